@@ -1,0 +1,151 @@
+"""A loop's layout as data: vessels, pipes, drains. The drawing, the groups that mix and the drain hints come from it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from enum import StrEnum
+
+from temper_core.errors import CoreError, check_between, under
+
+VOLUME_TOLERANCE = 0.005  # of the capacity; figures in a layout are rounded
+
+
+class NodeKind(StrEnum):
+    """Kinds of vessel."""
+
+    TANK = "tank"
+    RADIATOR = "radiator"
+    BLOCK = "block"
+    HEATER = "heater"
+    COOLER = "cooler"
+    ELECTRONICS = "electronics"
+    HOSES = "hoses"
+
+
+class Via(StrEnum):
+    """What sits in a pipe."""
+
+    NONE = "none"
+    THERMOSTAT = "thermostat"
+    HEATER_VALVE = "heater_valve"
+    PUMP = "pump"
+
+
+@dataclass(frozen=True, slots=True)
+class Node:
+    """A vessel: litres up to the cold mark, heights above the floor [mm] and drawing column 0-2."""
+
+    id: str
+    kind: NodeKind
+    name: str
+    volume_l: float
+    bottom_mm: float
+    top_mm: float
+    column: int
+
+    def __post_init__(self) -> None:
+        check_between("volume_l", self.volume_l, 0.01, 5000, "l")
+        check_between("bottom_mm", self.bottom_mm, 0, 10000, "mm")
+        check_between("column", self.column, 0, 2, "")
+        if self.top_mm <= self.bottom_mm:
+            raise CoreError("top_mm", f"The top ({self.top_mm:g} mm) must lie above the bottom ({self.bottom_mm:g} mm).")
+
+
+@dataclass(frozen=True, slots=True)
+class Pipe:
+    """A hose between two vessels at a height."""
+
+    start: str
+    end: str
+    at_mm: float
+    via: Via = Via.NONE
+
+
+@dataclass(frozen=True, slots=True)
+class Drain:
+    """A drain point: its letter, its vessel, its height, and the share of each vessel it really empties (0-1)."""
+
+    letter: str
+    node: str
+    height_mm: float
+    share: Mapping[str, float]
+
+
+@dataclass(frozen=True, slots=True)
+class Layout:
+    """Vessels (hoses are one of them), pipes and drains of one loop; tank_total_l: the tank filled to the brim."""
+
+    nodes: tuple[Node, ...]
+    pipes: tuple[Pipe, ...] = ()
+    drains: tuple[Drain, ...] = ()
+    tank_total_l: float | None = None
+
+    def __post_init__(self) -> None:
+        ids = [node.id for node in self.nodes]
+        if not ids:
+            raise CoreError("nodes", "A layout needs at least one vessel.", "empty")
+        if len(set(ids)) != len(ids):
+            raise CoreError("nodes", f"Two vessels share one name among {', '.join(ids)}. Name each differently.", "duplicate")
+        for i, pipe in enumerate(self.pipes):
+            with under(f"pipes.{i}"):
+                self._check_known(pipe.start, pipe.end)
+        for i, drain in enumerate(self.drains):
+            with under(f"drains.{i}"):
+                self._check_known(drain.node, *drain.share)
+                for vessel, share in drain.share.items():
+                    check_between(f"share.{vessel}", share, 0, 1, "")
+
+    def _check_known(self, *names: str) -> None:
+        known = {node.id for node in self.nodes}
+        for name in names:
+            if name not in known:
+                raise CoreError("node", f"No vessel is called '{name}': {', '.join(sorted(known))} are.", "unknown_vessel")
+
+    @property
+    def volume_l(self) -> float:
+        """Litres up to the cold mark."""
+        return sum(node.volume_l for node in self.nodes)
+
+    def reachable_l(self) -> dict[str, float]:
+        """Litres that all drains together empty from each vessel, at 20 degC, by the layout."""
+        return {
+            node.id: node.volume_l * min(1.0, sum(drain.share.get(node.id, 0.0) for drain in self.drains))
+            for node in self.nodes
+        }
+
+
+def check_sum(layout: Layout, capacity_l: float) -> None:
+    """The vessels must add up to the capacity at the cold mark; what is left over belongs to the hoses."""
+    gap = capacity_l - layout.volume_l
+    if abs(gap) > VOLUME_TOLERANCE * capacity_l:
+        raise CoreError(
+            "layout",
+            f"The vessels add up to {layout.volume_l:.2f} l, the capacity is {capacity_l:.2f} l: "
+            f"{abs(gap):.2f} l {'are missing' if gap > 0 else 'are too many'}. Put the difference into the hoses.",
+            "volumes_do_not_close",
+        )
+
+
+def spread_over(wanted_l: float, weights: Mapping[str, float], room: Mapping[str, float]) -> dict[str, float]:
+    """Share litres over vessels in proportion to weights, none beyond its room; the rest goes on to the others.
+
+    Returns litres per vessel, adding up to wanted_l (or to all the room, if that is less).
+    """
+    given = dict.fromkeys(room, 0.0)
+    left = min(wanted_l, sum(room.values()))
+    pull = {name: weights.get(name, 0.0) for name in room}
+    for _ in range(2 * len(room) + 2):
+        open_ = {n: p for n, p in pull.items() if p > 0 and room[n] - given[n] > 1e-12}
+        if left <= 1e-12:
+            break
+        if not open_:  # what the weights reach is used up: the rest by room
+            pull = {name: room[name] - given[name] for name in room}
+            continue
+        total = sum(open_.values())
+        portion = left
+        for name, weight in open_.items():
+            take = min(room[name] - given[name], portion * weight / total)
+            given[name] += take
+            left -= take
+    return given

@@ -1,0 +1,57 @@
+"""One error family: which value, what is allowed, what to do.
+
+Every refusal carries the dotted path of the value that cannot be (`field`), a machine code and one sentence,
+so the API, the form and the log read fields and nobody parses a sentence.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from contextlib import contextmanager
+
+
+class CoreError(ValueError):
+    """A question that cannot be answered as it was put."""
+
+    code = "refused"
+
+    def __init__(self, field: str, message: str, code: str | None = None) -> None:
+        super().__init__(message)
+        self.field = field
+        self.message = message
+        if code is not None:
+            self.code = code
+
+    def __reduce__(self) -> tuple[type[CoreError], tuple[str, str, str]]:
+        return (CoreError, (self.field, self.message, self.code))
+
+
+class OutOfRange(CoreError):
+    """A number outside what is allowed."""
+
+    code = "out_of_range"
+
+    def __init__(self, field: str, value: float, low: float, high: float, unit: str, todo: str) -> None:
+        self.value, self.low, self.high, self.unit = value, low, high, unit
+        shown = f"{value:g} {unit}" if math.isfinite(value) else str(value)
+        super().__init__(field, f"{shown} cannot be: {low:g} to {high:g} {unit} is allowed. {todo}")
+
+    def __reduce__(self) -> tuple[type[CoreError], tuple[str, str, str]]:
+        return (CoreError, (self.field, self.message, self.code))
+
+
+def check_between(field: str, value: float, low: float, high: float, unit: str, todo: str = "Check the figure.") -> None:
+    """Refuse a value outside low..high, bounds included; NaN fails the comparison and is refused too."""
+    if not low <= value <= high:
+        raise OutOfRange(field, value, low, high, unit, todo)
+
+
+@contextmanager
+def under(prefix: str) -> Iterator[None]:
+    """Name refusals raised inside by their place in the larger question: `volume_l` becomes `inside.volume_l`."""
+    try:
+        yield
+    except CoreError as error:
+        error.field = f"{prefix}.{error.field}" if error.field else prefix
+        raise

@@ -1,0 +1,93 @@
+"""The figures themselves, one frozen record each. docs/sources.md lists where each is checked."""
+
+from __future__ import annotations
+
+from temper_core.glycol.record import FreezeCurve, Glycol, IndexRise, PureLiquid, Range, Source, Table
+
+_MELINDER = "A. Melinder, Properties of Secondary Working Fluids for Indirect Systems, IIR 2010"
+_PERRY = Source("Perry's Chemical Engineers' Handbook, 8th ed., table 2-8", "taken from the chemicals package 1.5")
+_LIQUID = Source("CRC Handbook of Chemistry and Physics, physical constants of organic compounds, 20 degC")
+_EXCESS = Source(_MELINDER, "own three-term fit to the densities at 20 degC, 2-60 % by mass, within 0.9 kg/m3")
+
+CRYOSCOPIC_WATER = 1.86  # K kg/mol; source: CRC Handbook, cryoscopic constants
+
+# The colder of the two published ethylene curves is the default: it is the one the handbook of
+# secondary fluids tabulates by mass. How much warmer the other one is, is the curve's own doubt below.
+FREEZE = {
+    Glycol.ETHYLENE: FreezeCurve(
+        Source(_MELINDER, "own fit in molality, 2-60 % by mass, within 0.04 K of CoolProp's INCOMP::MEG"),
+        Range(0.0, 0.60),
+        62.068,
+        CRYOSCOPIC_WATER,
+        (0.00013151676, 0.006067196, -0.00062946439, 2.3835154e-05, -3.2197202e-07),
+    ),
+    Glycol.PROPYLENE: FreezeCurve(
+        Source(_MELINDER, "own fit in molality, 5-60 % by mass, within 0.14 K of INCOMP::MPG; dilute end by law"),
+        Range(0.0, 0.60),
+        76.094,
+        CRYOSCOPIC_WATER,
+        (0.061726117, -0.0052956472, 0.00023729453, -4.0356124e-06),
+    ),
+}
+
+# Past 80 % by mass the ethylene curve has turned back. Between 60 and 80 % nothing is tabulated.
+TURNED_BACK = Table(
+    Source("handbook values, from memory", "within 2 K"),
+    ((0.80, -47.0), (0.90, -30.0), (0.95, -19.0), (1.00, -13.0)),
+)
+
+# How much warmer the second published ethylene curve is (mass fraction, K). Propylene's two agree within
+# 0.5 K, which is inside the fit, so no doubt is carried for it.
+SECOND_ETHYLENE_WARMER = Table(
+    Source(
+        "ASHRAE Handbook Fundamentals, secondary coolants",
+        "CoolProp's INCOMP::AEG less INCOMP::MEG at 20, 25, 30 ... 55 % by volume of pure glycol; last point carried on",
+    ),
+    (
+        (0.0, 0.0),
+        (0.2180, 0.0),
+        (0.2710, 0.287),
+        (0.3234, 0.785),
+        (0.3752, 1.379),
+        (0.4264, 1.943),
+        (0.4771, 2.393),
+        (0.5272, 2.724),
+        (0.5768, 3.043),
+        (0.6000, 3.190),
+    ),
+)
+
+PURE = {
+    Glycol.ETHYLENE: PureLiquid(
+        _LIQUID,
+        62.068,
+        1113.2,
+        (-4.42460678e-05, 1.56303667e-05, 1.67929579e-05),
+        _EXCESS,
+        (84.09, -10411.0, -8.1976, 1.6536e-18, 6.0),
+        _PERRY,
+    ),
+    Glycol.PROPYLENE: PureLiquid(
+        _LIQUID,
+        76.094,
+        1036.1,
+        (-8.35967657e-05, 3.30007389e-05, 1.78508072e-05),
+        _EXCESS,
+        (212.8, -15420.0, -28.109, 2.1564e-05, 2.0),
+        _PERRY,
+    ),
+}
+
+WATER_INDEX_20C = 1.33299  # sodium D line; source: IAPWS R9-97 at 20 degC
+
+# Both end at the neat liquid's index in the CRC Handbook: 1.4318 and 1.4324 at 20 degC.
+INDEX_RISE = {
+    Glycol.ETHYLENE: IndexRise(
+        Source("CRC Handbook, concentrative properties of aqueous solutions, from memory", "own cubic, within 0.0007"),
+        (0.0985, 0.006535, -0.006225),
+    ),
+    Glycol.PROPYLENE: IndexRise(
+        Source("maker's handbook of propylene glycol solutions, from memory", "own cubic, within 0.0007"),
+        (0.10852195, 0.01926660, -0.02837855),
+    ),
+}

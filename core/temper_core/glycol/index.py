@@ -1,0 +1,52 @@
+"""Refractive index at 20 degC (sodium D line): the axis on which every refractometer really measures."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+from temper_core.errors import CoreError, check_between
+from temper_core.glycol.data import INDEX_RISE, WATER_INDEX_20C
+from temper_core.glycol.record import Glycol
+from temper_core.quantity import MassFraction
+
+
+@lru_cache(maxsize=4096)
+def refractive_index_20c(glycol: Glycol, glycol_w: float) -> float:
+    """Refractive index of a solution at 20 degC; glycol_w: mass fraction, 0 to 1; monotonic. Raises OutOfRange.
+
+    Source: INDEX_RISE[glycol].source, water from IAPWS R9-97.
+    >>> round(refractive_index_20c(Glycol.ETHYLENE, 0.5), 3)
+    1.383
+    """
+    check_between("glycol_mass_percent", glycol_w * 100, 0, 100, "% by mass")
+    return _index(glycol, glycol_w)
+
+
+def _index(glycol: Glycol, glycol_w: float) -> float:
+    a, b, c = INDEX_RISE[glycol].coefficients
+    return WATER_INDEX_20C + glycol_w * (a + glycol_w * (b + glycol_w * c))
+
+
+def index_on_scale(glycol: Glycol, glycol_w: float) -> float:
+    """Index at a scale mark; below zero strength the scale goes on with its slope at zero."""
+    if glycol_w >= 0:
+        return refractive_index_20c(glycol, glycol_w)
+    return WATER_INDEX_20C + INDEX_RISE[glycol].coefficients[0] * glycol_w
+
+
+def mass_fraction_at_index(glycol: Glycol, index: float) -> MassFraction:
+    """Mass fraction of the solution with this index at 20 degC; inverse of refractive_index_20c.
+
+    Raises CoreError (off_scale) outside water to neat glycol.
+    """
+    low, high = 0.0, 1.0
+    n_low, n_high = _index(glycol, low), _index(glycol, high)
+    if not n_low <= index <= n_high:
+        raise CoreError("value", f"An index of {index:.4f} lies outside {n_low:.4f} to {n_high:.4f}: off scale.", "off_scale")
+    for _ in range(44):
+        middle = (low + high) / 2
+        if _index(glycol, middle) < index:
+            low = middle
+        else:
+            high = middle
+    return MassFraction((low + high) / 2)
