@@ -86,7 +86,9 @@ class Layout:
         if not ids:
             raise CoreError("nodes", "A layout needs at least one vessel.", "empty")
         if len(set(ids)) != len(ids):
-            raise CoreError("nodes", f"Two vessels share one name among {', '.join(ids)}. Name each differently.", "duplicate")
+            raise CoreError(
+                "nodes", f"Two vessels share one name among {', '.join(ids)}. Name each differently.", "duplicate"
+            )
         for i, pipe in enumerate(self.pipes):
             with under(f"pipes.{i}"):
                 self._check_known(pipe.start, pipe.end)

@@ -65,7 +65,9 @@ class MixQuestion:
             mass_fraction_at_freeze(self.glycol, self.target_freeze_c)
         if self.spread:
             for name in ("loop_volume_l", "drained_l"):
-                check_between(f"spread.{name}", getattr(self.spread, name), 0, self.loop_volume_l, "l", "A spread is a size.")
+                check_between(
+                    f"spread.{name}", getattr(self.spread, name), 0, self.loop_volume_l, "l", "A spread is a size."
+                )
             for name in ("inside_strength_percent", "glycol_mass_percent"):
                 check_between(f"spread.{name}", getattr(self.spread, name), 0, 50, "%", "A spread is a size.")
 

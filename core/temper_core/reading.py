@@ -62,7 +62,9 @@ class ReadingQuestion:
         check_between("zero", self.zero, -10, _SCALE_END_WARM_C, "degC", "Clean the prism and check the zero again.")
         if not self.compensated and abs(self.sample_c - 20) > 2:
             todo = "Bring the sample to 18 to 22 degC, or use a compensated instrument."
-            raise CoreError("sample_c", f"Not compensated, and the sample is at {self.sample_c:g} degC. {todo}", "not_compensated")
+            raise CoreError(
+                "sample_c", f"Not compensated, and the sample is at {self.sample_c:g} degC. {todo}", "not_compensated"
+            )
 
 
 @dataclass(frozen=True, slots=True)
@@ -206,4 +208,6 @@ def repeats(questions: Sequence[ReadingQuestion], policy: Policy | None = None) 
     low = freeze_point(glycol, MassFraction(max(0.0, w - Z95 * sd / 100))).at_most_c
     high = freeze_point(glycol, MassFraction(min(1.0, w + Z95 * sd / 100))).at_most_c
     likely = Interval(min(low, high), max(low, high))
-    return Repeats(n, mean, sd, strength_of(glycol, w), point.freeze_c, likely, max(freezes) - min(freezes) if freezes else 0.0)
+    return Repeats(
+        n, mean, sd, strength_of(glycol, w), point.freeze_c, likely, max(freezes) - min(freezes) if freezes else 0.0
+    )

@@ -49,9 +49,7 @@ def mass_fraction_of(
     return MassFraction(concentrate * concentrate_kg / (concentrate_kg + (1 - s) * WATER_DENSITY_20C))
 
 
-def strength_of(
-    glycol: Glycol, glycol_w: MassFraction, concentrate: MassFraction = DEFAULT_CONCENTRATE
-) -> VolumePercent:
+def strength_of(glycol: Glycol, glycol_w: MassFraction, concentrate: MassFraction = DEFAULT_CONCENTRATE) -> VolumePercent:
     """Strength [% by volume of a concentrate] of a solution; inverse of mass_fraction_of.
 
     More than 100 % means purer than that concentrate. Raises OutOfRange for a mass fraction outside 0 to 1.

@@ -42,7 +42,9 @@ def mass_fraction_at_index(glycol: Glycol, index: float) -> MassFraction:
     low, high = 0.0, 1.0
     n_low, n_high = _index(glycol, low), _index(glycol, high)
     if not n_low <= index <= n_high:
-        raise CoreError("value", f"An index of {index:.4f} lies outside {n_low:.4f} to {n_high:.4f}: off scale.", "off_scale")
+        raise CoreError(
+            "value", f"An index of {index:.4f} lies outside {n_low:.4f} to {n_high:.4f}: off scale.", "off_scale"
+        )
     for _ in range(44):
         middle = (low + high) / 2
         if _index(glycol, middle) < index:

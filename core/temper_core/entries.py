@@ -1,0 +1,221 @@
+"""The facts of a loop's ledger, one dataclass per kind. Entries are only ever added; a mistake is voided by a later one."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from datetime import datetime
+from enum import StrEnum
+
+from temper_core.chemistry import Fluid, Product
+from temper_core.errors import CoreError, check_between, under
+from temper_core.mix import LARGEST_LOOP_L
+from temper_core.reading import Scale
+
+MOST_RINSES = 20
+
+
+class Route(StrEnum):
+    """What a loop's job is for; decides its stages."""
+
+    RENEW = "renew"
+    CHANGE_OUT = "change_out"
+
+
+class Measured(StrEnum):
+    """How litres were found."""
+
+    WEIGHED = "weighed"
+    MARKS = "marks"
+    GUESSED = "guessed"
+
+
+class Water(StrEnum):
+    """Mixing water."""
+
+    DEMINERALISED = "demineralised"
+    TAP = "tap"
+
+
+class Place(StrEnum):
+    """Where and when a sample was taken."""
+
+    AS_FOUND = "as_found"
+    FINISHED = "finished"
+
+
+@dataclass(frozen=True, slots=True)
+class JobOpened:
+    """A loop comes in. found: what is believed to be inside; None takes over what the ledger says."""
+
+    route: Route
+    found: Fluid | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Planned:
+    """The chosen product; later the accepted mix: target, and the litres the plan asked for."""
+
+    product: Product
+    coldest_c: float
+    margin_k: float
+    target_freeze_c: float | None = None
+    concentrate_l: float | None = None
+    water_l: float | None = None
+
+    def __post_init__(self) -> None:
+        check_between("coldest_c", self.coldest_c, -60, 40, "degC", "The coldest temperature the machine will stand in.")
+        check_between("margin_k", self.margin_k, 0, 30, "K")
+        for name in ("concentrate_l", "water_l"):
+            value = getattr(self, name)
+            if value is not None:
+                check_between(name, value, 0, LARGEST_LOOP_L, "l")
+
+
+@dataclass(frozen=True, slots=True)
+class Drained:
+    """Litres out (at 20 degC): in all, or per vessel. rinses: fill with water, run hot and drain the same again."""
+
+    drained_l: float
+    measured: Measured
+    by_vessel: Mapping[str, float] = field(default_factory=dict)
+    rinses: int = 0
+
+    def __post_init__(self) -> None:
+        check_between("drained_l", self.drained_l, 0, LARGEST_LOOP_L, "l", "Litres out cannot be negative.")
+        check_between("rinses", self.rinses, 0, MOST_RINSES, "rinses")
+        for vessel, litres in self.by_vessel.items():
+            check_between(f"by_vessel.{vessel}", litres, 0, LARGEST_LOOP_L, "l", "Litres out cannot be negative.")
+        if self.by_vessel and abs(sum(self.by_vessel.values()) - self.drained_l) > 0.01:
+            total = sum(self.by_vessel.values())
+            raise CoreError(
+                "drained_l", f"The vessels add up to {total:.2f} l, not {self.drained_l:.2f} l.", "sum_does_not_close"
+            )
+
+
+@dataclass(frozen=True, slots=True)
+class Poured:
+    """What really went in: litres of product and of water. product None: water only.
+
+    at_mark: the level now stands at the cold mark, so this pour ended the filling.
+    """
+
+    product: Product | None
+    product_l: float
+    water_l: float
+    water: Water = Water.DEMINERALISED
+    at_mark: bool = False
+
+    def __post_init__(self) -> None:
+        todo = "Litres in cannot be negative."
+        check_between("product_l", self.product_l, 0, LARGEST_LOOP_L, "l", todo)
+        check_between("water_l", self.water_l, 0, LARGEST_LOOP_L, "l", todo)
+        if self.product is None and self.product_l > 0:
+            raise CoreError("product", f"{self.product_l:g} l of which product? Choose it.", "required")
+        if self.product_l + self.water_l <= 0:
+            raise CoreError("product_l", "0 l in all: a pour needs litres of product, of water, or both.", "nothing_poured")
+
+
+@dataclass(frozen=True, slots=True)
+class Instrument:
+    """The instrument as it was when it read."""
+
+    id: str
+    name: str
+    scale: Scale
+    resolution: float
+
+
+@dataclass(frozen=True, slots=True)
+class Read:
+    """A strength reading. after_hot_run: sampled after a thermostat-open, heater-hot run, cooled again.
+
+    instrument None: a freeze temperature told or remembered, taken on the lean branch.
+    """
+
+    value: float
+    place: Place
+    instrument: Instrument | None = None
+    zero: float = 0.0
+    sample_c: float = 20.0
+    after_hot_run: bool = False
+
+    def __post_init__(self) -> None:
+        check_between("value", self.value, -80, 10, "degC", "Read the line again.")
+        check_between("zero", self.zero, -10, 10, "degC", "Check the zero again.")
+        check_between("sample_c", self.sample_c, -5, 60, "degC")
+        if self.instrument is None:
+            check_between("value", self.value, -50, 0, "degC", "A freeze temperature told without an instrument.")
+        if self.instrument is None and self.place is Place.FINISHED:
+            raise CoreError("instrument", "A finished loop is proven with an instrument: choose which one.", "required")
+
+
+@dataclass(frozen=True, slots=True)
+class SignedOff:
+    """The person's name stands for the result. reason is asked when it is not proven."""
+
+    proof: str
+    reason: str = ""
+
+    def __post_init__(self) -> None:
+        if self.proof not in ("proven", "glycol_free") and not self.reason.strip():
+            raise CoreError("reason", f"The strength is not proven ({self.proof}): say why it leaves so.", "required")
+
+
+@dataclass(frozen=True, slots=True)
+class Voided:
+    """Takes an earlier entry back; it stays in the ledger, struck."""
+
+    entry_id: str
+    reason: str = ""
+
+
+Facts = JobOpened | Planned | Drained | Poured | Read | SignedOff | Voided
+KINDS: dict[str, type[Facts]] = {
+    "job_opened": JobOpened,
+    "planned": Planned,
+    "drained": Drained,
+    "poured": Poured,
+    "read": Read,
+    "signed_off": SignedOff,
+    "voided": Voided,
+}
+KIND_OF: dict[type[Facts], str] = {facts: kind for kind, facts in KINDS.items()}
+
+
+@dataclass(frozen=True, slots=True)
+class Entry:
+    """One fact about one loop, made by a person."""
+
+    id: str
+    job_id: str | None
+    happened_at: datetime
+    recorded_at: datetime
+    person: str
+    facts: Facts
+
+    @property
+    def order(self) -> tuple[datetime, datetime, str]:
+        """Ledger order."""
+        return (self.happened_at, self.recorded_at, self.id)
+
+
+def check_drained(facts: Drained, capacity_l: float, inside_l: float, inside_by_vessel: Mapping[str, float]) -> None:
+    """More out than was in is a question, not a fact: wrong litres, or wrong capacity?"""
+    if facts.drained_l > inside_l + 0.05:
+        raise CoreError(
+            "drained_l",
+            f"{facts.drained_l:.1f} l out of {inside_l:.1f} l inside (capacity {capacity_l:.1f} l) cannot be. "
+            "Wrong litres, or wrong capacity? Correct the litres here, or ask a lead to correct the capacity.",
+            "more_than_inside",
+        )
+    with under("by_vessel"):
+        for vessel, litres in facts.by_vessel.items():
+            if vessel not in inside_by_vessel:
+                known = ", ".join(sorted(inside_by_vessel))
+                raise CoreError(vessel, f"No vessel is called '{vessel}': {known} are.", "unknown_vessel")
+            if litres > inside_by_vessel[vessel] + 0.05:
+                held = inside_by_vessel[vessel]
+                raise CoreError(
+                    vessel, f"{litres:.1f} l out of {held:.1f} l in it cannot be: wrong vessel?", "more_than_inside"
+                )

@@ -1,0 +1,245 @@
+"""Walk a loop's ledger: what each entry does to the fluid inside and to the job."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, field, replace
+from datetime import datetime
+
+from temper_core.chemistry import Base, Fluid, Product
+from temper_core.contents import Contents
+from temper_core.entries import (
+    Drained,
+    Entry,
+    JobOpened,
+    Measured,
+    Place,
+    Planned,
+    Poured,
+    Read,
+    Route,
+    SignedOff,
+    Voided,
+)
+from temper_core.glycol import Branch, Glycol, mass_fraction_at_freeze, strength_of
+from temper_core.glycol.density import density_20c
+from temper_core.policy import Policy
+from temper_core.quantity import WATER_DENSITY_20C, MassFraction, VolumePercent
+from temper_core.reading import ReadingQuestion, read, repeats
+from temper_core.saying import Saying, say
+from temper_core.state import Loop
+
+
+@dataclass(slots=True)
+class Tally:
+    """What the fold carries from entry to entry; `loop.fold` turns it into a LoopState."""
+
+    loop: Loop
+    policy: Policy
+    contents: Contents
+    found: Fluid
+    base: Base | None
+    product: Product | None = None  # what makes the loop's new coolant
+    job_id: str | None = None
+    route: Route | None = None
+    opened_at: datetime | None = None
+    signed_at: datetime | None = None
+    changed_at: datetime | None = None
+    last_entry_id: str | None = None
+    planned: Planned | None = None
+    poured_before_plan: int = 0
+    drained: Drained | None = None
+    pours: list[Poured] = field(default_factory=list)
+    readings: list[tuple[str, Read]] = field(default_factory=list)
+    proof: str | None = None
+    mixed: bool = True
+    strength_known: bool = False
+    flags: list[Saying] = field(default_factory=list)
+
+    @property
+    def glycol(self) -> Glycol:
+        """The curves that apply; a glycol-free fill counts as water on the ethylene curves."""
+        return self.contents.glycol
+
+    @property
+    def inside_strength_percent(self) -> float | None:
+        """Strength of what is inside, mixed; None when nobody knows it."""
+        return self.contents.strength if self.strength_known else None
+
+    @property
+    def finished_old_percent(self) -> float:
+        """Old coolant that the finished full loop would hold [% of its volume]."""
+        return 100 * self.contents.total.old_l / self.loop.capacity_l
+
+
+def _start(loop: Loop, policy: Policy) -> Tally:
+    fluid = loop.believed
+    glycol = (fluid.base.glycol if fluid.base else None) or Glycol.ETHYLENE
+    strength = VolumePercent(fluid.strength_percent or 0.0)
+    return Tally(
+        loop=loop,
+        policy=policy,
+        contents=Contents.full(loop.layout, glycol, strength),
+        found=fluid,
+        base=fluid.base,
+        strength_known=fluid.strength_percent is not None or fluid.base is Base.NONE,
+    )
+
+
+def _job_opened(t: Tally, facts: JobOpened, entry: Entry) -> None:
+    if facts.found is not None:
+        t.found = facts.found
+    elif t.signed_at is not None and t.product is not None:
+        t.found = Fluid(t.product.base, t.product.family, t.inside_strength_percent)
+    t.base = t.found.base
+    glycol = (t.base.glycol if t.base else None) or Glycol.ETHYLENE
+    strength = VolumePercent(t.found.strength_percent or 0.0)
+    t.strength_known = t.found.strength_percent is not None or t.base is Base.NONE
+    t.contents = Contents.full(t.loop.layout, glycol, strength)
+    t.job_id, t.route, t.opened_at, t.signed_at = entry.job_id, facts.route, entry.happened_at, None
+    t.planned, t.drained, t.product, t.proof, t.mixed = None, None, None, None, True
+    t.pours, t.readings, t.flags, t.poured_before_plan = [], [], [], 0
+
+
+def _planned(t: Tally, facts: Planned) -> None:
+    t.planned = facts
+    t.poured_before_plan = len(t.pours)
+
+
+def _drained(t: Tally, facts: Drained) -> None:
+    held = t.contents.total_l
+    if facts.drained_l > held + 0.05:
+        t.flags.append(
+            say("more_than_inside", "{out_l} out of {held_l} cannot be: void the entry.", out_l=facts.drained_l, held_l=held)
+        )
+    t.contents = t.contents.drain(facts.drained_l, facts.by_vessel)
+    for _round in range(facts.rinses):
+        t.contents = t.contents.fill_with_water().circulate().drain(facts.drained_l, facts.by_vessel)
+    if facts.rinses and not t.strength_known:
+        t.flags.append(say("rinsed_unknown", "Strength as found was never read: what is left is counted as water."))
+    t.drained, t.pours, t.poured_before_plan, t.proof = facts, [], 0, None
+    if t.planned:  # what stays inside has changed: the mix is to be planned again
+        t.planned = replace(t.planned, target_freeze_c=None, concentrate_l=None, water_l=None)
+    t.readings = [(i, r) for i, r in t.readings if r.place is Place.AS_FOUND]
+
+
+def _poured(t: Tally, facts: Poured) -> None:
+    product_w = MassFraction(0.0)
+    if facts.product:
+        t.product = facts.product
+        product_w = MassFraction(facts.product.glycol_mass_percent / 100)
+        _change_base(t, facts.product)
+    product_kg = facts.product_l * density_20c(t.glycol, product_w) / 1000
+    water_kg = facts.water_l * WATER_DENSITY_20C / 1000
+    t.contents = t.contents.pour(product_kg * product_w, product_kg * (1 - product_w) + water_kg)
+    t.pours.append(facts)
+    t.mixed = False
+    t.proof = None
+
+
+def _change_base(t: Tally, product: Product) -> None:
+    if product.base is t.base or product.base.glycol is None:
+        t.base = t.base if t.base is not None and product.base is not t.base else product.base
+        return
+    if t.contents.total_l > 0.05 and t.base not in (None, Base.NONE):
+        t.flags.append(say("other_base_left", "A remainder of the other base is inside: it is counted as water."))
+    t.contents = t.contents.with_base(product.base.glycol)
+    t.base = product.base
+
+
+def _read(t: Tally, facts: Read, entry: Entry) -> None:
+    t.readings.append((entry.id, facts))
+    t.proof = None
+    if facts.place is Place.AS_FOUND and t.drained is None and not t.pours:
+        strength = found_strength(t.glycol, facts, t.policy)
+        if strength is not None:
+            t.found = replace(t.found, strength_percent=strength)
+            t.strength_known = True
+            t.contents = t.contents.as_found(VolumePercent(strength))
+    if facts.place is Place.FINISHED and facts.after_hot_run:
+        t.contents = t.contents.circulate()
+        t.mixed = True
+
+
+def found_strength(glycol: Glycol, facts: Read, policy: Policy) -> float | None:
+    """Strength [% by volume] that a reading of the fluid as found comes to; None off scale."""
+    if facts.instrument is None:
+        return strength_of(glycol, mass_fraction_at_freeze(glycol, facts.value, Branch.LEAN))
+    answer = read(question_of(glycol, facts), policy)
+    if answer.below_detection:
+        return 0.0
+    return answer.strength_percent
+
+
+def question_of(glycol: Glycol, facts: Read) -> ReadingQuestion:
+    """The reading as the reading arithmetic wants it; facts must name an instrument."""
+    if facts.instrument is None:
+        raise ValueError("a reading without an instrument has no scale")
+    instrument = facts.instrument
+    return ReadingQuestion(
+        glycol=glycol,
+        scale=instrument.scale,
+        value=facts.value,
+        sample_c=facts.sample_c,
+        zero=facts.zero,
+        resolution=instrument.resolution,
+    )
+
+
+def finished_questions(t: Tally) -> list[ReadingQuestion]:
+    """Readings of the finished loop that can prove it: with an instrument, after a hot run."""
+    return [
+        question_of(t.glycol, facts)
+        for _, facts in t.readings
+        if facts.place is Place.FINISHED and facts.instrument and facts.after_hot_run
+    ]
+
+
+def _trust_readings(t: Tally) -> None:
+    """What leaves the bay is as strong as it read, not as strong as the litres said."""
+    questions = finished_questions(t)
+    together = repeats(questions, t.policy) if questions else None
+    if together is not None:
+        t.contents = t.contents.as_found(VolumePercent(min(100.0, together.strength_percent)))
+
+
+def _apply(t: Tally, entry: Entry) -> None:
+    match entry.facts:
+        case JobOpened() as facts:
+            _job_opened(t, facts, entry)
+        case Planned() as facts:
+            _planned(t, facts)
+        case Drained() as facts:
+            _drained(t, facts)
+        case Poured() as facts:
+            _poured(t, facts)
+        case Read() as facts:
+            _read(t, facts, entry)
+        case SignedOff() as facts:
+            t.signed_at, t.proof = entry.happened_at, facts.proof
+            _trust_readings(t)
+        case Voided():
+            pass  # taken out by standing()
+
+
+def standing(entries: Iterable[Entry]) -> list[Entry]:
+    """Entries in ledger order without the voided ones and without the voids."""
+    entries = sorted(entries, key=lambda entry: entry.order)
+    voided = {entry.facts.entry_id for entry in entries if isinstance(entry.facts, Voided)}
+    return [entry for entry in entries if entry.id not in voided and not isinstance(entry.facts, Voided)]
+
+
+def tally(loop: Loop, entries: Sequence[Entry], policy: Policy) -> Tally:
+    """Walk the ledger once."""
+    t = _start(loop, policy)
+    for entry in standing(entries):
+        _apply(t, entry)
+        t.changed_at = entry.happened_at
+    if entries:
+        t.last_entry_id = max(entries, key=lambda entry: (entry.recorded_at, entry.id)).id
+    return t
+
+
+def measured_sd_percent(measured: Measured, policy: Policy) -> float:
+    """Standard deviation of litres found this way [% of them]."""
+    return policy[f"drained_sd_{measured.value}"]

@@ -1,0 +1,263 @@
+"""Fold a loop's ledger into its state: what is inside, how far it protects, which stage, what hands do next."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+from temper_core.chemistry import Base
+from temper_core.entries import Entry, Place
+from temper_core.glycol import COLDEST_TARGET_C, Glycol, freeze_point, mass_fraction_of, strength_of
+from temper_core.glycol.density import density_20c
+from temper_core.judge.proof import Prediction, ProofVerdict, judge_proof, safe_to
+from temper_core.ledger import Tally, finished_questions, measured_sd_percent, question_of, tally
+from temper_core.mix import Spread, freeze_interval
+from temper_core.policy import Policy
+from temper_core.quantity import VolumePercent
+from temper_core.reading import Repeats, read, repeats
+from temper_core.saying import Saying, say
+from temper_core.stages import current_stage, next_action, stage_line
+from temper_core.state import (
+    Claim,
+    InsideState,
+    Loop,
+    LoopState,
+    PlanState,
+    PourState,
+    ReadingState,
+    VesselState,
+)
+
+
+def fold(loop: Loop, entries: Sequence[Entry], policy: Policy | None = None) -> LoopState:
+    """State of a loop from its ledger.
+
+    entries: all entries of this loop, in any order. Never raises on a ledger whose entries were admitted one by one
+    (see admit.check_entry); what does not add up after a void becomes a flag.
+    """
+    policy = policy or Policy()
+    t = tally(loop, entries, policy)
+    spread = plan_spread(t)
+    prediction = _prediction(t, spread)
+    finished = finished_questions(t)
+    together = repeats(finished, policy) if finished else None
+    proof = _proof(t, together, prediction)
+    likely = _likely(t, prediction, with_curve=False)
+    poured = _poured(t)
+    predicted_c = freeze_point(t.glycol, t.contents.total.glycol_w).freeze_c if prediction else None
+    with_curve = _likely(t, prediction, with_curve=True)
+    return LoopState(
+        loop_id=loop.id,
+        last_entry_id=t.last_entry_id,
+        job_id=t.job_id,
+        route=t.route,
+        opened_at=t.opened_at,
+        signed_at=t.signed_at,
+        changed_at=t.changed_at,
+        stage=current_stage(t),
+        stages=stage_line(t, likely),
+        vessels=_vessels(t),
+        found=t.found,
+        inside=_inside(t, spread),
+        drained_l=t.drained.drained_l if t.drained else None,
+        rinses=t.drained.rinses if t.drained else 0,
+        plan=_plan(t),
+        suggested_target_c=suggested_target_c(loop, plan_glycol(t), t.policy, _coldest(t)),
+        spread=spread,
+        poured=poured,
+        readings=_readings(t),
+        repeats=together,
+        predicted_freeze_c=predicted_c,
+        predicted_likely_c=likely,
+        predicted_safe_c=with_curve[1] if with_curve else None,
+        proof=proof,
+        claim=_claim(t, together),
+        flags=_flags(t),
+        next_action=next_action(t, poured, proof),
+    )
+
+
+def plan_glycol(t: Tally) -> Glycol:
+    """The curves of what is going in, or of what is inside."""
+    if t.planned and t.planned.product.base.glycol:
+        return t.planned.product.base.glycol
+    return t.glycol
+
+
+def _coldest(t: Tally) -> float:
+    return t.planned.coldest_c if t.planned else t.loop.coldest_c
+
+
+def suggested_target_c(loop: Loop, glycol: Glycol, policy: Policy, coldest_c: float | None = None) -> float:
+    """Target [degC] from the coldest expected temperature and the margin.
+
+    Never weaker than the corrosion minimum, never past the coldest that is tabulated; whole degrees.
+    """
+    climate = (loop.coldest_c if coldest_c is None else coldest_c) - policy["margin_k"]
+    minimum = mass_fraction_of(glycol, VolumePercent(policy["corrosion_minimum_percent"]))
+    corrosion = freeze_point(glycol, minimum).at_most_c
+    return max(COLDEST_TARGET_C[glycol], math.floor(min(climate, corrosion) + 1e-9))
+
+
+def plan_spread(t: Tally) -> Spread:
+    """Standard deviations that a plan for this loop must reckon with."""
+    policy, loop = t.policy, t.loop
+    drained = t.drained.drained_l * measured_sd_percent(t.drained.measured, policy) / 100 if t.drained else 0.0
+    strength = policy["inside_sd_read" if t.strength_known else "inside_sd_unread"]
+    if t.drained and t.drained.rinses and t.contents.total_l > 0:
+        strength *= t.contents.total.old_l / t.contents.total_l
+    if t.base is Base.NONE:
+        strength = 0.0
+    capacity = loop.capacity_l * policy[f"capacity_sd_{loop.capacity_source.value}"] / 100
+    return Spread(capacity, drained, strength, policy["product_sd"])
+
+
+def _inside_sd_l(spread: Spread) -> float:
+    return math.hypot(spread.loop_volume_l, spread.drained_l)
+
+
+def _vessels(t: Tally) -> tuple[VesselState, ...]:
+    states = []
+    for node in t.loop.layout.nodes:
+        content, litres = t.contents.by_vessel[node.id], t.contents.litres(node.id)
+        wet = litres > 1e-6
+        known = wet and (t.strength_known or bool(t.pours) or bool(t.drained and t.drained.rinses))
+        states.append(
+            VesselState(
+                id=node.id,
+                name=node.name,
+                kind=node.kind,
+                volume_l=node.volume_l,
+                litres=litres,
+                old_percent=100 * content.old_l / litres if wet else None,
+                strength_percent=strength_of(t.glycol, content.glycol_w) if known else None,
+                freeze_c=freeze_point(t.glycol, content.glycol_w).at_most_c if known else None,
+            )
+        )
+    return tuple(states)
+
+
+def _inside(t: Tally, spread: Spread) -> InsideState:
+    litres = t.contents.total_l
+    known = t.strength_known or bool(t.pours)
+    family = t.product.family if t.product else t.found.family
+    return InsideState(
+        litres=litres,
+        sd_l=_inside_sd_l(spread) if t.drained and not t.pours else spread.loop_volume_l,
+        old_percent=100 * t.contents.total.old_l / litres if litres > 1e-6 else None,
+        finished_old_percent=t.finished_old_percent,
+        strength_percent=t.contents.strength if known else None,
+        freeze_c=freeze_point(t.glycol, t.contents.total.glycol_w).freeze_c if known else None,
+        base=t.base,
+        family=family,
+    )
+
+
+def _plan(t: Tally) -> PlanState | None:
+    if t.planned is None:
+        return None
+    p = t.planned
+    return PlanState(p.product, p.coldest_c, p.margin_k, p.target_freeze_c, p.concentrate_l, p.water_l)
+
+
+def _poured(t: Tally) -> PourState:
+    since = t.pours[t.poured_before_plan :]
+    planned_product = (t.planned.concentrate_l or 0.0) if t.planned else 0.0
+    planned_water = (t.planned.water_l or 0.0) if t.planned else 0.0
+    return PourState(
+        product_l=sum(pour.product_l for pour in t.pours),
+        water_l=sum(pour.water_l for pour in t.pours),
+        left_product_l=max(0.0, planned_product - sum(pour.product_l for pour in since)),
+        left_water_l=max(0.0, planned_water - sum(pour.water_l for pour in since)),
+        room_l=t.loop.capacity_l - t.contents.total_l,
+        at_mark=bool(t.pours) and t.pours[-1].at_mark,
+    )
+
+
+def _readings(t: Tally) -> tuple[ReadingState, ...]:
+    states = []
+    for entry_id, facts in t.readings:
+        if facts.instrument is None or facts.place is Place.AS_FOUND:
+            continue
+        states.append(
+            ReadingState(
+                entry_id=entry_id,
+                value=facts.value,
+                zero=facts.zero,
+                sample_c=facts.sample_c,
+                instrument=facts.instrument.name,
+                scale=facts.instrument.scale.value,
+                after_hot_run=facts.after_hot_run,
+                answer=read(question_of(t.glycol, facts), t.policy),
+            )
+        )
+    return tuple(states)
+
+
+def _prediction(t: Tally, spread: Spread) -> Prediction | None:
+    """Mass percent of everything inside, mixed, with its standard deviation; None before anything was poured."""
+    if not t.pours or t.base is Base.NONE:
+        return None
+    total = t.contents.total
+    poured = t.policy["poured_sd"] / 100
+    product_kg = sum(
+        p.product_l * density_20c(t.glycol, p.product.glycol_mass_percent / 100) / 1000 * p.product.glycol_mass_percent / 100
+        for p in t.pours
+        if p.product
+    )
+    inside_l = max(0.0, t.loop.capacity_l - (t.drained.drained_l if t.drained else 0.0))
+    inside_kg = max(0.0, total.glycol_kg - product_kg)
+    of_inside = inside_kg * _inside_sd_l(spread) / inside_l if inside_l > 0 else 0.0
+    of_strength = inside_l * spread.inside_strength_percent / 100  # one litre of glycol is about one kilogram
+    glycol_sd = math.hypot(product_kg * poured, of_inside, of_strength)
+    total_sd = math.hypot(_inside_sd_l(spread), poured * (total.kg - inside_l))
+    w = total.glycol_w
+    relative = math.hypot(glycol_sd / max(total.glycol_kg, 1e-9), total_sd / max(total.kg, 1e-9))
+    return Prediction(100 * w, 100 * w * relative)
+
+
+def _likely(t: Tally, prediction: Prediction | None, with_curve: bool) -> tuple[float, float] | None:
+    if prediction is None:
+        return None
+    interval = freeze_interval(t.glycol, prediction.glycol_mass_percent / 100, prediction.sd_mass_percent / 100, with_curve)
+    return interval.low, interval.high
+
+
+def _proof(t: Tally, together: Repeats | None, prediction: Prediction | None) -> ProofVerdict | None:
+    if together is None or t.planned is None or t.planned.target_freeze_c is None:
+        return None
+    return judge_proof(t.glycol, together, t.planned.target_freeze_c, t.planned.coldest_c, prediction, t.policy)
+
+
+def _claim(t: Tally, together: Repeats | None) -> Claim:
+    if t.base is Base.NONE:
+        return Claim("glycol_free", 0.0, 0.0, None, say("glycol_free", "No glycol: freezes at 0 °C, keep in."))
+    if together and together.freeze_c is not None and t.mixed:
+        warm = safe_to(t.glycol, together)
+        said = say("read", "Read {freeze_c}, safe to {safe_c:0}.", freeze_c=together.freeze_c, safe_c=warm)
+        return Claim("read", together.freeze_c, warm, None, said)
+    if not t.strength_known and not t.pours and not (t.drained and t.drained.rinses):
+        return Claim("unknown", None, None, None, say("unknown", "Never read: nobody knows how far it protects."))
+    weakest = t.contents.weakest()
+    if weakest is None:
+        return Claim("empty", None, None, None, say("empty", "Empty."))
+    vessel, freeze_c = weakest
+    name = next(node.name for node in t.loop.layout.nodes if node.id == vessel)
+    if t.mixed:
+        why = "rinse_water" if t.drained and t.drained.rinses else "as_found"
+        said = say(why, "What is in it freezes at {freeze_c}.", freeze_c=freeze_c)
+        return Claim(why, freeze_c, freeze_c, None, said)
+    words = "Not yet run hot: the {vessel} freezes at {freeze_c} first."
+    return Claim("weakest_vessel", freeze_c, freeze_c, vessel, say("weakest_vessel", words, vessel=name, freeze_c=freeze_c))
+
+
+def _flags(t: Tally) -> tuple[Saying, ...]:
+    flags = list(t.flags)
+    over = t.contents.total_l - t.loop.capacity_l
+    if t.pours and over > 0.03 * t.loop.capacity_l:
+        words = "{over_l} more went in than fits: less was inside, some was spilled, or the capacity is larger."
+        flags.append(say("more_than_room", words, over_l=over))
+    elif t.pours and t.pours[-1].at_mark and -over > 0.03 * t.loop.capacity_l:
+        words = "{short_l} less went in than fits, and it stands at the mark: air is trapped, or more was inside."
+        flags.append(say("less_than_room", words, short_l=-over))
+    return tuple(flags)

@@ -1,0 +1,128 @@
+"""Which stage a loop stands in, what came of each, and the one thing hands do next."""
+
+from __future__ import annotations
+
+from temper_core.chemistry import FAMILY_NAMES, Base
+from temper_core.entries import Route
+from temper_core.judge.proof import Proof, ProofVerdict
+from temper_core.ledger import Tally
+from temper_core.saying import Saying, say
+from temper_core.state import NextAction, PourState, Stage, StageState, Status
+
+KEPT = frozenset({Stage.KNOW, Stage.DRAIN, Stage.MIX, Stage.FILL, Stage.PROVE})
+ROUTES: dict[Route, tuple[Stage, ...]] = {
+    Route.RENEW: tuple(stage for stage in Stage if stage is not Stage.FLUSH),
+    Route.CHANGE_OUT: tuple(Stage),
+}
+
+
+def _done(t: Tally) -> dict[Stage, bool]:
+    """The exit fact of each stage that is kept."""
+    mixed = t.drained is not None and t.planned is not None and t.planned.concentrate_l is not None
+    return {
+        Stage.KNOW: t.planned is not None,
+        Stage.DRAIN: t.drained is not None,
+        Stage.MIX: mixed,
+        Stage.FILL: mixed and bool(t.pours) and t.pours[-1].at_mark,
+        Stage.PROVE: t.signed_at is not None,
+    }
+
+
+def current_stage(t: Tally) -> Stage | None:
+    """First stage of the route whose exit fact is missing; None between jobs."""
+    if t.route is None or t.signed_at is not None:
+        return None
+    done = _done(t)
+    return next((stage for stage in ROUTES[t.route] if stage in KEPT and not done[stage]), None)
+
+
+def stage_line(t: Tally, predicted_likely_c: tuple[float, float] | None) -> tuple[StageState, ...]:
+    """Every stage of the route with its status and result; empty when the loop never had a job."""
+    if t.route is None:
+        return ()
+    now, done = current_stage(t), _done(t)
+    line = []
+    past = True
+    for stage in ROUTES[t.route]:
+        past = past and stage is not now
+        if stage not in KEPT:
+            line.append(StageState(stage, Status.UNKEPT, say("unkept", "not kept yet")))
+        elif stage is now:
+            line.append(StageState(stage, Status.NOW, _result(t, stage, predicted_likely_c)))
+        elif past and done[stage]:
+            line.append(StageState(stage, Status.DONE, _result(t, stage, predicted_likely_c)))
+        else:
+            line.append(StageState(stage, Status.AHEAD, _ahead(t, stage, predicted_likely_c)))
+    return tuple(line)
+
+
+def _result(t: Tally, stage: Stage, likely: tuple[float, float] | None) -> Saying | None:
+    if stage is Stage.KNOW and t.planned:
+        return say("chosen", "{family}", family=FAMILY_NAMES[t.planned.product.family])
+    if stage is Stage.DRAIN and t.drained:
+        if t.drained.rinses:
+            rinses = str(t.drained.rinses)
+            return say("rinsed", "{out_l} out, {rinses} × rinsed", out_l=t.drained.drained_l, rinses=rinses)
+        return say("drained", "{out_l} out", out_l=t.drained.drained_l)
+    if stage is Stage.MIX and t.planned and t.planned.target_freeze_c is not None:
+        return say("target", "blend for {target_c:0}", target_c=t.planned.target_freeze_c)
+    if stage is Stage.FILL and t.pours:
+        return say("poured", "{in_l} in", in_l=sum(pour.product_l + pour.water_l for pour in t.pours))
+    if stage is Stage.PROVE:
+        if t.proof:
+            return say("signed", "{proof}", proof=t.proof.replace("_", " "))
+        return _ahead(t, stage, likely)
+    return None
+
+
+def _ahead(t: Tally, stage: Stage, likely: tuple[float, float] | None) -> Saying | None:
+    if stage is Stage.PROVE and likely:
+        return say("expect", "expect {low_c:0} to {high_c:0}", low_c=likely[0], high_c=likely[1])
+    return None
+
+
+def _fill_action(t: Tally, poured: PourState) -> tuple[Saying, Saying]:
+    then = say("then_mark", "then to the cold mark, {room_l} of room", room_l=poured.room_l)
+    left = {"product_l": poured.left_product_l, "water_l": poured.left_water_l}
+    if poured.left_product_l > 0.05 and poured.left_water_l > 0.05:
+        return say("pour_blend", "Blend {product_l} product + {water_l} water, pour", **left), then
+    if poured.left_product_l > 0.05:
+        return say("pour_product", "Pour {product_l} product", **left), then
+    if poured.left_water_l > 0.05:
+        return say("pour_water", "Pour {water_l} water", **left), then
+    return say("to_mark", "Bring the level to the cold mark"), then
+
+
+_PROVE_NEXT = {
+    Proof.PROVEN: ("sign", "Sign off"),
+    Proof.READ_AGAIN: ("read_again", "Read once more"),
+    Proof.TOO_WEAK: ("too_weak", "Too weak: drain some and mix again"),
+    Proof.TOO_STRONG: ("too_strong", "Too strong: drain some and mix again"),
+    Proof.DOES_NOT_AGREE: ("does_not_agree", "Check the zero, then the litres"),
+}
+
+
+def _prove_action(t: Tally, proof: ProofVerdict | None) -> tuple[Saying, Saying]:
+    if t.product is not None and t.product.base is Base.NONE:
+        return say("sign", "Sign off"), say("then_keep_in", "no frost protection: keep in, or drain")
+    if proof is None:
+        return say("run_and_read", "Run hot, let it cool, then read"), say("then_repeats", "three readings, one zero")
+    code, words = _PROVE_NEXT[proof.verdict]
+    return say(code, words), say("then_board", "then back to the board")
+
+
+def next_action(t: Tally, poured: PourState, proof: ProofVerdict | None) -> NextAction | None:
+    """What hands do next; None between jobs."""
+    stage = current_stage(t)
+    if stage is None:
+        return None
+    if stage is Stage.FILL:
+        return NextAction(stage, *_fill_action(t, poured))
+    if stage is Stage.PROVE:
+        return NextAction(stage, *_prove_action(t, proof))
+    act, then = {
+        Stage.KNOW: (say("choose", "Choose what goes in"), say("then_why", "verdict and reasons first")),
+        Stage.DRAIN: (say("drain", "Drain, and measure what comes out"), say("then_litres", "the litres decide the mix")),
+        Stage.MIX: (say("mix", "Set the target, accept the mix"), say("then_fill", "then blend and fill")),
+    }[stage]
+    return NextAction(stage, act, then)

@@ -1,0 +1,196 @@
+"""The shapes of a loop and of what is known of it at one moment. `loop.fold` makes the second from the first."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+from enum import StrEnum
+
+from temper_core.chemistry import Base, Family, Fluid, Product, Requirement
+from temper_core.circuit import Layout, NodeKind, check_sum
+from temper_core.entries import Route
+from temper_core.errors import CoreError, check_between
+from temper_core.judge.proof import ProofVerdict
+from temper_core.mix import LARGEST_LOOP_L, Spread
+from temper_core.reading import ReadingAnswer, Repeats
+from temper_core.saying import Saying
+
+
+class CapacitySource(StrEnum):
+    """Where a capacity comes from."""
+
+    MEASURED = "measured"
+    MANUAL = "manual"
+    REMEMBERED = "remembered"
+
+
+class Stage(StrEnum):
+    """The stages of a job, in the order of the work."""
+
+    KNOW = "know"
+    TEST = "test"
+    OPEN = "open"
+    DRAIN = "drain"
+    FLUSH = "flush"
+    MIX = "mix"
+    FILL = "fill"
+    PROVE = "prove"
+
+
+class Status(StrEnum):
+    """Where a stage stands. unkept: Temper does not keep this stage yet, the person does it by the maker's rules."""
+
+    DONE = "done"
+    NOW = "now"
+    AHEAD = "ahead"
+    UNKEPT = "unkept"
+
+
+@dataclass(frozen=True, slots=True)
+class Loop:
+    """One cooling loop as the fleet knows it. capacity_l: litres at 20 degC up to the cold mark."""
+
+    id: str
+    name: str
+    capacity_l: float
+    capacity_source: CapacitySource
+    layout: Layout
+    need: Requirement
+    coldest_c: float
+    believed: Fluid = Fluid()
+
+    def __post_init__(self) -> None:
+        check_between("capacity_l", self.capacity_l, 0.1, LARGEST_LOOP_L, "l", "Litres up to the cold mark.")
+        check_between("coldest_c", self.coldest_c, -60, 40, "degC")
+        if self.layout.nodes:
+            check_sum(self.layout, self.capacity_l)
+        else:
+            raise CoreError("layout", "A loop needs at least one vessel.", "empty")
+
+
+@dataclass(frozen=True, slots=True)
+class VesselState:
+    """One vessel now. Shares and strengths are None when it is empty, strength also when it is unknown."""
+
+    id: str
+    name: str
+    kind: NodeKind
+    volume_l: float
+    litres: float
+    old_percent: float | None
+    strength_percent: float | None
+    freeze_c: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class InsideState:
+    """The whole loop now, as if mixed. finished_old_percent: old coolant the full loop would hold."""
+
+    litres: float
+    sd_l: float
+    old_percent: float | None
+    finished_old_percent: float
+    strength_percent: float | None
+    freeze_c: float | None
+    base: Base | None
+    family: Family | None
+
+
+@dataclass(frozen=True, slots=True)
+class Claim:
+    """How far the loop protects now, and why that much is claimed. freeze_c None: nobody knows."""
+
+    why: str
+    freeze_c: float | None
+    safe_to_c: float | None
+    vessel: str | None
+    said: Saying
+
+
+@dataclass(frozen=True, slots=True)
+class PlanState:
+    """What was chosen, and the accepted mix once there is one."""
+
+    product: Product
+    coldest_c: float
+    margin_k: float
+    target_freeze_c: float | None
+    concentrate_l: float | None
+    water_l: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class PourState:
+    """What went in since the last drain, and how far that is from the plan. room_l: space up to the cold mark."""
+
+    product_l: float
+    water_l: float
+    left_product_l: float
+    left_water_l: float
+    room_l: float
+    at_mark: bool
+
+
+@dataclass(frozen=True, slots=True)
+class ReadingState:
+    """One reading in the ledger with what it comes to."""
+
+    entry_id: str
+    value: float
+    zero: float
+    sample_c: float
+    instrument: str | None
+    scale: str | None
+    after_hot_run: bool
+    answer: ReadingAnswer
+
+
+@dataclass(frozen=True, slots=True)
+class StageState:
+    """One stage of the line; result says what came of it, or what is asked."""
+
+    stage: Stage
+    status: Status
+    result: Saying | None
+
+
+@dataclass(frozen=True, slots=True)
+class NextAction:
+    """The one thing hands do next, and what follows it."""
+
+    stage: Stage
+    act: Saying
+    then: Saying
+
+
+@dataclass(frozen=True, slots=True)
+class LoopState:
+    """Everything the screen shows of a loop; made by fold, never stored as truth."""
+
+    loop_id: str
+    last_entry_id: str | None
+    job_id: str | None
+    route: Route | None
+    opened_at: datetime | None
+    signed_at: datetime | None
+    changed_at: datetime | None
+    stage: Stage | None
+    stages: tuple[StageState, ...]
+    vessels: tuple[VesselState, ...]
+    found: Fluid
+    inside: InsideState
+    drained_l: float | None
+    rinses: int
+    plan: PlanState | None
+    suggested_target_c: float
+    spread: Spread
+    poured: PourState
+    readings: tuple[ReadingState, ...]
+    repeats: Repeats | None
+    predicted_freeze_c: float | None
+    predicted_likely_c: tuple[float, float] | None
+    predicted_safe_c: float | None
+    proof: ProofVerdict | None
+    claim: Claim
+    flags: tuple[Saying, ...]
+    next_action: NextAction | None
