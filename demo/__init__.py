@@ -1,0 +1,1 @@
+"""The made-up depot: its data, and (later) the simulated instruments. Everything in it is invented."""

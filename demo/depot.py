@@ -1,0 +1,148 @@
+"""Load the made-up depot through the same actions the API uses; a fixed seed makes every run alike."""
+
+from __future__ import annotations
+
+import random
+import uuid
+from datetime import datetime, timedelta
+from typing import Any
+
+from django.db import transaction
+from django.utils import timezone
+from pydantic import TypeAdapter
+
+from catalogue.models import Product
+from demo.fleet import DEPOT, INSTRUMENTS, MACHINES, PASSWORD, PEOPLE, PRODUCTS
+from depots.models import Depot
+from fleet.models import Loop, Machine
+from instruments.models import Instrument
+from jobs.actions import open_job, record_entry
+from jobs.queries import state_of
+from jobs.shapes import EntryIn, JobIn
+from people.models import Person
+from temper_core.glycol import Glycol
+from temper_core.mix import Inside, MixQuestion, mix
+from temper_core.quantity import MassFraction, VolumePercent
+
+SEED = 7
+_ENTRY = TypeAdapter(EntryIn)
+
+
+class Scene:
+    """A person at work on one loop, at a clock of their own."""
+
+    def __init__(
+        self, depot: Depot, fleet_number: str, position: int, who: str, came_in: datetime, rng: random.Random
+    ) -> None:
+        self.loop = Loop.objects.select_related("machine__depot").get(
+            machine__depot=depot, machine__fleet_number=fleet_number, position=position
+        )
+        self.actor = Person.objects.get(username=who)
+        self.now = came_in
+        self.rng = rng
+
+    def new_id(self) -> uuid.UUID:
+        """A UUID from the fixed seed."""
+        return uuid.UUID(int=self.rng.getrandbits(128), version=4)
+
+    def open(self, route: str) -> Scene:
+        """The machine comes in."""
+        given = {
+            "id": self.new_id(),
+            "machine_id": self.loop.machine_id,
+            "loops": [{"loop_id": self.loop.id, "route": route}],
+        }
+        open_job(JobIn.model_validate(given), actor=self.actor, opened_at=self.now)
+        return self
+
+    def record(self, minutes: float, kind: str, **facts: Any) -> Scene:
+        """Some minutes later a fact is recorded."""
+        self.now += timedelta(minutes=minutes)
+        given = {"entry": {"id": self.new_id(), "kind": kind, "facts": facts, "happened_at": self.now}}
+        record_entry(self.loop, _ENTRY.validate_python(given).entry, actor=self.actor)
+        return self
+
+    def choose(self, minutes: float, product: Product, **more: Any) -> Scene:
+        """Choose what goes in."""
+        return self.record(
+            minutes, "planned", product_id=product.id, coldest_c=self.loop.core.coldest_c, margin_k=5.0, **more
+        )
+
+    def accept_mix(self, minutes: float, product: Product, target_c: float) -> Scene:
+        """Accept the litres the core computes."""
+        state = state_of(self.loop, self.loop.machine.depot.policy)
+        inside = Inside(state.inside.litres, VolumePercent(state.inside.strength_percent or 0.0))
+        concentrate = MassFraction(product.glycol_mass_percent / 100)
+        plan = mix(MixQuestion(Glycol(product.base), self.loop.capacity_l, inside, target_c, concentrate))
+        self.choose(minutes, product, target_freeze_c=target_c, concentrate_l=plan.concentrate_l, water_l=plan.water_l)
+        return self
+
+
+def _make_things() -> Depot:
+    depot = Depot.objects.create(**DEPOT)
+    for username, first, last, role in PEOPLE:
+        person = Person(username=username, first_name=first, last_name=last, role=role, depot=depot)
+        person.set_password(PASSWORD)
+        person.save()
+    for given in PRODUCTS:
+        product = Product(depot=depot, **given)
+        product.clean()
+        product.save()
+    for given in INSTRUMENTS:
+        Instrument.objects.create(depot=depot, zeroed_at=timezone.now() - timedelta(hours=3), **given)
+    for given in MACHINES:
+        loops = given["loops"]
+        machine = Machine.objects.create(depot=depot, **{key: value for key, value in given.items() if key != "loops"})
+        for position, row in enumerate(loops, 1):
+            loop = Loop(machine=machine, position=position, **row)
+            loop.clean()
+            loop.save()
+    return depot
+
+
+def _finished_shuttle(depot: Depot, rng: random.Random) -> None:
+    """S-12's engine loop, renewed and proven yesterday."""
+    product = depot.products.get(name="Winterline O")
+    glass = depot.instruments.get(name="Glass 3")
+    scene = Scene(depot, "S-12", 1, "tomo", timezone.now() - timedelta(days=1, hours=3), rng)
+    scene.open("renew").choose(6, product)
+    scene.record(55, "drained", drained_l=6.9, measured="weighed").accept_mix(4, product, -37.0)
+    plan = state_of(scene.loop, depot.policy).plan
+    scene.record(
+        12,
+        "poured",
+        product_id=product.id,
+        product_l=round(plan.concentrate_l, 1),
+        water_l=round(plan.water_l, 1),
+        at_mark=True,
+    )
+    for minutes, value in ((70, -38.0), (2, -38.5), (2, -38.0)):
+        scene.record(
+            minutes, "read", value=value, place="finished", instrument_id=glass.id, sample_c=19.0, after_hot_run=True
+        )
+    proof = state_of(scene.loop, depot.policy).proof.verdict.value
+    scene.record(3, "signed_off", proof=proof, reason="" if proof == "proven" else "left as read")
+
+
+def _groomer_at_mix(depot: Depot, rng: random.Random) -> None:
+    """G-07, changed out: drained, rinsed twice, waiting for its mix."""
+    product = depot.products.get(name="Winterline O")
+    scene = Scene(depot, "G-07", 1, "ines", timezone.now() - timedelta(hours=4), rng)
+    scene.open("change_out").record(4, "read", value=-19.0, place="as_found")
+    scene.choose(3, product).record(190, "drained", drained_l=24.5, measured="weighed", rinses=2)
+
+
+def _railcar_just_opened(depot: Depot, rng: random.Random) -> None:
+    """R-02 has just come in."""
+    Scene(depot, "R-02", 1, "ines", timezone.now() - timedelta(minutes=2), rng).open("change_out")
+
+
+def load() -> Depot:
+    """Load the depot into an empty database."""
+    rng = random.Random(SEED)
+    with transaction.atomic():
+        depot = _make_things()
+        _finished_shuttle(depot, rng)
+        _groomer_at_mix(depot, rng)
+        _railcar_just_opened(depot, rng)
+    return depot

@@ -1,0 +1,68 @@
+"""The API's boundary: plain shapes checked by pydantic, numbers strictly numbers, units converted once."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, TypeVar
+
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, Strict, WithJsonSchema
+from rest_framework.request import Request
+from rest_framework.response import Response
+
+from temper_core.errors import CoreError
+from temper_core.quantity import to_litres
+
+Number = Annotated[float, Strict(), Field(allow_inf_nan=False)]
+
+
+class Body(BaseModel):
+    """A request body: unknown names are refused, so that a typo never passes as 'left out'."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+
+class Answer(BaseModel):
+    """A response body; core dataclasses are serialised as they are."""
+
+    model_config = ConfigDict(frozen=True)
+
+
+class Quantity(Body):
+    """A value with its unit as typed: l, ml, us_qt, us_gal or imp_gal."""
+
+    value: Number
+    unit: str
+
+
+def _litres(given: Any) -> Any:
+    if isinstance(given, dict):
+        quantity = Quantity.model_validate(given)
+        return to_litres("", quantity.value, quantity.unit)
+    return given
+
+
+_LITRES_SCHEMA = {
+    "anyOf": [
+        {"type": "number"},
+        {
+            "type": "object",
+            "properties": {"value": {"type": "number"}, "unit": {"type": "string"}},
+            "required": ["value", "unit"],
+        },
+    ],
+    "description": "Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).",
+}
+Litres = Annotated[Number, BeforeValidator(_litres), WithJsonSchema(_LITRES_SCHEMA)]
+
+B = TypeVar("B", bound=BaseModel)
+
+
+def body_of(request: Request, shape: type[B]) -> B:
+    """The request's body in its shape; refusals answer 400 with the first bad field."""
+    if not isinstance(request.data, dict):
+        raise CoreError("", "The request must be a JSON object.", "not_json")
+    return shape.model_validate(request.data)
+
+
+def answer(model: BaseModel, status: int = 200) -> Response:
+    """A response from its shape."""
+    return Response(model.model_dump(mode="json"), status=status)

@@ -1,0 +1,88 @@
+"""One map from exceptions to answers: {"field", "code", "message"}, whatever went wrong."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.core.exceptions import PermissionDenied as DjangoPermissionDenied
+from django.http import Http404
+from pydantic import BaseModel
+from pydantic import ValidationError as SchemaError
+from rest_framework import exceptions
+from rest_framework.response import Response
+
+from temper_core.admit import Conflict
+from temper_core.errors import CoreError
+
+
+class Problem(BaseModel):
+    """A refusal: which value (dotted path, empty when it is no single one), a code, and what to do."""
+
+    field: str
+    code: str
+    message: str
+
+
+def problem(status: int, code: str, message: str, field: str = "") -> Response:
+    """Answer a refusal."""
+    return Response({"field": field, "code": code, "message": message}, status=status)
+
+
+_BY_EXCEPTION: tuple[tuple[type[Exception], int, str, str], ...] = (
+    (exceptions.NotAuthenticated, 401, "signed_out", "You are signed out: sign in, nothing you typed is lost."),
+    (exceptions.AuthenticationFailed, 401, "signed_out", "You are signed out: sign in, nothing you typed is lost."),
+    (exceptions.NotFound, 404, "not_found", "There is nothing here by that name in your depot."),
+    (Http404, 404, "not_found", "There is nothing here by that name in your depot."),
+    (exceptions.MethodNotAllowed, 405, "method_not_allowed", "This address does not take that request."),
+    (exceptions.Throttled, 429, "throttled", "Too many tries: wait a while."),
+    (exceptions.UnsupportedMediaType, 415, "not_json", "Send JSON."),
+    (exceptions.ParseError, 400, "not_json", "The request is not valid JSON: numbers are written 12.5, without NaN."),
+)
+
+
+def problem_handler(error: Exception, context: dict[str, Any]) -> Response | None:
+    """DRF's exception hook. What is unknown stays a 500 that Django logs; its text is never echoed."""
+    if isinstance(error, Conflict):
+        return problem(409, error.code, error.message, error.field)
+    if isinstance(error, CoreError):
+        return problem(400, error.code, error.message, error.field)
+    if isinstance(error, SchemaError):
+        return _schema_problem(error)
+    for kind, status, code, message in _BY_EXCEPTION:
+        if isinstance(error, kind):
+            return problem(status, code, message)
+    if isinstance(error, exceptions.PermissionDenied | DjangoPermissionDenied):
+        detail = getattr(error, "detail", None)
+        code = getattr(detail, "code", "not_allowed")
+        return problem(403, str(code), str(detail or "Your role may not do this."))
+    return None
+
+
+_SAID = {
+    "missing": "is missing: it is needed here.",
+    "extra_forbidden": "is not known here: check its name.",
+    "float_type": "must be a number, not text.",
+    "float_parsing": "must be a number, not text.",
+    "finite_number": "must be a finite number.",
+    "int_type": "must be a whole number.",
+    "bool_type": "must be true or false.",
+    "string_type": "must be text.",
+    "uuid_parsing": "must be a UUID.",
+}
+
+
+def _schema_problem(error: SchemaError) -> Response:
+    first = error.errors(include_url=False, include_input=False)[0]
+    path = [str(part) for part in first["loc"] if not _is_branch(part)]
+    field = ".".join(path)
+    name = path[-1] if path else "The request"
+    said = _SAID.get(first["type"], f"cannot be: {first['msg']}.")
+    return problem(400, first["type"], f"{name} {said}", field)
+
+
+def _is_branch(part: int | str) -> bool:
+    """Pydantic names the branch of a union it tried; that is no field of ours."""
+    return isinstance(part, str) and (part.startswith(("function-", "is-instance", "constrained-")) or part in _BRANCHES)
+
+
+_BRANCHES = {"float", "Quantity", "job_opened", "planned", "drained", "poured", "read", "signed_off", "voided"}

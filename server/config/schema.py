@@ -1,0 +1,12 @@
+"""The OpenAPI document as the running server serves it."""
+
+from drf_spectacular.utils import extend_schema
+from drf_spectacular.views import SpectacularAPIView
+from rest_framework.permissions import IsAuthenticated
+
+
+@extend_schema(exclude=True)
+class SchemaView(SpectacularAPIView):
+    """For signed-in people only."""
+
+    permission_classes = [IsAuthenticated]

@@ -1,0 +1,41 @@
+"""The one page that the screen lives in."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from pathlib import Path
+
+from django.conf import settings
+from django.http import Http404, HttpRequest, HttpResponse
+from drf_spectacular.utils import extend_schema
+from rest_framework.permissions import AllowAny
+from rest_framework.request import Request
+from rest_framework.views import APIView
+
+NONCE_MARK = "__CSP_NONCE__"
+
+
+@lru_cache(maxsize=2)
+def _page(path: Path) -> str:
+    return path.read_text(encoding="utf-8")
+
+
+def screen(request: HttpRequest) -> HttpResponse:
+    """index.html of the built front end, with this answer's nonce for the style sheets that MUI writes."""
+    path = settings.WEB / "index.html"
+    if not path.is_file():
+        return HttpResponse("The front end is not built: run ./temper setup.", status=503, content_type="text/plain")
+    response = HttpResponse(_page(path).replace(NONCE_MARK, str(request.csp_nonce)))
+    response["Cache-Control"] = "no-cache"
+    return response
+
+
+@extend_schema(exclude=True)
+class ApiNotFoundView(APIView):
+    """Unknown addresses under /api/ answer as the API does, not with a page."""
+
+    permission_classes = [AllowAny]
+
+    def initial(self, request: Request, *args: object, **kwargs: object) -> None:
+        """Refuse before anything else."""
+        raise Http404

@@ -1,0 +1,143 @@
+"""Settings come from the environment, with defaults that are safe for a demo on one machine."""
+
+import os
+import re
+from pathlib import Path
+
+from csp.constants import NONCE, SELF
+from django.core.exceptions import ImproperlyConfigured
+
+ROOT = Path(__file__).resolve().parent.parent.parent
+DATA = Path(os.environ.get("TEMPER_DATA", ROOT / "var"))
+WEB = Path(os.environ.get("TEMPER_WEB", ROOT / "web" / "dist"))
+
+DEMO_SECRET = "demo-only-not-a-secret"
+MODE = os.environ.get("TEMPER_MODE", "demo")
+SECRET_KEY = os.environ.get("TEMPER_SECRET_KEY", DEMO_SECRET)
+if MODE not in ("demo", "production"):
+    raise ImproperlyConfigured(f"TEMPER_MODE is '{MODE}': demo or production is allowed.")
+PRODUCTION = MODE == "production"
+if PRODUCTION and (SECRET_KEY == DEMO_SECRET or len(SECRET_KEY) < 40):
+    raise ImproperlyConfigured(
+        "TEMPER_SECRET_KEY is missing, too short or the demo's: production needs one of its own, 40 characters or more."
+    )
+
+DEBUG = False
+ALLOWED_HOSTS = os.environ.get("TEMPER_HOSTS", "*" if not PRODUCTION else "localhost").split(",")
+CSRF_TRUSTED_ORIGINS = [origin for origin in os.environ.get("TEMPER_ORIGINS", "").split(",") if origin]
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "rest_framework",
+    "drf_spectacular",
+    "axes",
+    "people",
+    "depots",
+    "fleet",
+    "catalogue",
+    "jobs",
+    "instruments",
+    "compute",
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "config.middleware.TrailingSlash",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "axes.middleware.AxesMiddleware",
+]
+ROOT_URLCONF = "config.urls"
+WSGI_APPLICATION = "config.wsgi.application"
+TEMPLATES = []
+APPEND_SLASH = False
+
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.sqlite3",
+        "NAME": DATA / "temper.sqlite3",
+        "OPTIONS": {
+            "transaction_mode": "IMMEDIATE",
+            "timeout": 20,
+            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL;",
+        },
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+
+AUTH_USER_MODEL = "people.Person"
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+]
+AXES_FAILURE_LIMIT = 8
+AXES_COOLOFF_TIME = 0.25  # hours
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_RESET_ON_SUCCESS = True
+AXES_VERBOSE = False
+
+SESSION_COOKIE_AGE = 60 * 60 * 14  # a long shift
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SAMESITE = "Lax"
+CSRF_COOKIE_SAMESITE = "Lax"
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = PRODUCTION and os.environ.get("TEMPER_HTTPS", "1") == "1"
+SECURE_CONTENT_TYPE_NOSNIFF = True
+SECURE_REFERRER_POLICY = "same-origin"
+X_FRAME_OPTIONS = "DENY"
+DATA_UPLOAD_MAX_MEMORY_SIZE = 1024 * 1024
+
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [SELF],
+        "style-src": [SELF, NONCE],
+        "img-src": [SELF, "data:"],
+        "object-src": ["'none'"],
+        "base-uri": ["'none'"],
+        "frame-ancestors": ["'none'"],
+        "form-action": [SELF],
+    }
+}
+
+STATIC_URL = "/static/"
+WHITENOISE_ROOT = WEB if WEB.is_dir() else None
+WHITENOISE_IMMUTABLE_FILE_TEST = lambda _path, url: bool(re.match(r"^/assets/.+-[\w-]{8,}\.\w+$", url))  # noqa: E731
+
+USE_TZ = True
+TIME_ZONE = "UTC"
+USE_I18N = False
+
+REST_FRAMEWORK = {
+    "DEFAULT_AUTHENTICATION_CLASSES": ["people.auth.CookieAuthentication"],
+    "DEFAULT_PERMISSION_CLASSES": ["rest_framework.permissions.IsAuthenticated"],
+    "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
+    "DEFAULT_PARSER_CLASSES": ["rest_framework.parsers.JSONParser"],
+    "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",
+    "EXCEPTION_HANDLER": "config.problems.problem_handler",
+    "UNAUTHENTICATED_USER": "django.contrib.auth.models.AnonymousUser",
+    "STRICT_JSON": True,
+}
+SPECTACULAR_SETTINGS = {
+    "TITLE": "Temper",
+    "DESCRIPTION": "Computes coolant changes. Volumes are litres at 20 degC; field names carry units.",
+    "VERSION": "0.1.0",
+    "OAS_VERSION": "3.1.0",
+    "SERVE_INCLUDE_SCHEMA": False,
+    "COMPONENT_SPLIT_REQUEST": False,
+    "SORT_OPERATIONS": True,
+    "ENUM_GENERATE_CHOICE_DESCRIPTION": False,
+}
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+}

@@ -1,0 +1,31 @@
+"""Addresses: the API under /api/, everything else is the screen."""
+
+from django.urls import path, re_path
+
+from catalogue.api import ProductsView
+from compute.api import MixView, ReadingView
+from config.schema import SchemaView
+from config.screen import ApiNotFoundView, screen
+from fleet.api import MachinesView
+from instruments.api import InstrumentsView, ZeroView
+from jobs.api import BoardView, DraftView, EntriesView, JobsView, LedgerView, LoopView
+from people.api import SessionView
+
+urlpatterns = [
+    path("api/session", SessionView.as_view()),
+    path("api/board", BoardView.as_view()),
+    path("api/machines", MachinesView.as_view()),
+    path("api/products", ProductsView.as_view()),
+    path("api/instruments", InstrumentsView.as_view()),
+    path("api/instruments/<int:instrument_id>/zero", ZeroView.as_view()),
+    path("api/jobs", JobsView.as_view()),
+    path("api/loops/<int:loop_id>", LoopView.as_view()),
+    path("api/loops/<int:loop_id>/ledger", LedgerView.as_view()),
+    path("api/loops/<int:loop_id>/entries", EntriesView.as_view()),
+    path("api/loops/<int:loop_id>/drafts/<str:stage>", DraftView.as_view()),
+    path("api/compute/mix", MixView.as_view()),
+    path("api/compute/reading", ReadingView.as_view()),
+    path("api/schema", SchemaView.as_view()),
+    re_path(r"^api(/|$)", ApiNotFoundView.as_view()),
+    re_path(r"^(?!assets/).*$", screen),
+]

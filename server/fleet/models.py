@@ -1,0 +1,94 @@
+"""Machines and their cooling loops."""
+
+from __future__ import annotations
+
+from functools import cached_property
+
+from django.db import models
+from pydantic import TypeAdapter
+
+from temper_core.chemistry import Base, Family, Fluid, Material, Requirement
+from temper_core.circuit import Layout
+from temper_core.state import CapacitySource
+from temper_core.state import Loop as CoreLoop
+
+LAYOUT = TypeAdapter(Layout)
+
+
+class Machine(models.Model):
+    """Something with a fleet number and one or more cooling loops."""
+
+    depot = models.ForeignKey("depots.Depot", models.CASCADE, related_name="machines")
+    fleet_number = models.CharField(max_length=16)
+    kind = models.CharField(max_length=60)
+    description = models.CharField(max_length=120, blank=True)
+
+    class Meta:
+        ordering = ["fleet_number"]
+        constraints = [models.UniqueConstraint(fields=["depot", "fleet_number"], name="fleet_number_once_per_depot")]
+
+    def __str__(self) -> str:
+        return f"{self.fleet_number} {self.kind}"
+
+
+class Loop(models.Model):
+    """One cooling loop: capacity up to the cold mark [l at 20 degC], layout, what it asks of its coolant."""
+
+    machine = models.ForeignKey(Machine, models.CASCADE, related_name="loops")
+    name = models.CharField(max_length=60)
+    position = models.PositiveSmallIntegerField(default=1)
+    capacity_l = models.FloatField()
+    capacity_source = models.CharField(max_length=12, choices=[(s.value, s.value) for s in CapacitySource])
+    layout = models.JSONField()
+    coldest_c = models.FloatField(null=True, blank=True, help_text="where it differs from the depot's [degC]")
+    maker_families = models.JSONField(default=list, blank=True)
+    maker_standards = models.JSONField(default=list, blank=True)
+    maker_stated_in = models.CharField(max_length=120, blank=True)
+    materials = models.JSONField(default=list, blank=True)
+    glycol_forbidden = models.BooleanField(default=False)
+    low_conductivity = models.BooleanField(default=False)
+    high_voltage = models.BooleanField(default=False)
+    believed_base = models.CharField(max_length=12, blank=True)
+    believed_family = models.CharField(max_length=20, blank=True)
+    believed_strength_percent = models.FloatField(null=True, blank=True)
+
+    class Meta:
+        ordering = ["machine", "position"]
+        constraints = [models.UniqueConstraint(fields=["machine", "position"], name="loop_position_once_per_machine")]
+
+    def __str__(self) -> str:
+        return f"{self.machine.fleet_number} {self.name}"
+
+    def clean(self) -> None:
+        """Refuse a loop whose vessels do not add up; raises CoreError."""
+        _ = self.core
+
+    @cached_property
+    def core(self) -> CoreLoop:
+        """This loop as the core knows it."""
+        return CoreLoop(
+            id=str(self.pk),
+            name=self.name,
+            capacity_l=self.capacity_l,
+            capacity_source=CapacitySource(self.capacity_source),
+            layout=LAYOUT.validate_python(self.layout),
+            need=self.requirement,
+            coldest_c=self.coldest_c if self.coldest_c is not None else self.machine.depot.coldest_c,
+            believed=Fluid(
+                Base(self.believed_base) if self.believed_base else None,
+                Family(self.believed_family) if self.believed_family else None,
+                self.believed_strength_percent,
+            ),
+        )
+
+    @property
+    def requirement(self) -> Requirement:
+        """What it asks of its coolant."""
+        return Requirement(
+            families=tuple(Family(family) for family in self.maker_families),
+            standards=tuple(self.maker_standards),
+            stated_in=self.maker_stated_in,
+            materials=tuple(Material(material) for material in self.materials),
+            glycol_forbidden=self.glycol_forbidden,
+            low_conductivity=self.low_conductivity,
+        )

@@ -1,0 +1,222 @@
+"""Writes of jobs and ledgers: check, then record, in one transaction; the actor is required."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import datetime, timedelta
+from typing import Any
+
+from django.db import transaction
+from django.shortcuts import get_object_or_404
+from django.utils import timezone
+from pydantic import TypeAdapter
+
+import temper_core
+from catalogue.models import Product
+from fleet.models import LAYOUT, Loop, Machine
+from instruments.actions import store_reading
+from instruments.models import Instrument, Reading
+from jobs.models import FACTS, Draft, Entry, Job, JobLoop
+from jobs.queries import entries_of, state_of
+from jobs.shapes import (
+    AnyEntry,
+    DrainedFacts,
+    JobIn,
+    PlannedFacts,
+    PouredFacts,
+    ReadFacts,
+    SignedOffFacts,
+    VoidedFacts,
+)
+from people.models import Person, Role
+from temper_core.admit import Conflict, check_entry
+from temper_core.entries import KIND_OF, Drained, Facts, JobOpened, Planned, Poured, Read, SignedOff, Voided
+from temper_core.errors import CoreError, under
+from temper_core.policy import SHIPPED, Policy
+from temper_core.state import LoopState, Stage
+
+STATE = TypeAdapter(LoopState)
+CLOCK_SLACK = timedelta(minutes=5)
+STAGES_OF_KIND = {
+    "planned": (Stage.KNOW, Stage.MIX),
+    "drained": (Stage.DRAIN,),
+    "poured": (Stage.FILL,),
+    "read": (Stage.PROVE,),
+}
+WORDS = {"job_opened": "opened the job", "read": "took a reading", "voided": "took an entry back"}
+
+
+def open_job(given: JobIn, *, actor: Person, opened_at: datetime | None = None) -> Job:
+    """Open a job on loops of one machine; sending it twice opens it once. Raises Conflict when one is open already.
+
+    opened_at: when the machine came in, if not just now.
+    """
+    with transaction.atomic():
+        existing = Job.objects.filter(pk=given.id, machine__depot=actor.depot).first()
+        if existing:
+            return existing
+        machine = get_object_or_404(Machine, pk=given.machine_id, depot=actor.depot)
+        at = _happened(opened_at)
+        job = Job.objects.create(id=given.id, machine=machine, opened_by=actor, opened_at=at)
+        for row in given.loops:
+            loop = get_object_or_404(Loop.objects.select_related("machine__depot"), pk=row.loop_id, machine=machine)
+            facts = JobOpened(row.route)
+            check_entry(loop.core, [entry.core for entry in entries_of(loop)], facts, actor.depot.policy)
+            JobLoop.objects.create(job=job, loop=loop)
+            _store(uuid.uuid5(job.id, str(loop.id)), loop, job, facts, at, actor)
+    return job
+
+
+def _store(pk: uuid.UUID, loop: Loop, job: Job, facts: Facts, happened_at: datetime, actor: Person) -> Entry:
+    kind = KIND_OF[type(facts)]
+    return Entry.objects.create(
+        id=pk,
+        loop=loop,
+        job=job,
+        kind=kind,
+        facts=FACTS[kind].dump_python(facts, mode="json"),
+        happened_at=happened_at,
+        recorded_at=timezone.now(),
+        person=actor,
+    )
+
+
+def record_entry(loop: Loop, given: AnyEntry, *, actor: Person) -> Entry:
+    """Add one entry to a loop's ledger; sending it twice stores it once.
+
+    Raises CoreError for facts that cannot be, Conflict when the ledger is closed or has moved on since it was seen.
+    """
+    with transaction.atomic():
+        known = Entry.objects.filter(pk=given.id).first()
+        if known:
+            if known.loop_id != loop.id or known.kind != given.kind:
+                raise Conflict("id", "Another entry has this id already: send a new one.", "id_taken")
+            return known
+        rows = list(entries_of(loop))
+        _check_seen(rows, given.seen)
+        happened_at = _happened(given.happened_at)
+        with under("facts"):
+            facts = facts_of(given.facts, actor)
+            state = check_entry(loop.core, [row.core for row in rows], facts, actor.depot.policy)
+            _check_may(facts, rows, actor)
+        part = JobLoop.objects.filter(loop=loop, signed_at__isnull=True).select_related("job").get()
+        if happened_at < part.job.opened_at:
+            raise CoreError("happened_at", "That is before the job was opened: check date and time.", "too_early")
+        entry = _store(given.id, loop, part.job, facts, happened_at, actor)
+        _follow_up(entry, facts, state, part, actor)
+    return entry
+
+
+def _check_seen(rows: list[Entry], seen: uuid.UUID | None) -> None:
+    """Two tabs, two tablets: what one records the other must have seen before it adds to it."""
+    if seen is None or not rows:
+        return
+    last = max(rows, key=lambda row: (row.recorded_at, str(row.id)))
+    if last.id != seen:
+        what = WORDS.get(last.kind, last.kind.replace("_", " "))
+        message = f"{last.person.name} {what} at another screen meanwhile: look at it, then record yours."
+        raise Conflict("seen", message, "ledger_moved")
+
+
+def _happened(given: datetime | None) -> datetime:
+    now = timezone.now()
+    if given is None:
+        return now
+    if given.tzinfo is None:
+        raise CoreError("happened_at", "The time has no time zone: send one, as in 2026-11-24T14:00:00Z.", "no_time_zone")
+    if given > now + CLOCK_SLACK:
+        raise CoreError("happened_at", "That lies in the future: check the tablet's clock.", "in_the_future")
+    return given
+
+
+def facts_of(given: Any, actor: Person) -> Facts:
+    """Facts as the core keeps them: products and instruments are written in as they are now."""
+    depot = actor.depot
+
+    def product(pk: int | None) -> Any:
+        if pk is None:
+            return None
+        return get_object_or_404(Product, pk=pk, depot=depot).core
+
+    match given:
+        case PlannedFacts():
+            return Planned(
+                product=product(given.product_id),
+                coldest_c=given.coldest_c,
+                margin_k=given.margin_k,
+                target_freeze_c=given.target_freeze_c,
+                concentrate_l=given.concentrate_l,
+                water_l=given.water_l,
+            )
+        case DrainedFacts():
+            return Drained(given.drained_l, given.measured, given.by_vessel, given.rinses)
+        case PouredFacts():
+            return Poured(product(given.product_id), given.product_l, given.water_l, given.water, given.at_mark)
+        case ReadFacts():
+            return _read_facts(given, actor)
+        case SignedOffFacts():
+            return SignedOff(given.proof, given.reason)
+        case VoidedFacts():
+            return Voided(str(given.entry_id), given.reason)
+    raise TypeError(type(given))
+
+
+def _read_facts(given: ReadFacts, actor: Person) -> Read:
+    instrument = None
+    if given.instrument_id is not None:
+        instrument = get_object_or_404(Instrument, pk=given.instrument_id, depot=actor.depot)
+    zero = given.zero if given.zero is not None else (instrument.zero if instrument else 0.0)
+    return Read(
+        value=given.value,
+        place=given.place,
+        instrument=instrument.core if instrument else None,
+        zero=zero,
+        sample_c=given.sample_c,
+        after_hot_run=given.after_hot_run,
+    )
+
+
+def _check_may(facts: Facts, rows: list[Entry], actor: Person) -> None:
+    """A technician takes back their own entries, a lead anybody's."""
+    if not isinstance(facts, Voided) or actor.role == Role.LEAD:
+        return
+    target = next(row for row in rows if str(row.id) == facts.entry_id)
+    if target.person_id != actor.id:
+        message = f"{target.person.name} recorded that: they or a lead may take it back."
+        raise Conflict("entry_id", message, "not_yours")
+
+
+def _follow_up(entry: Entry, facts: Facts, state: LoopState, part: JobLoop, actor: Person) -> None:
+    policy = actor.depot.policy
+    if isinstance(facts, Read):
+        store_reading(entry, facts, state, policy)
+    if isinstance(facts, Voided):
+        Reading.objects.filter(entry_id=facts.entry_id).update(voided=True)
+        if Entry.objects.get(pk=facts.entry_id).kind == "job_opened":
+            part.delete()
+    if isinstance(facts, SignedOff):
+        _sign(part, entry, policy, actor)
+    stages = [stage.value for stage in STAGES_OF_KIND.get(entry.kind, ())]
+    Draft.objects.filter(person=actor, loop=entry.loop, stage__in=stages).delete()
+
+
+def _sign(part: JobLoop, entry: Entry, policy: Policy, actor: Person) -> None:
+    """Store the result as it was: later edits never alter a signed job."""
+    loop = entry.loop
+    part.signed_at, part.signed_by = entry.happened_at, actor
+    part.result = {
+        "core_version": temper_core.__version__,
+        "policy": {rule.key: policy[rule.key] for rule in SHIPPED},
+        "loop": {"capacity_l": loop.capacity_l, "layout": LAYOUT.dump_python(loop.core.layout, mode="json")},
+        "state": STATE.dump_python(state_of(loop, policy), mode="json"),
+    }
+    part.save()
+
+
+def keep_draft(loop: Loop, stage: str, data: dict[str, Any], *, actor: Person) -> Draft:
+    """Keep what is typed on a stage; raises CoreError for an unknown stage."""
+    if stage not in {known.value for known in Stage}:
+        allowed = ", ".join(known.value for known in Stage)
+        raise CoreError("stage", f"No stage is called '{stage}': {allowed} are.", "unknown_stage")
+    draft, _ = Draft.objects.update_or_create(person=actor, loop=loop, stage=stage, defaults={"data": data})
+    return draft

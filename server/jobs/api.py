@@ -1,0 +1,104 @@
+"""Board, jobs, ledgers, drafts: parse, permit, call, serialise."""
+
+from __future__ import annotations
+
+from django.shortcuts import get_object_or_404
+from drf_spectacular.utils import extend_schema
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from config.boundary import answer, body_of
+from config.problems import Problem
+from fleet.models import Loop
+from fleet.queries import loops_of
+from jobs.actions import keep_draft, open_job, record_entry
+from jobs.models import Draft
+from jobs.queries import bench_of, board_of, ledger_of
+from jobs.shapes import Bench, Board, DraftIn, DraftOut, EntryIn, JobIn, JobOpenedOut, Ledger
+from people.permissions import IsOfADepot
+
+REFUSALS = {400: Problem, 401: Problem, 403: Problem, 404: Problem, 409: Problem}
+
+
+def loop_of(request: Request, loop_id: int) -> Loop:
+    """A loop of the person's depot, or 404."""
+    return get_object_or_404(loops_of(request.user.depot), pk=loop_id)
+
+
+class BoardView(APIView):
+    """The bay board."""
+
+    permission_classes = [IsOfADepot]
+
+    @extend_schema(operation_id="board_get", responses={200: Board, **REFUSALS})
+    def get(self, request: Request) -> Response:
+        """Loops in work, sorted by whose hands are needed next."""
+        return answer(board_of(request.user.depot))
+
+
+class JobsView(APIView):
+    """Jobs."""
+
+    permission_classes = [IsOfADepot]
+
+    @extend_schema(operation_id="job_open", request=JobIn, responses={201: JobOpenedOut, **REFUSALS})
+    def post(self, request: Request) -> Response:
+        """Open a job; the same id twice opens it once."""
+        given = body_of(request, JobIn)
+        job = open_job(given, actor=request.user)
+        return answer(JobOpenedOut(id=job.id, loop_ids=[row.loop_id for row in given.loops]), 201)
+
+
+class LoopView(APIView):
+    """One loop's bench."""
+
+    permission_classes = [IsOfADepot]
+
+    @extend_schema(operation_id="bench_get", responses={200: Bench, **REFUSALS})
+    def get(self, request: Request, loop_id: int) -> Response:
+        """State, verdicts and drafts of a loop."""
+        return answer(bench_of(loop_of(request, loop_id), request.user))
+
+
+class LedgerView(APIView):
+    """One loop's ledger."""
+
+    permission_classes = [IsOfADepot]
+
+    @extend_schema(operation_id="ledger_get", responses={200: Ledger, **REFUSALS})
+    def get(self, request: Request, loop_id: int) -> Response:
+        """All entries, newest first, and the signed-off jobs."""
+        return answer(ledger_of(loop_of(request, loop_id)))
+
+
+class EntriesView(APIView):
+    """Adding to a ledger."""
+
+    permission_classes = [IsOfADepot]
+
+    @extend_schema(operation_id="entry_record", request=EntryIn, responses={201: Bench, **REFUSALS})
+    def post(self, request: Request, loop_id: int) -> Response:
+        """Record one entry; answers the bench as it then is. The same id twice stores it once."""
+        loop = loop_of(request, loop_id)
+        record_entry(loop, body_of(request, EntryIn).entry, actor=request.user)
+        return answer(bench_of(loop, request.user), 201)
+
+
+class DraftView(APIView):
+    """What is typed on a stage and not recorded yet."""
+
+    permission_classes = [IsOfADepot]
+
+    @extend_schema(operation_id="draft_put", request=DraftIn, responses={200: DraftOut, **REFUSALS})
+    def put(self, request: Request, loop_id: int, stage: str) -> Response:
+        """Keep it; replaces what was kept."""
+        data = body_of(request, DraftIn).data
+        draft = keep_draft(loop_of(request, loop_id), stage, data, actor=request.user)
+        return answer(DraftOut.model_validate(draft, from_attributes=True))
+
+    @extend_schema(operation_id="draft_drop", responses={204: None, **REFUSALS})
+    def delete(self, request: Request, loop_id: int, stage: str) -> Response:
+        """Drop it."""
+        Draft.objects.filter(person=request.user, loop=loop_of(request, loop_id), stage=stage).delete()
+        return Response(status=204)

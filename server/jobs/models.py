@@ -1,0 +1,91 @@
+"""Jobs, the ledger of entries, drafts. Entries are only ever added."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.db import models
+from pydantic import TypeAdapter
+
+from temper_core.entries import KINDS, Facts
+from temper_core.entries import Entry as CoreEntry
+from temper_core.state import Stage
+
+FACTS: dict[str, TypeAdapter[Facts]] = {kind: TypeAdapter(facts) for kind, facts in KINDS.items()}
+
+
+class Job(models.Model):
+    """One visit of one machine."""
+
+    id = models.UUIDField(primary_key=True, editable=False)
+    machine = models.ForeignKey("fleet.Machine", models.PROTECT, related_name="jobs")
+    opened_by = models.ForeignKey(settings.AUTH_USER_MODEL, models.PROTECT, related_name="+")
+    opened_at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["-opened_at"]
+
+    def __str__(self) -> str:
+        return f"{self.machine} {self.opened_at:%Y-%m-%d}"
+
+
+class JobLoop(models.Model):
+    """A loop's part of a job: its own sign-off, with everything stored as it was."""
+
+    job = models.ForeignKey(Job, models.PROTECT, related_name="job_loops")
+    loop = models.ForeignKey("fleet.Loop", models.PROTECT, related_name="job_loops")
+    signed_at = models.DateTimeField(null=True)
+    signed_by = models.ForeignKey(settings.AUTH_USER_MODEL, models.PROTECT, null=True, related_name="+")
+    result = models.JSONField(null=True, help_text="state, policy, loop and core version at sign-off")
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["job", "loop"], name="loop_once_per_job"),
+            models.UniqueConstraint(
+                fields=["loop"], condition=models.Q(signed_at__isnull=True), name="one_open_job_per_loop"
+            ),
+        ]
+
+
+class Entry(models.Model):
+    """One fact about one loop, made by a person. id is the client's, so that sending twice stores once."""
+
+    id = models.UUIDField(primary_key=True, editable=False)
+    loop = models.ForeignKey("fleet.Loop", models.PROTECT, related_name="entries")
+    job = models.ForeignKey(Job, models.PROTECT, null=True, related_name="entries")
+    kind = models.CharField(max_length=16, choices=[(kind, kind) for kind in KINDS])
+    facts = models.JSONField()
+    happened_at = models.DateTimeField()
+    recorded_at = models.DateTimeField()
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, models.PROTECT, related_name="entries")
+
+    class Meta:
+        ordering = ["happened_at", "recorded_at", "id"]
+        indexes = [models.Index(fields=["loop", "happened_at"])]
+
+    def __str__(self) -> str:
+        return f"{self.kind} {self.happened_at:%H:%M}"
+
+    @property
+    def core(self) -> CoreEntry:
+        """As the core knows it."""
+        return CoreEntry(
+            id=str(self.id),
+            job_id=str(self.job_id) if self.job_id else None,
+            happened_at=self.happened_at,
+            recorded_at=self.recorded_at,
+            person=self.person.initials,
+            facts=FACTS[self.kind].validate_python(self.facts),
+        )
+
+
+class Draft(models.Model):
+    """Typed, not yet recorded: kept per person, loop and stage."""
+
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="drafts")
+    loop = models.ForeignKey("fleet.Loop", models.CASCADE, related_name="drafts")
+    stage = models.CharField(max_length=8, choices=[(stage.value, stage.value) for stage in Stage])
+    data = models.JSONField()
+    updated_at = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["person", "loop", "stage"], name="one_draft_per_stage")]

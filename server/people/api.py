@@ -1,0 +1,108 @@
+"""Sign-in and who is signed in."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from axes.handlers.proxy import AxesProxyHandler
+from django.contrib.auth import authenticate, login, logout
+from django.middleware.csrf import get_token
+from django.utils import timezone
+from django.utils.decorators import method_decorator
+from django.views.decorators.csrf import csrf_protect, ensure_csrf_cookie
+from drf_spectacular.utils import extend_schema
+from pydantic import Field
+from rest_framework.permissions import AllowAny
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from config.boundary import Answer, Body, answer, body_of
+from config.problems import Problem, problem
+from people.models import Person
+
+
+class SignIn(Body):
+    """Name and password."""
+
+    username: str = Field(max_length=150)
+    password: str = Field(max_length=200)
+
+
+class PersonOut(Answer):
+    """Somebody, as shown."""
+
+    id: int
+    username: str
+    name: str
+    initials: str
+    role: str
+
+
+class DepotOut(Answer):
+    """The depot somebody works in."""
+
+    id: int
+    name: str
+    time_zone: str
+    currency: str
+    altitude_m: float
+    coldest_c: float
+
+
+class Session(Answer):
+    """Who is signed in (nobody: both null), and the server's clock."""
+
+    person: PersonOut | None
+    depot: DepotOut | None
+    server_time: datetime
+
+
+def person_out(person: Person) -> PersonOut:
+    """A person as shown."""
+    return PersonOut(id=person.id, username=person.username, name=person.name, initials=person.initials, role=person.role)
+
+
+def session_of(request: Request) -> Session:
+    """The session behind a request."""
+    person = request.user if request.user.is_authenticated else None
+    depot = person.depot if person else None
+    return Session(
+        person=person_out(person) if person else None,
+        depot=DepotOut.model_validate(depot, from_attributes=True) if depot else None,
+        server_time=timezone.now(),
+    )
+
+
+class SessionView(APIView):
+    """The session: look, sign in, sign out."""
+
+    permission_classes = [AllowAny]
+
+    @extend_schema(operation_id="session_get", responses={200: Session})
+    @method_decorator(ensure_csrf_cookie)
+    def get(self, request: Request) -> Response:
+        """Who is signed in; also sets the CSRF cookie."""
+        get_token(request)
+        return answer(session_of(request))
+
+    @extend_schema(operation_id="session_sign_in", request=SignIn, responses={200: Session, 400: Problem, 429: Problem})
+    @method_decorator(csrf_protect)
+    def post(self, request: Request) -> Response:
+        """Sign in; after eight wrong tries a name is locked for a quarter of an hour."""
+        given = body_of(request, SignIn)
+        credentials = {"username": given.username}
+        if not AxesProxyHandler.is_allowed(request._request, credentials):
+            return problem(429, "locked", "Too many wrong tries: this name is locked for a quarter of an hour.", "username")
+        person = authenticate(request._request, username=given.username, password=given.password)
+        if person is None:
+            return problem(400, "wrong_sign_in", "Name and password do not belong together: try again.", "password")
+        login(request._request, person)
+        request.user = person
+        return answer(session_of(request))
+
+    @extend_schema(operation_id="session_sign_out", responses={204: None})
+    def delete(self, request: Request) -> Response:
+        """Sign out."""
+        logout(request._request)
+        return Response(status=204)

@@ -1,0 +1,29 @@
+"""People who sign in, and what they may do."""
+
+from django.contrib.auth.models import AbstractUser
+from django.db import models
+
+
+class Role(models.TextChoices):
+    """A technician records; a lead also edits machines, catalogue, people and policy."""
+
+    TECHNICIAN = "technician"
+    LEAD = "lead"
+
+
+class Person(AbstractUser):
+    """Somebody of one depot."""
+
+    depot = models.ForeignKey("depots.Depot", models.PROTECT, related_name="people", null=True)
+    role = models.CharField(max_length=12, choices=Role.choices, default=Role.TECHNICIAN)
+
+    @property
+    def name(self) -> str:
+        """Full name, or the sign-in name."""
+        return self.get_full_name() or self.username
+
+    @property
+    def initials(self) -> str:
+        """Two letters for the board."""
+        words = self.name.split()
+        return (words[0][0] + (words[-1][0] if len(words) > 1 else "")).upper()
