@@ -9,23 +9,21 @@ from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
-from pydantic import TypeAdapter
 
 from catalogue.models import Product
 from demo.fleet import DEPOT, INSTRUMENTS, MACHINES, PASSWORD, PEOPLE, PRODUCTS
 from depots.models import Depot
 from fleet.models import Loop, Machine
 from instruments.models import Instrument
-from jobs.actions import open_job, record_entry
+from jobs.actions import open_job, record_entries
 from jobs.queries import state_of
-from jobs.shapes import EntryIn, JobIn
+from jobs.shapes import EntriesIn, JobIn
 from people.models import Person
 from temper_core.glycol import Glycol
 from temper_core.mix import Inside, MixQuestion, mix
 from temper_core.quantity import MassFraction, VolumePercent
 
 SEED = 7
-_ENTRY = TypeAdapter(EntryIn)
 
 
 class Scene:
@@ -58,8 +56,8 @@ class Scene:
     def record(self, minutes: float, kind: str, **facts: Any) -> Scene:
         """Some minutes later a fact is recorded."""
         self.now += timedelta(minutes=minutes)
-        given = {"entry": {"id": self.new_id(), "kind": kind, "facts": facts, "happened_at": self.now}}
-        record_entry(self.loop, _ENTRY.validate_python(given).entry, actor=self.actor)
+        given = {"entries": [{"id": self.new_id(), "kind": kind, "facts": facts, "happened_at": self.now}]}
+        record_entries(self.loop, EntriesIn.model_validate(given), actor=self.actor)
         return self
 
     def choose(self, minutes: float, product: Product, **more: Any) -> Scene:

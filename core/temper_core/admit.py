@@ -86,7 +86,7 @@ def _check_pour(loop: Loop, state: LoopState, facts: Poured) -> None:
     if litres > room + OVERFILL * loop.capacity_l:
         raise CoreError(
             "product_l",
-            f"{litres:.1f} l into {room:.1f} l of room (capacity {loop.capacity_l:.1f} l) cannot be. "
+            f"{litres:.1f} L into {room:.1f} L of room (capacity {loop.capacity_l:.1f} L) cannot be. "
             "Check litres and unit; if more really went in, less was inside than the drain entry says.",
             "more_than_room",
         )

@@ -52,7 +52,7 @@ class Material(StrEnum):
 
 
 FAMILY_NAMES = {
-    Family.IAT: "inorganic (silicate type)",
+    Family.IAT: "silicate type",
     Family.OAT: "organic acid",
     Family.SI_HOAT: "organic with silicate",
     Family.P_HOAT: "organic with phosphate",

@@ -45,7 +45,7 @@ class Node:
     column: int
 
     def __post_init__(self) -> None:
-        check_between("volume_l", self.volume_l, 0.01, 5000, "l")
+        check_between("volume_l", self.volume_l, 0.01, 5000, "L")
         check_between("bottom_mm", self.bottom_mm, 0, 10000, "mm")
         check_between("column", self.column, 0, 2, "")
         if self.top_mm <= self.bottom_mm:
@@ -123,8 +123,8 @@ def check_sum(layout: Layout, capacity_l: float) -> None:
     if abs(gap) > VOLUME_TOLERANCE * capacity_l:
         raise CoreError(
             "layout",
-            f"The vessels add up to {layout.volume_l:.2f} l, the capacity is {capacity_l:.2f} l: "
-            f"{abs(gap):.2f} l {'are missing' if gap > 0 else 'are too many'}. Put the difference into the hoses.",
+            f"The vessels add up to {layout.volume_l:.2f} L, the capacity is {capacity_l:.2f} L: "
+            f"{abs(gap):.2f} L {'are missing' if gap > 0 else 'are too many'}. Put the difference into the hoses.",
             "volumes_do_not_close",
         )
 

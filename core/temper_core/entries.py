@@ -64,12 +64,12 @@ class Planned:
     water_l: float | None = None
 
     def __post_init__(self) -> None:
-        check_between("coldest_c", self.coldest_c, -60, 40, "degC", "The coldest temperature the machine will stand in.")
+        check_between("coldest_c", self.coldest_c, -60, 40, "°C", "The coldest temperature the machine will stand in.")
         check_between("margin_k", self.margin_k, 0, 30, "K")
         for name in ("concentrate_l", "water_l"):
             value = getattr(self, name)
             if value is not None:
-                check_between(name, value, 0, LARGEST_LOOP_L, "l")
+                check_between(name, value, 0, LARGEST_LOOP_L, "L")
 
 
 @dataclass(frozen=True, slots=True)
@@ -82,14 +82,14 @@ class Drained:
     rinses: int = 0
 
     def __post_init__(self) -> None:
-        check_between("drained_l", self.drained_l, 0, LARGEST_LOOP_L, "l", "Litres out cannot be negative.")
+        check_between("drained_l", self.drained_l, 0, LARGEST_LOOP_L, "L", "Litres out cannot be negative.")
         check_between("rinses", self.rinses, 0, MOST_RINSES, "rinses")
         for vessel, litres in self.by_vessel.items():
-            check_between(f"by_vessel.{vessel}", litres, 0, LARGEST_LOOP_L, "l", "Litres out cannot be negative.")
+            check_between(f"by_vessel.{vessel}", litres, 0, LARGEST_LOOP_L, "L", "Litres out cannot be negative.")
         if self.by_vessel and abs(sum(self.by_vessel.values()) - self.drained_l) > 0.01:
             total = sum(self.by_vessel.values())
             raise CoreError(
-                "drained_l", f"The vessels add up to {total:.2f} l, not {self.drained_l:.2f} l.", "sum_does_not_close"
+                "drained_l", f"The vessels add up to {total:.2f} L, not {self.drained_l:.2f} L.", "sum_does_not_close"
             )
 
 
@@ -108,10 +108,10 @@ class Poured:
 
     def __post_init__(self) -> None:
         todo = "Litres in cannot be negative."
-        check_between("product_l", self.product_l, 0, LARGEST_LOOP_L, "l", todo)
-        check_between("water_l", self.water_l, 0, LARGEST_LOOP_L, "l", todo)
+        check_between("product_l", self.product_l, 0, LARGEST_LOOP_L, "L", todo)
+        check_between("water_l", self.water_l, 0, LARGEST_LOOP_L, "L", todo)
         if self.product is None and self.product_l > 0:
-            raise CoreError("product", f"{self.product_l:g} l of which product? Choose it.", "required")
+            raise CoreError("product", f"{self.product_l:g} L of which product? Choose it.", "required")
         if self.product_l + self.water_l <= 0:
             raise CoreError("product_l", "0 l in all: a pour needs litres of product, of water, or both.", "nothing_poured")
 
@@ -141,11 +141,11 @@ class Read:
     after_hot_run: bool = False
 
     def __post_init__(self) -> None:
-        check_between("value", self.value, -80, 10, "degC", "Read the line again.")
-        check_between("zero", self.zero, -10, 10, "degC", "Check the zero again.")
-        check_between("sample_c", self.sample_c, -5, 60, "degC")
+        check_between("value", self.value, -80, 10, "°C", "Read the line again.")
+        check_between("zero", self.zero, -10, 10, "°C", "Check the zero again.")
+        check_between("sample_c", self.sample_c, -5, 60, "°C")
         if self.instrument is None:
-            check_between("value", self.value, -50, 0, "degC", "A freeze temperature told without an instrument.")
+            check_between("value", self.value, -50, 0, "°C", "A freeze temperature told without an instrument.")
         if self.instrument is None and self.place is Place.FINISHED:
             raise CoreError("instrument", "A finished loop is proven with an instrument: choose which one.", "required")
 
@@ -205,7 +205,7 @@ def check_drained(facts: Drained, capacity_l: float, inside_l: float, inside_by_
     if facts.drained_l > inside_l + 0.05:
         raise CoreError(
             "drained_l",
-            f"{facts.drained_l:.1f} l out of {inside_l:.1f} l inside (capacity {capacity_l:.1f} l) cannot be. "
+            f"{facts.drained_l:.1f} L out of {inside_l:.1f} L inside (capacity {capacity_l:.1f} L) cannot be. "
             "Wrong litres, or wrong capacity? Correct the litres here, or ask a lead to correct the capacity.",
             "more_than_inside",
         )
@@ -217,5 +217,5 @@ def check_drained(facts: Drained, capacity_l: float, inside_l: float, inside_by_
             if litres > inside_by_vessel[vessel] + 0.05:
                 held = inside_by_vessel[vessel]
                 raise CoreError(
-                    vessel, f"{litres:.1f} l out of {held:.1f} l in it cannot be: wrong vessel?", "more_than_inside"
+                    vessel, f"{litres:.1f} L out of {held:.1f} L in it cannot be: wrong vessel?", "more_than_inside"
                 )

@@ -54,6 +54,7 @@ class Tally:
     proof: str | None = None
     mixed: bool = True
     strength_known: bool = False
+    strength_read: bool = False  # read, or carried over from a proven job; otherwise it is only believed
     flags: list[Saying] = field(default_factory=list)
 
     @property
@@ -88,9 +89,10 @@ def _start(loop: Loop, policy: Policy) -> Tally:
 
 def _job_opened(t: Tally, facts: JobOpened, entry: Entry) -> None:
     if facts.found is not None:
-        t.found = facts.found
+        t.found, t.strength_read = facts.found, False
     elif t.signed_at is not None and t.product is not None:
         t.found = Fluid(t.product.base, t.product.family, t.inside_strength_percent)
+        t.strength_read = bool(finished_questions(t))
     t.base = t.found.base
     glycol = (t.base.glycol if t.base else None) or Glycol.ETHYLENE
     strength = VolumePercent(t.found.strength_percent or 0.0)
@@ -154,7 +156,7 @@ def _read(t: Tally, facts: Read, entry: Entry) -> None:
         strength = found_strength(t.glycol, facts, t.policy)
         if strength is not None:
             t.found = replace(t.found, strength_percent=strength)
-            t.strength_known = True
+            t.strength_known = t.strength_read = True
             t.contents = t.contents.as_found(VolumePercent(strength))
     if facts.place is Place.FINISHED and facts.after_hot_run:
         t.contents = t.contents.circulate()

@@ -6,16 +6,18 @@ import math
 from collections.abc import Sequence
 
 from temper_core.chemistry import Base
-from temper_core.entries import Entry, Place
+from temper_core.contents import Content
+from temper_core.entries import Entry, Place, Poured
 from temper_core.glycol import COLDEST_TARGET_C, Glycol, freeze_point, mass_fraction_of, strength_of
 from temper_core.glycol.density import density_20c
 from temper_core.judge.proof import Prediction, ProofVerdict, judge_proof, safe_to
 from temper_core.ledger import Tally, finished_questions, measured_sd_percent, question_of, tally
-from temper_core.mix import Spread, freeze_interval
+from temper_core.mix import Inside, Spread, freeze_interval
 from temper_core.policy import Policy
-from temper_core.quantity import VolumePercent
+from temper_core.quantity import WATER_DENSITY_20C, VolumePercent
 from temper_core.reading import Repeats, read, repeats
 from temper_core.saying import Saying, say
+from temper_core.spread import Interval, propagate
 from temper_core.stages import current_stage, next_action, stage_line
 from temper_core.state import (
     Claim,
@@ -63,13 +65,14 @@ def fold(loop: Loop, entries: Sequence[Entry], policy: Policy | None = None) -> 
         rinses=t.drained.rinses if t.drained else 0,
         plan=_plan(t),
         suggested_target_c=suggested_target_c(loop, plan_glycol(t), t.policy, _coldest(t)),
+        mix_inside=mix_inside(t),
         spread=spread,
         poured=poured,
         readings=_readings(t),
         repeats=together,
         predicted_freeze_c=predicted_c,
         predicted_likely_c=likely,
-        predicted_safe_c=with_curve[1] if with_curve else None,
+        predicted_safe_c=with_curve.high if with_curve else None,
         proof=proof,
         claim=_claim(t, together),
         flags=_flags(t),
@@ -82,6 +85,13 @@ def plan_glycol(t: Tally) -> Glycol:
     if t.planned and t.planned.product.base.glycol:
         return t.planned.product.base.glycol
     return t.glycol
+
+
+def mix_inside(t: Tally) -> Inside:
+    """What stays inside as the mix calculation takes it: another base, or a strength nobody knows, counts as water."""
+    counts = t.glycol is plan_glycol(t) and (t.strength_known or bool(t.pours))
+    strength = t.contents.strength if counts else VolumePercent(0.0)
+    return Inside(min(t.contents.total_l, t.loop.capacity_l), VolumePercent(min(100.0, strength)))
 
 
 def _coldest(t: Tally) -> float:
@@ -103,7 +113,7 @@ def plan_spread(t: Tally) -> Spread:
     """Standard deviations that a plan for this loop must reckon with."""
     policy, loop = t.policy, t.loop
     drained = t.drained.drained_l * measured_sd_percent(t.drained.measured, policy) / 100 if t.drained else 0.0
-    strength = policy["inside_sd_read" if t.strength_known else "inside_sd_unread"]
+    strength = policy["inside_sd_read" if t.strength_read else "inside_sd_unread"]
     if t.drained and t.drained.rinses and t.contents.total_l > 0:
         strength *= t.contents.total.old_l / t.contents.total_l
     if t.base is Base.NONE:
@@ -198,29 +208,36 @@ def _prediction(t: Tally, spread: Spread) -> Prediction | None:
     """Mass percent of everything inside, mixed, with its standard deviation; None before anything was poured."""
     if not t.pours or t.base is Base.NONE:
         return None
+    spread_of_pour = t.policy["poured_sd"] / 100
     total = t.contents.total
-    poured = t.policy["poured_sd"] / 100
-    product_kg = sum(
-        p.product_l * density_20c(t.glycol, p.product.glycol_mass_percent / 100) / 1000 * p.product.glycol_mass_percent / 100
-        for p in t.pours
-        if p.product
-    )
-    inside_l = max(0.0, t.loop.capacity_l - (t.drained.drained_l if t.drained else 0.0))
-    inside_kg = max(0.0, total.glycol_kg - product_kg)
-    of_inside = inside_kg * _inside_sd_l(spread) / inside_l if inside_l > 0 else 0.0
-    of_strength = inside_l * spread.inside_strength_percent / 100  # one litre of glycol is about one kilogram
-    glycol_sd = math.hypot(product_kg * poured, of_inside, of_strength)
-    total_sd = math.hypot(_inside_sd_l(spread), poured * (total.kg - inside_l))
-    w = total.glycol_w
-    relative = math.hypot(glycol_sd / max(total.glycol_kg, 1e-9), total_sd / max(total.kg, 1e-9))
-    return Prediction(100 * w, 100 * w * relative)
+    drained = t.drained.drained_l if t.drained else 0.0
+    product_kg = sum(p.product_l * density_20c(t.glycol, _product_w(p)) / 1000 for p in t.pours)
+    poured_glycol = sum(p.product_l * density_20c(t.glycol, _product_w(p)) / 1000 * _product_w(p) for p in t.pours)
+    poured_kg = product_kg + sum(p.water_l * WATER_DENSITY_20C / 1000 for p in t.pours)
+    inside = Content(max(0.0, total.glycol_kg - poured_glycol), max(0.0, total.water_kg - (poured_kg - poured_glycol)))
+    inside_l = max(1e-9, t.loop.capacity_l - drained)
+
+    def mixed(x: Sequence[float]) -> float:
+        capacity, out, strength_off, product = x
+        scale = max(0.0, capacity - out) / inside_l
+        glycol = inside.glycol_kg * scale + strength_off / 100 * inside_l * scale + poured_glycol * product
+        return max(0.0, glycol) / (inside.kg * scale + poured_kg)
+
+    at = (t.loop.capacity_l, drained, 0.0, 1.0)
+    product_sd = math.hypot(spread_of_pour, spread.glycol_mass_percent / 100)
+    sds = (spread.loop_volume_l, spread.drained_l, spread.inside_strength_percent, product_sd)
+    sd = propagate(mixed, at, sds, ((0.0, 1e5), (0.0, 1e5), (-100.0, 100.0), (0.0, 2.0)))
+    return Prediction(100 * total.glycol_w, 100 * sd)
 
 
-def _likely(t: Tally, prediction: Prediction | None, with_curve: bool) -> tuple[float, float] | None:
+def _product_w(pour: Poured) -> float:
+    return pour.product.glycol_mass_percent / 100 if pour.product else 0.0
+
+
+def _likely(t: Tally, prediction: Prediction | None, with_curve: bool) -> Interval | None:
     if prediction is None:
         return None
-    interval = freeze_interval(t.glycol, prediction.glycol_mass_percent / 100, prediction.sd_mass_percent / 100, with_curve)
-    return interval.low, interval.high
+    return freeze_interval(t.glycol, prediction.glycol_mass_percent / 100, prediction.sd_mass_percent / 100, with_curve)
 
 
 def _proof(t: Tally, together: Repeats | None, prediction: Prediction | None) -> ProofVerdict | None:
@@ -244,10 +261,14 @@ def _claim(t: Tally, together: Repeats | None) -> Claim:
     vessel, freeze_c = weakest
     name = next(node.name for node in t.loop.layout.nodes if node.id == vessel)
     if t.mixed:
-        why = "rinse_water" if t.drained and t.drained.rinses else "as_found"
-        said = say(why, "What is in it freezes at {freeze_c}.", freeze_c=freeze_c)
-        return Claim(why, freeze_c, freeze_c, None, said)
-    words = "Not yet run hot: the {vessel} freezes at {freeze_c} first."
+        if t.drained and t.drained.rinses:
+            why, words = "rinse_water", "What is in it freezes at {freeze_c}."
+        elif t.strength_read:
+            why, words = "as_found", "As found it freezes at {freeze_c}."
+        else:
+            why, words = "believed", "Believed to freeze at {freeze_c}, never read."
+        return Claim(why, freeze_c, freeze_c, None, say(why, words, freeze_c=freeze_c))
+    words = "Not yet run hot. First to freeze: {vessel}, at {freeze_c}."
     return Claim("weakest_vessel", freeze_c, freeze_c, vessel, say("weakest_vessel", words, vessel=name, freeze_c=freeze_c))
 
 

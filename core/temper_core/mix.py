@@ -6,7 +6,7 @@ Mass is conserved: a mix contracts, so litres do not add up, kilograms do. All v
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from temper_core.errors import check_between, under
 from temper_core.glycol import (
@@ -66,7 +66,7 @@ class MixQuestion:
         if self.spread:
             for name in ("loop_volume_l", "drained_l"):
                 check_between(
-                    f"spread.{name}", getattr(self.spread, name), 0, self.loop_volume_l, "l", "A spread is a size."
+                    f"spread.{name}", getattr(self.spread, name), 0, self.loop_volume_l, "L", "A spread is a size."
                 )
             for name in ("inside_strength_percent", "glycol_mass_percent"):
                 check_between(f"spread.{name}", getattr(self.spread, name), 0, 50, "%", "A spread is a size.")
@@ -95,6 +95,14 @@ class Likely:
 
 
 @dataclass(frozen=True, slots=True)
+class LitresSpread:
+    """How far the right litres may lie from the planned ones: half-widths of 95 % intervals [l]."""
+
+    concentrate_l: float
+    water_l: float
+
+
+@dataclass(frozen=True, slots=True)
 class Infeasible:
     """Why a target is out of reach, what would bring it into reach, and the best that can be had."""
 
@@ -118,14 +126,15 @@ class MixAnswer:
     final: Final
     likely: Likely | None = None
     likely_with_curve: Likely | None = None
+    litres_spread: LitresSpread | None = None
     reason: Infeasible | None = None
 
 
 def check_loop(loop_volume_l: float, inside: Inside) -> None:
     """Refuse a loop or a residual that cannot be; raises OutOfRange with the field's path."""
-    check_between("loop_volume_l", loop_volume_l, 0.1, LARGEST_LOOP_L, "l", "Check the capacity.")
+    check_between("loop_volume_l", loop_volume_l, 0.1, LARGEST_LOOP_L, "L", "Check the capacity.")
     todo = "More cannot be inside than the loop holds: wrong litres, or wrong capacity?"
-    check_between("inside.volume_l", inside.volume_l, 0, loop_volume_l, "l", todo)
+    check_between("inside.volume_l", inside.volume_l, 0, loop_volume_l, "L", todo)
     check_between("inside.strength_percent", inside.strength_percent, 0, 100, "% by volume")
 
 
@@ -228,6 +237,7 @@ def mix(q: MixQuestion) -> MixAnswer:
         final=final_of(q.glycol, q.loop_volume_l, w, q.concentrate),
         likely=likely,
         likely_with_curve=with_curve,
+        litres_spread=_litres_spread(q, q.spread, w) if q.spread else None,
         reason=reason,
     )
 
@@ -252,27 +262,26 @@ def _too_weak(q: MixQuestion, target_w: MassFraction, best_w: MassFraction) -> I
     best = freeze_point(q.glycol, best_w).freeze_c
     more = _drain_more(q, target_w, part=1)
     help_ = (
-        f"Get {more:.1f} l more out (block drain, tilt, one more drain), or accept the weaker mix."
+        f"Get {more:.1f} L more out (block drain, tilt, one more drain), or accept the weaker mix."
         if more is not None
         else "Even an empty loop stays short: use a stronger concentrate."
     )
-    shown = f"{best:.1f} degC" if best is not None else "colder than any handbook tabulates"
-    message = f"Out of reach: only concentrate on top of {q.inside.volume_l:.1f} l inside freezes at {shown}. {help_}"
+    shown = f"{best:.1f} °C" if best is not None else "colder than any handbook tabulates"
+    message = f"Out of reach: only concentrate on top of {q.inside.volume_l:.1f} L inside freezes at {shown}. {help_}"
     return Infeasible("too_much_inside", message, more, best)
 
 
 def _too_strong(q: MixQuestion, target_w: MassFraction, best_w: MassFraction) -> Infeasible:
     best = freeze_point(q.glycol, best_w).freeze_c
     more = _drain_more(q, target_w, part=0)
-    shown = f"{best:.1f} degC" if best is not None else "colder than any handbook tabulates"
-    help_ = f" To reach the target, get {more:.1f} l more out." if more is not None else ""
+    shown = f"{best:.1f} °C" if best is not None else "colder than any handbook tabulates"
+    help_ = f" To reach the target, get {more:.1f} L more out." if more is not None else ""
     message = f"What is inside is too strong already: filled up with water only it freezes at {shown}.{help_}"
     return Infeasible("inside_too_strong", message, more, best)
 
 
 def _likely(q: MixQuestion, spread: Spread, concentrate_l: float, plan_w: MassFraction) -> tuple[Likely, Likely]:
     """First-order 95 % interval of the freeze point with this much concentrate and water to the cold mark."""
-    drained = q.loop_volume_l - q.inside.volume_l
 
     def full_w(x: Sequence[float]) -> float:
         volume, out, strength, product_percent = x
@@ -282,19 +291,34 @@ def _likely(q: MixQuestion, spread: Spread, concentrate_l: float, plan_w: MassFr
         total = volume * density_20c(q.glycol, plan_w) / 1000
         return (have.glycol + added) / total
 
-    at = (q.loop_volume_l, drained, q.inside.strength_percent, q.concentrate * 100)
-    sds = (
-        spread.loop_volume_l,
-        spread.drained_l,
-        spread.inside_strength_percent,
-        spread.glycol_mass_percent,
-    )
-    bounds = ((0.1, 2 * LARGEST_LOOP_L), (0.0, 2 * LARGEST_LOOP_L), (0.0, 100.0), (WEAKEST_CONCENTRATE_W * 100, 100.0))
+    at, sds, bounds = _uncertain(q, spread)
     sd_w = propagate(full_w, at, sds, bounds)
     refused = 100 * chance_below(q.inside.volume_l, (sds[0] ** 2 + sds[1] ** 2) ** 0.5, 0.0)
     plain = freeze_interval(q.glycol, plan_w, sd_w, with_curve=False)
     curve = freeze_interval(q.glycol, plan_w, sd_w, with_curve=True)
     return Likely(plain.low, plain.high, refused), Likely(curve.low, curve.high, refused)
+
+
+def _litres_spread(q: MixQuestion, spread: Spread, plan_w: MassFraction) -> LitresSpread:
+    """What the litres would have been, had capacity, drained litres, strength inside and product been a little other."""
+
+    def litres(x: Sequence[float], part: int) -> float:
+        volume, out, strength, product_percent = x
+        inside = Inside(max(0.0, volume - out), VolumePercent(strength))
+        other = replace(q, loop_volume_l=volume, inside=inside, concentrate=MassFraction(product_percent / 100), spread=None)
+        return _parts(other, plan_w)[part]
+
+    at, sds, bounds = _uncertain(q, spread)
+    halves = [Z95 * propagate(lambda x, part=part: litres(x, part), at, sds, bounds) for part in (0, 1)]  # type: ignore[misc]
+    return LitresSpread(*halves)
+
+
+def _uncertain(q: MixQuestion, spread: Spread) -> tuple[list[float], list[float], list[tuple[float, float]]]:
+    """Capacity, drained litres, strength inside and product: where they stand, their spread and their bounds."""
+    at = [q.loop_volume_l, q.loop_volume_l - q.inside.volume_l, q.inside.strength_percent, q.concentrate * 100]
+    sds = [spread.loop_volume_l, spread.drained_l, spread.inside_strength_percent, spread.glycol_mass_percent]
+    bounds = [(0.1, 2 * LARGEST_LOOP_L), (0.0, 2 * LARGEST_LOOP_L), (0.0, 100.0), (WEAKEST_CONCENTRATE_W * 100, 100.0)]
+    return at, sds, bounds
 
 
 def freeze_interval(glycol: Glycol, glycol_w: float, sd_w: float, with_curve: bool) -> Interval:

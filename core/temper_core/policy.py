@@ -39,8 +39,8 @@ SHIPPED: tuple[Rule, ...] = (
     Rule("inside_sd_read", 1.5, "% by volume", "strength as found, read with a refractometer", OWN),
     Rule("inside_sd_unread", 15.0, "% by volume", "strength as found, never read", OWN),
     Rule("product_sd", 0.5, "% by mass", "glycol content on a data sheet", OWN),
-    Rule("compensation_low_c", 10.0, "degC", "below it a compensated refractometer is not compensated", PRACTICE),
-    Rule("compensation_high_c", 30.0, "degC", "above it a compensated refractometer is not compensated", PRACTICE),
+    Rule("compensation_low_c", 10.0, "°C", "below it a compensated refractometer is not compensated", PRACTICE),
+    Rule("compensation_high_c", 30.0, "°C", "above it a compensated refractometer is not compensated", PRACTICE),
     Rule("zero_tolerance_k", 1.0, "K", "a zero further off asks for cleaning and setting the instrument", OWN),
 )
 

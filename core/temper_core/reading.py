@@ -57,13 +57,13 @@ class ReadingQuestion:
 
     def __post_init__(self) -> None:
         check_between("resolution", self.resolution, 0.01, 10, "K", "One division of the instrument is meant.")
-        check_between("sample_c", self.sample_c, -5, 60, "degC", "Let the sample come to room temperature.")
-        check_between("value", self.value, -80, _SCALE_END_WARM_C, "degC", "Read the line again.")
-        check_between("zero", self.zero, -10, _SCALE_END_WARM_C, "degC", "Clean the prism and check the zero again.")
+        check_between("sample_c", self.sample_c, -5, 60, "°C", "Let the sample come to room temperature.")
+        check_between("value", self.value, -80, _SCALE_END_WARM_C, "°C", "Read the line again.")
+        check_between("zero", self.zero, -10, _SCALE_END_WARM_C, "°C", "Clean the prism and check the zero again.")
         if not self.compensated and abs(self.sample_c - 20) > 2:
-            todo = "Bring the sample to 18 to 22 degC, or use a compensated instrument."
+            todo = "Bring the sample to 18 to 22 °C, or use a compensated instrument."
             raise CoreError(
-                "sample_c", f"Not compensated, and the sample is at {self.sample_c:g} degC. {todo}", "not_compensated"
+                "sample_c", f"Not compensated, and the sample is at {self.sample_c:g} °C. {todo}", "not_compensated"
             )
 
 
@@ -119,10 +119,10 @@ def _flags(q: ReadingQuestion, policy: Policy) -> list[Flag]:
         flags.append(Flag("other_scale", f"{said} Converted through the refractive index; read again on the right scale."))
     low, high = policy["compensation_low_c"], policy["compensation_high_c"]
     if q.compensated and not low <= q.sample_c <= high:
-        said = f"The sample is at {q.sample_c:g} degC; compensation holds from {low:g} to {high:g} degC."
+        said = f"The sample is at {q.sample_c:g} °C; compensation holds from {low:g} to {high:g} °C."
         flags.append(Flag("outside_compensation", f"{said} Let it come to room temperature and read again."))
     if abs(q.zero) > policy["zero_tolerance_k"]:
-        said = f"Water read {q.zero:g} degC, more than {policy['zero_tolerance_k']:g} K off."
+        said = f"Water read {q.zero:g} °C, more than {policy['zero_tolerance_k']:g} K off."
         flags.append(Flag("zero_off", f"{said} Clean the prism, set the zero, then read again."))
     return flags
 
@@ -138,7 +138,7 @@ def read(q: ReadingQuestion, policy: Policy | None = None) -> ReadingAnswer:
     flags = _flags(q, policy)
     if q.value < COLDEST_TARGET_C[q.scale.glycol]:
         end = COLDEST_TARGET_C[q.scale.glycol]
-        flags.append(Flag("off_scale", f"{q.value:g} degC is past the end of the scale ({end:g} degC): no number is known."))
+        flags.append(Flag("off_scale", f"{q.value:g} °C is past the end of the scale ({end:g} °C): no number is known."))
         return ReadingAnswer(None, None, None, None, None, None, None, False, tuple(flags))
     index = scale_index(q.scale, q.value) - scale_index(q.scale, q.zero) + WATER_INDEX_20C
     sd_index = (_sd_index(q.scale, q.value, q.resolution) ** 2 + _sd_index(q.scale, q.zero, q.resolution) ** 2) ** 0.5

@@ -7,6 +7,7 @@ from temper_core.entries import Route
 from temper_core.judge.proof import Proof, ProofVerdict
 from temper_core.ledger import Tally
 from temper_core.saying import Saying, say
+from temper_core.spread import Interval
 from temper_core.state import NextAction, PourState, Stage, StageState, Status
 
 KEPT = frozenset({Stage.KNOW, Stage.DRAIN, Stage.MIX, Stage.FILL, Stage.PROVE})
@@ -36,7 +37,7 @@ def current_stage(t: Tally) -> Stage | None:
     return next((stage for stage in ROUTES[t.route] if stage in KEPT and not done[stage]), None)
 
 
-def stage_line(t: Tally, predicted_likely_c: tuple[float, float] | None) -> tuple[StageState, ...]:
+def stage_line(t: Tally, predicted_likely_c: Interval | None) -> tuple[StageState, ...]:
     """Every stage of the route with its status and result; empty when the loop never had a job."""
     if t.route is None:
         return ()
@@ -56,7 +57,7 @@ def stage_line(t: Tally, predicted_likely_c: tuple[float, float] | None) -> tupl
     return tuple(line)
 
 
-def _result(t: Tally, stage: Stage, likely: tuple[float, float] | None) -> Saying | None:
+def _result(t: Tally, stage: Stage, likely: Interval | None) -> Saying | None:
     if stage is Stage.KNOW and t.planned:
         return say("chosen", "{family}", family=FAMILY_NAMES[t.planned.product.family])
     if stage is Stage.DRAIN and t.drained:
@@ -75,9 +76,9 @@ def _result(t: Tally, stage: Stage, likely: tuple[float, float] | None) -> Sayin
     return None
 
 
-def _ahead(t: Tally, stage: Stage, likely: tuple[float, float] | None) -> Saying | None:
+def _ahead(t: Tally, stage: Stage, likely: Interval | None) -> Saying | None:
     if stage is Stage.PROVE and likely:
-        return say("expect", "expect {low_c:0} to {high_c:0}", low_c=likely[0], high_c=likely[1])
+        return say("expect", "expect {low_c:0} to {high_c:0}", low_c=likely.low, high_c=likely.high)
     return None
 
 

@@ -11,9 +11,10 @@ from temper_core.circuit import Layout, NodeKind, check_sum
 from temper_core.entries import Route
 from temper_core.errors import CoreError, check_between
 from temper_core.judge.proof import ProofVerdict
-from temper_core.mix import LARGEST_LOOP_L, Spread
+from temper_core.mix import LARGEST_LOOP_L, Inside, Spread
 from temper_core.reading import ReadingAnswer, Repeats
 from temper_core.saying import Saying
+from temper_core.spread import Interval
 
 
 class CapacitySource(StrEnum):
@@ -60,8 +61,8 @@ class Loop:
     believed: Fluid = Fluid()
 
     def __post_init__(self) -> None:
-        check_between("capacity_l", self.capacity_l, 0.1, LARGEST_LOOP_L, "l", "Litres up to the cold mark.")
-        check_between("coldest_c", self.coldest_c, -60, 40, "degC")
+        check_between("capacity_l", self.capacity_l, 0.1, LARGEST_LOOP_L, "L", "Litres up to the cold mark.")
+        check_between("coldest_c", self.coldest_c, -60, 40, "°C")
         if self.layout.nodes:
             check_sum(self.layout, self.capacity_l)
         else:
@@ -165,7 +166,11 @@ class NextAction:
 
 @dataclass(frozen=True, slots=True)
 class LoopState:
-    """Everything the screen shows of a loop; made by fold, never stored as truth."""
+    """Everything the screen shows of a loop; made by fold, never stored as truth.
+
+    mix_inside: what is inside as a mix of the planned product must reckon with it (a remainder of another base and
+    old coolant of unknown strength count as water).
+    """
 
     loop_id: str
     last_entry_id: str | None
@@ -183,12 +188,13 @@ class LoopState:
     rinses: int
     plan: PlanState | None
     suggested_target_c: float
+    mix_inside: Inside
     spread: Spread
     poured: PourState
     readings: tuple[ReadingState, ...]
     repeats: Repeats | None
     predicted_freeze_c: float | None
-    predicted_likely_c: tuple[float, float] | None
+    predicted_likely_c: Interval | None
     predicted_safe_c: float | None
     proof: ProofVerdict | None
     claim: Claim

@@ -66,6 +66,7 @@ class MixOut(Answer):
     final: core_mix.Final
     likely: core_mix.Likely | None
     likely_with_curve: core_mix.Likely | None
+    litres_spread: core_mix.LitresSpread | None
     reason: core_mix.Infeasible | None
 
 

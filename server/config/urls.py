@@ -8,7 +8,7 @@ from config.schema import SchemaView
 from config.screen import ApiNotFoundView, screen
 from fleet.api import MachinesView
 from instruments.api import InstrumentsView, ZeroView
-from jobs.api import BoardView, DraftView, EntriesView, JobsView, LedgerView, LoopView
+from jobs.api import BoardView, DraftView, EntriesView, JobsView, LedgerView, LoopView, PreviewView
 from people.api import SessionView
 
 urlpatterns = [
@@ -22,6 +22,7 @@ urlpatterns = [
     path("api/loops/<int:loop_id>", LoopView.as_view()),
     path("api/loops/<int:loop_id>/ledger", LedgerView.as_view()),
     path("api/loops/<int:loop_id>/entries", EntriesView.as_view()),
+    path("api/loops/<int:loop_id>/preview", PreviewView.as_view()),
     path("api/loops/<int:loop_id>/drafts/<str:stage>", DraftView.as_view()),
     path("api/compute/mix", MixView.as_view()),
     path("api/compute/reading", ReadingView.as_view()),

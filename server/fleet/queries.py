@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
-from django.db.models import OuterRef, Prefetch, QuerySet, Subquery
+from django.db.models import FloatField, OuterRef, Prefetch, QuerySet, Subquery
+from django.db.models.fields.json import KT
+from django.db.models.functions import Cast
 
 from depots.models import Depot
 from fleet.models import Loop, Machine
 from jobs.models import JobLoop
+
+_FREEZE_C = Cast(KT("result__state__claim__freeze_c"), FloatField())
 
 
 def loops_of(depot: Depot) -> QuerySet[Loop]:
@@ -21,6 +25,6 @@ def machines_of(depot: Depot) -> QuerySet[Machine]:
     loops = Loop.objects.annotate(
         open_job=Subquery(in_work.values("pk")[:1]),
         last_signed_at=Subquery(last.values("signed_at")[:1]),
-        last_freeze_c=Subquery(last.values("result__state__claim__freeze_c")[:1]),
+        last_freeze_c=Subquery(last.annotate(freeze_c=_FREEZE_C).values("freeze_c")[:1]),
     )
     return depot.machines.prefetch_related(Prefetch("loops", queryset=loops))

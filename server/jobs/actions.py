@@ -21,6 +21,7 @@ from jobs.queries import entries_of, state_of
 from jobs.shapes import (
     AnyEntry,
     DrainedFacts,
+    EntriesIn,
     JobIn,
     PlannedFacts,
     PouredFacts,
@@ -31,7 +32,9 @@ from jobs.shapes import (
 from people.models import Person, Role
 from temper_core.admit import Conflict, check_entry
 from temper_core.entries import KIND_OF, Drained, Facts, JobOpened, Planned, Poured, Read, SignedOff, Voided
+from temper_core.entries import Entry as CoreEntry
 from temper_core.errors import CoreError, under
+from temper_core.loop import fold
 from temper_core.policy import SHIPPED, Policy
 from temper_core.state import LoopState, Stage
 
@@ -81,30 +84,47 @@ def _store(pk: uuid.UUID, loop: Loop, job: Job, facts: Facts, happened_at: datet
     )
 
 
-def record_entry(loop: Loop, given: AnyEntry, *, actor: Person) -> Entry:
-    """Add one entry to a loop's ledger; sending it twice stores it once.
+def record_entries(loop: Loop, given: EntriesIn, *, actor: Person) -> None:
+    """Add entries to a loop's ledger, all or none; sending them twice stores them once.
 
     Raises CoreError for facts that cannot be, Conflict when the ledger is closed or has moved on since it was seen.
     """
     with transaction.atomic():
-        known = Entry.objects.filter(pk=given.id).first()
-        if known:
-            if known.loop_id != loop.id or known.kind != given.kind:
+        known = {entry.id: entry for entry in Entry.objects.filter(pk__in=[row.id for row in given.entries])}
+        if len(known) < len(given.entries):
+            _check_seen(list(entries_of(loop)), given.seen)
+        for row in given.entries:
+            if row.id not in known:
+                _record(loop, row, actor)
+            elif known[row.id].loop_id != loop.id or known[row.id].kind != row.kind:
                 raise Conflict("id", "Another entry has this id already: send a new one.", "id_taken")
-            return known
-        rows = list(entries_of(loop))
-        _check_seen(rows, given.seen)
-        happened_at = _happened(given.happened_at)
+
+
+def _record(loop: Loop, given: AnyEntry, actor: Person) -> None:
+    rows = list(entries_of(loop))
+    happened_at = _happened(given.happened_at)
+    with under("facts"):
+        facts = facts_of(given.facts, actor)
+        state = check_entry(loop.core, [row.core for row in rows], facts, actor.depot.policy)
+        _check_may(facts, rows, actor)
+    part = JobLoop.objects.filter(loop=loop, signed_at__isnull=True).select_related("job").get()
+    if happened_at < part.job.opened_at:
+        raise CoreError("happened_at", "That is before the job was opened: check date and time.", "too_early")
+    entry = _store(given.id, loop, part.job, facts, happened_at, actor)
+    _follow_up(entry, facts, state, part, actor)
+
+
+def preview(loop: Loop, given: EntriesIn, *, actor: Person) -> LoopState:
+    """The state as it would be with these entries; nothing is stored. Refuses what recording would refuse."""
+    policy, now = actor.depot.policy, timezone.now()
+    core = [row.core for row in entries_of(loop)]
+    for offset, row in enumerate(given.entries):
         with under("facts"):
-            facts = facts_of(given.facts, actor)
-            state = check_entry(loop.core, [row.core for row in rows], facts, actor.depot.policy)
-            _check_may(facts, rows, actor)
-        part = JobLoop.objects.filter(loop=loop, signed_at__isnull=True).select_related("job").get()
-        if happened_at < part.job.opened_at:
-            raise CoreError("happened_at", "That is before the job was opened: check date and time.", "too_early")
-        entry = _store(given.id, loop, part.job, facts, happened_at, actor)
-        _follow_up(entry, facts, state, part, actor)
-    return entry
+            facts = facts_of(row.facts, actor)
+            state = check_entry(loop.core, core, facts, policy)
+        at = now + timedelta(microseconds=offset)
+        core.append(CoreEntry(str(row.id), state.job_id, at, at, actor.initials, facts))
+    return fold(loop.core, core, policy)
 
 
 def _check_seen(rows: list[Entry], seen: uuid.UUID | None) -> None:

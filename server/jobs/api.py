@@ -12,10 +12,10 @@ from config.boundary import answer, body_of
 from config.problems import Problem
 from fleet.models import Loop
 from fleet.queries import loops_of
-from jobs.actions import keep_draft, open_job, record_entry
+from jobs.actions import keep_draft, open_job, preview, record_entries
 from jobs.models import Draft
 from jobs.queries import bench_of, board_of, ledger_of
-from jobs.shapes import Bench, Board, DraftIn, DraftOut, EntryIn, JobIn, JobOpenedOut, Ledger
+from jobs.shapes import Bench, Board, DraftIn, DraftOut, EntriesIn, JobIn, JobOpenedOut, Ledger, Preview
 from people.permissions import IsOfADepot
 
 REFUSALS = {400: Problem, 401: Problem, 403: Problem, 404: Problem, 409: Problem}
@@ -77,12 +77,23 @@ class EntriesView(APIView):
 
     permission_classes = [IsOfADepot]
 
-    @extend_schema(operation_id="entry_record", request=EntryIn, responses={201: Bench, **REFUSALS})
+    @extend_schema(operation_id="entries_record", request=EntriesIn, responses={201: Bench, **REFUSALS})
     def post(self, request: Request, loop_id: int) -> Response:
-        """Record one entry; answers the bench as it then is. The same id twice stores it once."""
+        """Record entries, all or none; answers the bench as it then is. The same id twice is stored once."""
         loop = loop_of(request, loop_id)
-        record_entry(loop, body_of(request, EntryIn).entry, actor=request.user)
+        record_entries(loop, body_of(request, EntriesIn), actor=request.user)
         return answer(bench_of(loop, request.user), 201)
+
+
+class PreviewView(APIView):
+    """What would be."""
+
+    permission_classes = [IsOfADepot]
+
+    @extend_schema(operation_id="entries_preview", request=EntriesIn, responses={200: Preview, **REFUSALS})
+    def post(self, request: Request, loop_id: int) -> Response:
+        """The state as it would be with these entries; stores nothing."""
+        return answer(Preview(state=preview(loop_of(request, loop_id), body_of(request, EntriesIn), actor=request.user)))
 
 
 class DraftView(APIView):

@@ -21,18 +21,24 @@ from jobs.shapes import (
     DraftOut,
     EntryOut,
     Finished,
+    FrostScale,
     Ledger,
     LoopOut,
+    ScaleMark,
     SignedResult,
     Strip,
 )
 from people.api import person_out
 from people.models import Person
 from temper_core.chemistry import Fluid
+from temper_core.entries import Entry as CoreEntry
 from temper_core.entries import Voided
+from temper_core.glycol import COLDEST_TARGET_C, Glycol, freeze_point
+from temper_core.glycol.data import TURNED_BACK
 from temper_core.judge.chemistry import ORDER, judge_product
 from temper_core.loop import fold
 from temper_core.policy import SHIPPED, Policy
+from temper_core.quantity import MassFraction
 from temper_core.state import LoopState
 
 FINISHED_DAYS = 7
@@ -74,11 +80,46 @@ def choices_for(loop: Loop, inside: Fluid, policy: Policy) -> list[Choice]:
     return sorted(choices, key=lambda choice: (ORDER[choice.judged.verdict], choice.product.form.value, choice.product.name))
 
 
+def entry_outs(rows: list[Entry], core: list[CoreEntry]) -> list[EntryOut]:
+    """Ledger lines, newest first; taken-back ones are marked."""
+    voided = {entry.facts.entry_id for entry in core if isinstance(entry.facts, Voided)}
+    return [
+        EntryOut(
+            id=row.id,
+            kind=row.kind,
+            facts=row.facts,
+            happened_at=row.happened_at,
+            recorded_at=row.recorded_at,
+            person=person_out(row.person),
+            job_id=row.job_id,
+            voided=str(row.id) in voided,
+        )
+        for row in reversed(rows)
+    ]
+
+
+def frost_scale(glycol: Glycol) -> FrostScale:
+    """Marks of the frost rule, from the core's curves."""
+    whole = [w / 100 for w in range(0, 60)]
+    lean = [(100 * w, freeze_point(glycol, MassFraction(w)).at_most_c) for w in whole]
+    rich = [(100 * w, t) for w, t in TURNED_BACK.points] if glycol is Glycol.ETHYLENE else []
+    return FrostScale(
+        glycol=glycol.value,
+        coldest_c=COLDEST_TARGET_C[glycol],
+        lean=[ScaleMark(glycol_mass_percent=w, freeze_c=t) for w, t in lean if t >= COLDEST_TARGET_C[glycol]],
+        rich=[ScaleMark(glycol_mass_percent=w, freeze_c=t) for w, t in rich],
+    )
+
+
 def bench_of(loop: Loop, person: Person) -> Bench:
     """Everything one loop's page needs."""
     policy = loop.machine.depot.policy
-    state = state_of(loop, policy)
+    rows = list(entries_of(loop))
+    core = [row.core for row in rows]
+    state = fold(loop.core, core, policy)
     opener = JobLoop.objects.filter(loop=loop, signed_at__isnull=True).select_related("job__opened_by").first()
+    base = state.plan.product.base if state.plan else state.inside.base
+    recent = [line for line in entry_outs(rows, core) if str(line.job_id) == state.job_id and not line.voided]
     return Bench(
         machine=_machine_out(loop),
         loop=_loop_out(loop),
@@ -89,6 +130,9 @@ def bench_of(loop: Loop, person: Person) -> Bench:
             for draft in Draft.objects.filter(loop=loop, person=person).order_by("stage")
         ],
         by=person_out(opener.job.opened_by) if opener else None,
+        recent=[line for line in recent if line.kind != "voided"][:12],
+        frost_scale=frost_scale((base.glycol if base else None) or Glycol.ETHYLENE),
+        coldest_c=loop.core.coldest_c,
         policy={rule.key: policy[rule.key] for rule in SHIPPED},
         server_time=timezone.now(),
     )
@@ -150,25 +194,12 @@ def ledger_of(loop: Loop) -> Ledger:
     """Every entry of a loop, newest first, and its signed-off jobs as they were stored."""
     rows = list(entries_of(loop))
     core = [row.core for row in rows]
-    voided = {entry.facts.entry_id for entry in core if isinstance(entry.facts, Voided)}
     signed = JobLoop.objects.filter(loop=loop, signed_at__isnull=False).select_related("signed_by").order_by("-signed_at")
     return Ledger(
         machine=_machine_out(loop),
         loop=_loop_out(loop),
         state=fold(loop.core, core, loop.machine.depot.policy),
-        entries=[
-            EntryOut(
-                id=row.id,
-                kind=row.kind,
-                facts=row.facts,
-                happened_at=row.happened_at,
-                recorded_at=row.recorded_at,
-                person=person_out(row.person),
-                job_id=row.job_id,
-                voided=str(row.id) in voided,
-            )
-            for row in reversed(rows)
-        ],
+        entries=entry_outs(rows, core),
         signed=[
             SignedResult(
                 job_id=row.job_id,

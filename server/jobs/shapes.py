@@ -34,11 +34,10 @@ class JobIn(Body):
 
 
 class _EntryIn(Body):
-    """What every entry has: the client's id, when it happened (now if left out), the last entry the client had seen."""
+    """What every entry has: the client's id, and when it happened (now if left out)."""
 
     id: UUID
     happened_at: datetime | None = None
-    seen: UUID | None = None
 
 
 class PlannedFacts(Body):
@@ -144,10 +143,11 @@ AnyEntry = Annotated[
 ]
 
 
-class EntryIn(Body):
-    """One entry of any kind."""
+class EntriesIn(Body):
+    """Entries that are recorded together or not at all. seen: the last entry the screen had seen."""
 
-    entry: AnyEntry
+    entries: Annotated[list[AnyEntry], Field(min_length=1, max_length=12)]
+    seen: UUID | None = None
 
 
 class LoopOut(Answer):
@@ -178,8 +178,37 @@ class DraftOut(Answer):
     updated_at: datetime
 
 
+class EntryOut(Answer):
+    """One line of the ledger."""
+
+    id: UUID
+    kind: str
+    facts: dict[str, Any]
+    happened_at: datetime
+    recorded_at: datetime
+    person: PersonOut
+    job_id: UUID | None
+    voided: bool
+
+
+class ScaleMark(Answer):
+    """A mark of the frost rule: strength in % by mass, first ice in degC."""
+
+    glycol_mass_percent: float
+    freeze_c: float
+
+
+class FrostScale(Answer):
+    """What the frost rule is drawn from: the leg down to the coldest tabulated, and the leg that turns back."""
+
+    glycol: str
+    coldest_c: float
+    lean: list[ScaleMark]
+    rich: list[ScaleMark]
+
+
 class Bench(Answer):
-    """Everything one loop's page needs. by: who opened the job."""
+    """Everything one loop's page needs. by: who opened the job; recent: this job's last standing entries, newest first."""
 
     machine: MachineOut
     loop: LoopOut
@@ -187,6 +216,9 @@ class Bench(Answer):
     choices: list[Choice]
     drafts: list[DraftOut]
     by: PersonOut | None
+    recent: list[EntryOut]
+    frost_scale: FrostScale
+    coldest_c: float
     policy: dict[str, float]
     server_time: datetime
 
@@ -224,19 +256,6 @@ class Board(Answer):
     server_time: datetime
 
 
-class EntryOut(Answer):
-    """One line of the ledger."""
-
-    id: UUID
-    kind: str
-    facts: dict[str, Any]
-    happened_at: datetime
-    recorded_at: datetime
-    person: PersonOut
-    job_id: UUID | None
-    voided: bool
-
-
 class SignedResult(Answer):
     """A signed-off job of this loop, as it was stored."""
 
@@ -255,6 +274,12 @@ class Ledger(Answer):
     state: LoopState
     entries: list[EntryOut]
     signed: list[SignedResult]
+
+
+class Preview(Answer):
+    """The state as it would be with these entries; nothing is stored."""
+
+    state: LoopState
 
 
 class DraftIn(Body):

@@ -71,9 +71,9 @@ def mass_fraction_at_freeze(glycol: Glycol, freeze_c: float, branch: Branch = Br
         if glycol is Glycol.PROPYLENE:
             raise CoreError("branch", "Propylene glycol has no rich branch with known freeze points: use lean.", "no_branch")
         coldest, warmest = TURNED_BACK.points[0][1], TURNED_BACK.points[-1][1]
-        check_between("freeze_c", freeze_c, coldest, warmest, "degC", "A strength past the turn freezes between these.")
+        check_between("freeze_c", freeze_c, coldest, warmest, "°C", "A strength past the turn freezes between these.")
         return MassFraction(_ON_TURNED_BACK.at(freeze_c))
-    check_between("freeze_c", freeze_c, COLDEST_TARGET_C[glycol], 0, "degC", _COLDER_TODO)
+    check_between("freeze_c", freeze_c, COLDEST_TARGET_C[glycol], 0, "°C", _COLDER_TODO)
     curve = FREEZE[glycol]
     low, high = curve.glycol_w.low, curve.glycol_w.high
     for _ in range(44):  # halving 0.6 forty-four times is finer than 1e-13

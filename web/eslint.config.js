@@ -1,0 +1,13 @@
+import js from '@eslint/js';
+import a11y from 'eslint-plugin-jsx-a11y';
+import hooks from 'eslint-plugin-react-hooks';
+import ts from 'typescript-eslint';
+
+export default ts.config(
+  { ignores: ['src/api/schema.gen.ts'] },
+  js.configs.recommended,
+  ...ts.configs.strict,
+  a11y.flatConfigs.recommended,
+  hooks.configs.flat.recommended,
+  { rules: { 'no-restricted-imports': ['error', { patterns: [{ regex: '^@mui/material$', message: 'Import components by path.' }] }] } },
+);

@@ -1,0 +1,41 @@
+import { useQuery } from '@tanstack/react-query';
+import { lazy, Suspense } from 'react';
+import { Route, Routes } from 'react-router';
+import { sessionOptions } from './api/queries';
+import { Board } from './board/Board';
+import { NotHere } from './parts/NotHere';
+import { SignInAgain, SignInPage } from './people/SignIn';
+
+const BenchPage = lazy(() => import('./bench/BenchPage'));
+const MachinesPage = lazy(() => import('./machines/MachinesPage'));
+const LedgerPage = lazy(() => import('./machines/LedgerPage'));
+
+export function App() {
+  const session = useQuery(sessionOptions);
+  if (session.isPending) return <p className="empty">Opening the bay.</p>;
+  if (session.isError)
+    return (
+      <NotHere head="The server does not answer." text={session.error.message} retry={() => void session.refetch()} />
+    );
+  if (!session.data.person) return <SignInPage />;
+  return (
+    <>
+      <a className="skip" href="#work">
+        To the work
+      </a>
+      <Suspense fallback={<p className="empty">Opening.</p>}>
+        <Routes>
+          <Route index element={<Board />} />
+          <Route path="loops/:loopId" element={<BenchPage />} />
+          <Route path="loops/:loopId/ledger" element={<LedgerPage />} />
+          <Route path="machines" element={<MachinesPage />} />
+          <Route
+            path="*"
+            element={<NotHere head="There is nothing at this address." text="It may have been mistyped." />}
+          />
+        </Routes>
+      </Suspense>
+      <SignInAgain />
+    </>
+  );
+}

@@ -1,0 +1,69 @@
+import createClient, { type Middleware } from 'openapi-fetch';
+import type { components, paths } from './schema.gen';
+
+export type Schemas = components['schemas'];
+
+/** A refusal as the server gives it: which value, what is allowed, what to do. status 0: no answer at all. */
+export class Refusal extends Error {
+  constructor(
+    readonly status: number,
+    readonly field: string,
+    readonly code: string,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+const cookie = (name: string): string =>
+  document.cookie
+    .split('; ')
+    .find((part) => part.startsWith(`${name}=`))
+    ?.slice(name.length + 1) ?? '';
+
+const signedOutListeners = new Set<() => void>();
+
+/** Told whenever the server says that nobody is signed in any more. */
+export function onSignedOut(listener: () => void): () => void {
+  signedOutListeners.add(listener);
+  return () => signedOutListeners.delete(listener);
+}
+
+const door: Middleware = {
+  onRequest({ request }) {
+    if (request.method !== 'GET') request.headers.set('X-CSRFToken', cookie('csrftoken'));
+    return request;
+  },
+  onResponse({ response }) {
+    if (response.status === 401) signedOutListeners.forEach((listener) => listener());
+    return response;
+  },
+};
+
+export const api = createClient<paths>({ baseUrl: '/' });
+api.use(door);
+
+interface Answer<T> {
+  data?: T;
+  error?: unknown;
+  response: Response;
+}
+
+/** The data of an answer, or its refusal thrown. */
+export async function unwrap<T>(asked: Promise<Answer<T>>): Promise<T> {
+  let got: Answer<T>;
+  try {
+    got = await asked;
+  } catch (error) {
+    if (error instanceof DOMException && error.name === 'AbortError') throw error;
+    throw new Refusal(0, '', 'no_answer', 'The server does not answer. Nothing is lost: try again in a moment.');
+  }
+  if (got.response.ok) return got.data as T;
+  const body = got.error as Partial<Schemas['Problem']> | undefined;
+  throw new Refusal(
+    got.response.status,
+    body?.field ?? '',
+    body?.code ?? 'error',
+    body?.message ?? `The server answered ${got.response.status}. Nothing is lost: try again.`,
+  );
+}

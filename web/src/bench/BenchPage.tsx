@@ -1,0 +1,109 @@
+import { useQuery } from '@tanstack/react-query';
+import { useParams, useSearchParams } from 'react-router';
+import type { Schemas } from '../api/client';
+import { benchOptions } from '../api/queries';
+import { Swatch } from '../figures/patterns';
+import { NotHere } from '../parts/NotHere';
+import { StageLine } from '../parts/StageLine';
+import { TopStrip } from '../parts/TopStrip';
+import { DrainStage } from '../stages/drain/DrainStage';
+import { FillStage } from '../stages/fill/FillStage';
+import { KnowStage } from '../stages/know/KnowStage';
+import { MixStage } from '../stages/mix/MixStage';
+import { ProveStage } from '../stages/prove/ProveStage';
+import { chemistry } from '../words/trade';
+import { Happened } from './Happened';
+import { NoJob } from './NoJob';
+import { RecordedStage } from './RecordedStage';
+import { type Recorder, useRecorder } from './useRecorder';
+
+type Stage = Schemas['Stage'];
+
+export interface StageProps {
+  bench: Schemas['Bench'];
+  recorder: Recorder;
+}
+
+const STAGES: Partial<Record<Stage, (props: StageProps) => React.ReactNode>> = {
+  know: KnowStage,
+  drain: DrainStage,
+  mix: MixStage,
+  fill: FillStage,
+  prove: ProveStage,
+};
+
+export default function BenchPage() {
+  const loopId = Number(useParams().loopId);
+  const bench = useQuery({ ...benchOptions(loopId), enabled: Number.isInteger(loopId) });
+  if (bench.data) return <Bench bench={bench.data} />;
+  if (bench.isError) {
+    const gone = bench.error && 'status' in bench.error && bench.error.status === 404;
+    return (
+      <NotHere
+        head={gone ? 'No such loop in this depot.' : 'The bench does not open.'}
+        text={bench.error.message}
+        retry={() => void bench.refetch()}
+      />
+    );
+  }
+  return <p className="empty">Opening the bench.</p>;
+}
+
+function Bench({ bench }: { bench: Schemas['Bench'] }) {
+  const [params, setParams] = useSearchParams();
+  const { state, machine, loop } = bench;
+  const recorder = useRecorder(loop.id, state);
+  const asked = params.get('stage') as Stage | null;
+  const looking = state.stages.some((row) => row.stage === asked && row.status === 'done') ? asked : null;
+  const Sheet = state.stage ? STAGES[state.stage] : undefined;
+  const look = (stage: Stage | null) => setParams(stage ? { stage } : {}, { replace: true });
+  const product = state.plan?.product;
+  return (
+    <div className="bench">
+      <TopStrip>
+        <div className="plateslot">
+          <span className="plate">
+            <span>{machine.fleet_number}</span>
+          </span>
+        </div>
+        <div className="veh">
+          <div>
+            <b>{machine.kind}</b>
+            <span>
+              {loop.loops_on_machine > 1
+                ? `loop ${loop.position} of ${loop.loops_on_machine}, ${loop.name}`
+                : machine.description}
+            </span>
+          </div>
+        </div>
+        <div className="chem">
+          <dl>
+            <dt>
+              <Swatch fill="old100" />
+              {product ? 'was' : 'inside'}
+            </dt>
+            <dd>{chemistry(state.found.family, state.found.base)}</dd>
+            {product && (
+              <>
+                <dt>
+                  <Swatch fill={state.poured.product_l > 0 ? 'mixed' : 'conc'} />
+                  {state.poured.product_l > 0 ? 'now in it' : 'going in'}
+                </dt>
+                <dd>{chemistry(product.family, product.base)}</dd>
+              </>
+            )}
+          </dl>
+        </div>
+      </TopStrip>
+      {state.stages.length > 0 && <StageLine stages={state.stages} looking={looking} onLook={look} />}
+      {looking ? (
+        <RecordedStage bench={bench} stage={looking} onBack={() => look(null)} />
+      ) : Sheet && state.stage ? (
+        <Sheet key={`${state.stage} ${state.last_entry_id}`} bench={bench} recorder={recorder} />
+      ) : (
+        <NoJob bench={bench} />
+      )}
+      <Happened bench={bench} recorder={recorder} />
+    </div>
+  );
+}

@@ -1,0 +1,51 @@
+import ButtonBase from '@mui/material/ButtonBase';
+import { useQuery } from '@tanstack/react-query';
+import { Link } from 'react-router';
+import type { Schemas } from '../api/client';
+import { sessionOptions } from '../api/queries';
+import { useUnits } from '../units/UnitsContext';
+import { entryWords } from '../words/entries';
+import { timeOf } from '../words/time';
+import type { Recorder } from './useRecorder';
+
+interface Props {
+  bench: Schemas['Bench'];
+  recorder: Recorder;
+}
+
+/** What was recorded on this job, newest first; the newest of one's own can be taken back (it stays, struck). */
+export function Happened({ bench, recorder }: Props) {
+  const { data: session } = useQuery(sessionOptions);
+  const units = useUnits();
+  const newest = bench.recent[0];
+  const me = session?.person;
+  const mine = newest !== undefined && (newest.person.id === me?.id || me?.role === 'lead');
+  const takeBack = () => {
+    if (newest) recorder.record([{ kind: 'voided', facts: { entry_id: newest.id, reason: '' } }]);
+  };
+  return (
+    <section className="shelf" aria-label="What happened">
+      <div className="shelfhead">
+        <b>What happened</b>
+        <Link to={`/loops/${bench.loop.id}/ledger`} style={{ color: 'inherit' }}>
+          Whole ledger
+        </Link>
+        {newest && mine && newest.kind !== 'job_opened' && !bench.state.signed_at && (
+          <ButtonBase className="key small" onClick={takeBack} style={{ marginTop: 8 }}>
+            Take last one back
+          </ButtonBase>
+        )}
+      </div>
+      <ul className="happened">
+        {bench.recent.slice(0, 5).map((entry) => (
+          <li key={entry.id}>
+            <b>{entryWords(entry, units)}</b>
+            <span className="ink2">
+              {timeOf(entry.happened_at, session?.depot?.time_zone)}, {entry.person.name}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

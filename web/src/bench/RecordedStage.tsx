@@ -1,0 +1,56 @@
+import type { Schemas } from '../api/client';
+import { GoPlate } from '../parts/GoPlate';
+import { useUnits } from '../units/UnitsContext';
+import { entryWords } from '../words/entries';
+import { timeOf } from '../words/time';
+import { STAGE } from '../words/trade';
+import { stateMarks } from './marks';
+import { StageFrame } from './StageFrame';
+import { useDepot } from './useDepot';
+
+type Stage = Schemas['Stage'];
+
+const KINDS: Partial<Record<Stage, (entry: Schemas['EntryOut']) => boolean>> = {
+  know: (entry) => (entry.kind === 'planned' && entry.facts.concentrate_l === null) || entry.facts.place === 'as_found',
+  drain: (entry) => entry.kind === 'drained',
+  mix: (entry) => entry.kind === 'planned' && entry.facts.concentrate_l !== null,
+  fill: (entry) => entry.kind === 'poured',
+  prove: (entry) => entry.kind === 'read' && entry.facts.place === 'finished',
+};
+
+interface Props {
+  bench: Schemas['Bench'];
+  stage: Stage;
+  onBack: () => void;
+}
+
+/** A done stage, looked at: what was recorded, by whom, when. Nothing here changes anything. */
+export function RecordedStage({ bench, stage, onBack }: Props) {
+  const units = useUnits();
+  const depot = useDepot();
+  const lines = bench.recent.filter((entry) => KINDS[stage]?.(entry));
+  const now = bench.state.stage;
+  return (
+    <StageFrame
+      bench={bench}
+      state={bench.state}
+      marks={stateMarks(bench.state, bench.state.plan?.coldest_c ?? null)}
+      go={<GoPlate act={now ? `Back to ${STAGE[now]}` : 'Back'} onPress={onBack} />}
+    >
+      <h1 className="title">{STAGE[stage]}, as recorded</h1>
+      <ul className="recorded">
+        {lines.map((entry) => (
+          <li key={entry.id}>
+            <span>{entryWords(entry, units)}</span>
+            <span className="ink2 nw">
+              {entry.person.name}, {timeOf(entry.happened_at, depot?.time_zone)}
+            </span>
+          </li>
+        ))}
+      </ul>
+      <p className="ink2" style={{ paddingTop: 12 }}>
+        To change it, take back the newest entries below one by one: they stay in the ledger, struck.
+      </p>
+    </StageFrame>
+  );
+}

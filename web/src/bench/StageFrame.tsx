@@ -1,0 +1,103 @@
+import ButtonBase from '@mui/material/ButtonBase';
+import { type ReactNode, useState } from 'react';
+import { useQueryClient } from '@tanstack/react-query';
+import type { Refusal as RefusalError, Schemas } from '../api/client';
+import { benchOptions } from '../api/queries';
+import { Circuit } from '../figures/Circuit';
+import { type FrostMarks, FrostRule } from '../figures/FrostRule';
+import { Refusal } from '../parts/Refusal';
+import { useUnits } from '../units/UnitsContext';
+import { Swatch } from '../figures/patterns';
+import { Totals } from './Totals';
+
+interface Props {
+  bench: Schemas['Bench'];
+  /** What is drawn: the recorded state, or the state as it would be. */
+  state: Schemas['LoopState'];
+  marks: FrostMarks;
+  go: ReactNode;
+  refusal?: RefusalError | null;
+  drainsNext?: boolean;
+  children: ReactNode;
+}
+
+/** Worksheet, go plate, circuit and frost rule of one stage, in reading order; each finds its place by grid area. */
+export function StageFrame({ bench, state, marks, go, refusal, drainsNext = false, children }: Props) {
+  const [pulled, pull] = useState<'circuit' | 'rule' | null>(null);
+  const { volume, temperature } = useUnits();
+  const claim = state.claim.freeze_c;
+  return (
+    <>
+      <main className="sheet" id="work">
+        {children}
+        {refusal && <ServerRefusal refusal={refusal} loopId={bench.loop.id} />}
+      </main>
+      <div className="gocorner">{go}</div>
+      <section className={`circuit${pulled === 'circuit' ? ' pulled' : ''}`} aria-label={`Circuit, ${bench.loop.name}`}>
+        <div className="ctitle">
+          <b>{bench.loop.name}</b>
+          <span className="oldkey">
+            <span>old&nbsp;%</span>
+            {(
+              [
+                ['old100', '100'],
+                ['old23', '23'],
+                ['old5', '5'],
+                ['old1', '1'],
+              ] as const
+            ).map(([fill, text]) => (
+              <span key={fill} style={{ display: 'contents' }}>
+                <Swatch fill={fill} />
+                <i>{text}</i>
+              </span>
+            ))}
+          </span>
+        </div>
+        <Circuit
+          layout={bench.loop.layout}
+          vessels={state.vessels}
+          fresh={state.poured.product_l > 0}
+          drainsNext={drainsNext}
+        />
+        <Totals capacityL={bench.loop.capacity_l} state={state} />
+        <CloseKey onPress={() => pull(null)} />
+      </section>
+      <section className={`rule${pulled === 'rule' ? ' pulled' : ''}`} aria-label="Frost rule">
+        <FrostRule scale={bench.frost_scale} marks={marks} />
+        <CloseKey onPress={() => pull(null)} />
+      </section>
+      <div className="pulls">
+        <ButtonBase onClick={() => pull('circuit')}>
+          <b>Circuit</b>
+          <span>{`${volume(state.inside.litres)} inside`}</span>
+        </ButtonBase>
+        <ButtonBase onClick={() => pull('rule')}>
+          <b>Frost rule</b>
+          <span>{claim === null ? 'strength unknown' : `now ${temperature(claim)}`}</span>
+        </ButtonBase>
+      </div>
+    </>
+  );
+}
+
+function CloseKey({ onPress }: { onPress: () => void }) {
+  return (
+    <ButtonBase className="key pullup-close" onClick={onPress}>
+      Close
+    </ButtonBase>
+  );
+}
+
+/** What the server would not record, and the way on. */
+function ServerRefusal({ refusal, loopId }: { refusal: RefusalError; loopId: number }) {
+  const client = useQueryClient();
+  return (
+    <Refusal which={refusal.status === 401 ? 'Not recorded yet.' : 'Not recorded.'} allowed={refusal.message}>
+      {refusal.status === 409 && (
+        <ButtonBase className="key" onClick={() => void client.invalidateQueries(benchOptions(loopId))}>
+          Look again
+        </ButtonBase>
+      )}
+    </Refusal>
+  );
+}

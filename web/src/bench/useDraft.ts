@@ -1,0 +1,76 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { api, type Schemas, unwrap } from '../api/client';
+import { benchOptions } from '../api/queries';
+
+type Stage = Schemas['Stage'];
+
+const keyOf = (loopId: number, stage: Stage) => `temper.draft.${loopId}.${stage}`;
+
+function backup<T>(key: string): Partial<T> {
+  try {
+    return JSON.parse(sessionStorage.getItem(key) ?? '{}') as Partial<T>;
+  } catch {
+    return {};
+  }
+}
+
+const PAUSE_MS = 500;
+
+/**
+ * What is typed on a stage and not recorded yet. Kept on the server per person, so that it comes back on any device;
+ * until the server has it, in this tab, so that an expired session or a dropped line loses nothing.
+ */
+export function useDraft<T extends object>(bench: Schemas['Bench'], stage: Stage, initial: T) {
+  const loopId = bench.loop.id;
+  const key = keyOf(loopId, stage);
+  const client = useQueryClient();
+  const kept = bench.drafts.find((draft) => draft.stage === stage);
+  const [draft, setDraft] = useState<T>(() => ({
+    ...initial,
+    ...(kept?.data as Partial<T> | undefined),
+    ...backup<T>(key),
+  }));
+  const [touched, setTouched] = useState(kept !== undefined || sessionStorage.getItem(key) !== null);
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+
+  const save = useCallback(
+    async (data: T) => {
+      const path = { loop_id: loopId, stage };
+      const saved = await unwrap(
+        api.PUT('/api/loops/{loop_id}/drafts/{stage}', {
+          params: { path },
+          body: { data: { ...data } as Record<string, unknown> },
+        }),
+      ).catch(() => null); // stays in this tab; the next change tries again
+      if (!saved) return;
+      if (sessionStorage.getItem(key) === JSON.stringify(data)) sessionStorage.removeItem(key);
+      client.setQueryData(benchOptions(loopId).queryKey, (old) =>
+        old ? { ...old, drafts: [...old.drafts.filter((row) => row.stage !== stage), saved] } : old,
+      );
+    },
+    [client, key, loopId, stage],
+  );
+
+  const change = useCallback(
+    (part: Partial<T>) => {
+      setTouched(true);
+      setDraft((before) => {
+        const next = { ...before, ...part };
+        sessionStorage.setItem(key, JSON.stringify(next));
+        clearTimeout(timer.current);
+        timer.current = setTimeout(() => void save(next), PAUSE_MS);
+        return next;
+      });
+    },
+    [key, save],
+  );
+  /** Forget it: it has been recorded. */
+  const settle = useCallback(() => {
+    clearTimeout(timer.current);
+    sessionStorage.removeItem(key);
+  }, [key]);
+
+  useEffect(() => () => clearTimeout(timer.current), []);
+  return { draft, change, settle, touched };
+}

@@ -1,0 +1,44 @@
+import { useRef } from 'react';
+import { v4 as uuid } from 'uuid';
+import type { Refusal, Schemas } from '../api/client';
+import { type EntryIn, useRecord } from '../api/queries';
+
+type WithoutId<T> = T extends unknown ? Omit<T, 'id'> : never;
+export type Fact = WithoutId<EntryIn>;
+
+/** Ids for a preview: nothing is stored under them. */
+export const asPreview = (facts: Fact[]): EntryIn[] =>
+  facts.map((fact, i) => ({ ...fact, id: `00000000-0000-4000-8000-${String(i).padStart(12, '0')}` }) as EntryIn);
+
+export interface Recorder {
+  record: (facts: Fact[], onDone?: () => void) => void;
+  busy: boolean;
+  refusal: Refusal | null;
+  forget: () => void;
+}
+
+/**
+ * Records facts. The same facts keep the same ids until they are stored, so that a double click, or a second try after
+ * a dropped line, stores them once.
+ */
+export function useRecorder(loopId: number, state: Schemas['LoopState']): Recorder {
+  const mutation = useRecord(loopId);
+  const ids = useRef(new Map<string, string[]>());
+  const record = (facts: Fact[], onDone?: () => void) => {
+    if (mutation.isPending) return;
+    const key = JSON.stringify(facts);
+    const kept = ids.current.get(key) ?? facts.map(() => uuid());
+    ids.current.set(key, kept);
+    const entries = facts.map((fact, i) => ({ ...fact, id: kept[i] }) as EntryIn);
+    mutation.mutate(
+      { entries, seen: state.last_entry_id },
+      {
+        onSuccess: () => {
+          ids.current.delete(key);
+          onDone?.();
+        },
+      },
+    );
+  };
+  return { record, busy: mutation.isPending, refusal: mutation.error, forget: mutation.reset };
+}

@@ -1,0 +1,150 @@
+import ButtonBase from '@mui/material/ButtonBase';
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import type { Schemas } from '../api/client';
+import { boardOptions, sessionOptions } from '../api/queries';
+import { GoPlate } from '../parts/GoPlate';
+import { Plus } from '../parts/icons';
+import { NotHere } from '../parts/NotHere';
+import { Segment } from '../parts/Segment';
+import { ThemeSwitch, UnitsSwitch, Who } from '../parts/TopStrip';
+import { useUnits } from '../units/UnitsContext';
+import { sayIn } from '../words/say';
+import { clockOf, dayOf } from '../words/time';
+import { PROOF } from '../words/trade';
+import { BoardStrip } from './BoardStrip';
+
+type BoardData = Schemas['Board'];
+
+/** The server's clock, ticking here: tablets are often wrong. */
+function useServerClock(board: BoardData | undefined): Date {
+  const [now, setNow] = useState(() => Date.now());
+  const [offset, setOffset] = useState(0);
+  const [seen, setSeen] = useState<string | undefined>(undefined);
+  if (board && board.server_time !== seen) {
+    setSeen(board.server_time);
+    setOffset(Date.parse(board.server_time) - now);
+  }
+  useEffect(() => {
+    const timer = setInterval(() => setNow(Date.now()), 5_000);
+    return () => clearInterval(timer);
+  }, []);
+  return new Date(now + offset);
+}
+
+export function Board() {
+  const board = useQuery(boardOptions);
+  const session = useQuery(sessionOptions).data;
+  const go = useNavigate();
+  const { system } = useUnits();
+  const now = useServerClock(board.data);
+  const [whose, setWhose] = useState('all');
+  if (board.isError && !board.data) {
+    return <NotHere head="The board does not open." text={board.error.message} retry={() => void board.refetch()} />;
+  }
+  const zone = session?.depot?.time_zone;
+  const all = board.data?.strips ?? [];
+  const people = [...new Map(all.map((strip) => [strip.by.id, strip.by])).values()];
+  const strips = whose === 'all' ? all : all.filter((strip) => String(strip.by.id) === whose);
+  const first = strips[0];
+  return (
+    <div className="board">
+      <header className="boardhead">
+        <div className="t">
+          <b>{session?.depot?.name}</b>
+          <span>Bay board, {dayOf(now.toISOString(), zone)}. Frost risk first, then who waits longest.</span>
+        </div>
+        {people.length > 1 && (
+          <Segment
+            label="Whose jobs"
+            hideLabel
+            value={whose}
+            onChange={setWhose}
+            options={[
+              { value: 'all', label: 'All' },
+              ...people.map((person) => ({
+                value: String(person.id),
+                label: person.name.split(' ')[0] ?? person.name,
+              })),
+            ]}
+          />
+        )}
+        <UnitsSwitch />
+        <ThemeSwitch />
+        <ButtonBase className="key" component={Link} to="/machines">
+          <Plus />
+          &nbsp;New job
+        </ButtonBase>
+        <Who />
+        <span className="clock num">{clockOf(now.toISOString(), zone)}</span>
+      </header>
+      <div className="cols" aria-hidden="true">
+        <span>hands in</span>
+        <span>unit</span>
+        <span />
+        <span>stage</span>
+        <span>next</span>
+        <span>frost: in it now, target</span>
+        <span>on it</span>
+      </div>
+      <main className="strips" id="work">
+        {strips.map((strip) => (
+          <BoardStrip key={strip.loop_id} strip={strip} now={now} />
+        ))}
+        {board.data && strips.length === 0 && (
+          <p className="empty">
+            <b>Nothing is in the bay.</b>
+            Open a job when a machine comes in.
+          </p>
+        )}
+      </main>
+      <FinishedLane board={board.data} zone={zone} />
+      <div className="gocorner">
+        {first ? (
+          <GoPlate
+            act={`Go to ${first.machine.fleet_number}`}
+            then={first.state.next_action ? lower(sayIn(first.state.next_action.act, system)) : 'look'}
+            onPress={() => void go(`/loops/${first.loop_id}`)}
+          />
+        ) : (
+          <GoPlate act="Open a job" then="pick the machine" onPress={() => void go('/machines')} />
+        )}
+      </div>
+    </div>
+  );
+}
+
+const lower = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);
+
+function FinishedLane({ board, zone }: { board: BoardData | undefined; zone: string | undefined }) {
+  const { temperature } = useUnits();
+  const finished = board?.finished ?? [];
+  return (
+    <section className="lane" aria-label="Finished lately">
+      <div className="shelfhead">
+        <b>Finished</b>
+        <span>the last seven days</span>
+      </div>
+      <ul>
+        {finished.map((row) => (
+          <li key={`${row.loop_id}${row.signed_at}`}>
+            <Link
+              to={`/loops/${row.loop_id}/ledger`}
+              className={`lanecard${['proven', 'glycol_free'].includes(row.proof) ? '' : ' not'}`}
+            >
+              <b>{row.machine.fleet_number}</b>
+              {PROOF[row.proof] ?? row.proof}
+              {row.freeze_c !== null && `, ${temperature(row.freeze_c)}`}
+              <br />
+              <span className="ink2">
+                {dayOf(row.signed_at, zone)}, {row.loop_name}
+              </span>
+            </Link>
+          </li>
+        ))}
+        {board && finished.length === 0 && <li className="ink2">nothing yet</li>}
+      </ul>
+    </section>
+  );
+}

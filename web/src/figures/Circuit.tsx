@@ -1,0 +1,247 @@
+import { useId } from 'react';
+import type { Schemas } from '../api/client';
+import { useUnits } from '../units/UnitsContext';
+import { fromBase, number, type System, SYSTEMS, UNIT_LABEL, volumeDecimals } from '../units/units';
+import { type Box, draw, HEIGHT, type Hose, type Tap, WIDTH } from './circuitGeometry';
+import { HatchPattern } from './patterns';
+
+type Vessel = Schemas['VesselState'];
+
+const halo = { paintOrder: 'stroke', stroke: 'var(--ground)', strokeWidth: 5, strokeLinejoin: 'round' } as const;
+
+/** Which texture a vessel's fluid has: new coolant, water, or old coolant hatched by its share. */
+function Liquid({ vessel, box, hatch, fresh }: { vessel: Vessel; box: Box; hatch: string; fresh: boolean }) {
+  const part = Math.min(1, vessel.litres / vessel.volume_l);
+  if (part <= 0.001) return null;
+  const h = Math.max(3, (box.h - 4) * part);
+  const y = box.y + box.h - 2 - h;
+  const old = vessel.old_percent ?? 0;
+  return (
+    <>
+      <rect x={box.x + 1} y={y} width={box.w - 2} height={h + 1} fill={fresh ? 'url(#mixed)' : 'url(#water)'} />
+      {old > 0.4 && <rect x={box.x + 1} y={y} width={box.w - 2} height={h + 1} fill={`url(#${hatch})`} />}
+      {part < 0.995 && <path d={`M${box.x} ${y}h${box.w}`} stroke="var(--ink)" strokeWidth="2" />}
+    </>
+  );
+}
+
+function VesselBox({ vessel, box, hatch, fresh }: { vessel: Vessel; box: Box; hatch: string; fresh: boolean }) {
+  const { system } = useUnits();
+  const amount = vesselAmount(vessel, system);
+  const width = Math.min(box.w - 8, Math.max(vessel.name.length, amount.length) * 7 + 10);
+  const top = box.y + 5;
+  return (
+    <g>
+      <rect x={box.x} y={box.y} width={box.w} height={box.h} rx="5" fill="var(--sheet)" />
+      <Liquid vessel={vessel} box={box} hatch={hatch} fresh={fresh} />
+      <rect
+        x={box.x}
+        y={box.y}
+        width={box.w}
+        height={box.h}
+        rx="5"
+        fill="none"
+        stroke="var(--ink)"
+        strokeWidth="2.6"
+        strokeLinejoin="round"
+      />
+      <rect x={box.x + 4} y={top} width={width} height="37" rx="3" fill="var(--sheet)" />
+      <text x={box.x + 8} y={top + 15} className="vn" {...fit(vessel.name, box.w - 14)}>
+        {vessel.name}
+      </text>
+      <text x={box.x + 8} y={top + 32} className="vq" {...fit(amount, box.w - 14)}>
+        {amount}
+      </text>
+    </g>
+  );
+}
+
+/** Long words are set narrower rather than cut. */
+const fit = (text: string, room: number) =>
+  text.length * 6.9 > room ? ({ textLength: room, lengthAdjust: 'spacingAndGlyphs' } as const) : {};
+
+function vesselAmount(vessel: Vessel, system: System): string {
+  const unit = SYSTEMS[system].volume;
+  const show = (litres: number) => number(fromBase(litres, unit), volumeDecimals(unit));
+  return `${show(vessel.litres)} of ${show(vessel.volume_l)} ${UNIT_LABEL[unit].replace(/^(US|imp) /, '')}`;
+}
+
+function Symbol({ hose }: { hose: Hose }) {
+  if (hose.via === 'none') return null;
+  const { x, y } = hose.at;
+  const ring = <circle cx={x} cy={y} r="12" fill="var(--sheet)" stroke="var(--ink)" strokeWidth="2.6" />;
+  if (hose.via === 'pump') {
+    return (
+      <g>
+        {ring}
+        <path
+          d={`M${x} ${y - 8}a8 8 0 0 1 0 8a8 8 0 0 0 0 8M${x - 8} ${y}a8 8 0 0 1 8 0a8 8 0 0 0 8 0`}
+          fill="none"
+          stroke="var(--ink)"
+          strokeWidth="2.2"
+        />
+      </g>
+    );
+  }
+  if (hose.via === 'heater_valve') {
+    return (
+      <path
+        d={`M${x - 11} ${y - 9}l22 18v-18l-22 18z`}
+        fill="var(--sheet)"
+        stroke="var(--ink)"
+        strokeWidth="2.4"
+        strokeLinejoin="round"
+      />
+    );
+  }
+  return (
+    <g>
+      {ring}
+      <path d={`M${x} ${y - 9}v18`} stroke="var(--ink)" strokeWidth="4.5" />
+      <text
+        x={hose.label?.x ?? x}
+        y={hose.label?.y ?? y - 17}
+        textAnchor={hose.label ? 'end' : 'middle'}
+        className="vq"
+        style={halo}
+      >
+        thermostat
+      </text>
+    </g>
+  );
+}
+
+function TapMark({ tap, next }: { tap: Tap; next: boolean }) {
+  const { x, y, letter } = tap;
+  return (
+    <g>
+      <path d={`M${x} ${y}v10`} stroke="var(--ink)" strokeWidth="6" />
+      <path
+        d={`M${x - 9} ${y + 8}h18l-18 16h18z`}
+        fill={next ? 'var(--sheet)' : 'var(--ink)'}
+        stroke="var(--ink)"
+        strokeWidth="2.4"
+        strokeLinejoin="round"
+      />
+      <circle
+        cx={x + 26}
+        cy={y + 16}
+        r="12"
+        fill={next ? 'var(--go)' : 'var(--key)'}
+        stroke="var(--ink)"
+        strokeWidth="2"
+      />
+      <text
+        x={x + 26}
+        y={y + 21.5}
+        textAnchor="middle"
+        fontSize="16"
+        fontWeight="740"
+        style={{ fill: next ? 'var(--ongo)' : 'var(--ink)' }}
+      >
+        {letter}
+      </text>
+      {next && (
+        <text x={x + 43} y={y + 21} className="vq" style={halo}>
+          open
+        </text>
+      )}
+    </g>
+  );
+}
+
+function describe(vessels: Vessel[], volume: (litres: number) => string): string {
+  return vessels
+    .map((vessel) => {
+      const old = vessel.old_percent === null ? '' : `, ${number(vessel.old_percent, 1)} % old`;
+      return `${vessel.name} ${volume(vessel.litres)} of ${volume(vessel.volume_l)}${old}`;
+    })
+    .join('; ');
+}
+
+interface Props {
+  layout: Schemas['Layout'];
+  vessels: Vessel[];
+  /** New coolant has been poured. */
+  fresh: boolean;
+  /** The drains are what hands open next. */
+  drainsNext: boolean;
+}
+
+/** A loop drawn from its layout, with what stands in each vessel now. */
+export function Circuit({ layout, vessels, fresh, drainsNext }: Props) {
+  const base = useId().replace(/:/g, '');
+  const { volume, system } = useUnits();
+  const drawing = draw(layout);
+  const hoses = vessels.find((vessel) => vessel.kind === 'hoses');
+  const wet = hoses !== undefined && hoses.litres > 0.5 * hoses.volume_l;
+  return (
+    <svg
+      viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+      role="img"
+      aria-label={describe(vessels, volume)}
+      className="circuit-figure"
+    >
+      <defs>
+        {vessels.map((vessel) => (
+          <HatchPattern key={vessel.id} id={`${base}${vessel.id}`} percent={vessel.old_percent ?? 1} />
+        ))}
+      </defs>
+      <Axis drawing={drawing} />
+      {drawing.hoses.map((hose) => (
+        <path key={hose.d} d={hose.d} className="hose-g" />
+      ))}
+      {drawing.hoses.map((hose) => (
+        <path key={hose.d} d={hose.d} className="hose-o" />
+      ))}
+      {drawing.hoses.map((hose) => (
+        <path key={hose.d} d={hose.d} className={wet ? 'hose-w' : 'hose-i'} />
+      ))}
+      {vessels.map((vessel) => {
+        const box = drawing.boxes.get(vessel.id);
+        return (
+          box && <VesselBox key={vessel.id} vessel={vessel} box={box} hatch={`${base}${vessel.id}`} fresh={fresh} />
+        );
+      })}
+      {drawing.hoses.map((hose) => (
+        <Symbol key={hose.d} hose={hose} />
+      ))}
+      {drawing.taps.map((tap) => (
+        <TapMark key={tap.letter} tap={tap} next={drainsNext} />
+      ))}
+      {hoses && (
+        <text x={WIDTH - 2} y={HEIGHT - 26} textAnchor="end" className="vq" style={halo}>
+          Hoses {vesselAmount(hoses, system)}
+        </text>
+      )}
+      <path d={`M0 ${HEIGHT - 20}H${WIDTH}`} stroke="var(--ink)" strokeWidth="2" />
+      <path
+        d={Array.from({ length: 18 }, (_, i) => `M${8 + i * 17} ${HEIGHT - 20}l-5 7`).join('')}
+        stroke="var(--ink3)"
+        strokeWidth="1.3"
+      />
+    </svg>
+  );
+}
+
+/** Height above the floor: a drain low down empties more than one high up. */
+function Axis({ drawing }: { drawing: ReturnType<typeof draw> }) {
+  const { system } = useUnits();
+  const step = system === 'us' ? 609.6 : 500;
+  const marks = [];
+  for (let mm = Math.ceil(drawing.lowMm / step) * step; mm <= drawing.highMm; mm += step) marks.push(mm);
+  return (
+    <g>
+      <path d={`M9 ${drawing.y(drawing.highMm)}V${HEIGHT - 20}`} stroke="var(--line)" strokeWidth="1.5" />
+      {marks.map((mm, i) => (
+        <g key={mm}>
+          <path d={`M4 ${drawing.y(mm)}h10`} stroke="var(--ink2)" strokeWidth="1.6" />
+          <text x="2" y={drawing.y(mm) - 5} className="ax" style={halo}>
+            {system === 'us' ? Math.round(mm / 304.8) : (mm / 1000).toFixed(1)}
+            {i === marks.length - 1 ? (system === 'us' ? ' ft' : ' m') : ''}
+          </text>
+        </g>
+      ))}
+    </g>
+  );
+}

@@ -1,0 +1,144 @@
+import type { Schemas } from '../api/client';
+
+type Layout = Schemas['Layout'];
+type LayoutNode = Layout['nodes'][number];
+type Pipe = NonNullable<Layout['pipes']>[number];
+
+export interface Box {
+  id: string;
+  x: number;
+  y: number;
+  w: number;
+  h: number;
+}
+
+export interface Hose {
+  d: string;
+  via: NonNullable<Pipe['via']>;
+  at: { x: number; y: number };
+  /** Where a word about it finds room: left of the stub it rises from. */
+  label: { x: number; y: number } | null;
+}
+
+export interface Tap {
+  letter: string;
+  x: number;
+  y: number;
+}
+
+export interface Drawing {
+  boxes: Map<string, Box>;
+  hoses: Hose[];
+  taps: Tap[];
+  y: (mm: number) => number;
+  lowMm: number;
+  highMm: number;
+}
+
+export const WIDTH = 304;
+export const HEIGHT = 440;
+const TOP = 20;
+const FLOOR = 378; // lowest vessel; taps and trays hang below
+const COLUMNS: Record<number, { x: number; w: number }> = {
+  0: { x: 28, w: 112 },
+  1: { x: 152, w: 100 },
+  2: { x: 216, w: 88 },
+};
+const LEAST_HEIGHT = 46; // two lines of text
+
+const overlap = (a: LayoutNode, b: LayoutNode): boolean => a.bottom_mm < b.top_mm && b.bottom_mm < a.top_mm;
+
+/** Boxes to scale in height; one too low for its two lines of text grows upwards from its bottom. */
+function boxesOf(nodes: LayoutNode[], y: (mm: number) => number): Map<string, Box> {
+  const boxes = new Map<string, Box>();
+  for (const node of nodes) {
+    const column = COLUMNS[node.column] ?? { x: 28, w: 112 };
+    const narrow = node.column === 1 && nodes.some((other) => other.column === 2 && overlap(node, other));
+    const h = Math.max(LEAST_HEIGHT, y(node.bottom_mm) - y(node.top_mm));
+    boxes.set(node.id, { id: node.id, x: column.x, y: y(node.bottom_mm) - h, w: narrow ? 58 : column.w, h });
+  }
+  return boxes;
+}
+
+interface End {
+  edge: string;
+  x: number;
+  stub: boolean;
+}
+
+/** Where a hose leaves a box: from its facing side if it is level with it, else by a stub up or down. */
+function endOf(box: Box, level: number, faces: 'left' | 'right', stubs: Map<string, number>): End {
+  if (level > box.y + 3 && level < box.y + box.h - 3) {
+    const x = faces === 'right' ? box.x + box.w : box.x;
+    return { edge: `${x} ${level}`, x, stub: false };
+  }
+  const used = stubs.get(box.id) ?? 0;
+  stubs.set(box.id, used + 1);
+  const inset = 12 + 18 * used;
+  const x = faces === 'right' ? box.x + box.w - inset : box.x + inset;
+  return { edge: `${x} ${level <= box.y + 3 ? box.y : box.y + box.h}`, x, stub: true };
+}
+
+function straight(upper: Box, lower: Box, stubs: Map<string, number>): Hose {
+  const used = stubs.get(`${upper.id}|`) ?? 0;
+  stubs.set(`${upper.id}|`, used + 1);
+  const x = Math.max(upper.x, lower.x) + 16 + 18 * used;
+  const from = upper.y + upper.h;
+  return { d: `M${x} ${from}V${lower.y}`, via: 'none', at: { x, y: (from + lower.y) / 2 }, label: null };
+}
+
+function around(upper: Box, lower: Box, level: number): Hose {
+  const x = Math.max(upper.x + upper.w, lower.x + lower.w) + 14;
+  const low = lower.y + Math.min(20, lower.h / 3);
+  return {
+    d: `M${upper.x + upper.w} ${level}H${x}V${low}H${lower.x + lower.w}`,
+    via: 'none',
+    at: { x, y: (level + low) / 2 },
+    label: null,
+  };
+}
+
+function hoseOf(
+  pipe: Pipe,
+  boxes: Map<string, Box>,
+  y: (mm: number) => number,
+  stubs: Map<string, number>,
+): Hose | null {
+  const a = boxes.get(pipe.start);
+  const b = boxes.get(pipe.end);
+  if (!a || !b) return null;
+  const level = y(pipe.at_mm);
+  if (a.x === b.x) {
+    const [upper, lower] = a.y < b.y ? [a, b] : [b, a];
+    const between = level >= upper.y + upper.h - 3;
+    return { ...(between ? straight(upper, lower, stubs) : around(upper, lower, level)), via: pipe.via ?? 'none' };
+  }
+  const [left, right] = a.x < b.x ? [a, b] : [b, a];
+  const from = endOf(left, level, 'right', stubs);
+  const to = endOf(right, level, 'left', stubs);
+  return {
+    d: `M${from.edge}L${from.x} ${level}H${to.x}L${to.edge}`,
+    via: pipe.via ?? 'none',
+    at: { x: from.x + 0.72 * (to.x - from.x), y: level },
+    label: from.stub ? { x: from.x - 7, y: level + 5 } : null,
+  };
+}
+
+/** The drawing of a layout, derived from its data alone. The node "hoses" has no box: it is the lines. */
+export function draw(layout: Layout): Drawing {
+  const nodes = layout.nodes.filter((node) => node.kind !== 'hoses');
+  const lowMm = Math.min(...nodes.map((node) => node.bottom_mm));
+  const highMm = Math.max(...nodes.map((node) => node.top_mm));
+  const scale = (FLOOR - TOP) / (highMm - lowMm);
+  const y = (mm: number) => FLOOR - (mm - lowMm) * scale;
+  const boxes = boxesOf(nodes, y);
+  const stubs = new Map<string, number>();
+  const hoses = (layout.pipes ?? [])
+    .map((pipe) => hoseOf(pipe, boxes, y, stubs))
+    .filter((hose): hose is Hose => hose !== null);
+  const taps = (layout.drains ?? []).flatMap((drain) => {
+    const box = boxes.get(drain.node);
+    return box ? [{ letter: drain.letter, x: box.x + 22, y: box.y + box.h }] : [];
+  });
+  return { boxes, hoses, taps, y, lowMm, highMm };
+}

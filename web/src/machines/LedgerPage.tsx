@@ -1,0 +1,131 @@
+import { useQuery } from '@tanstack/react-query';
+import { useNavigate, useParams } from 'react-router';
+import type { Schemas } from '../api/client';
+import { ledgerOptions } from '../api/queries';
+import { useDepot } from '../bench/useDepot';
+import { GoPlate } from '../parts/GoPlate';
+import { NotHere } from '../parts/NotHere';
+import { TopStrip } from '../parts/TopStrip';
+import { useUnits } from '../units/UnitsContext';
+import { entryWords } from '../words/entries';
+import { sayIn } from '../words/say';
+import { dayOf, timeOf } from '../words/time';
+import { chemistry, PROOF } from '../words/trade';
+
+/** Everything that was ever recorded on a loop: signed-off jobs with their figures, and every entry. */
+export default function LedgerPage() {
+  const loopId = Number(useParams().loopId);
+  const ledger = useQuery({ ...ledgerOptions(loopId), enabled: Number.isInteger(loopId) });
+  const go = useNavigate();
+  const units = useUnits();
+  const zone = useDepot()?.time_zone;
+  if (ledger.isError)
+    return <NotHere head="No such ledger." text={ledger.error.message} retry={() => void ledger.refetch()} />;
+  if (!ledger.data) return <p className="empty">Opening the ledger.</p>;
+  const { machine, loop, entries, signed, state } = ledger.data;
+  const open = state.job_id !== null && state.signed_at === null;
+  return (
+    <div className="page">
+      <TopStrip>
+        <div className="plateslot">
+          <span className="plate">
+            <span>{machine.fleet_number}</span>
+          </span>
+        </div>
+        <div className="veh" style={{ flex: 1, maxWidth: 'none' }}>
+          <div>
+            <b>{machine.kind}, ledger</b>
+            <span>
+              {loop.name}, {units.volume(loop.capacity_l)}; nothing is ever erased
+            </span>
+          </div>
+        </div>
+      </TopStrip>
+      <main id="work">
+        {signed.map((job) => (
+          <Signed key={job.job_id} job={job} zone={zone} />
+        ))}
+        {entries.length === 0 ? (
+          <p className="empty">
+            <b>Nothing recorded yet.</b>
+            The ledger begins with the first job.
+          </p>
+        ) : (
+          <table className="ledger">
+            <thead>
+              <tr>
+                <th>when</th>
+                <th>what</th>
+                <th className="wide">who</th>
+              </tr>
+            </thead>
+            <tbody>
+              {entries.map((entry) => (
+                <tr key={entry.id} className={entry.voided ? 'struck' : ''}>
+                  <td className="nw">{timeOf(entry.happened_at, zone)}</td>
+                  <td>
+                    {entryWords(entry, units)}
+                    {entry.voided && <span className="visually-hidden"> (taken back)</span>}
+                  </td>
+                  <td className="wide nw">{entry.person.name}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        )}
+      </main>
+      <section className="lane" aria-label="Now">
+        <div className="shelfhead" style={{ width: 'auto' }}>
+          <b>In it now</b>
+          <span>
+            {chemistry(state.inside.family, state.inside.base)}. {sayIn(state.claim.said, units.system)}
+          </span>
+        </div>
+      </section>
+      <div className="gocorner">
+        {open ? (
+          <GoPlate act={`To the bench of ${machine.fleet_number}`} onPress={() => void go(`/loops/${loop.id}`)} />
+        ) : (
+          <GoPlate act="Back to the board" onPress={() => void go('/')} />
+        )}
+      </div>
+    </div>
+  );
+}
+
+function Signed({ job, zone }: { job: Schemas['SignedResult']; zone: string | undefined }) {
+  const { temperature, system } = useUnits();
+  const { state } = job;
+  const show = (value: number | null | undefined) => (typeof value === 'number' ? temperature(value) : 'none');
+  const figures: [string, string][] = [
+    ['target', show(state.plan?.target_freeze_c)],
+    ['predicted', show(state.predicted_freeze_c)],
+    ['measured', show(state.repeats?.freeze_c)],
+    ['safe to', show(state.claim.safe_to_c)],
+  ];
+  return (
+    <article className="signed">
+      <div>
+        <b style={{ fontSize: 20 }}>{PROOF[state.proof?.verdict ?? 'glycol_free']}</b>
+        <div className="ink2">
+          {dayOf(job.signed_at, zone)}, {job.signed_by.name}
+        </div>
+      </div>
+      <div>
+        <div className="fig">
+          {figures.map(([name, text]) => (
+            <div key={name}>
+              <span>{name}</span>
+              <b>{text}</b>
+            </div>
+          ))}
+          <div>
+            <span>put in</span>
+            <b>{state.plan?.product.name}</b>
+          </div>
+        </div>
+        {state.proof && <p className="ink2">{sayIn(state.proof.said, system)}</p>}
+      </div>
+    </article>
+  );
+}

@@ -1,0 +1,192 @@
+import ButtonBase from '@mui/material/ButtonBase';
+import InputBase from '@mui/material/InputBase';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useId, useRef, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { v4 as uuid } from 'uuid';
+import { api, type Refusal as RefusalError, type Schemas, unwrap } from '../api/client';
+import { machinesOptions } from '../api/queries';
+import { useDepot } from '../bench/useDepot';
+import { GoPlate } from '../parts/GoPlate';
+import { Refusal } from '../parts/Refusal';
+import { Segment } from '../parts/Segment';
+import { TopStrip } from '../parts/TopStrip';
+import { useUnits } from '../units/UnitsContext';
+import { dayOf } from '../words/time';
+import { ROUTE } from '../words/trade';
+
+type Route = Schemas['Route'];
+type MachineCard = Schemas['MachineCard'];
+
+const ROUTES = (Object.keys(ROUTE) as Route[]).map((value) => ({ value, label: ROUTE[value] }));
+
+interface Chosen {
+  machine: MachineCard;
+  routes: Record<number, Route>;
+}
+
+const matches = (card: MachineCard, words: string): boolean => {
+  const text = `${card.machine.fleet_number} ${card.machine.kind} ${card.machine.description}`.toLowerCase();
+  return words
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) => text.includes(word) || text.replace('-', '').includes(word));
+};
+
+/** Find a machine, pick its loops, open a job. */
+export default function MachinesPage() {
+  const id = useId();
+  const go = useNavigate();
+  const client = useQueryClient();
+  const machines = useQuery(machinesOptions);
+  const [words, setWords] = useState('');
+  const [chosen, choose] = useState<Chosen | null>(null);
+  const jobId = useRef(uuid());
+  const open = useMutation<Schemas['JobOpenedOut'], RefusalError, Chosen>({
+    mutationFn: ({ machine, routes }) =>
+      unwrap(
+        api.POST('/api/jobs', {
+          body: {
+            id: jobId.current,
+            machine_id: machine.machine.id,
+            loops: Object.entries(routes).map(([loop, route]) => ({ loop_id: Number(loop), route })),
+          },
+        }),
+      ),
+    onSuccess: async (job) => {
+      await client.invalidateQueries();
+      await go(`/loops/${job.loop_ids[0]}`);
+    },
+  });
+  const toggle = (machine: MachineCard, loopId: number, route: Route | null) => {
+    const routes = chosen?.machine.machine.id === machine.machine.id ? { ...chosen.routes } : {};
+    if (route) routes[loopId] = route;
+    else Reflect.deleteProperty(routes, loopId);
+    choose(Object.keys(routes).length ? { machine, routes } : null);
+  };
+  const cards = (machines.data?.machines ?? []).filter((card) => matches(card, words.trim()));
+  const loops = chosen ? Object.keys(chosen.routes).length : 0;
+  return (
+    <div className="page">
+      <TopStrip>
+        <div className="veh" style={{ flex: 1, maxWidth: 'none', paddingLeft: 12 }}>
+          <div>
+            <b>Machines</b>
+            <span>pick what comes in</span>
+          </div>
+        </div>
+      </TopStrip>
+      <main id="work">
+        <div className="finder">
+          <div className="field wide" style={{ maxWidth: 420 }}>
+            <label className="lbl" htmlFor={id}>
+              Fleet number, or part of a name
+            </label>
+            <div className="box" style={{ height: 54 }}>
+              {/* the one thing to do on this page is to type a number */}
+              <InputBase
+                id={id}
+                name="find"
+                fullWidth
+                value={words}
+                onChange={(event) => setWords(event.target.value)}
+              />
+            </div>
+          </div>
+        </div>
+        {machines.isError && <Refusal which={machines.error.message} />}
+        {machines.data && cards.length === 0 && (
+          <p className="empty">
+            <b>No machine by “{words}”.</b>
+            Try its number without the dash, or part of its kind.
+          </p>
+        )}
+        {cards.map((card) => (
+          <MachineRow
+            key={card.machine.id}
+            card={card}
+            routes={chosen?.machine.machine.id === card.machine.id ? chosen.routes : {}}
+            onToggle={(loopId, route) => toggle(card, loopId, route)}
+          />
+        ))}
+        {open.isError && (
+          <div style={{ padding: 16 }}>
+            <Refusal which="No job was opened." allowed={open.error.message} />
+          </div>
+        )}
+      </main>
+      <section className="lane" aria-label="Routes">
+        <div className="shelfhead" style={{ width: 'auto', maxWidth: 720 }}>
+          <b>Which route?</b>
+          <span>
+            Renew: same chemistry goes in, the residual is counted in the mix. Change out: another chemistry, unknown
+            history or a bad sample; rinses between.
+          </span>
+        </div>
+      </section>
+      <div className="gocorner">
+        <GoPlate
+          act={chosen ? `Open the job on ${chosen.machine.machine.fleet_number}` : ''}
+          then={loops > 1 ? `know its ${loops} loops` : 'know the loop'}
+          waits={chosen ? null : 'Pick a machine and its route'}
+          busy={open.isPending}
+          onPress={() => chosen && open.mutate(chosen)}
+        />
+      </div>
+    </div>
+  );
+}
+
+interface RowProps {
+  card: MachineCard;
+  routes: Record<number, Route>;
+  onToggle: (loopId: number, route: Route | null) => void;
+}
+
+function MachineRow({ card, routes, onToggle }: RowProps) {
+  const { volume, temperature } = useUnits();
+  const depot = useDepot();
+  return (
+    <div className="mrow">
+      <div>
+        <span className="plate">
+          <span>{card.machine.fleet_number}</span>
+        </span>
+      </div>
+      <div className="u">
+        <b>{card.machine.kind}</b>
+        <span>{card.machine.description}</span>
+      </div>
+      <div className="loops">
+        {card.loops.map((loop) => (
+          <div className="lrow" key={loop.id}>
+            <div className="nm">
+              <b>{loop.name}</b>, {volume(loop.capacity_l)}
+              <span>
+                {loop.last_signed_at
+                  ? `left ${dayOf(loop.last_signed_at, depot?.time_zone)}${loop.last_freeze_c === null ? '' : ` at ${temperature(loop.last_freeze_c)}`}`
+                  : 'no signed job yet'}
+              </span>
+            </div>
+            <ButtonBase className="key small" component={Link} to={`/loops/${loop.id}/ledger`}>
+              Ledger
+            </ButtonBase>
+            {loop.open ? (
+              <ButtonBase className="key small" component={Link} to={`/loops/${loop.id}`}>
+                In work: go there
+              </ButtonBase>
+            ) : (
+              <Segment
+                label={`Route for ${card.machine.fleet_number} ${loop.name}`}
+                hideLabel
+                value={routes[loop.id] ?? 'no'}
+                options={[{ value: 'no', label: 'not now' }, ...ROUTES]}
+                onChange={(value) => onToggle(loop.id, value === 'no' ? null : (value as Route))}
+              />
+            )}
+          </div>
+        ))}
+      </div>
+    </div>
+  );
+}

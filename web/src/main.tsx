@@ -1,0 +1,44 @@
+import '@fontsource-variable/archivo/standard.css';
+import './theme/temper.css';
+import createCache from '@emotion/cache';
+import { CacheProvider } from '@emotion/react';
+import CssBaseline from '@mui/material/CssBaseline';
+import { ThemeProvider } from '@mui/material/styles';
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { StrictMode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { BrowserRouter } from 'react-router';
+import { Refusal } from './api/client';
+import { App } from './App';
+import { Patterns } from './figures/patterns';
+import { theme } from './theme/theme';
+import { UnitsProvider } from './units/UnitsContext';
+
+const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content ?? '';
+const cache = createCache({ key: 't', nonce, prepend: true });
+const client = new QueryClient({
+  defaultOptions: {
+    queries: {
+      retry: (count, error) => error instanceof Refusal && error.status === 0 && count < 2,
+      staleTime: 2_000,
+    },
+  },
+});
+
+createRoot(document.getElementById('root') as HTMLElement).render(
+  <StrictMode>
+    <CacheProvider value={cache}>
+      <ThemeProvider theme={theme} defaultMode="system">
+        <CssBaseline />
+        <QueryClientProvider client={client}>
+          <UnitsProvider>
+            <BrowserRouter>
+              <Patterns />
+              <App />
+            </BrowserRouter>
+          </UnitsProvider>
+        </QueryClientProvider>
+      </ThemeProvider>
+    </CacheProvider>
+  </StrictMode>,
+);

@@ -1,0 +1,61 @@
+import ButtonBase from '@mui/material/ButtonBase';
+import type { Schemas } from '../api/client';
+import { useUnits } from '../units/UnitsContext';
+import { sayIn } from '../words/say';
+import { STAGE } from '../words/trade';
+import { NowMark, Ring, Tick } from './icons';
+
+type Stage = Schemas['Stage'];
+
+interface Props {
+  stages: Schemas['StageState'][];
+  looking: Stage | null;
+  onLook: (stage: Stage | null) => void;
+}
+
+const MARK: Record<Schemas['Status'], () => React.ReactNode> = {
+  done: () => <Tick />,
+  now: () => <NowMark />,
+  ahead: () => <Ring />,
+  unkept: () => <Ring dashed />,
+};
+
+/** The stages of the route; a done one can be pressed to look at what was recorded. What is ahead is no button. */
+export function StageLine({ stages, looking, onLook }: Props) {
+  const { system } = useUnits();
+  const now = stages.findIndex((row) => row.status === 'now');
+  return (
+    <nav className="stages" aria-label="Stages">
+      <ol className="stageline">
+        {stages.map(({ stage, status, result }, i) => {
+          const far = now >= 0 && Math.abs(i - Math.min(Math.max(now, 1), stages.length - 2)) > 1;
+          const inside = (
+            <>
+              {MARK[status]()}
+              <span className="n">{STAGE[stage]}</span>
+              <span className="r">{result ? sayIn(result, system) : ''}</span>
+            </>
+          );
+          const pressable = status === 'done' || (status === 'now' && looking !== null);
+          return (
+            <li
+              key={stage}
+              className={`${status}${far ? ' far' : ''}${looking === stage ? ' looking' : ''}`}
+              aria-current={status === 'now' ? 'step' : undefined}
+            >
+              {pressable ? (
+                <ButtonBase className="st" onClick={() => onLook(status === 'now' || looking === stage ? null : stage)}>
+                  <span>{inside}</span>
+                </ButtonBase>
+              ) : (
+                <div className="st">
+                  <span>{inside}</span>
+                </div>
+              )}
+            </li>
+          );
+        })}
+      </ol>
+    </nav>
+  );
+}

@@ -1,0 +1,71 @@
+import type { Schemas } from '../../api/client';
+import { useMix, usePreview } from '../../api/queries';
+import { useDraft } from '../../bench/useDraft';
+import { asPreview, type Fact } from '../../bench/useRecorder';
+import { parseTyped, type Typed, typedFrom } from '../../units/parse';
+import { useUnits } from '../../units/UnitsContext';
+
+interface MixDraft {
+  target: Typed;
+  out: Typed;
+  productId: number;
+}
+
+/** Everything the mix worksheet computes with; no drawing here. The arithmetic is the server's. */
+export function useMixController(bench: Schemas['Bench']) {
+  const { system } = useUnits();
+  const { state, loop } = bench;
+  const recordedL = state.drained_l ?? 0;
+  const { draft, change, settle } = useDraft<MixDraft>(bench, 'mix', {
+    target: typedFrom(state.suggested_target_c, 'temperature', system, 0),
+    out: typedFrom(recordedL, 'volume', system),
+    productId: Number(state.plan?.product.id),
+  });
+  const choice = bench.choices.find((row) => row.product.id === draft.productId);
+  const product = choice?.product;
+  const target = parseTyped(draft.target, 'temperature', system);
+  const out = parseTyped(draft.out, 'volume', system);
+  // As prefilled means as recorded: a rounded display must not count as a correction.
+  const prefilled = parseTyped(typedFrom(recordedL, 'volume', system), 'volume', system);
+  const same = out.ok && prefilled.ok && Math.abs(out.base - prefilled.base) < 0.005;
+
+  const correction = same || !out.ok ? [] : correctedDrain(bench, out.base);
+  const planned = planFact(bench, draft.productId);
+  const changed = correction.length > 0 || draft.productId !== Number(state.plan?.product.id);
+  const before: Fact[] = planned && changed ? [...correction, planned] : [];
+  const preview = usePreview(loop.id, state.last_entry_id, before.length ? asPreview(before) : null);
+  const basis = before.length ? preview.answer?.state : state;
+
+  const glycol = product && product.base !== 'none' ? product.base : null;
+  const question: Schemas['MixIn'] | null =
+    basis && glycol && target.ok && product
+      ? {
+          glycol,
+          loop_volume_l: loop.capacity_l,
+          inside: basis.mix_inside,
+          target_freeze_c: target.base,
+          concentrate: { glycol_mass_percent: product.glycol_mass_percent },
+          spread: basis.spread,
+        }
+      : null;
+  const mix = useMix(question);
+  return { draft, change, settle, choice, product, target, out, basis, preview, mix, correction, glycol };
+}
+
+/** The drain as recorded, with other litres: the old entry is taken back and a new one recorded. */
+function correctedDrain(bench: Schemas['Bench'], litres: number): Fact[] {
+  const entry = bench.recent.find((row) => row.kind === 'drained');
+  if (!entry) return [];
+  const facts = entry.facts as { measured: Schemas['Measured']; rinses: number };
+  return [
+    { kind: 'voided', facts: { entry_id: entry.id, reason: 'litres corrected at the mix' } },
+    { kind: 'drained', facts: { drained_l: litres, measured: facts.measured, by_vessel: {}, rinses: facts.rinses } },
+  ];
+}
+
+function planFact(bench: Schemas['Bench'], productId: number): Fact | null {
+  const plan = bench.state.plan;
+  return (
+    plan && { kind: 'planned', facts: { product_id: productId, coldest_c: plan.coldest_c, margin_k: plan.margin_k } }
+  );
+}

@@ -1,0 +1,59 @@
+import type { Schemas } from '../../api/client';
+import { useReading } from '../../api/queries';
+import { number } from '../../units/units';
+import { useUnits } from '../../units/UnitsContext';
+
+interface Props {
+  answer: Schemas['ReadingOut'];
+  value: number;
+  zero: number;
+  glycol: 'ethylene' | 'propylene';
+  scale: Schemas['ReadingIn']['scale'];
+}
+
+/** The correction as a sum of strengths: the zero comes off on the axis of refractive index, never in degrees. */
+export function ReadingSum({ answer, value, zero, glycol, scale }: Props) {
+  const { temperature } = useUnits();
+  const seen = useReading({ glycol, scale, value, zero: 0 });
+  const [at, seenPercent] = [answer.glycol_mass_percent, seen.answer?.glycol_mass_percent];
+  if (at === null) {
+    return <p className="title">{answer.flags.map((flag) => flag.message).join(' ')}</p>;
+  }
+  const off = seenPercent === null || seenPercent === undefined ? null : seenPercent - at;
+  return (
+    <div>
+      <div className="answers">
+        <div className="answer">
+          <span className="big num" data-testid="corrected" style={{ fontSize: 80, lineHeight: '66px' }}>
+            {answer.freeze_c === null ? 'below −50' : temperature(answer.freeze_c).replace(/ .*/, '')}
+          </span>
+          <span className="pm">
+            <span>{answer.spread && `±${temperatureSpread(answer.spread.freeze_c)}`}</span>
+            <span className="unit">{temperature(0).replace(/.* /, '')}</span>
+          </span>
+          <span className="cap">
+            {answer.below_detection ? 'at the coldest: below what it can tell from water' : 'this reading, corrected'}
+          </span>
+        </div>
+        {off !== null && !answer.below_detection && (
+          <div style={{ fontSize: 17, minWidth: 0, maxWidth: 330 }}>
+            <b>
+              {number(at + off, 1)} % − {number(off, 1)} % = {number(at, 1)} %
+            </b>{' '}
+            by mass: seen ({temperature(value)}) less zero (water read {temperature(zero)}).
+          </div>
+        )}
+      </div>
+      {answer.flags
+        .filter((flag) => flag.code !== 'below_detection')
+        .map((flag) => (
+          <p key={flag.code} className="refusal" style={{ marginBottom: 6 }}>
+            <b>Look: </b>
+            {flag.message}
+          </p>
+        ))}
+    </div>
+  );
+}
+
+const temperatureSpread = (sd: number): string => number(1.96 * sd, 1);

@@ -1,0 +1,58 @@
+/** Enamel and ink: every colour of the application, by role. Accents are never a coolant. */
+const light = {
+  ground: '#E3E8E5',
+  panel: '#EEF2EF',
+  sheet: '#FBFCFA',
+  key: '#FFFFFF',
+  ink: '#101A20',
+  ink2: '#3D4A53',
+  ink3: '#6A777E',
+  line: '#B3BEBF',
+  hair: '#CFD7D6',
+  wet: '#D5DFE1',
+  wetdash: '#8FA0A6',
+  conc: '#101A20',
+  concbg: '#2E3B43',
+  cold: '#123F8A',
+  coldtint: '#C8D7EE',
+  oncold: '#FFFFFF',
+  hot: '#B52B08',
+  hottint: '#F7DDD2',
+  onhot: '#FFFFFF',
+  go: '#07613F',
+  gotint: '#CDE5D9',
+  ongo: '#FFFFFF',
+  rule0: '#F4F7FB',
+  rule1: '#A9C1E4',
+};
+
+export type Token = keyof typeof light;
+
+const dark: Record<Token, string> = {
+  ground: '#0C1215',
+  panel: '#11191D',
+  sheet: '#162026',
+  key: '#1E2A31',
+  ink: '#EEF3F0',
+  ink2: '#B4C1C4',
+  ink3: '#7E8D93',
+  line: '#41505A',
+  hair: '#2A373E',
+  wet: '#26343B',
+  wetdash: '#5F727A',
+  conc: '#A9B7BA',
+  concbg: '#2B3940',
+  cold: '#8DBBFF',
+  coldtint: '#24406B',
+  oncold: '#081226',
+  hot: '#FF9468',
+  hottint: '#4A2214',
+  onhot: '#200A02',
+  go: '#46CF97',
+  gotint: '#123C2B',
+  ongo: '#03160E',
+  rule0: '#1A262E',
+  rule1: '#2D4F84',
+};
+
+export const tokens = { light, dark };

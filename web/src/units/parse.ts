@@ -1,0 +1,122 @@
+import {
+  fromBase,
+  type Kind,
+  number,
+  type System,
+  SYSTEMS,
+  toBase,
+  type Unit,
+  UNIT_LABEL,
+  volumeDecimals,
+} from './units';
+
+/** What was typed, and the unit it was typed in: kept, so that switching units back restores it to the letter. */
+export interface Typed {
+  text: string;
+  unit: Unit;
+}
+
+/** Either a value in litres or °C, or what to say: which value, what is allowed, what to do. Empty text is neither. */
+export type Parsed =
+  | { ok: true; base: number; unit: Unit }
+  | { ok: false; empty: true }
+  | { ok: false; empty: false; which: string; allowed: string; todo: string };
+
+const WRITTEN: Record<Kind, Record<string, Unit>> = {
+  volume: {
+    l: 'l',
+    ltr: 'l',
+    litre: 'l',
+    litres: 'l',
+    liter: 'l',
+    liters: 'l',
+    qt: 'us_qt',
+    'us qt': 'us_qt',
+    'us gal': 'us_gal',
+    'imp gal': 'imp_gal',
+  },
+  temperature: { c: 'degC', '°c': 'degC', degc: 'degC', f: 'degF', '°f': 'degF', degf: 'degF' },
+};
+
+const refuse = (which: string, allowed: string, todo: string): Parsed => ({
+  ok: false,
+  empty: false,
+  which,
+  allowed,
+  todo,
+});
+
+function unitOf(word: string, kind: Kind, system: System, typedUnit: Unit): Unit | 'unknown' | 'two gallons' {
+  if (word === '') return typedUnit;
+  const known = WRITTEN[kind][word];
+  if (known) return known;
+  if (kind === 'volume' && ['gal', 'gallon', 'gallons'].includes(word)) {
+    if (system === 'us') return 'us_gal';
+    return system === 'imperial' ? 'imp_gal' : 'two gallons';
+  }
+  return 'unknown';
+}
+
+/** Read what a person typed. A comma is a decimal sign; "1,250" could be either and is asked about, never guessed. */
+export function parseTyped(typed: Typed, kind: Kind, system: System): Parsed {
+  const text = typed.text.trim().replace(/\u2212|\u2013/g, '-');
+  if (text === '') return { ok: false, empty: true };
+  const match = /^([+-]?[\d.,\s']*\d[.,]?)\s*([^\d.,]*)$/.exec(text);
+  if (!match) {
+    return refuse(`“${typed.text}”`, 'a number, such as 24.5 or 24,5', 'Type digits only.');
+  }
+  const digits = (match[1] ?? '').replace(/\s/g, '');
+  const unit = unitOf((match[2] ?? '').trim().toLowerCase(), kind, system, typed.unit);
+  if (unit === 'two gallons') {
+    return refuse(
+      `“${typed.text}”`,
+      'US gallon (3.785 L) or imperial gallon (4.546 L)',
+      'Write “us gal” or “imp gal”.',
+    );
+  }
+  if (unit === 'unknown') {
+    const allowed = kind === 'volume' ? 'L, US qt, US gal, imp gal' : '°C, °F';
+    return refuse(`the unit in “${typed.text}”`, allowed, 'Write one of these, or leave it out.');
+  }
+  if (/^[+-]?\d{1,3}(,\d{3})+$/.test(digits)) {
+    const small = digits.replace(',', '.');
+    const large = digits.replace(/,/g, '');
+    return refuse(`“${typed.text}”`, `${small} or ${large}`, 'Write the one you mean, without a comma.');
+  }
+  const value = Number(digits.replace(',', '.'));
+  if (!Number.isFinite(value)) {
+    return refuse(`“${typed.text}”`, 'one number with one decimal sign', 'Type it again.');
+  }
+  return { ok: true, base: toBase(value, unit), unit };
+}
+
+/** The unit a kind is shown in. */
+export const unitFor = (kind: Kind, system: System): Unit =>
+  kind === 'volume' ? SYSTEMS[system].volume : SYSTEMS[system].temperature;
+
+/** A value as if it had been typed in this system. */
+export function typedFrom(base: number, kind: Kind, system: System, decimals?: number): Typed {
+  const unit = unitFor(kind, system);
+  const places = decimals ?? (kind === 'volume' ? volumeDecimals(unit) : 1);
+  const text = number(fromBase(base, unit), places);
+  return { text: text.includes('.') ? text.replace(/\.?0+$/, '') : text, unit };
+}
+
+/**
+ * What a field shows. Typed in the unit on show: the very text. In another unit: converted, while the text is kept
+ * behind it, so that switching back brings it back.
+ */
+export function textShown(typed: Typed, kind: Kind, system: System): string {
+  if (typed.unit === unitFor(kind, system)) return typed.text;
+  const parsed = parseTyped(typed, kind, systemOf(typed.unit, system));
+  return parsed.ok ? typedFrom(parsed.base, kind, system).text : typed.text;
+}
+
+function systemOf(unit: Unit, now: System): System {
+  const found = (Object.keys(SYSTEMS) as System[]).find(
+    (system) => SYSTEMS[system].volume === unit || SYSTEMS[system].temperature === unit,
+  );
+  return found ?? now;
+}
+
+export const unitLabel = (kind: Kind, system: System): string => UNIT_LABEL[unitFor(kind, system)];

@@ -1,0 +1,86 @@
+import { convert } from 'convert';
+
+/** How a person reads quantities. Inside, everything is litres at 20 °C and degrees Celsius. */
+export type System = 'metric' | 'us' | 'imperial';
+export type Kind = 'volume' | 'temperature';
+export type Unit = 'l' | 'us_qt' | 'us_gal' | 'imp_gal' | 'degC' | 'degF';
+
+export const SYSTEMS: Record<System, { label: string; volume: Unit; temperature: Unit }> = {
+  metric: { label: 'L °C', volume: 'l', temperature: 'degC' },
+  us: { label: 'US', volume: 'us_qt', temperature: 'degF' },
+  imperial: { label: 'imp', volume: 'imp_gal', temperature: 'degC' },
+};
+
+export const UNIT_LABEL: Record<Unit, string> = {
+  l: 'L',
+  us_qt: 'US qt',
+  us_gal: 'US gal',
+  imp_gal: 'imp gal',
+  degC: '°C',
+  degF: '°F',
+};
+
+const LITRES_IN: Partial<Record<Unit, number>> = {
+  l: 1,
+  us_qt: convert(1, 'US liquid quart').to('liter'),
+  us_gal: convert(1, 'US liquid gallon').to('liter'),
+  imp_gal: convert(1, 'imperial gallon').to('liter'),
+};
+
+/** To litres or degrees Celsius. */
+export function toBase(value: number, unit: Unit): number {
+  const litres = LITRES_IN[unit];
+  if (litres !== undefined) return value * litres;
+  return unit === 'degF' ? convert(value, 'fahrenheit').to('celsius') : value;
+}
+
+/** From litres or degrees Celsius. */
+export function fromBase(base: number, unit: Unit): number {
+  const litres = LITRES_IN[unit];
+  if (litres !== undefined) return base / litres;
+  return unit === 'degF' ? convert(base, 'celsius').to('fahrenheit') : base;
+}
+
+/** A difference of temperature has no offset: 5 K are 9 °F. */
+export const fromKelvin = (k: number, unit: Unit): number => (unit === 'degF' ? k * 1.8 : k);
+
+const MINUS = '\u2212';
+
+/** A number with a true minus sign and no minus on a rounded zero. */
+export function number(value: number, decimals: number): string {
+  const text = value.toFixed(decimals);
+  return (Number(text) === 0 ? text.replace('-', '') : text).replace('-', MINUS);
+}
+
+/** Imperial gallons are large: one more decimal says as much as litres do. */
+export const volumeDecimals = (unit: Unit): number => (unit === 'imp_gal' || unit === 'us_gal' ? 2 : 1);
+
+export interface Shown {
+  value: string;
+  unit: string;
+}
+
+export function showVolume(litres: number, system: System): Shown {
+  const unit = SYSTEMS[system].volume;
+  return { value: number(fromBase(litres, unit), volumeDecimals(unit)), unit: UNIT_LABEL[unit] };
+}
+
+export function showTemperature(celsius: number, system: System, decimals = 1): Shown {
+  const unit = SYSTEMS[system].temperature;
+  return { value: number(fromBase(celsius, unit), decimals), unit: UNIT_LABEL[unit] };
+}
+
+export const volumeText = (litres: number, system: System): string => {
+  const { value, unit } = showVolume(litres, system);
+  return `${value} ${unit}`;
+};
+
+export const temperatureText = (celsius: number, system: System, decimals = 1): string => {
+  const { value, unit } = showTemperature(celsius, system, decimals);
+  return `${value} ${unit}`;
+};
+
+export const kelvinText = (k: number, system: System): string => {
+  const unit = SYSTEMS[system].temperature;
+  return unit === 'degF' ? `${number(fromKelvin(k, unit), 1)} °F` : `${number(k, 1)} K`;
+};

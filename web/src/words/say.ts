@@ -1,0 +1,18 @@
+import type { components } from '../api/schema.gen';
+import { kelvinText, number, type System, temperatureText, volumeText } from '../units/units';
+
+export type Saying = components['schemas']['Saying'];
+
+/** A sentence of the core with its figures in the units on show; placeholders carry their unit in their name. */
+export function sayIn(saying: Saying, system: System): string {
+  return saying.template.replace(/\{(\w+)(?::(\d))?\}/g, (_all, name: string, format?: string) => {
+    const value = saying.values[name];
+    if (typeof value !== 'number') return String(value ?? '');
+    const decimals = format === undefined ? 1 : Number(format);
+    if (name.endsWith('_c')) return temperatureText(value, system, decimals);
+    if (name.endsWith('_l')) return volumeText(value, system);
+    if (name.endsWith('_k')) return kelvinText(value, system);
+    if (name.endsWith('_percent')) return `${number(value, decimals)} %`;
+    return number(value, decimals);
+  });
+}

@@ -1,0 +1,57 @@
+import type { components } from '../api/schema.gen';
+
+type Schemas = components['schemas'];
+
+/** Names of the trade, said everywhere alike. */
+export const FAMILY: Record<Schemas['Family'], string> = {
+  iat: 'Silicate type',
+  oat: 'Organic acid',
+  si_hoat: 'Organic with silicate',
+  p_hoat: 'Organic with phosphate',
+  noat: 'Heavy duty, fully formulated',
+  glycol_free: 'Glycol-free',
+  low_conductivity: 'Low-conductivity',
+};
+
+export const BASE: Record<Schemas['Base'], string> = {
+  ethylene: 'ethylene glycol',
+  propylene: 'propylene glycol',
+  none: 'no glycol',
+};
+
+export const FORM: Record<Schemas['Form'], string> = { concentrate: 'concentrate', ready_mix: 'ready-mixed' };
+
+export const STAGE: Record<Schemas['Stage'], string> = {
+  know: 'Know',
+  test: 'Test',
+  open: 'Open',
+  drain: 'Drain',
+  flush: 'Flush',
+  mix: 'Mix',
+  fill: 'Fill',
+  prove: 'Prove',
+};
+
+export const ROUTE: Record<Schemas['Route'], string> = { renew: 'Renew', change_out: 'Change out' };
+
+export const PROOF: Record<string, string> = {
+  proven: 'Proven',
+  read_again: 'Read again',
+  too_weak: 'Too weak',
+  too_strong: 'Too strong',
+  does_not_agree: 'Does not agree',
+  glycol_free: 'Glycol-free',
+};
+
+export const MEASURED: Record<Schemas['Measured'], string> = {
+  weighed: 'weighed',
+  marks: 'jug marks',
+  guessed: 'guessed',
+};
+
+/** "Organic acid, ethylene glycol"; null parts are unknown. */
+export function chemistry(family?: Schemas['Family'] | null, base?: Schemas['Base'] | null): string {
+  if (!family && !base) return 'unknown';
+  if (base === 'none') return 'Glycol-free';
+  return [family ? FAMILY[family] : 'unknown type', base ? BASE[base] : 'unknown base'].join(', ');
+}
