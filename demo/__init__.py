@@ -1,1 +1,3 @@
 """The made-up depot: its data, and (later) the simulated instruments. Everything in it is invented."""
+
+PASSWORD = "snow-and-cable"

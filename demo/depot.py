@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
+import json
 import random
 import uuid
 from datetime import datetime, timedelta
+from pathlib import Path
 from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
 
 from catalogue.models import Product
-from demo.fleet import DEPOT, INSTRUMENTS, MACHINES, PASSWORD, PEOPLE, PRODUCTS
+from demo import PASSWORD
 from depots.models import Depot
 from fleet.models import Loop, Machine
 from instruments.models import Instrument
@@ -24,6 +26,7 @@ from temper_core.mix import Inside, MixQuestion, mix
 from temper_core.quantity import MassFraction, VolumePercent
 
 SEED = 7
+DATA = Path(__file__).with_name("depot.json")
 
 
 class Scene:
@@ -77,18 +80,19 @@ class Scene:
 
 
 def _make_things() -> Depot:
-    depot = Depot.objects.create(**DEPOT)
-    for username, first, last, role in PEOPLE:
-        person = Person(username=username, first_name=first, last_name=last, role=role, depot=depot)
+    data = json.loads(DATA.read_text(encoding="utf-8"))
+    depot = Depot.objects.create(**data["depot"])
+    for given in data["people"]:
+        person = Person(depot=depot, **given)
         person.set_password(PASSWORD)
         person.save()
-    for given in PRODUCTS:
+    for given in data["products"]:
         product = Product(depot=depot, **given)
         product.clean()
         product.save()
-    for given in INSTRUMENTS:
+    for given in data["instruments"]:
         Instrument.objects.create(depot=depot, zeroed_at=timezone.now() - timedelta(hours=3), **given)
-    for given in MACHINES:
+    for given in data["machines"]:
         loops = given["loops"]
         machine = Machine.objects.create(depot=depot, **{key: value for key, value in given.items() if key != "loops"})
         for position, row in enumerate(loops, 1):

@@ -211,7 +211,7 @@ def mix(q: MixQuestion) -> MixAnswer:
     >>> q = MixQuestion(Glycol.ETHYLENE, 32.0, Inside(7.5, VolumePercent(0.0)), -45.0)
     >>> a = mix(q)
     >>> a.feasible, round(a.concentrate_l, 1), round(a.water_l, 1)
-    (True, 18.2, 6.7)
+    (True, 18.3, 6.6)
     """
     target_w = mass_fraction_at_freeze(q.glycol, q.target_freeze_c)
     concentrate_l, water_l = _parts(q, target_w)
@@ -226,7 +226,8 @@ def mix(q: MixQuestion) -> MixAnswer:
         reason = _too_strong(q, target_w, w)
     if reason:
         concentrate_l, water_l = _parts(q, w)
-    concentrate_l, water_l = max(0.0, concentrate_l), max(0.0, water_l)  # a rounding remainder, never a litre
+    # what is left of a root search is a rounding remainder, never a litre
+    concentrate_l, water_l = (0.0 if litres < tiny else litres for litres in (concentrate_l, water_l))
     poured = concentrate_l + water_l
     likely, with_curve = _likely(q, q.spread, concentrate_l, w) if q.spread else (None, None)
     return MixAnswer(

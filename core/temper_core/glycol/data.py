@@ -7,7 +7,10 @@ from temper_core.glycol.record import FreezeCurve, Glycol, IndexRise, PureLiquid
 _MELINDER = "A. Melinder, Properties of Secondary Working Fluids for Indirect Systems, IIR 2010"
 _PERRY = Source("Perry's Chemical Engineers' Handbook, 8th ed., table 2-8", "taken from the chemicals package 1.5")
 _LIQUID = Source("CRC Handbook of Chemistry and Physics, physical constants of organic compounds, 20 degC")
-_EXCESS = Source(_MELINDER, "own three-term fit to the densities at 20 degC, 2-60 % by mass, within 0.9 kg/m3")
+_EXCESS_ETHYLENE = Source(
+    _MELINDER, "own fit at 20 degC, 15-60 % by mass, within 0.1 %; dilute end held to a partial molar volume of 54.6 cm3/mol"
+)
+_EXCESS_PROPYLENE = Source(_MELINDER, "own three-term fit to the densities at 20 degC, 2-60 % by mass, within 0.1 %")
 
 CRYOSCOPIC_WATER = 1.86  # K kg/mol; source: CRC Handbook, cryoscopic constants
 
@@ -62,8 +65,8 @@ PURE = {
         _LIQUID,
         62.068,
         1113.2,
-        (-4.42460678e-05, 1.56303667e-05, 1.67929579e-05),
-        _EXCESS,
+        (-4.3919e-05, 2.2201e-05, 7.178e-07),
+        _EXCESS_ETHYLENE,
         (84.09, -10411.0, -8.1976, 1.6536e-18, 6.0),
         _PERRY,
     ),
@@ -72,13 +75,13 @@ PURE = {
         76.094,
         1036.1,
         (-8.35967657e-05, 3.30007389e-05, 1.78508072e-05),
-        _EXCESS,
+        _EXCESS_PROPYLENE,
         (212.8, -15420.0, -28.109, 2.1564e-05, 2.0),
         _PERRY,
     ),
 }
 
-WATER_INDEX_20C = 1.33299  # sodium D line; source: IAPWS R9-97 at 20 degC
+WATER_INDEX_20C = 1.33299  # sodium D line, relative to air; source: IAPWS R9-97 at 20 degC over air's 1.00027
 
 # Both end at the neat liquid's index in the CRC Handbook: 1.4318 and 1.4324 at 20 degC.
 INDEX_RISE = {

@@ -1,0 +1,454 @@
+"""Folding a ledger: litres, shares, stages, claims; what may be added and what is refused."""
+
+from datetime import UTC, datetime, timedelta
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from temper_core.admit import Conflict, check_entry
+from temper_core.chemistry import Base, Family, Fluid, Form, Product, Requirement
+from temper_core.circuit import Drain, Layout, Node, NodeKind
+from temper_core.contents import Contents
+from temper_core.entries import (
+    Drained,
+    Entry,
+    Instrument,
+    JobOpened,
+    Measured,
+    Place,
+    Planned,
+    Poured,
+    Read,
+    Route,
+    SignedOff,
+    Voided,
+)
+from temper_core.errors import CoreError
+from temper_core.glycol import Glycol
+from temper_core.loop import fold, suggested_target_c
+from temper_core.mix import MixQuestion, mix
+from temper_core.policy import Policy
+from temper_core.reading import Scale
+from temper_core.state import CapacitySource, Loop, Stage, Status
+
+START = datetime(2026, 11, 24, 8, tzinfo=UTC)
+LAYOUT = Layout(
+    (
+        Node("tank", NodeKind.TANK, "Tank", 4.0, 1790, 2060, 1),
+        Node("heater", NodeKind.HEATER, "Heater", 2.4, 1440, 1770, 0),
+        Node("radiator", NodeKind.RADIATOR, "Radiator", 11.0, 720, 1560, 2),
+        Node("block", NodeKind.BLOCK, "Engine block", 12.2, 560, 1170, 0),
+        Node("hoses", NodeKind.HOSES, "Hoses", 2.4, 520, 1800, 1),
+    ),
+    (),
+    (
+        Drain("A", "radiator", 700, {"radiator": 0.945, "tank": 1.0, "hoses": 0.5}),
+        Drain("B", "block", 540, {"block": 0.625, "heater": 0.2, "hoses": 0.33}),
+    ),
+)
+NEW = Product("1", "Winterline O", Base.ETHYLENE, Family.OAT, Form.CONCENTRATE, 95.0)
+PG = Product("2", "Winterline P", Base.PROPYLENE, Family.OAT, Form.CONCENTRATE, 95.0)
+WATERY = Product("3", "Race Clear", Base.NONE, Family.GLYCOL_FREE, Form.READY_MIX, 0.0)
+GLASS = Instrument("1", "Glass 3", Scale.FREEZE_ETHYLENE, 1.0)
+
+
+def a_loop(**changes):
+    """A groomer's engine loop, 32 l."""
+    given_ = {
+        "id": "1",
+        "name": "Engine loop",
+        "capacity_l": 32.0,
+        "capacity_source": CapacitySource.MEASURED,
+        "layout": LAYOUT,
+        "need": Requirement(),
+        "coldest_c": -38.0,
+        "believed": Fluid(Base.ETHYLENE, Family.IAT),
+    }
+    return Loop(**(given_ | changes))
+
+
+class Book:
+    """A ledger under way: adds what is admitted, gives the state."""
+
+    def __init__(self, loop=None):
+        self.loop = loop or a_loop()
+        self.entries = []
+        self.job = "job 1"
+
+    def add(self, *facts):
+        """Admit and add; returns the state."""
+        for one in facts:
+            check_entry(self.loop, self.entries, one)
+            n = len(self.entries)
+            at = START + timedelta(minutes=n)
+            self.entries.append(Entry(f"e{n}", self.job, at, at, "IH", one))
+        return self.state
+
+    @property
+    def state(self):
+        """Now."""
+        return fold(self.loop, self.entries)
+
+
+def planned(target=None, product=NEW, **litres):
+    """A choice, or with a target an accepted mix."""
+    return Planned(product, -38.0, 5.0, target, **litres)
+
+
+def read(value, **more):
+    """A reading of the finished loop."""
+    given_ = {"place": Place.FINISHED, "instrument": GLASS, "zero": -0.4, "sample_c": 19.0, "after_hot_run": True}
+    return Read(value, **(given_ | more))
+
+
+def at_mix(rinses=2):
+    """The groomer, drained and rinsed."""
+    book = Book()
+    book.add(
+        JobOpened(Route.CHANGE_OUT), Read(-19.0, Place.AS_FOUND), planned(), Drained(24.5, Measured.WEIGHED, {}, rinses)
+    )
+    return book
+
+
+def filled(product_l=18.2, water_l=6.6):
+    """The groomer, filled to the mark."""
+    book = at_mix()
+    book.add(planned(-45.0, concentrate_l=18.1, water_l=6.7), Poured(NEW, product_l, water_l, at_mark=True))
+    return book
+
+
+# ---- litres and shares --------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(("rinses", "runs_at", "leaves"), [(0, 100.0, 23.4), (1, 23.4, 5.5), (2, 5.5, 1.3)])
+def test_rinses_thin_the_old_coolant(rinses, runs_at, leaves):
+    """Derived: g_n = g_0 (inside/volume)^n; 32 l with 24.5 l out each time leaves 23, 5.5, 1.3 % in the finished loop."""
+    state = at_mix(rinses).state
+    assert state.inside.litres == pytest.approx(7.5, abs=0.02)
+    assert state.inside.old_percent == pytest.approx(runs_at, abs=0.1)
+    assert state.inside.finished_old_percent == pytest.approx(leaves, abs=0.05)
+
+
+@pytest.mark.parametrize(("share", "rounds"), [(0.375, 9), (0.5, 6), (0.6, 5), (0.7, 4), (0.8, 3), (0.9, 2)])
+def test_rounds_to_below_two_percent(share, rounds):
+    """Derived, each drain counted: (1 - share)^n < 2 %."""
+
+    def left(n):
+        book = Book()
+        book.add(JobOpened(Route.CHANGE_OUT), Drained(32 * share, Measured.WEIGHED, {}, n - 1))
+        return book.state.inside.finished_old_percent
+
+    assert left(rounds) < 2 <= left(rounds - 1)
+
+
+def test_vessels_add_up_to_the_loop_and_empty_where_the_drains_reach():
+    vessels = {vessel.id: vessel.litres for vessel in at_mix(0).state.vessels}
+    assert sum(vessels.values()) == pytest.approx(7.5)
+    assert vessels["tank"] == pytest.approx(0, abs=0.05)
+    assert vessels["heater"] > 1.5  # no drain reaches it
+    assert vessels["block"] == pytest.approx(4.6, abs=0.2)
+
+
+def test_litres_per_vessel_are_taken_as_measured():
+    book = Book()
+    out = {"tank": 4.0, "radiator": 10.0}
+    state = book.add(JobOpened(Route.RENEW), Drained(14.0, Measured.MARKS, out))
+    vessels = {vessel.id: vessel.litres for vessel in state.vessels}
+    assert vessels["radiator"] == pytest.approx(1.0)
+    assert vessels["block"] == pytest.approx(12.2)
+
+
+@given(st.lists(st.floats(0.5, 12), min_size=1, max_size=6), st.floats(0, 60))
+def test_kilograms_are_conserved_through_drains_pours_and_mixing(drains, strength):
+    contents = Contents.full(LAYOUT, Glycol.ETHYLENE, strength)
+    before = contents.total.kg
+    taken = poured = 0.0
+    for out in drains:
+        held = contents.total.kg
+        contents = contents.drain(out)
+        taken += held - contents.total.kg
+        contents = contents.pour(1.0, 2.0).circulate()
+        poured += 3.0
+    assert contents.total.kg == pytest.approx(before - taken + poured, rel=1e-9)
+
+
+def test_circulating_makes_every_vessel_alike():
+    contents = Contents.full(LAYOUT, Glycol.ETHYLENE, 40).drain(20).pour(5, 3)
+    shares = {round(content.glycol_w, 9) for content in contents.circulate().by_vessel.values()}
+    assert len(shares) == 1
+
+
+# ---- stages, plan, claim ------------------------------------------------------------------------------------------
+
+
+def test_the_main_job_walks_its_stages():
+    book = Book()
+    seen = []
+    for facts in (
+        JobOpened(Route.CHANGE_OUT),
+        planned(),
+        Drained(24.5, Measured.WEIGHED, {}, 2),
+        planned(-45.0, concentrate_l=18.2, water_l=6.6),
+        Poured(NEW, 18.2, 6.6, at_mark=True),
+        read(-46.6),
+        SignedOff("proven"),
+    ):
+        state = book.add(facts)
+        seen.append(state.stage)
+    assert seen == [Stage.KNOW, Stage.DRAIN, Stage.MIX, Stage.FILL, Stage.PROVE, Stage.PROVE, None]
+    assert book.state.signed_at is not None
+    assert book.state.next_action is None
+
+
+def test_stages_that_are_not_kept_yet_say_so_and_block_nothing():
+    line = {row.stage: row.status for row in at_mix().state.stages}
+    assert line[Stage.OPEN] is line[Stage.FLUSH] is line[Stage.TEST] is Status.UNKEPT
+    assert line[Stage.MIX] is Status.NOW
+    assert line[Stage.PROVE] is Status.AHEAD
+
+
+def test_a_renewal_has_no_flush():
+    assert Stage.FLUSH not in {row.stage for row in Book().add(JobOpened(Route.RENEW)).stages}
+
+
+def test_draining_again_reopens_the_mix():
+    book = at_mix()
+    book.add(planned(-45.0, concentrate_l=18.2, water_l=6.6))
+    state = book.add(Drained(1.0, Measured.MARKS))
+    assert state.stage is Stage.MIX
+    assert state.plan.target_freeze_c is None
+    assert state.inside.litres == pytest.approx(6.5, abs=0.02)
+
+
+def test_what_is_poured_may_differ_and_is_what_counts():
+    as_planned, weaker = filled().state, filled(16.0, 8.8).state
+    assert weaker.predicted_freeze_c > as_planned.predicted_freeze_c + 3
+    assert weaker.poured.left_product_l == pytest.approx(2.1)
+
+
+def test_until_it_ran_hot_the_claim_is_the_weakest_vessel():
+    state = filled().state
+    assert state.claim.why == "weakest_vessel"
+    assert state.claim.vessel == "heater"
+    assert state.claim.freeze_c > -10 > state.predicted_freeze_c
+    proven = filled().add(read(-46.6))
+    assert proven.claim.why == "read"
+    assert proven.claim.freeze_c == pytest.approx(-44.6, abs=0.2)
+
+
+def test_a_reading_before_the_hot_run_proves_nothing():
+    state = filled().add(read(-46.6, after_hot_run=False))
+    assert state.proof is None
+    assert state.claim.why == "weakest_vessel"
+
+
+def test_prediction_and_reading_of_the_worked_example_agree():
+    state = filled().add(read(-46.6), read(-46.6))
+    assert state.proof.verdict == "proven", state.proof.said.sentence
+    assert state.predicted_likely_c.low < state.repeats.freeze_c < state.predicted_likely_c.high
+
+
+@pytest.mark.parametrize(
+    ("facts", "why"),
+    [
+        ([], "unknown"),
+        ([Read(-19.0, Place.AS_FOUND)], "as_found"),
+        ([Drained(24.5, Measured.WEIGHED, {}, 1)], "rinse_water"),
+    ],
+)
+def test_what_is_claimed_says_why(facts, why):
+    book = Book()
+    book.add(JobOpened(Route.CHANGE_OUT), *facts)
+    assert book.state.claim.why == why
+
+
+def test_a_believed_strength_is_never_called_read():
+    loop = a_loop(believed=Fluid(Base.ETHYLENE, Family.OAT, 50.0))
+    book = Book(loop)
+    assert book.add(JobOpened(Route.RENEW)).claim.why == "believed"
+    assert book.state.spread.inside_strength_percent == Policy()["inside_sd_unread"]
+
+
+def test_unknown_strength_counts_as_water_in_the_mix():
+    book = Book()
+    state = book.add(JobOpened(Route.RENEW), planned(), Drained(24.5, Measured.WEIGHED))
+    assert state.inside.strength_percent is None
+    assert state.mix_inside.volume_l == pytest.approx(7.5)
+    assert state.mix_inside.strength_percent == 0
+
+
+def test_a_remainder_of_the_other_base_counts_as_water_and_is_flagged():
+    book = Book()
+    state = book.add(
+        JobOpened(Route.CHANGE_OUT), Read(-19.0, Place.AS_FOUND), planned(product=PG), Drained(30, Measured.WEIGHED)
+    )
+    assert state.mix_inside.strength_percent == 0
+    state = book.add(planned(-30.0, PG, concentrate_l=15.0, water_l=15.0), Poured(PG, 15.0, 15.0, at_mark=True))
+    assert "other_base_left" in {flag.code for flag in state.flags}
+    assert state.inside.base is Base.PROPYLENE
+
+
+def test_too_much_or_too_little_for_the_room_is_a_flag():
+    assert "more_than_room" in {flag.code for flag in filled(20.0, 7.0).state.flags}
+    assert "less_than_room" in {flag.code for flag in filled(16.0, 5.0).state.flags}
+    assert filled().state.flags == ()
+
+
+def test_the_next_job_starts_from_what_was_read():
+    book = filled()
+    book.add(read(-46.6), SignedOff("proven"))
+    book.job = "job 2"
+    state = book.add(JobOpened(Route.RENEW))
+    assert state.found.family is Family.OAT
+    assert state.claim.freeze_c == pytest.approx(-44.6, abs=0.2)
+    assert state.plan is None
+
+
+def test_a_glycol_free_loop_is_signed_without_a_reading():
+    loop = a_loop(believed=Fluid(Base.NONE, Family.GLYCOL_FREE), need=Requirement(glycol_forbidden=True))
+    book = Book(loop)
+    book.add(JobOpened(Route.RENEW), planned(product=WATERY), Drained(30, Measured.WEIGHED))
+    book.add(planned(product=WATERY, concentrate_l=30.0, water_l=0.0), Poured(WATERY, 30.0, 0.0, at_mark=True))
+    assert book.state.claim.why == "glycol_free"
+    assert book.add(SignedOff("glycol_free")).signed_at is not None
+
+
+@pytest.mark.parametrize(
+    ("coldest", "glycol", "target"),
+    [
+        (-38, Glycol.ETHYLENE, -43),  # coldest less 5 K
+        (-5, Glycol.ETHYLENE, -25),  # 40 % by volume at least, for corrosion
+        (-48, Glycol.ETHYLENE, -50),  # colder than that nobody tabulates
+        (-44, Glycol.PROPYLENE, -45),
+    ],
+)
+def test_suggested_target(coldest, glycol, target):
+    assert suggested_target_c(a_loop(coldest_c=coldest), glycol, Policy()) == target
+
+
+def test_the_plan_uses_the_state_it_is_given():
+    state = at_mix().state
+    plan = mix(MixQuestion(Glycol.ETHYLENE, 32.0, state.mix_inside, -45.0, spread=state.spread))
+    assert plan.concentrate_l == pytest.approx(18.1, abs=0.1)
+    assert plan.likely.freeze_c_high - plan.likely.freeze_c_low == pytest.approx(4, abs=1)
+
+
+# ---- what may be added --------------------------------------------------------------------------------------------
+
+
+def test_voiding_undoes_and_keeps_the_entry():
+    book = at_mix()
+    state = book.add(Voided("e3"))
+    assert state.stage is Stage.DRAIN
+    assert state.inside.litres == pytest.approx(32)
+    assert len(book.entries) == 5
+
+
+def test_order_is_by_when_it_happened_not_by_when_it_was_typed():
+    book = at_mix()
+    shuffled = [book.entries[i] for i in (3, 1, 0, 2)]
+    assert fold(book.loop, shuffled).inside == book.state.inside
+
+
+@pytest.mark.parametrize("out", [32.2, 40, 500])
+def test_more_out_than_in_is_asked_about(out):
+    book = Book()
+    book.add(JobOpened(Route.RENEW), planned())
+    with pytest.raises(CoreError, match="Wrong litres, or wrong capacity") as refused:
+        book.add(Drained(out, Measured.WEIGHED))
+    assert refused.value.field == "drained_l"
+
+
+@pytest.mark.parametrize(
+    ("build", "field"),
+    [
+        (lambda: Drained(-1, Measured.MARKS), "drained_l"),
+        (lambda: Drained(float("nan"), Measured.MARKS), "drained_l"),
+        (lambda: Drained(5, Measured.MARKS, {"block": 4.0}), "drained_l"),
+        (lambda: Drained(5, Measured.MARKS, {"block": -4.0, "tank": 9.0}), "by_vessel.block"),
+        (lambda: Drained(5, Measured.MARKS, {}, 99), "rinses"),
+        (lambda: Poured(NEW, -1, 5), "product_l"),
+        (lambda: Poured(NEW, 0, 0), "product_l"),
+        (lambda: Poured(None, 3, 0), "product"),
+        (lambda: Planned(NEW, -90, 5), "coldest_c"),
+        (lambda: Planned(NEW, -30, 99), "margin_k"),
+        (lambda: Read(-30, Place.FINISHED), "instrument"),
+        (lambda: Read(4, Place.AS_FOUND), "value"),
+        (lambda: SignedOff("too_weak"), "reason"),
+        (lambda: Fluid(Base.ETHYLENE, Family.OAT, 140), "strength_percent"),
+    ],
+)
+def test_facts_that_cannot_be_are_refused_by_name(build, field):
+    with pytest.raises(CoreError) as refused:
+        build()
+    assert refused.value.field == field
+
+
+@pytest.mark.parametrize(
+    ("facts", "code"),
+    [
+        (JobOpened(Route.RENEW), "job_open"),
+        (read(-30), "not_filled"),
+        (SignedOff("proven"), "not_proven"),
+        (Voided("e99"), "not_standing"),
+        (Voided("e0"), "not_last"),
+    ],
+)
+def test_what_cannot_follow_is_a_conflict(facts, code):
+    with pytest.raises(Conflict) as refused:
+        at_mix().add(facts)
+    assert refused.value.code == code
+
+
+@pytest.mark.parametrize("facts", [planned(), Drained(1, Measured.MARKS), Poured(NEW, 1, 1), read(-40), Voided("e2")])
+def test_a_signed_job_stays_as_it_was(facts):
+    book = filled()
+    book.add(read(-46.6), SignedOff("proven"))
+    with pytest.raises(Conflict, match="signed"):
+        book.add(facts)
+
+
+def test_without_a_job_nothing_is_recorded():
+    with pytest.raises(Conflict, match="No job is open"):
+        Book().add(planned())
+
+
+def test_pouring_before_draining_is_refused():
+    with pytest.raises(Conflict, match="Nothing was drained"):
+        Book().add(JobOpened(Route.RENEW), planned(), Poured(NEW, 1, 1))
+
+
+def test_a_pour_far_beyond_the_room_was_mistyped():
+    with pytest.raises(CoreError, match="Check litres and unit"):
+        at_mix().add(Poured(NEW, 180, 6.6))
+
+
+def test_a_verdict_that_moved_is_not_signed():
+    book = filled()
+    book.add(read(-46.6))
+    with pytest.raises(Conflict, match="look again"):
+        book.add(SignedOff("too_weak", "in a hurry"))
+
+
+def test_a_target_is_checked_against_the_products_glycol():
+    with pytest.raises(CoreError, match="-47 °C cannot be"):
+        at_mix().add(planned(-47.0, PG, concentrate_l=1.0, water_l=1.0))
+    with pytest.raises(CoreError, match="no freeze target"):
+        at_mix().add(planned(-10.0, WATERY, concentrate_l=1.0, water_l=1.0))
+
+
+def test_an_unknown_vessel_and_an_overdrawn_one_are_named():
+    book = Book()
+    book.add(JobOpened(Route.RENEW))
+    with pytest.raises(CoreError, match="block, heater, hoses") as refused:
+        book.add(Drained(1.0, Measured.MARKS, {"sump": 1.0}))
+    assert refused.value.field == "by_vessel.sump"
+    with pytest.raises(CoreError, match="wrong vessel") as refused:
+        book.add(Drained(9.0, Measured.MARKS, {"tank": 9.0}))
+    assert refused.value.field == "by_vessel.tank"
+
+
+def test_a_loop_whose_vessels_do_not_add_up_is_no_loop():
+    with pytest.raises(CoreError, match="are missing"):
+        a_loop(capacity_l=40.0)
