@@ -18,7 +18,7 @@ from temper_core.entries import (
     Voided,
     check_drained,
 )
-from temper_core.errors import CoreError
+from temper_core.errors import CoreError, called
 from temper_core.glycol import mass_fraction_at_freeze
 from temper_core.ledger import question_of, standing
 from temper_core.loop import fold
@@ -64,7 +64,8 @@ def _check_facts(loop: Loop, state: LoopState, facts: Facts) -> None:
                     raise CoreError(
                         "target_freeze_c", "Without glycol there is no freeze target: leave it out.", "no_glycol"
                     )
-                mass_fraction_at_freeze(glycol, facts.target_freeze_c)
+                with called("target_freeze_c"):
+                    mass_fraction_at_freeze(glycol, facts.target_freeze_c)
         case Drained():
             held = {vessel.id: vessel.litres for vessel in state.vessels}
             check_drained(facts, loop.capacity_l, state.inside.litres, held)

@@ -55,3 +55,13 @@ def under(prefix: str) -> Iterator[None]:
     except CoreError as error:
         error.field = f"{prefix}.{error.field}" if error.field else prefix
         raise
+
+
+@contextmanager
+def called(name: str) -> Iterator[None]:
+    """Name refusals raised inside by the question's own word for the value."""
+    try:
+        yield
+    except CoreError as error:
+        error.field = name
+        raise

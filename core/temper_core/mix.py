@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from temper_core.errors import check_between, under
+from temper_core.errors import called, check_between
 from temper_core.glycol import (
     DEFAULT_CONCENTRATE,
     FreezePoint,
@@ -61,7 +61,7 @@ class MixQuestion:
     def __post_init__(self) -> None:
         check_loop(self.loop_volume_l, self.inside)
         check_concentrate(self.concentrate)
-        with under("target_freeze_c"):
+        with called("target_freeze_c"):
             mass_fraction_at_freeze(self.glycol, self.target_freeze_c)
         if self.spread:
             for name in ("loop_volume_l", "drained_l"):

@@ -76,6 +76,9 @@ def _schema_problem(error: SchemaError) -> Response:
     path = [str(part) for part in first["loc"] if not _is_branch(part)]
     field = ".".join(path)
     name = path[-1] if path else "The request"
+    refused = first.get("ctx", {}).get("error")
+    if isinstance(refused, CoreError):  # raised while converting a unit
+        return problem(400, refused.code, refused.message, field)
     said = _SAID.get(first["type"], f"cannot be: {first['msg']}.")
     return problem(400, first["type"], f"{name} {said}", field)
 

@@ -4,9 +4,12 @@ from drf_spectacular.utils import extend_schema
 from drf_spectacular.views import SpectacularAPIView
 from rest_framework.permissions import IsAuthenticated
 
+from people.auth import CookieAuthentication
+
 
 @extend_schema(exclude=True)
 class SchemaView(SpectacularAPIView):
     """For signed-in people only."""
 
     permission_classes = [IsAuthenticated]
+    authentication_classes = [CookieAuthentication]

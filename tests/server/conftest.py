@@ -1,0 +1,121 @@
+"""A depot in the database, and people signed in to it."""
+
+import itertools
+import uuid
+
+import pytest
+from django.test import Client
+
+from depots.models import Depot
+from fleet.models import Loop, Machine
+from people.models import Person
+
+
+@pytest.fixture
+def depot(db):
+    """The demo depot, loaded through the actions the API uses."""
+    from demo.depot import load
+
+    return load()
+
+
+@pytest.fixture
+def elsewhere(db):
+    """Another depot, with one machine and one person."""
+    other = Depot.objects.create(name="Elsewhere", coldest_c=-10)
+    Person.objects.create_user("else", password="another-depot", depot=other)
+    machine = Machine.objects.create(depot=other, fleet_number="X-1", kind="Loader")
+    layout = {
+        "nodes": [{"id": "b", "kind": "block", "name": "Block", "volume_l": 5, "bottom_mm": 1, "top_mm": 9, "column": 0}]
+    }
+    return Loop.objects.create(machine=machine, name="Loop", capacity_l=5, capacity_source="manual", layout=layout)
+
+
+class Api:
+    """A JSON client for one person, with CSRF checks on."""
+
+    def __init__(self, person=None):
+        self.client = Client(enforce_csrf_checks=True)
+        if person:
+            self.client.force_login(person, backend="django.contrib.auth.backends.ModelBackend")
+        self.client.get("/api/session")
+        self.token = self.client.cookies["csrftoken"].value
+
+    def send(self, method, path, body=None, **headers):
+        """Any method; the CSRF token goes with it."""
+        call = getattr(self.client, method)
+        if body is None:
+            return call(path, HTTP_X_CSRFTOKEN=self.token, **headers)
+        return call(path, body, content_type="application/json", HTTP_X_CSRFTOKEN=self.token, **headers)
+
+    def get(self, path):
+        """GET."""
+        return self.send("get", path)
+
+    def post(self, path, body):
+        """POST."""
+        return self.send("post", path, body)
+
+    def record(self, loop, kind, facts, *, id_=None, seen=None, **more):
+        """One entry on a loop."""
+        entry = {"id": str(id_ or uuid.uuid4()), "kind": kind, "facts": facts} | more
+        return self.post(f"/api/loops/{loop.id}/entries", {"entries": [entry]} | ({"seen": seen} if seen else {}))
+
+
+@pytest.fixture
+def ines(depot):
+    """A technician."""
+    return Api(Person.objects.get(username="ines"))
+
+
+@pytest.fixture
+def tomo(depot):
+    """Another technician."""
+    return Api(Person.objects.get(username="tomo"))
+
+
+@pytest.fixture
+def maud(depot):
+    """A lead."""
+    return Api(Person.objects.get(username="maud"))
+
+
+@pytest.fixture
+def nobody(db):
+    """Signed in as nobody."""
+    return Api()
+
+
+def loop_of(fleet_number, position=1):
+    """A loop by its machine's number."""
+    return Loop.objects.select_related("machine__depot").get(machine__fleet_number=fleet_number, position=position)
+
+
+@pytest.fixture
+def groomer(depot):
+    """G-07's engine loop: drained, rinsed twice, at the mix."""
+    return loop_of("G-07")
+
+
+@pytest.fixture
+def railcar(depot):
+    """R-02's engine loop: just opened."""
+    return loop_of("R-02")
+
+
+@pytest.fixture
+def sled(depot):
+    """RS-1's loop: no job open."""
+    return loop_of("RS-1")
+
+
+@pytest.fixture
+def product(depot):
+    """Winterline O, the concentrate."""
+    return depot.products.get(name="Winterline O")
+
+
+@pytest.fixture
+def numbers():
+    """Fresh ids in order."""
+    return (uuid.UUID(int=n) for n in itertools.count(1))
