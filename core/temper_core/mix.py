@@ -6,7 +6,7 @@ Mass is conserved: a mix contracts, so litres do not add up, kilograms do. All v
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from temper_core.errors import called, check_between
 from temper_core.glycol import (
@@ -180,11 +180,17 @@ def final_of(glycol: Glycol, volume_l: float, glycol_w: MassFraction, concentrat
 
 def _parts(q: MixQuestion, glycol_w: float) -> tuple[float, float]:
     """Concentrate and water [l] that bring the full loop to glycol_w; either may come out negative."""
-    have = inside_masses(q.glycol, q.inside)
-    total = q.loop_volume_l * density_20c(q.glycol, glycol_w) / 1000
-    concentrate_kg = (total * glycol_w - have.glycol) / q.concentrate
+    return _parts_of(q.glycol, q.loop_volume_l, q.inside, q.concentrate, glycol_w)
+
+
+def _parts_of(
+    glycol: Glycol, loop_volume_l: float, inside: Inside, concentrate: float, glycol_w: float
+) -> tuple[float, float]:
+    have = inside_masses(glycol, inside)
+    total = loop_volume_l * density_20c(glycol, glycol_w) / 1000
+    concentrate_kg = (total * glycol_w - have.glycol) / concentrate
     water_kg = total - have.total - concentrate_kg
-    return concentrate_kg / density_20c(q.glycol, q.concentrate) * 1000, water_kg / WATER_DENSITY_20C * 1000
+    return concentrate_kg / density_20c(glycol, concentrate) * 1000, water_kg / WATER_DENSITY_20C * 1000
 
 
 def _filled_with(q: MixQuestion, added_w: float) -> MassFraction:
@@ -249,7 +255,7 @@ def _drain_more(q: MixQuestion, target_w: float, part: int) -> float | None:
 
     def spare(out: float) -> float:
         left = Inside(q.inside.volume_l - out, q.inside.strength_percent)
-        return _parts(MixQuestion(q.glycol, q.loop_volume_l, left, q.target_freeze_c, q.concentrate), target_w)[part]
+        return _parts_of(q.glycol, q.loop_volume_l, left, q.concentrate, target_w)[part]
 
     if spare(high) < 0:
         return None
@@ -306,8 +312,7 @@ def _litres_spread(q: MixQuestion, spread: Spread, plan_w: MassFraction) -> Litr
     def litres(x: Sequence[float], part: int) -> float:
         volume, out, strength, product_percent = x
         inside = Inside(max(0.0, volume - out), VolumePercent(strength))
-        other = replace(q, loop_volume_l=volume, inside=inside, concentrate=MassFraction(product_percent / 100), spread=None)
-        return _parts(other, plan_w)[part]
+        return _parts_of(q.glycol, volume, inside, product_percent / 100, plan_w)[part]
 
     at, sds, bounds = _uncertain(q, spread)
     halves = [Z95 * propagate(lambda x, part=part: litres(x, part), at, sds, bounds) for part in (0, 1)]  # type: ignore[misc]
@@ -336,14 +341,14 @@ def freeze_interval(glycol: Glycol, glycol_w: float, sd_w: float, with_curve: bo
     doubt = curve_doubt_k(glycol, glycol_w)
     centre = freeze_point(glycol, MassFraction(glycol_w)).at_most_c
     sd_k = abs(warm - centre) / Z95
-    steps = 20
+    steps = 16
 
     def chance_warmer(t: float) -> float:
         shares = (1 - chance_below(centre + doubt * (i + 0.5) / steps, sd_k, t) for i in range(steps))
         return sum(shares) / steps
 
     low, high = centre, centre + doubt + 4 * sd_k + 1e-9
-    for _ in range(30):
+    for _ in range(20):  # to a millionth of the width
         middle = (low + high) / 2
         low, high = (middle, high) if chance_warmer(middle) > WARM_TAIL else (low, middle)
     return Interval(min(cold, warm), high)

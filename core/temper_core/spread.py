@@ -20,7 +20,7 @@ class Interval:
 
 def chance_below(mean: float, sd: float, limit: float) -> float:
     """Chance (0-1) that a normal value lies below a limit; with no spread it is 0 or 1."""
-    return NormalDist(mean, sd).cdf(limit) if sd > 0 else float(mean < limit)
+    return 0.5 * math.erfc((mean - limit) / (sd * math.sqrt(2))) if sd > 0 else float(mean < limit)
 
 
 def propagate(

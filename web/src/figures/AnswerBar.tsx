@@ -13,7 +13,9 @@ interface Props {
 }
 
 const WIDE = 676;
+const MEDIUM = 470;
 const NARROW = 358;
+const WIDTH_NAME: Record<number, string> = { [WIDE]: 'wide', [MEDIUM]: 'medium', [NARROW]: 'narrow' };
 const Y = 2;
 const H = 50;
 
@@ -46,6 +48,7 @@ export function AnswerBar(p: Props) {
   return (
     <>
       <Bar {...p} W={WIDE} />
+      <Bar {...p} W={MEDIUM} />
       <Bar {...p} W={NARROW} />
     </>
   );
@@ -66,12 +69,7 @@ function Bar({ W, ...p }: Props & { W: number }) {
       : `${number(p.oldPercent, p.oldPercent < 10 ? 1 : 0)} % old in it`;
   const label = `Still inside ${volume(p.insideL)}, product ${volume(p.productL)}, water ${volume(p.waterL)}, loop ${volume(p.capacityL)}`;
   return (
-    <svg
-      viewBox={`0 0 ${W} 112`}
-      role="img"
-      aria-label={label}
-      className={`answer-bar ${W === WIDE ? 'wide' : 'narrow'}`}
-    >
+    <svg viewBox={`0 0 ${W} 112`} role="img" aria-label={label} className={`answer-bar ${WIDTH_NAME[W]}`}>
       <rect x="2" y={Y} width={x1 - 2} height={H} fill="url(#water)" />
       {p.oldPercent !== null && p.oldPercent > 0.4 && (
         <rect
@@ -124,7 +122,7 @@ function Bar({ W, ...p }: Props & { W: number }) {
         to={mark}
         y={99}
         strong={`${number(p.loopPercent, 0)} %`}
-        rest={`in the loop: ${volume(p.capacityL)}${W === WIDE ? ', full to the cold mark' : ''}`}
+        rest={`in the loop: ${volume(p.capacityL)}${W === NARROW ? '' : ', full to the cold mark'}`}
       />
     </svg>
   );

@@ -1,0 +1,138 @@
+"""Measures as ratios within one run: the machine is shared, absolute times mean little.
+
+- /api/compute/mix over HTTP handling (Django's test client, session, CSRF, JSON) against a bare DRF view with the same
+  authentication, parsing and rendering and no work: p50 and p95, aim at most 1.5 times.
+- mix with its interval against mix without, in the core (informative here).
+- first-load JavaScript of the built front end, gzipped: at most 300 kB, enforced by the build.
+"""
+
+from __future__ import annotations
+
+import gc
+import gzip
+import json
+import os
+import re
+import statistics
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parent.parent
+ROUNDS, WARM_UP = 1500, 100
+MIX = {
+    "glycol": "ethylene",
+    "loop_volume_l": 32.0,
+    "inside": {"volume_l": 7.5, "strength_percent": 1.9},
+    "target_freeze_c": -45.0,
+    "concentrate": {"glycol_mass_percent": 95.0},
+}
+SPREAD = {"loop_volume_l": 0.32, "drained_l": 0.17, "inside_strength_percent": 0.1, "glycol_mass_percent": 0.5}
+
+
+def percentile(times: list[float], share: float) -> float:
+    """The value below which this share of the times lies."""
+    return statistics.quantiles(times, n=100)[round(share * 100) - 1]
+
+
+def interleaved(*calls: Callable[[], object]) -> list[list[float]]:
+    """Time several calls by turns, so that whatever else the machine does meets all alike."""
+    times: list[list[float]] = [[] for _ in calls]
+    for round_ in range(WARM_UP + ROUNDS):
+        for i, call in enumerate(calls):
+            started = time.perf_counter()
+            call()
+            if round_ >= WARM_UP:
+                times[i].append(time.perf_counter() - started)
+    return times
+
+
+def bench_http() -> None:
+    """The calculator against an echo view."""
+    from django.core.management import call_command
+    from django.test import Client
+    from django.urls import path
+    from rest_framework.response import Response
+    from rest_framework.views import APIView
+
+    from config import urls
+    from demo.depot import load
+    from people.models import Person
+
+    class EchoView(APIView):
+        """Same authentication, JSON in, JSON out, no work."""
+
+        def post(self, request):
+            """Give back what came."""
+            return Response(request.data)
+
+    urls.urlpatterns.insert(0, path("api/echo", EchoView.as_view()))
+    call_command("migrate", verbosity=0)
+    load()
+    client = Client(enforce_csrf_checks=True)
+    client.force_login(Person.objects.get(username="ines"), backend="django.contrib.auth.backends.ModelBackend")
+    client.get("/api/session")
+    token = client.cookies["csrftoken"].value
+
+    def post(address: str, body: dict) -> Callable[[], object]:
+        text = json.dumps(body)
+
+        def call() -> None:
+            answer = client.post(address, text, content_type="application/json", HTTP_X_CSRFTOKEN=token)
+            if answer.status_code != 200:
+                raise SystemExit(f"bench: {address} answered {answer.status_code}: {answer.content!r}")
+
+        return call
+
+    # targets differ from call to call as on a worksheet, so that no cache answers for the core
+    gc.disable()
+    echo, plain, sure = interleaved(
+        post("/api/echo", MIX), post("/api/compute/mix", MIX), post("/api/compute/mix", MIX | {"spread": SPREAD})
+    )
+    gc.enable()
+    for name, times in (("/api/compute/mix", plain), ("/api/compute/mix with its interval", sure)):
+        p50, p95 = (percentile(times, s) / percentile(echo, s) for s in (0.5, 0.95))
+        print(f"{name}: {p50:.2f} times the echo view at p50, {p95:.2f} at p95 (aim: at most 1.5)")
+    print(
+        f"  the echo view itself: {percentile(echo, 0.5) * 1e6:.0f} us at p50, {percentile(echo, 0.95) * 1e6:.0f} us at p95"
+    )
+
+
+def bench_core() -> None:
+    """The mix with its interval against the mix without."""
+    from temper_core.glycol import Glycol
+    from temper_core.mix import Inside, MixQuestion, Spread, mix
+
+    plain = MixQuestion(Glycol.ETHYLENE, 32.0, Inside(7.5, 1.9), -45.0)
+    sure = MixQuestion(Glycol.ETHYLENE, 32.0, Inside(7.5, 1.9), -45.0, spread=Spread(**SPREAD))
+    without, with_interval = interleaved(lambda: mix(plain), lambda: mix(sure))
+    ratio = statistics.median(with_interval) / statistics.median(without)
+    print(f"core, mix with its interval: {ratio:.1f} times mix without (aim of the numbers issue: at most 10)")
+
+
+def bench_first_load() -> None:
+    """Gzipped JavaScript that index.html asks for."""
+    dist = ROOT / "web" / "dist"
+    page = (dist / "index.html").read_text()
+    scripts = set(re.findall(r'(?:src|href)="/(assets/[^"]+\.js)"', page))
+    size = sum(len(gzip.compress((dist / name).read_bytes())) for name in scripts)
+    print(f"first-load JavaScript: {size / 1000:.0f} kB gzip in {len(scripts)} files (aim: at most 300)")
+
+
+def main() -> None:
+    """All measures."""
+    with tempfile.TemporaryDirectory() as data:
+        os.environ["TEMPER_DATA"] = data
+        os.environ["DJANGO_SETTINGS_MODULE"] = "config.settings"
+        import django
+
+        django.setup()
+        bench_http()
+    bench_core()
+    bench_first_load()
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,103 @@
+import { describe, expect, it } from 'vitest';
+import { temperatureText, volumeText } from '../units/units';
+import { entryWords } from './entries';
+import { type Saying, sayIn } from './say';
+import { dayOf, timeOf, waited } from './time';
+import { chemistry, FAMILY, PROOF, STAGE } from './trade';
+
+const saying = (template: string, values: Saying['values']): Saying => ({ code: 'x', sentence: '', template, values });
+
+describe('sentences of the core', () => {
+  const proof = saying('Reads {freeze_c}, {gap_k} {side} than the target {target_c:0}. {in_l} in, {old_percent} old.', {
+    freeze_c: -44.62,
+    gap_k: 0.38,
+    side: 'warmer',
+    target_c: -45,
+    in_l: 24.5,
+    old_percent: 5.5,
+  });
+
+  it('says the same in metric as the server', () => {
+    expect(sayIn(proof, 'metric')).toBe(
+      'Reads \u221244.6 °C, 0.4 K warmer than the target \u221245 °C. 24.5 L in, 5.5 % old.',
+    );
+  });
+
+  it('follows the units on show', () => {
+    expect(sayIn(proof, 'us')).toBe(
+      'Reads \u221248.3 °F, 0.7 °F warmer than the target \u221249 °F. 25.9 US qt in, 5.5 % old.',
+    );
+  });
+
+  it('leaves a value it was not given empty rather than inventing one', () => {
+    expect(sayIn(saying('at {freeze_c}', {}), 'metric')).toBe('at ');
+  });
+});
+
+describe('ledger lines', () => {
+  const units = {
+    volume: (litres: number) => volumeText(litres, 'metric'),
+    temperature: (celsius: number, decimals?: number) => temperatureText(celsius, 'metric', decimals),
+  };
+  const words = (kind: string, facts: Record<string, unknown>) => entryWords({ kind, facts }, units);
+
+  it.each([
+    ['job_opened', { route: 'change_out' }, 'Came in: change out'],
+    ['planned', { product: { name: 'Winterline O' }, concentrate_l: null }, 'Going in: Winterline O'],
+    [
+      'planned',
+      { product: { name: 'Winterline O' }, concentrate_l: 18.3, water_l: 6.6, target_freeze_c: -45 },
+      'Mix accepted: 18.3 L Winterline O + 6.6 L water, to \u221245 °C',
+    ],
+    ['drained', { drained_l: 24.5, measured: 'weighed', rinses: 2 }, '24.5 L out, weighed, rinsed 2 ×'],
+    ['drained', { drained_l: 24.5, measured: 'marks', rinses: 0 }, '24.5 L out, jug marks'],
+    [
+      'poured',
+      { product: { name: 'Winterline O' }, product_l: 18.3, water_l: 6.6, water: 'tap', at_mark: true },
+      'Poured 18.3 L Winterline O + 6.6 L tap water, at the mark',
+    ],
+    [
+      'poured',
+      { product: null, product_l: 0, water_l: 0.4, water: 'demineralised' },
+      'Poured 0.4 L demineralised water',
+    ],
+    ['read', { value: -46.6, place: 'finished', instrument: { name: 'Glass 3' } }, 'Read \u221246.6 °C on Glass 3'],
+    ['read', { value: -19, place: 'as_found', instrument: null }, 'As found \u221219.0 °C, told'],
+    ['signed_off', { proof: 'too_weak', reason: 'race tonight' }, 'Signed off: too weak (race tonight)'],
+    ['voided', { entry_id: 'x' }, 'Took an entry back'],
+    ['something_new', {}, 'something_new'],
+  ])('%s', (kind, facts, said) => {
+    expect(words(kind, facts)).toBe(said);
+  });
+});
+
+describe('chemistry in words', () => {
+  it('names family and base, never a colour', () => {
+    expect(chemistry('oat', 'ethylene')).toBe('Organic acid, ethylene glycol');
+    expect(chemistry('glycol_free', 'none')).toBe('Glycol-free');
+    expect(chemistry(null, null)).toBe('unknown');
+    expect(chemistry(null, 'propylene')).toBe('unknown type, propylene glycol');
+    const all = [...Object.values(FAMILY), ...Object.values(PROOF), ...Object.values(STAGE)].join(' ');
+    expect(all).not.toMatch(/green|red|blue|orange|pink|violet|yellow/i);
+  });
+});
+
+describe('time', () => {
+  it('is the depot’s, whatever clock the tablet has', () => {
+    const at = '2026-11-24T13:00:00Z';
+    expect(timeOf(at, 'Europe/Oslo', new Date('2026-11-24T15:00:00Z'))).toBe('14:00');
+    expect(timeOf(at, 'Europe/Oslo', new Date('2026-11-26T15:00:00Z'))).toBe('Tue 24 Nov 14:00');
+    expect(dayOf('2026-11-24T23:30:00Z', 'Europe/Oslo')).toMatch(/25/);
+  });
+
+  it.each([
+    [0, 'just now'],
+    [5, 'waits 5 min'],
+    [150, 'waits 3 h'],
+    [60 * 24 * 3, 'waits 3 days'],
+    [-5, 'just now'],
+  ])('after %s minutes: %s', (minutes, said) => {
+    const from = Date.parse('2026-11-24T10:00:00Z');
+    expect(waited(new Date(from).toISOString(), new Date(from + minutes * 60_000).toISOString())).toBe(said);
+  });
+});
