@@ -40,7 +40,10 @@ const door: Middleware = {
   },
 };
 
-export const api = createClient<paths>({ baseUrl: '/' });
+export const api = createClient<paths>({
+  baseUrl: window.location.origin,
+  fetch: (request) => globalThis.fetch(request),
+});
 api.use(door);
 
 interface Answer<T> {
