@@ -64,9 +64,29 @@ def types_are_fresh() -> list[str]:
     return []
 
 
+def text_is_tidy() -> list[str]:
+    """No trailing blanks, a newline at the end, no merge markers, nothing large."""
+    listed = subprocess.run(["git", "ls-files"], cwd=ROOT, capture_output=True, text=True, check=True).stdout.splitlines()
+    wrong = []
+    for name in listed:
+        path = ROOT / name
+        if not path.is_file() or path.suffix in (".png", ".woff2"):
+            continue
+        text = path.read_text(encoding="utf-8")
+        if re.search(r"^(<<<<<<<|>>>>>>>) ", text, re.M):
+            wrong.append(f"{name} holds a merge marker.")
+        if ".gen." not in name and re.search(r"[ \t]+$", text, re.M):
+            wrong.append(f"{name} has blanks at the end of a line.")
+        if text and not text.endswith("\n"):
+            wrong.append(f"{name} does not end with a newline.")
+        if len(text) > 600_000:
+            wrong.append(f"{name} is large: does it belong here?")
+    return wrong
+
+
 def main() -> int:
     """Say what is wrong; 1 if anything is."""
-    wrong = [*locks_without_addresses(), *schema_is_fresh(), *types_are_fresh()]
+    wrong = [*locks_without_addresses(), *text_is_tidy(), *schema_is_fresh(), *types_are_fresh()]
     for line in wrong:
         print(line)
     return 1 if wrong else 0

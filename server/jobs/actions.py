@@ -20,6 +20,7 @@ from jobs.models import FACTS, Draft, Entry, Job, JobLoop
 from jobs.queries import entries_of, state_of
 from jobs.shapes import (
     AnyEntry,
+    DraftIn,
     DrainedFacts,
     EntriesIn,
     JobIn,
@@ -233,10 +234,15 @@ def _sign(part: JobLoop, entry: Entry, policy: Policy, actor: Person) -> None:
     part.save()
 
 
-def keep_draft(loop: Loop, stage: str, data: dict[str, Any], *, actor: Person) -> Draft:
-    """Keep what is typed on a stage; raises CoreError for an unknown stage."""
+def keep_draft(loop: Loop, stage: str, given: DraftIn, *, actor: Person) -> Draft:
+    """Keep what is typed on a stage; raises CoreError for an unknown stage.
+
+    Raises Conflict when the ledger has moved on since: a draft still on its way must not outlive its own recording.
+    """
     if stage not in {known.value for known in Stage}:
         allowed = ", ".join(known.value for known in Stage)
         raise CoreError("stage", f"No stage is called '{stage}': {allowed} are.", "unknown_stage")
-    draft, _ = Draft.objects.update_or_create(person=actor, loop=loop, stage=stage, defaults={"data": data})
+    with transaction.atomic():
+        _check_seen(list(entries_of(loop)), given.seen)
+        draft, _ = Draft.objects.update_or_create(person=actor, loop=loop, stage=stage, defaults={"data": given.data})
     return draft

@@ -104,8 +104,7 @@ class DraftView(APIView):
     @extend_schema(operation_id="draft_put", request=DraftIn, responses={200: DraftOut, **REFUSALS})
     def put(self, request: Request, loop_id: int, stage: str) -> Response:
         """Keep it; replaces what was kept."""
-        data = body_of(request, DraftIn).data
-        draft = keep_draft(loop_of(request, loop_id), stage, data, actor=request.user)
+        draft = keep_draft(loop_of(request, loop_id), stage, body_of(request, DraftIn), actor=request.user)
         return answer(DraftOut.model_validate(draft, from_attributes=True))
 
     @extend_schema(operation_id="draft_drop", responses={204: None, **REFUSALS})

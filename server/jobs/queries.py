@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterable
 from datetime import timedelta
+from functools import lru_cache
 
 from django.db.models import QuerySet
 from django.utils import timezone
@@ -98,6 +99,7 @@ def entry_outs(rows: list[Entry], core: list[CoreEntry]) -> list[EntryOut]:
     ]
 
 
+@lru_cache
 def frost_scale(glycol: Glycol) -> FrostScale:
     """Marks of the frost rule, from the core's curves."""
     whole = [w / 100 for w in range(0, 60)]
@@ -118,7 +120,6 @@ def bench_of(loop: Loop, person: Person) -> Bench:
     core = [row.core for row in rows]
     state = fold(loop.core, core, policy)
     opener = JobLoop.objects.filter(loop=loop, signed_at__isnull=True).select_related("job__opened_by").first()
-    base = state.plan.product.base if state.plan else state.inside.base
     recent = [line for line in entry_outs(rows, core) if str(line.job_id) == state.job_id and not line.voided]
     return Bench(
         machine=_machine_out(loop),
@@ -131,7 +132,7 @@ def bench_of(loop: Loop, person: Person) -> Bench:
         ],
         by=person_out(opener.job.opened_by) if opener else None,
         recent=[line for line in recent if line.kind != "voided"][:12],
-        frost_scale=frost_scale((base.glycol if base else None) or Glycol.ETHYLENE),
+        frost_scales=[frost_scale(glycol) for glycol in Glycol],
         coldest_c=loop.core.coldest_c,
         policy={rule.key: policy[rule.key] for rule in SHIPPED},
         server_time=timezone.now(),

@@ -217,7 +217,7 @@ class Bench(Answer):
     drafts: list[DraftOut]
     by: PersonOut | None
     recent: list[EntryOut]
-    frost_scale: FrostScale
+    frost_scales: list[FrostScale]
     coldest_c: float
     policy: dict[str, float]
     server_time: datetime
@@ -283,9 +283,10 @@ class Preview(Answer):
 
 
 class DraftIn(Body):
-    """What is typed on one stage, as the screen keeps it."""
+    """What is typed on one stage, as the screen keeps it, and the last entry the screen had seen."""
 
     data: dict[str, Any]
+    seen: UUID | None = None
 
 
 class JobOpenedOut(Answer):

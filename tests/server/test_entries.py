@@ -285,6 +285,15 @@ def test_a_draft_is_kept_per_person_and_goes_when_recorded(ines, tomo, railcar):
     assert not Draft.objects.exists()
 
 
+def test_a_draft_still_on_its_way_does_not_outlive_its_recording(ines, railcar):
+    path = f"/api/loops/{railcar.id}/drafts/drain"
+    seen = ines.get(f"/api/loops/{railcar.id}").json()["state"]["last_entry_id"]
+    bench(ines.record(railcar, "drained", drain(), seen=seen))
+    late = ines.send("put", path, {"data": {"total": "41,5"}, "seen": seen})
+    assert late.status_code == 409
+    assert not Draft.objects.exists()
+
+
 def test_a_draft_of_an_unknown_stage_is_refused(ines, railcar):
     answer = ines.send("put", f"/api/loops/{railcar.id}/drafts/polish", {"data": {}})
     assert answer.status_code == 400

@@ -270,7 +270,8 @@ export interface components {
             by: components["schemas"]["PersonOut"] | null;
             /** Recent */
             recent: components["schemas"]["EntryOut"][];
-            frost_scale: components["schemas"]["FrostScale"];
+            /** Frost Scales */
+            frost_scales: components["schemas"]["FrostScale"][];
             /** Coldest C */
             coldest_c: number;
             /** Policy */
@@ -358,13 +359,18 @@ export interface components {
         };
         /**
          * DraftIn
-         * @description What is typed on one stage, as the screen keeps it.
+         * @description What is typed on one stage, as the screen keeps it, and the last entry the screen had seen.
          */
         DraftIn: {
             /** Data */
             data: {
                 [key: string]: unknown;
             };
+            /**
+             * Seen
+             * @default null
+             */
+            seen?: string | null;
         };
         /**
          * DraftOut

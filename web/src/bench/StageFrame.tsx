@@ -1,8 +1,8 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import { type ReactNode, useState } from 'react';
-import { useQueryClient } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import type { Refusal as RefusalError, Schemas } from '../api/client';
-import { benchOptions } from '../api/queries';
+import { benchOptions, sessionOptions } from '../api/queries';
 import { Circuit } from '../figures/Circuit';
 import { type FrostMarks, FrostRule } from '../figures/FrostRule';
 import { Refusal } from '../parts/Refusal';
@@ -18,21 +18,42 @@ interface Props {
   go: ReactNode;
   refusal?: RefusalError | null;
   drainsNext?: boolean;
+  /** Something is typed that is not recorded yet. */
+  drafted?: boolean;
+  /** The base whose curve the frost rule shows; by default that of what goes in, or of what is inside. */
+  base?: Schemas['Base'] | null;
   children: ReactNode;
 }
 
 /** Worksheet, go plate, circuit and frost rule of one stage, in reading order; each finds its place by grid area. */
-export function StageFrame({ bench, state, marks, go, refusal, drainsNext = false, children }: Props) {
+export function StageFrame({
+  bench,
+  state,
+  marks,
+  go,
+  refusal,
+  drainsNext = false,
+  drafted = false,
+  base,
+  children,
+}: Props) {
   const [pulled, pull] = useState<'circuit' | 'rule' | null>(null);
   const { volume, temperature } = useUnits();
+  const who = useQuery(sessionOptions).data?.person?.name.split(' ')[0];
   const claim = state.claim.freeze_c;
+  const glycol =
+    (base ?? bench.state.plan?.product.base ?? bench.state.inside.base) === 'propylene' ? 'propylene' : 'ethylene';
+  const scale = bench.frost_scales.find((row) => row.glycol === glycol);
   return (
     <>
       <main className="sheet" id="work">
         {children}
         {refusal && <ServerRefusal refusal={refusal} loopId={bench.loop.id} />}
       </main>
-      <div className="gocorner">{go}</div>
+      <div className="gocorner">
+        {drafted && <span className="drafted">Draft, kept for {who}; nothing recorded yet.</span>}
+        {go}
+      </div>
       <section className={`circuit${pulled === 'circuit' ? ' pulled' : ''}`} aria-label={`Circuit, ${bench.loop.name}`}>
         <div className="ctitle">
           <b>{bench.loop.name}</b>
@@ -63,7 +84,7 @@ export function StageFrame({ bench, state, marks, go, refusal, drainsNext = fals
         <CloseKey onPress={() => pull(null)} />
       </section>
       <section className={`rule${pulled === 'rule' ? ' pulled' : ''}`} aria-label="Frost rule">
-        <FrostRule scale={bench.frost_scale} marks={marks} />
+        {scale && <FrostRule scale={scale} marks={marks} />}
         <CloseKey onPress={() => pull(null)} />
       </section>
       <div className="pulls">

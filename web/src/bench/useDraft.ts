@@ -32,6 +32,8 @@ export function useDraft<T extends object>(bench: Schemas['Bench'], stage: Stage
     ...backup<T>(key),
   }));
   const [touched, setTouched] = useState(kept !== undefined || sessionStorage.getItem(key) !== null);
+  const seen = bench.state.last_entry_id;
+  const recorded = useRef(false); // a save still under way must not bring back what has been recorded
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
 
   const save = useCallback(
@@ -40,16 +42,16 @@ export function useDraft<T extends object>(bench: Schemas['Bench'], stage: Stage
       const saved = await unwrap(
         api.PUT('/api/loops/{loop_id}/drafts/{stage}', {
           params: { path },
-          body: { data: { ...data } as Record<string, unknown> },
+          body: { data: { ...data } as Record<string, unknown>, seen },
         }),
       ).catch(() => null); // stays in this tab; the next change tries again
-      if (!saved) return;
+      if (!saved || recorded.current) return;
       if (sessionStorage.getItem(key) === JSON.stringify(data)) sessionStorage.removeItem(key);
       client.setQueryData(benchOptions(loopId).queryKey, (old) =>
         old ? { ...old, drafts: [...old.drafts.filter((row) => row.stage !== stage), saved] } : old,
       );
     },
-    [client, key, loopId, stage],
+    [client, key, loopId, seen, stage],
   );
 
   const change = useCallback(
@@ -67,6 +69,7 @@ export function useDraft<T extends object>(bench: Schemas['Bench'], stage: Stage
   );
   /** Forget it: it has been recorded. */
   const settle = useCallback(() => {
+    recorded.current = true;
     clearTimeout(timer.current);
     sessionStorage.removeItem(key);
   }, [key]);

@@ -1,7 +1,7 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import { useColorScheme } from '@mui/material/styles';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import type { ReactNode } from 'react';
+import { type ReactNode, useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import { api } from '../api/client';
 import { sessionOptions } from '../api/queries';
@@ -31,10 +31,17 @@ export function ThemeSwitch() {
   );
 }
 
-/** Who is at it; a press signs out. */
+const ASK_MS = 4_000;
+
+/** Who is at it; two presses sign out, since a glove may brush it. */
 export function Who() {
   const client = useQueryClient();
   const { data } = useQuery(sessionOptions);
+  const [asked, ask] = useState(false);
+  useEffect(() => {
+    const timer = asked ? setTimeout(() => ask(false), ASK_MS) : undefined;
+    return () => clearTimeout(timer);
+  }, [asked]);
   const person = data?.person;
   if (!person) return null;
   const signOut = async () => {
@@ -43,12 +50,16 @@ export function Who() {
     await client.invalidateQueries(sessionOptions);
   };
   return (
-    <ButtonBase className="who" onClick={() => void signOut()} aria-label={`${person.name}, ${person.role}: sign out`}>
+    <ButtonBase
+      className="who"
+      onClick={() => (asked ? void signOut() : ask(true))}
+      aria-label={`${person.name}, ${person.role}: ${asked ? 'press again to sign out' : 'sign out'}`}
+    >
       <span className="ini">{person.initials}</span>
       <span>
         {person.name}
         <br />
-        <small className="ink2">sign out</small>
+        <small className="ink2">{asked ? 'again: sign out' : 'sign out'}</small>
       </span>
     </ButtonBase>
   );

@@ -57,7 +57,7 @@ function ask(draft: DrainDraft, system: System): Asked {
 export function DrainStage({ bench, recorder }: StageProps) {
   const { system, volume } = useUnits();
   const { state, loop } = bench;
-  const { draft, change, settle } = useDraft<DrainDraft>(bench, 'drain', {
+  const { draft, change, settle, touched } = useDraft<DrainDraft>(bench, 'drain', {
     mode: 'all',
     total: EMPTY,
     vessels: {},
@@ -90,6 +90,7 @@ export function DrainStage({ bench, recorder }: StageProps) {
       bench={bench}
       state={shown}
       marks={stateMarks(shown, state.plan?.coldest_c ?? null)}
+      drafted={touched}
       refusal={recorder.refusal}
       drainsNext
       go={

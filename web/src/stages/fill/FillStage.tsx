@@ -31,7 +31,7 @@ export function FillStage({ bench, recorder }: StageProps) {
   const { system, volume, temperature } = useUnits();
   const { state, loop } = bench;
   const plan = state.plan;
-  const { draft, change, settle } = useDraft<FillDraft>(bench, 'fill', {
+  const { draft, change, settle, touched } = useDraft<FillDraft>(bench, 'fill', {
     product: typedFrom(state.poured.left_product_l, 'volume', system),
     water: typedFrom(state.poured.left_water_l, 'volume', system),
     kind: 'demineralised',
@@ -73,6 +73,7 @@ export function FillStage({ bench, recorder }: StageProps) {
         likely: shown.predicted_likely_c,
         safe: shown.predicted_safe_c,
       }}
+      drafted={touched}
       refusal={recorder.refusal}
       go={
         <GoPlate

@@ -31,7 +31,7 @@ export function KnowStage({ bench, recorder }: StageProps) {
   const { system, temperature } = useUnits();
   const { state } = bench;
   const alreadyRead = bench.recent.find((entry) => entry.facts.place === 'as_found');
-  const { draft, change, settle } = useDraft<KnowDraft>(bench, 'know', {
+  const { draft, change, settle, touched } = useDraft<KnowDraft>(bench, 'know', {
     productId: state.plan ? Number(state.plan.product.id) : null,
     coldest: typedFrom(state.plan?.coldest_c ?? bench.coldest_c, 'temperature', system, 0),
     found: { text: '', unit: 'degC' },
@@ -62,6 +62,7 @@ export function KnowStage({ bench, recorder }: StageProps) {
         coldest: coldest.ok ? coldest.base : null,
         found: foundC ?? (alreadyRead ? state.claim.freeze_c : null),
       }}
+      drafted={touched}
       refusal={recorder.refusal}
       go={
         <GoPlate

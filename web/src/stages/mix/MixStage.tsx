@@ -65,6 +65,8 @@ export function MixStage({ bench, recorder }: StageProps) {
         likely: mix?.likely ? { low: mix.likely.freeze_c_low, high: mix.likely.freeze_c_high } : null,
         safe: mix?.likely_with_curve?.freeze_c_high ?? null,
       }}
+      drafted={c.touched}
+      base={c.product?.base ?? null}
       refusal={recorder.refusal}
       go={
         <GoPlate
@@ -205,7 +207,7 @@ function Answer({ bench, c, mix }: { bench: Schemas['Bench']; c: Controller; mix
       ) : (
         <OutOfReach mix={mix} volume={volume} insideL={inside.litres} />
       )}
-      <Expect bench={bench} mix={mix} />
+      <Expect bench={bench} mix={mix} c={c} />
     </>
   );
 }
@@ -269,11 +271,13 @@ function OutOfReach({ mix, volume, insideL }: { mix: Mix; volume: (litres: numbe
   );
 }
 
-function Expect({ bench, mix }: { bench: Schemas['Bench']; mix: Mix }) {
+function Expect({ bench, mix, c }: { bench: Schemas['Bench']; mix: Mix; c: Controller }) {
   const { temperature } = useUnits();
   const coldest = bench.state.plan?.coldest_c ?? null;
   const safe = mix.likely_with_curve?.freeze_c_high;
   const short = coldest !== null && safe !== undefined && safe > coldest;
+  const limit = c.choice?.judged.old_limit_percent ?? null;
+  const old = (c.basis ?? bench.state).inside.finished_old_percent;
   const unknown = bench.state.inside.strength_percent === null;
   return (
     <div className="facts push">
@@ -293,6 +297,17 @@ function Expect({ bench, mix }: { bench: Schemas['Bench']; mix: Mix }) {
           {unknown && ' Strength inside was never read: counted as water.'}
         </span>
       </div>
+      {limit !== null && old > limit && (
+        <div data-testid="old-over-limit">
+          <i className="tape" />
+          <span>
+            <b className="hot">
+              The finished loop would hold {number(old, 1)} % of the old coolant, over the {number(limit, 0)} %
+            </b>{' '}
+            that may stay: rinse again first, or its life falls to the shorter.
+          </span>
+        </div>
+      )}
       <div>
         <i className="tape" />
         <span>

@@ -16,7 +16,7 @@ export function useMixController(bench: Schemas['Bench']) {
   const { system } = useUnits();
   const { state, loop } = bench;
   const recordedL = state.drained_l ?? 0;
-  const { draft, change, settle } = useDraft<MixDraft>(bench, 'mix', {
+  const { draft, change, settle, touched } = useDraft<MixDraft>(bench, 'mix', {
     target: typedFrom(state.suggested_target_c, 'temperature', system, 0),
     out: typedFrom(recordedL, 'volume', system),
     productId: Number(state.plan?.product.id),
@@ -49,7 +49,7 @@ export function useMixController(bench: Schemas['Bench']) {
         }
       : null;
   const mix = useMix(question);
-  return { draft, change, settle, choice, product, target, out, basis, preview, mix, correction, glycol };
+  return { draft, change, settle, touched, choice, product, target, out, basis, preview, mix, correction, glycol };
 }
 
 /** The drain as recorded, with other litres: the old entry is taken back and a new one recorded. */

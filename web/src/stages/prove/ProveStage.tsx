@@ -57,7 +57,7 @@ function Prove({ bench, recorder, instruments }: StageProps & { instruments: Ins
   const go = useNavigate();
   const { state, loop } = bench;
   const last = state.readings.at(-1);
-  const { draft, change, settle } = useDraft<ProveDraft>(bench, 'prove', {
+  const { draft, change, settle, touched } = useDraft<ProveDraft>(bench, 'prove', {
     instrumentId: firstInstrument(state, instruments)?.id ?? null,
     value: { text: '', unit: 'degC' },
     sample: typedFrom(last?.sample_c ?? 20, 'temperature', system, 0),
@@ -126,6 +126,7 @@ function Prove({ bench, recorder, instruments }: StageProps & { instruments: Ins
         reading: proof?.freeze_c ?? null,
         readingStrength: shown.repeats ? strengthTag(shown.repeats.strength_percent) : '',
       }}
+      drafted={touched}
       refusal={recorder.refusal}
       go={<GoPlate act={plate.act} then={plate.then} waits={plate.waits} busy={recorder.busy} onPress={press} />}
     >
