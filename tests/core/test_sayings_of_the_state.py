@@ -1,0 +1,112 @@
+"""What the state says of itself: stage results, next acts, flags; every sentence whole, every figure given."""
+
+import re
+
+import pytest
+
+from temper_core.chemistry import Base, Family, Fluid, Requirement
+from temper_core.entries import Drained, JobOpened, Measured, Place, Poured, Read, Route, SignedOff
+from temper_core.loop import fold
+from temper_core.state import Stage
+from tests.core.test_ledger import NEW, PG, WATERY, Book, a_loop, at_mix, filled, planned, read
+
+
+def sayings(state):
+    """Every Saying a state carries."""
+    yield state.claim.said
+    yield from state.flags
+    yield from (row.result for row in state.stages if row.result)
+    if state.next_action:
+        yield state.next_action.act
+        yield state.next_action.then
+    if state.proof:
+        yield state.proof.said
+
+
+def journeys():
+    """States along several jobs."""
+    book = filled()
+    yield Book().add(JobOpened(Route.RENEW))
+    yield at_mix(0).state
+    yield at_mix(2).state
+    yield book.state
+    yield filled(22.0, 8.0).state
+    yield filled(15.0, 5.0).state
+    yield book.add(read(-46.6))
+    yield filled().add(read(-60.0))
+    yield filled().add(read(-30.0))
+    yield filled(14.0, 10.8).add(read(-30.0))
+    yield book.add(SignedOff("proven"))
+    free = Book(a_loop(believed=Fluid(Base.NONE, Family.GLYCOL_FREE), need=Requirement(glycol_forbidden=True)))
+    free.add(JobOpened(Route.RENEW), planned(product=WATERY), Drained(30, Measured.GUESSED))
+    yield free.state
+    other = Book()
+    other.add(JobOpened(Route.CHANGE_OUT), Read(-19, Place.AS_FOUND), planned(product=PG), Drained(28, Measured.MARKS))
+    yield other.add(Poured(PG, 15, 13))
+
+
+@pytest.mark.parametrize("state", list(journeys()), ids=lambda state: f"{state.claim.why}-{state.stage}")
+def test_every_sentence_is_whole_and_says_it_in_trade_words(state):
+    for said in sayings(state):
+        assert said.code
+        assert not re.search(r"[{}]|nan|None|inf\b", said.sentence), said
+        assert not re.search(r"!|\bplease\b|cap off", said.sentence, re.I), said
+        placeholders = set(re.findall(r"\{(\w+)", said.template))
+        assert placeholders <= set(said.values), said
+
+
+@pytest.mark.parametrize(
+    ("build", "code"),
+    [
+        (lambda: Book().add(JobOpened(Route.RENEW)), "choose"),
+        (lambda: Book().add(JobOpened(Route.RENEW), planned()), "drain"),
+        (lambda: at_mix().state, "mix"),
+        (lambda: at_mix().add(planned(-45.0, concentrate_l=18.1, water_l=6.7)), "pour_blend"),
+        (lambda: at_mix().add(planned(-45.0, concentrate_l=18.1, water_l=0.0)), "pour_product"),
+        (
+            lambda: at_mix().add(planned(-45.0, concentrate_l=18.1, water_l=6.7), Poured(NEW, 18.1, 0)),
+            "pour_water",
+        ),
+        (
+            lambda: at_mix().add(planned(-45.0, concentrate_l=18.1, water_l=6.7), Poured(NEW, 18.1, 6.7)),
+            "to_mark",
+        ),
+        (lambda: filled().state, "run_and_read"),
+        (lambda: filled().add(read(-46.6)), "sign"),
+        (lambda: filled(14.0, 10.8).add(read(-30.5)), "too_weak"),
+        (lambda: filled().add(read(-30.0)), "does_not_agree"),
+    ],
+)
+def test_the_next_act_is_one_obvious_thing(build, code):
+    assert build().next_action.act.code == code
+
+
+def test_pouring_in_turns_counts_down_to_the_plan():
+    book = at_mix()
+    book.add(planned(-45.0, concentrate_l=18.1, water_l=6.7))
+    left = [(book.state.poured.left_product_l, book.state.poured.left_water_l)]
+    for pour in (Poured(NEW, 10.0, 0), Poured(NEW, 8.1, 3.0), Poured(None, 0, 3.7, at_mark=True)):
+        state = book.add(pour)
+        left.append((round(state.poured.left_product_l, 6), round(state.poured.left_water_l, 6)))
+    assert left == [(18.1, 6.7), (8.1, 6.7), (0, 3.7), (0, 0)]
+    assert state.stage is Stage.PROVE
+    assert state.poured.room_l == pytest.approx(0, abs=0.3)
+
+
+def test_a_new_plan_in_the_middle_of_filling_counts_from_there():
+    book = at_mix()
+    book.add(planned(-45.0, concentrate_l=18.1, water_l=6.7), Poured(NEW, 0, 6.7))
+    state = book.add(planned(-40.0, concentrate_l=16.0, water_l=1.0))
+    assert (state.poured.left_product_l, state.poured.left_water_l) == (16.0, 1.0)
+
+
+def test_a_void_that_leaves_litres_over_is_a_flag_not_a_crash():
+    """Two drains; the pour between them is taken back by somebody else's void: the sum no longer closes, and says so."""
+    book = at_mix(0)
+    book.add(planned(-45.0, concentrate_l=18.1, water_l=6.7), Poured(NEW, 18.1, 6.7, at_mark=True))
+    book.add(Drained(20.0, Measured.WEIGHED))
+    kept = [entry for entry in book.entries if not isinstance(entry.facts, Poured)]
+    state = fold(book.loop, kept)
+    assert "more_than_inside" in {flag.code for flag in state.flags}
+    assert state.inside.litres == pytest.approx(0, abs=1e-6)
+    assert state.claim.why == "empty"
