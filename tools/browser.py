@@ -3,9 +3,16 @@
 from __future__ import annotations
 
 import tempfile
+import time
+from collections.abc import Callable
+from typing import TypeVar
 
+from selenium.common.exceptions import StaleElementReferenceException
 from selenium.webdriver import Chrome, ChromeOptions
 from selenium.webdriver.chrome.service import Service
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
 
 CHROMIUM, DRIVER = "/usr/bin/chromium", "/usr/bin/chromedriver"
 FLAGS = (
@@ -41,3 +48,58 @@ def resize(driver: Chrome, width: int, height: int) -> None:
         "Emulation.setDeviceMetricsOverride",
         {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": width < 500},
     )
+
+
+T = TypeVar("T")
+WAIT_S = 15
+
+
+class Page:
+    """What a person does at the screen: everything is awaited, and tried again if the page was just redrawn."""
+
+    def __init__(self, driver: Chrome, url: str) -> None:
+        self.driver, self.url = driver, url
+
+    def until(self, see: Callable[[], T], what: str) -> T:
+        """Wait until `see()` gives something true; AssertionError with what the page says instead."""
+        end = time.monotonic() + WAIT_S
+        while time.monotonic() < end:
+            try:
+                if found := see():
+                    return found
+            except StaleElementReferenceException:
+                pass
+            time.sleep(0.05)
+        raise AssertionError(f"never saw {what}; the page says: {self.text[:1500]}")
+
+    @property
+    def text(self) -> str:
+        """All that is written on the page."""
+        return self.driver.find_element(By.TAG_NAME, "body").text
+
+    def all(self, css: str) -> list[WebElement]:
+        """Elements by CSS, now."""
+        return self.driver.find_elements(By.CSS_SELECTOR, css)
+
+    def one(self, css: str, text: str = "") -> WebElement:
+        """The first element by CSS (holding a text), awaited."""
+        return self.until(lambda: next((e for e in self.all(css) if text in e.text), None), f"{css} {text!r}")
+
+    def click(self, css: str, text: str = "") -> None:
+        """Press."""
+
+        def press() -> bool:
+            self.one(css, text).click()
+            return True
+
+        self.until(press, f"{css} {text!r} to click")
+
+    def type(self, name: str, text: str) -> None:
+        """Replace what stands in a field."""
+        field = self.one(f"input[name={name}]")
+        field.send_keys(Keys.CONTROL, "a")
+        field.send_keys(text)
+
+    def go(self, act: str) -> None:
+        """Press the go plate once it says this and is ready."""
+        self.click("[data-testid=go][aria-disabled=false]", act)

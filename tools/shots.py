@@ -9,59 +9,18 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable
-from contextlib import suppress
 from pathlib import Path
 
-from selenium.common.exceptions import StaleElementReferenceException
-from selenium.webdriver import Chrome
-from selenium.webdriver.common.by import By
-from selenium.webdriver.common.keys import Keys
-from selenium.webdriver.remote.webelement import WebElement
-
 from demo import PASSWORD
-from tools.browser import chromium, resize
+from tools.browser import Page, chromium, resize
 
 ROOT = Path(__file__).resolve().parent.parent
 OUT = ROOT / "docs" / "screenshots"
 BENCH, PHONE = (1280, 800), (390, 844)
 
 
-class Camera:
+class Camera(Page):
     """A browser at the demo depot."""
-
-    def __init__(self, driver: Chrome, url: str) -> None:
-        self.driver, self.url = driver, url
-
-    def one(self, css: str, text: str = "") -> WebElement:
-        """An element, awaited."""
-        end = time.monotonic() + 15
-        while time.monotonic() < end:
-            with suppress(StaleElementReferenceException):
-                for element in self.driver.find_elements(By.CSS_SELECTOR, css):
-                    if text in element.text:
-                        return element
-            time.sleep(0.05)
-        raise SystemExit(f"shots: never saw {css} {text!r}")
-
-    def click(self, css: str, text: str = "") -> None:
-        """Press, again if the page was just redrawn."""
-        for _ in range(20):
-            try:
-                self.one(css, text).click()
-                return
-            except StaleElementReferenceException:
-                time.sleep(0.1)
-        raise SystemExit(f"shots: {css} {text!r} never stood still")
-
-    def type(self, name: str, text: str) -> None:
-        """Write into a field."""
-        field = self.one(f"input[name={name}]")
-        field.send_keys(Keys.CONTROL, "a")
-        field.send_keys(text)
-
-    def go(self, act: str) -> None:
-        """Press the go plate once it says this."""
-        self.click("[data-testid=go][aria-disabled=false]", act)
 
     def open(self, path: str, size: tuple[int, int] = BENCH) -> None:
         """An address at a size."""

@@ -1,17 +1,11 @@
 """The real interface in headless Chromium, against a live server with the demo depot."""
 
 import re
-import time
 
 import pytest
-from selenium.common.exceptions import StaleElementReferenceException
-from selenium.webdriver.common.by import By
-from selenium.webdriver.common.keys import Keys
 
 from demo import PASSWORD
-from tools.browser import chromium, resize
-
-WAIT_S = 15
+from tools.browser import Page, chromium, resize
 
 
 @pytest.fixture(scope="session")
@@ -30,36 +24,8 @@ def driver():
     browser.quit()
 
 
-class Screen:
-    """What a person does and sees."""
-
-    def __init__(self, driver, url):
-        self.driver, self.url = driver, url
-
-    def until(self, see, what):
-        """Wait until `see()` gives something true."""
-        end = time.monotonic() + WAIT_S
-        while time.monotonic() < end:
-            try:
-                if found := see():
-                    return found
-            except StaleElementReferenceException:
-                pass
-            time.sleep(0.05)
-        raise AssertionError(f"never saw {what}; the page says: {self.text[:1500]}")
-
-    def all(self, css):
-        """Elements by CSS."""
-        return self.driver.find_elements(By.CSS_SELECTOR, css)
-
-    def one(self, css, text=""):
-        """The first element by CSS (holding a text), awaited."""
-        return self.until(lambda: next((e for e in self.all(css) if text in e.text), None), f"{css} {text!r}")
-
-    @property
-    def text(self):
-        """All that is written on the page."""
-        return self.driver.find_element(By.TAG_NAME, "body").text
+class Screen(Page):
+    """What a person of the demo does and sees."""
 
     def sees(self, *words):
         """Wait for words."""
@@ -70,21 +36,6 @@ class Screen:
         """Go to an address."""
         self.driver.get(self.url + path)
 
-    def click(self, css, text=""):
-        """Click, again if the page was just redrawn."""
-
-        def press():
-            self.one(css, text).click()
-            return True
-
-        self.until(press, f"{css} {text!r} to click")
-
-    def type(self, name, text):
-        """Replace what stands in a field."""
-        field = self.one(f"input[name={name}]")
-        field.send_keys(Keys.CONTROL, "a")
-        field.send_keys(text)
-
     def value(self, name):
         """What stands in a field."""
         return self.one(f"input[name={name}]").get_attribute("value")
@@ -93,12 +44,6 @@ class Screen:
     def plate(self):
         """The go plate's words."""
         return self.one("[data-testid=go]").text
-
-    def go(self, act):
-        """Press the go plate once it says this and is ready."""
-        ready = "[data-testid=go][aria-disabled=false]"
-        self.until(lambda: any(act in e.text for e in self.all(ready)), f"go plate {act!r}")
-        self.one(ready).click()
 
     def figure(self, test_id):
         """A number on show."""

@@ -1,6 +1,7 @@
 """Who may do what: every endpoint with every role, sign-in, throttling, other depots."""
 
 import pytest
+from django.core.management import CommandError, call_command
 
 from config import urls
 from people.models import Person
@@ -132,3 +133,43 @@ def test_an_unbuilt_front_end_says_what_to_do(nobody, settings, tmp_path):
     answer = nobody.get("/")
     assert answer.status_code == 503
     assert b"./temper setup" in answer.content
+
+
+def test_nobody_is_served_in_earnest_with_the_demos_password(depot, capsys):
+    from demo import leftovers
+
+    assert leftovers.main() == 1
+    assert "ines, tomo, maud" in capsys.readouterr().err.replace("maud, ines, tomo", "ines, tomo, maud")
+    for person in Person.objects.all():
+        person.set_password("something-of-their-own")
+        person.save()
+    assert leftovers.main() == 0
+
+
+FIRST = {"depot": "Elsewhere", "coldest": -25.0, "username": "lead", "time_zone": "Europe/Oslo", "name": "Asta Vik"}
+
+
+def test_the_first_lead_of_an_empty_database(db, monkeypatch, nobody):
+    monkeypatch.setenv("TEMPER_PASSWORD", "a-long-word-of-hers")
+    call_command("first_lead", **FIRST)
+    assert (
+        nobody.post("/api/session", {"username": "lead", "password": "a-long-word-of-hers"}).json()["person"]["role"]
+        == "lead"
+    )
+    with pytest.raises(CommandError, match="there already"):
+        call_command("first_lead", **FIRST)
+
+
+@pytest.mark.parametrize(
+    ("changes", "password", "words"),
+    [
+        ({"time_zone": "Mars/Base"}, "a-long-word-of-hers", "no time zone"),
+        ({"coldest": -200.0}, "a-long-word-of-hers", "-60 to 40"),
+        ({}, "short", "at least 10 characters"),
+    ],
+)
+def test_a_first_lead_that_cannot_be(db, monkeypatch, changes, password, words):
+    monkeypatch.setenv("TEMPER_PASSWORD", password)
+    with pytest.raises(CommandError, match=words):
+        call_command("first_lead", **(FIRST | changes))
+    assert not Person.objects.exists()
