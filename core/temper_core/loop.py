@@ -45,6 +45,7 @@ def fold(loop: Loop, entries: Sequence[Entry], policy: Policy | None = None) -> 
     together = repeats(finished, policy) if finished else None
     proof = _proof(t, together, prediction)
     likely = _likely(t, prediction, with_curve=False)
+    claim = _claim(t, together)
     poured = _poured(t)
     predicted_c = freeze_point(t.glycol, t.contents.total.glycol_w).freeze_c if prediction else None
     with_curve = _likely(t, prediction, with_curve=True)
@@ -74,7 +75,8 @@ def fold(loop: Loop, entries: Sequence[Entry], policy: Policy | None = None) -> 
         predicted_likely_c=likely,
         predicted_safe_c=with_curve.high if with_curve else None,
         proof=proof,
-        claim=_claim(t, together),
+        claim=claim,
+        frost_risk=_frost_risk(t, claim),
         flags=_flags(t),
         next_action=next_action(t, poured, proof),
     )
@@ -270,6 +272,13 @@ def _claim(t: Tally, together: Repeats | None) -> Claim:
         return Claim(why, freeze_c, freeze_c, None, say(why, words, freeze_c=freeze_c))
     words = "Not yet run hot. First to freeze: {vessel}, at {freeze_c}."
     return Claim("weakest_vessel", freeze_c, freeze_c, vessel, say("weakest_vessel", words, vessel=name, freeze_c=freeze_c))
+
+
+def _frost_risk(t: Tally, claim: Claim) -> bool:
+    """In work, opened up or without glycol, and not protected down to the coldest expected temperature."""
+    in_work = t.job_id is not None and t.signed_at is None
+    open_to_frost = t.drained is not None or t.base is Base.NONE
+    return in_work and open_to_frost and claim.freeze_c is not None and claim.freeze_c > _coldest(t)
 
 
 def _flags(t: Tally) -> tuple[Saying, ...]:

@@ -169,7 +169,8 @@ class LoopState:
     """Everything the screen shows of a loop; made by fold, never stored as truth.
 
     mix_inside: what is inside as a mix of the planned product must reckon with it (a remainder of another base and
-    old coolant of unknown strength count as water).
+    old coolant of unknown strength count as water). frost_risk: opened up, and what is in it freezes before the coldest
+    expected temperature.
     """
 
     loop_id: str
@@ -198,5 +199,6 @@ class LoopState:
     predicted_safe_c: float | None
     proof: ProofVerdict | None
     claim: Claim
+    frost_risk: bool
     flags: tuple[Saying, ...]
     next_action: NextAction | None

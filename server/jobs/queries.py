@@ -148,9 +148,7 @@ def _ledgers(loops: Iterable[Loop]) -> dict[int, list[Entry]]:
 
 def _urgency(strip: Strip) -> tuple[bool, object]:
     """Frost risk first, then who has waited longest."""
-    claim = strip.state.claim
-    at_risk = claim.why in ("rinse_water", "weakest_vessel", "glycol_free")
-    return (not at_risk, strip.state.changed_at)
+    return (not strip.state.frost_risk, strip.state.changed_at)
 
 
 def board_of(depot: Depot) -> Board:

@@ -845,7 +845,8 @@ export interface components {
          * @description Everything the screen shows of a loop; made by fold, never stored as truth.
          *
          *     mix_inside: what is inside as a mix of the planned product must reckon with it (a remainder of another base and
-         *     old coolant of unknown strength count as water).
+         *     old coolant of unknown strength count as water). frost_risk: opened up, and what is in it freezes before the coldest
+         *     expected temperature.
          */
         LoopState: {
             /** Loop Id */
@@ -888,6 +889,8 @@ export interface components {
             predicted_safe_c: number | null;
             proof: components["schemas"]["ProofVerdict"] | null;
             claim: components["schemas"]["Claim"];
+            /** Frost Risk */
+            frost_risk: boolean;
             /** Flags */
             flags: components["schemas"]["Saying"][];
             next_action: components["schemas"]["NextAction"] | null;

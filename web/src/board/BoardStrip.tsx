@@ -16,8 +16,7 @@ export function BoardStrip({ strip, now }: Props) {
   const { system, volume } = useUnits();
   const { state, machine } = strip;
   const claim = state.claim;
-  const atRisk =
-    claim.freeze_c !== null && state.plan !== null && claim.freeze_c > state.plan.coldest_c && state.drained_l !== null;
+  const atRisk = state.frost_risk;
   const stage = state.stages.find((row) => row.status === 'now');
   return (
     <Link
