@@ -19,7 +19,7 @@ from temper_core.entries import (
     check_drained,
 )
 from temper_core.errors import CoreError, called
-from temper_core.glycol import mass_fraction_at_freeze
+from temper_core.glycol import Glycol, mass_fraction_at_freeze
 from temper_core.ledger import question_of, standing
 from temper_core.loop import fold
 from temper_core.policy import Policy
@@ -75,7 +75,7 @@ def _check_facts(loop: Loop, state: LoopState, facts: Facts) -> None:
             if facts.place is Place.FINISHED and not state.poured.at_mark:
                 raise Conflict("place", "Fill to the cold mark first: a reading now proves nothing.", "not_filled")
             if facts.instrument and state.inside.base not in (None, Base.NONE):
-                question_of(state.inside.base.glycol or facts.instrument.scale.glycol, facts)
+                question_of(state.inside.base.glycol or Glycol.ETHYLENE, facts)
         case SignedOff():
             _check_sign_off(state, facts)
 

@@ -109,6 +109,14 @@ class Layout:
         """Litres up to the cold mark."""
         return sum(node.volume_l for node in self.nodes)
 
+    @property
+    def room_l(self) -> float | None:
+        """Air above the cold mark [l]: the tank to the brim less the tank at the mark; None where it is not known."""
+        tanks = [node.volume_l for node in self.nodes if node.kind is NodeKind.TANK]
+        if self.tank_total_l is None or not tanks:
+            return None
+        return max(0.0, self.tank_total_l - sum(tanks))
+
     def reachable_l(self) -> dict[str, float]:
         """Litres that all drains together empty from each vessel, at 20 degC, by the layout."""
         return {

@@ -8,11 +8,11 @@ from collections.abc import Sequence
 from temper_core.chemistry import Base
 from temper_core.contents import Content
 from temper_core.entries import Entry, Place, Poured
-from temper_core.glycol import COLDEST_TARGET_C, Glycol, freeze_point, mass_fraction_of, strength_of
+from temper_core.glycol import Glycol, freeze_point, strength_of
 from temper_core.glycol.density import density_20c
 from temper_core.judge.proof import Prediction, ProofVerdict, judge_proof, safe_to
 from temper_core.ledger import Tally, finished_questions, measured_sd_percent, question_of, tally
-from temper_core.mix import Inside, Spread, freeze_interval
+from temper_core.mix import Inside, Spread, freeze_interval, suggested_target_c
 from temper_core.policy import Policy
 from temper_core.quantity import WATER_DENSITY_20C, VolumePercent
 from temper_core.reading import Repeats, read, repeats
@@ -65,7 +65,7 @@ def fold(loop: Loop, entries: Sequence[Entry], policy: Policy | None = None) -> 
         drained_l=t.drained.drained_l if t.drained else None,
         rinses=t.drained.rinses if t.drained else 0,
         plan=_plan(t),
-        suggested_target_c=suggested_target_c(loop, plan_glycol(t), t.policy, _coldest(t)),
+        suggested_target_c=suggested_target_c(plan_glycol(t), _coldest(t), t.policy),
         mix_inside=mix_inside(t),
         spread=spread,
         poured=poured,
@@ -98,17 +98,6 @@ def mix_inside(t: Tally) -> Inside:
 
 def _coldest(t: Tally) -> float:
     return t.planned.coldest_c if t.planned else t.loop.coldest_c
-
-
-def suggested_target_c(loop: Loop, glycol: Glycol, policy: Policy, coldest_c: float | None = None) -> float:
-    """Target [degC] from the coldest expected temperature and the margin.
-
-    Never weaker than the corrosion minimum, never past the coldest that is tabulated; whole degrees.
-    """
-    climate = (loop.coldest_c if coldest_c is None else coldest_c) - policy["margin_k"]
-    minimum = mass_fraction_of(glycol, VolumePercent(policy["corrosion_minimum_percent"]))
-    corrosion = freeze_point(glycol, minimum).at_most_c
-    return max(COLDEST_TARGET_C[glycol], math.floor(min(climate, corrosion) + 1e-9))
 
 
 def plan_spread(t: Tally) -> Spread:

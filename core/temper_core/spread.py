@@ -1,10 +1,12 @@
-"""How sure a number is: standard deviations, 95 % intervals, first-order propagation."""
+"""How sure a number is: standard deviations, 95 % intervals, first-order propagation, evenly spread cases."""
 
 from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
+from operator import mul
 from statistics import NormalDist
 
 Z95 = NormalDist().inv_cdf(0.975)  # two-sided 95 %
@@ -46,3 +48,68 @@ def propagate(
         rise = of([*at[:i], up, *at[i + 1 :]]) - of([*at[:i], down, *at[i + 1 :]])
         variance += (rise / (up - down) * sd) ** 2
     return math.sqrt(variance)
+
+
+_SOBOL_BITS = 30
+_SOBOL = (  # degree, coefficients and first direction numbers of dimensions 2 to 5
+    (1, 0, (1,)),
+    (2, 1, (1, 3)),
+    (3, 1, (1, 3, 1)),
+    (3, 2, (1, 1, 1)),
+)
+
+
+def _directions(degree: int, coefficients: int, first: Sequence[int]) -> list[int]:
+    m = list(first)
+    for i in range(degree, _SOBOL_BITS):
+        value = m[i - degree] ^ (m[i - degree] << degree)
+        for k in range(1, degree):
+            if coefficients >> (degree - 1 - k) & 1:
+                value ^= m[i - k] << k
+        m.append(value)
+    return [value << (_SOBOL_BITS - 1 - i) for i, value in enumerate(m)]
+
+
+@lru_cache
+def evenly_spread(count: int) -> tuple[tuple[float, float, float, float, float], ...]:
+    """The first `count` (a power of two) points of the Sobol sequence in five dimensions, half a step off zero; 0-1.
+
+    Source: S. Joe, F. Y. Kuo, Constructing Sobol sequences with better two-dimensional projections (2008), direction
+    numbers of the first five dimensions; checked against SciPy.
+    """
+    columns = [[1 << (_SOBOL_BITS - 1 - i) for i in range(_SOBOL_BITS)], *(_directions(*row) for row in _SOBOL)]
+    state = [0] * len(columns)
+    half = 0.5 / count
+    points = []
+    for i in range(count):
+        a, b, c, d, e = (x / 2**_SOBOL_BITS + half for x in state)
+        points.append((a, b, c, d, e))
+        lowest_zero = (~i & (i + 1)).bit_length() - 1
+        state = [x ^ column[lowest_zero] for x, column in zip(state, columns, strict=True)]
+    return tuple(points)
+
+
+def quantile(ordered: Sequence[float], share: float) -> float:
+    """The value below which a share (0-1) of a sorted sample lies, smoothed: a straight line over normal scores nearby.
+
+    In the tail of a few hundred values two neighbours alone would jump; the line runs through a third of sqrt(n) on
+    either side.
+    """
+    n = len(ordered)
+    place = share * n - 0.5
+    reach = max(2, round(math.sqrt(n) / 3))
+    low, high = max(0, math.floor(place) - reach), min(n - 1, math.floor(place) + 1 + reach)
+    if high - low < 3:
+        return ordered[min(max(0, round(place)), n - 1)]
+    weights = _weights(n, low, high, share)
+    return float(sum(map(mul, weights, ordered[low : high + 1])))
+
+
+@lru_cache(maxsize=256)
+def _weights(n: int, low: int, high: int, share: float) -> tuple[float, ...]:
+    """What each neighbour counts for: least squares against normal scores, read at the score of the share."""
+    normal = NormalDist()
+    scores = [normal.inv_cdf((i + 0.5) / n) for i in range(low, high + 1)]
+    middle = sum(scores) / len(scores)
+    off = (normal.inv_cdf(share) - middle) / sum((z - middle) ** 2 for z in scores)
+    return tuple(1 / len(scores) + (z - middle) * off for z in scores)

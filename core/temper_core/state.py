@@ -59,10 +59,13 @@ class Loop:
     need: Requirement
     coldest_c: float
     believed: Fluid = Fluid()
+    cap_gauge_kpa: float | None = None
 
     def __post_init__(self) -> None:
         check_between("capacity_l", self.capacity_l, 0.1, LARGEST_LOOP_L, "L", "Litres up to the cold mark.")
         check_between("coldest_c", self.coldest_c, -60, 40, "°C")
+        if self.cap_gauge_kpa is not None:
+            check_between("cap_gauge_kpa", self.cap_gauge_kpa, 0, 250, "kPa", "Gauge pressure printed on the cap.")
         if self.layout.nodes:
             check_sum(self.layout, self.capacity_l)
         else:

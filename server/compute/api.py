@@ -2,35 +2,124 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from typing import Any
+
+from django.urls import path
 from drf_spectacular.utils import extend_schema
-from pydantic import TypeAdapter
+from pydantic import BaseModel, TypeAdapter
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from compute.shapes import MixIn, MixOut, ReadingIn, ReadingOut
+from compute import mixes, others
 from config.boundary import body_of
 from config.problems import Problem
-from temper_core import mix as core_mix
-from temper_core import reading as core_reading
+from temper_core.boil import BoilAnswer, boil
+from temper_core.fill import ExpansionAnswer, expansion
+from temper_core.mix import (
+    BatchAnswer,
+    CorrectionAnswer,
+    MixAnswer,
+    ReadyMixAnswer,
+    TopUpAnswer,
+    batch,
+    correct,
+    mix,
+    ready_mix,
+    top_up,
+)
+from temper_core.policy import Policy
+from temper_core.reading import ReadingAnswer, read
 
-_MIX = TypeAdapter(core_mix.MixAnswer)
-_READING = TypeAdapter(core_reading.ReadingAnswer)
+Solve = Callable[[Any, Policy], Any]
 
 
-class MixView(APIView):
-    """Concentrate and water on top of what is inside."""
+def calculator(name: str, does: str, asks: type[BaseModel], says: type[BaseModel], result: Any, solve: Solve) -> Any:
+    """The address of one calculator: parse, compute under the person's depot's policy, answer as the core says."""
+    dump = TypeAdapter(result).dump_python
 
-    @extend_schema(operation_id="compute_mix", request=MixIn, responses={200: MixOut, 400: Problem})
-    def post(self, request: Request) -> Response:
-        """Litres of concentrate and of water that reach a freeze point."""
-        return Response(_MIX.dump_python(core_mix.mix(body_of(request, MixIn).to_core()), mode="json"))
+    def post(self: APIView, request: Request) -> Response:
+        depot = getattr(request.user, "depot", None)
+        policy = depot.policy if depot else Policy()
+        return Response(dump(solve(body_of(request, asks).to_core(), policy), mode="json"))  # type: ignore[attr-defined]
+
+    post.__doc__ = does
+    described = extend_schema(
+        operation_id=f"compute_{name.replace('-', '_')}", request=asks, responses={200: says, 400: Problem}
+    )(post)
+    view = type(f"{name.title().replace('-', '')}View", (APIView,), {"post": described, "__doc__": does})
+    return path(f"api/compute/{name}", view.as_view())
 
 
-class ReadingView(APIView):
-    """A reading, corrected."""
+def plain(solve: Callable[[Any], Any]) -> Solve:
+    """A calculation without policy in it."""
+    return lambda question, _policy: solve(question)
 
-    @extend_schema(operation_id="compute_reading", request=ReadingIn, responses={200: ReadingOut, 400: Problem})
-    def post(self, request: Request) -> Response:
-        """What a line on a freeze scale really says."""
-        return Response(_READING.dump_python(core_reading.read(body_of(request, ReadingIn).to_core()), mode="json"))
+
+CALCULATORS = [
+    calculator(
+        "mix",
+        "Litres of concentrate and of water that reach a freeze point on top of what is inside.",
+        mixes.MixIn,
+        mixes.MixOut,
+        MixAnswer,
+        mix,
+    ),
+    calculator(
+        "ready-mix",
+        "What ready-mix alone comes to, by how much it misses, and the concentrate that mends it.",
+        mixes.ReadyMixIn,
+        mixes.ReadyMixOut,
+        ReadyMixAnswer,
+        plain(ready_mix),
+    ),
+    calculator(
+        "correction",
+        "Litres to swap in a full loop for concentrate or water.",
+        mixes.CorrectionIn,
+        mixes.CorrectionOut,
+        CorrectionAnswer,
+        plain(correct),
+    ),
+    calculator(
+        "batch",
+        "Containers to open, marks on bucket and jug, what to buy, what is left over, the cost.",
+        mixes.BatchIn,
+        mixes.BatchOut,
+        BatchAnswer,
+        plain(batch),
+    ),
+    calculator(
+        "top-up",
+        "What a top-up makes of a loop.",
+        mixes.TopUpIn,
+        mixes.TopUpOut,
+        TopUpAnswer,
+        plain(top_up),
+    ),
+    calculator(
+        "reading",
+        "What a mark on an instrument's scale really says.",
+        others.ReadingIn,
+        others.ReadingOut,
+        ReadingAnswer,
+        read,
+    ),
+    calculator(
+        "boil",
+        "Boiling point with this cap at this altitude.",
+        others.BoilIn,
+        others.BoilOut,
+        BoilAnswer,
+        plain(boil),
+    ),
+    calculator(
+        "expansion",
+        "How far the fluid rises from cold to hot.",
+        others.ExpansionIn,
+        others.ExpansionOut,
+        ExpansionAnswer,
+        plain(expansion),
+    ),
+]

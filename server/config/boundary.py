@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any, TypeVar
+from dataclasses import fields
+from typing import Annotated, Any, TypeVar, get_type_hints
 
-from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, Strict, WithJsonSchema
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, Strict, WithJsonSchema, create_model
 from rest_framework.request import Request
 from rest_framework.response import Response
 
@@ -54,6 +55,13 @@ _LITRES_SCHEMA = {
 Litres = Annotated[Number, BeforeValidator(_litres), WithJsonSchema(_LITRES_SCHEMA)]
 
 B = TypeVar("B", bound=BaseModel)
+
+
+def answer_of(name: str, result: type[Any]) -> type[Answer]:
+    """A core result as a response body: the same fields, all of them always there, documented by its docstring."""
+    hints = get_type_hints(result)
+    shown: dict[str, Any] = {row.name: (hints[row.name], ...) for row in fields(result)}
+    return create_model(name, __base__=Answer, __doc__=result.__doc__, **shown)
 
 
 def body_of(request: Request, shape: type[B]) -> B:

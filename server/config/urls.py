@@ -3,7 +3,7 @@
 from django.urls import path, re_path
 
 from catalogue.api import ProductsView
-from compute.api import MixView, ReadingView
+from compute.api import CALCULATORS
 from config.schema import SchemaView
 from config.screen import ApiNotFoundView, screen
 from fleet.api import MachinesView
@@ -24,8 +24,7 @@ urlpatterns = [
     path("api/loops/<int:loop_id>/entries", EntriesView.as_view()),
     path("api/loops/<int:loop_id>/preview", PreviewView.as_view()),
     path("api/loops/<int:loop_id>/drafts/<str:stage>", DraftView.as_view()),
-    path("api/compute/mix", MixView.as_view()),
-    path("api/compute/reading", ReadingView.as_view()),
+    *CALCULATORS,
     path("api/schema", SchemaView.as_view()),
     re_path(r"^api(/|$)", ApiNotFoundView.as_view()),
     re_path(r"^(?!assets/).*$", screen),

@@ -48,6 +48,7 @@ class Loop(models.Model):
     glycol_forbidden = models.BooleanField(default=False)
     low_conductivity = models.BooleanField(default=False)
     high_voltage = models.BooleanField(default=False)
+    cap_gauge_kpa = models.FloatField(null=True, blank=True, help_text="what the cap holds above ambient [kPa]")
     believed_base = models.CharField(max_length=12, blank=True)
     believed_family = models.CharField(max_length=20, blank=True)
     believed_strength_percent = models.FloatField(null=True, blank=True)
@@ -74,6 +75,7 @@ class Loop(models.Model):
             layout=LAYOUT.validate_python(self.layout),
             need=self.requirement,
             coldest_c=self.coldest_c if self.coldest_c is not None else self.machine.depot.coldest_c,
+            cap_gauge_kpa=self.cap_gauge_kpa,
             believed=Fluid(
                 Base(self.believed_base) if self.believed_base else None,
                 Family(self.believed_family) if self.believed_family else None,

@@ -69,6 +69,8 @@ def _loop_out(loop: Loop) -> LoopOut:
         capacity_source=loop.core.capacity_source,
         layout=loop.core.layout,
         high_voltage=loop.high_voltage,
+        cap_gauge_kpa=loop.cap_gauge_kpa,
+        room_l=loop.core.layout.room_l,
     )
 
 
@@ -134,6 +136,8 @@ def bench_of(loop: Loop, person: Person) -> Bench:
         recent=[line for line in recent if line.kind != "voided"][:12],
         frost_scales=[frost_scale(glycol) for glycol in Glycol],
         coldest_c=loop.core.coldest_c,
+        altitude_m=loop.machine.depot.altitude_m,
+        currency=loop.machine.depot.currency,
         policy={rule.key: policy[rule.key] for rule in SHIPPED},
         server_time=timezone.now(),
     )

@@ -161,6 +161,8 @@ class LoopOut(Answer):
     capacity_source: CapacitySource
     layout: Layout
     high_voltage: bool
+    cap_gauge_kpa: float | None
+    room_l: float | None
 
 
 class Choice(Answer):
@@ -219,6 +221,8 @@ class Bench(Answer):
     recent: list[EntryOut]
     frost_scales: list[FrostScale]
     coldest_c: float
+    altitude_m: float
+    currency: str
     policy: dict[str, float]
     server_time: datetime
 

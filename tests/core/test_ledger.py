@@ -24,8 +24,8 @@ from temper_core.entries import (
     SignedOff,
 )
 from temper_core.glycol import Glycol
-from temper_core.loop import fold, suggested_target_c
-from temper_core.mix import MixQuestion, mix
+from temper_core.loop import fold
+from temper_core.mix import MixQuestion, mix, suggested_target_c
 from temper_core.policy import Policy
 from temper_core.reading import Scale
 from temper_core.state import CapacitySource, Loop, Stage, Status
@@ -322,7 +322,7 @@ def test_a_glycol_free_loop_is_signed_without_a_reading():
     ],
 )
 def test_suggested_target(coldest, glycol, target):
-    assert suggested_target_c(a_loop(coldest_c=coldest), glycol, Policy()) == target
+    assert suggested_target_c(glycol, coldest, Policy()) == target
 
 
 def test_the_plan_uses_the_state_it_is_given():

@@ -121,7 +121,7 @@ def test_policy_moves_the_limits():
         ({"zero": -30}, "zero"),
         ({"resolution": 0}, "resolution"),
         ({"sample_c": 95}, "sample_c"),
-        ({"compensated": False, "sample_c": 30}, "sample_c"),
+        ({"compensated": False, "sample_c": -2}, "sample_c"),
     ],
 )
 def test_what_cannot_be_read_is_refused_by_name(changes, field):

@@ -1,5 +1,6 @@
 """Properties of glycol-water solutions: freeze point, density, strength, refractive index, boiling point."""
 
+from temper_core.glycol.atmosphere import ambient_kpa
 from temper_core.glycol.boiling import boil_c
 from temper_core.glycol.density import (
     DEFAULT_CONCENTRATE,
@@ -16,8 +17,9 @@ from temper_core.glycol.freezing import (
     freeze_point,
     mass_fraction_at_freeze,
 )
-from temper_core.glycol.index import mass_fraction_at_index, refractive_index_20c
+from temper_core.glycol.index import brix_index_20c, index_shift, mass_fraction_at_index, refractive_index_20c
 from temper_core.glycol.record import Glycol
+from temper_core.glycol.thermal import density, is_extrapolated, litres_at_20c
 
 __all__ = [
     "COLDEST_TARGET_C",
@@ -25,10 +27,16 @@ __all__ = [
     "Branch",
     "FreezePoint",
     "Glycol",
+    "ambient_kpa",
     "boil_c",
+    "brix_index_20c",
     "curve_doubt_k",
+    "density",
     "density_20c",
     "freeze_point",
+    "index_shift",
+    "is_extrapolated",
+    "litres_at_20c",
     "mass_fraction_at_freeze",
     "mass_fraction_at_index",
     "mass_fraction_of",

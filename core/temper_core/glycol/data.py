@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from temper_core.glycol.record import FreezeCurve, Glycol, IndexRise, PureLiquid, Range, Source, Table
+from temper_core.glycol.record import Expansion, FreezeCurve, Glycol, IndexRise, Polynomial, PureLiquid, Range, Source, Table
 
 _MELINDER = "A. Melinder, Properties of Secondary Working Fluids for Indirect Systems, IIR 2010"
 _PERRY = Source("Perry's Chemical Engineers' Handbook, 8th ed., table 2-8", "taken from the chemicals package 1.5")
@@ -92,5 +92,52 @@ INDEX_RISE = {
     Glycol.PROPYLENE: IndexRise(
         Source("maker's handbook of propylene glycol solutions, from memory", "own cubic, within 0.0007"),
         (0.10852195, 0.01926660, -0.02837855),
+    ),
+}
+
+# How the index of each liquid falls with temperature. Between water and neat glycol the slopes are shared by mass.
+WATER_INDEX_SHIFT = Polynomial(
+    Source("IAPWS R9-97, sodium D line", "own cubic through 0-60 degC at 101.325 kPa, within 0.00002"),
+    Range(0.0, 60.0),
+    20.0,
+    (-8.87024676e-05, -1.74638231e-06, 8.92633092e-09),
+)
+GLYCOL_INDEX_SLOPE = {  # per kelvin, neat liquid; source: handbook values, from memory, within a tenth
+    Glycol.ETHYLENE: -2.6e-4,
+    Glycol.PROPYLENE: -2.9e-4,
+}
+
+BRIX = Polynomial(
+    Source("ICUMSA 1974, sucrose solutions at 20 degC", "own quartic for the rise over water, 0-85 Brix, within 0.00002"),
+    Range(0.0, 85.0),
+    0.0,
+    (0.143081e-2, 0.05090036e-4, 0.0258005e-6, -0.006189276e-8),
+)
+
+_EXPANSION_NOTE = "own fit with water from IAPWS-IF97 and the neat glycol from Perry's, within 0.2 %"
+EXPANSION = {
+    Glycol.ETHYLENE: Expansion(
+        Source(_MELINDER, _EXPANSION_NOTE),
+        Range(0.0, 0.60),
+        Range(-40.0, 100.0),
+        130.0,
+        (
+            (-0.018162411, -0.05469737, 0.030354857, -0.014292678),
+            (-0.064821485, 0.15908115, -0.23927814, 0.12022863),
+            (-0.016906007, -0.27413346, 0.54686798, -0.25016793),
+            (0.037186077, 0.16420645, -0.34070076, 0.14570129),
+        ),
+    ),
+    Glycol.PROPYLENE: Expansion(
+        Source(_MELINDER, _EXPANSION_NOTE),
+        Range(0.0, 0.60),
+        Range(-40.0, 100.0),
+        130.0,
+        (
+            (-0.018771344, -0.059110717, 0.041972328, -0.020675434),
+            (-0.067784049, 0.14616395, -0.2705257, 0.2044254),
+            (-0.084664262, -0.20928688, 0.58790985, -0.44525412),
+            (0.098868542, 0.11312293, -0.35827494, 0.25870018),
+        ),
     ),
 }

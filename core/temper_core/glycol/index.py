@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import lru_cache
 
 from temper_core.errors import CoreError, check_between
-from temper_core.glycol.data import INDEX_RISE, WATER_INDEX_20C
+from temper_core.glycol.data import BRIX, GLYCOL_INDEX_SLOPE, INDEX_RISE, WATER_INDEX_20C, WATER_INDEX_SHIFT
 from temper_core.glycol.record import Glycol
 from temper_core.quantity import MassFraction
 
@@ -25,6 +25,32 @@ def refractive_index_20c(glycol: Glycol, glycol_w: float) -> float:
 def _index(glycol: Glycol, glycol_w: float) -> float:
     a, b, c = INDEX_RISE[glycol].coefficients
     return WATER_INDEX_20C + glycol_w * (a + glycol_w * (b + glycol_w * c))
+
+
+def index_shift(glycol: Glycol, glycol_w: float, t_c: float) -> float:
+    """Index at t_c less index at 20 degC; glycol_w: mass fraction, 0 to 1; t_c: 0 to 60 degC. Raises OutOfRange.
+
+    Water's own fall and the neat glycol's, shared by mass. Source: WATER_INDEX_SHIFT.source, GLYCOL_INDEX_SLOPE.
+    >>> round(index_shift(Glycol.ETHYLENE, 0.5, 30), 4)
+    -0.0018
+    """
+    low, high = WATER_INDEX_SHIFT.range.low, WATER_INDEX_SHIFT.range.high
+    check_between("sample_c", t_c, low, high, "°C", "Let the sample come to room temperature.")
+    water = WATER_INDEX_SHIFT.at(t_c)
+    return water + glycol_w * (GLYCOL_INDEX_SLOPE[glycol] * (t_c - 20) - water)
+
+
+def brix_index_20c(brix: float) -> float:
+    """Refractive index at 20 degC of a mark on a Brix scale, 0 to 85; below 0 it goes on with the slope at 0.
+
+    Raises OutOfRange past the end. Source: BRIX.source.
+    >>> round(brix_index_20c(30), 4)
+    1.3811
+    """
+    if brix < 0:
+        return WATER_INDEX_20C + BRIX.coefficients[0] * brix
+    check_between("value", brix, 0, BRIX.range.high, "Brix", "Past the end of the scale there is no number.")
+    return WATER_INDEX_20C + BRIX.at(brix)
 
 
 def index_on_scale(glycol: Glycol, glycol_w: float) -> float:

@@ -83,6 +83,38 @@ class IndexRise:
 
 
 @dataclass(frozen=True, slots=True)
+class Polynomial:
+    """a1*d + a2*d**2 + ... with d the distance from `origin`; no constant term; valid over `range`."""
+
+    source: Source
+    range: Range
+    origin: float
+    coefficients: tuple[float, ...]
+
+    def at(self, x: float) -> float:
+        """Value at x; not checked against the range, which the caller knows how to name."""
+        d = x - self.origin
+        value = 0.0
+        for a in reversed(self.coefficients):
+            value = (value + a) * d
+        return value
+
+
+@dataclass(frozen=True, slots=True)
+class Expansion:
+    """ln(density / density at 20 degC) = sum of c[i][j] * w**i * s**(j+1), s = (t_c - 20) / 100, w the mass fraction.
+
+    Outside `glycol_w` (up to 1) or above `temperature_c` the figure is extrapolated, as far as `extrapolated_to_c`.
+    """
+
+    source: Source
+    glycol_w: Range
+    temperature_c: Range
+    extrapolated_to_c: float
+    coefficients: tuple[tuple[float, ...], ...]
+
+
+@dataclass(frozen=True, slots=True)
 class PureLiquid:
     """What the mixing rules need of the neat glycol at 20 degC."""
 

@@ -1,0 +1,203 @@
+"""How much concentrate and how much water reach a freeze point, on top of what is still inside.
+
+Mass is conserved: a mix contracts, so litres do not add up, kilograms do. All volumes are at 20 degC.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from temper_core.glycol import COLDEST_TARGET_C, freeze_point, mass_fraction_at_freeze
+from temper_core.mix.certainty import InputShare, Likely, LitresSpread, Mixed
+from temper_core.mix.question import Final, Infeasible, MixQuestion, Spread, filled_with, final_of, litres_of, parts_of
+from temper_core.policy import Policy
+from temper_core.quantity import MassFraction
+from temper_core.saying import Saying, say
+
+SURE_WITHIN_K = 0.02
+_WATER = MassFraction(0.0)
+
+
+@dataclass(frozen=True, slots=True)
+class MixAnswer:
+    """What to pour. When feasible is false the litres are the best reachable ones, and reason says by how much it misses.
+
+    blend_percent: strength of what is poured as blended in a bucket, by volume of the concentrate in use.
+    kept_back_l: litres of water that do not fit before the mix has settled; they go in when topping up.
+    inputs: where the doubt comes from, largest share first. warnings: what the person must know all the same.
+    """
+
+    feasible: bool
+    concentrate_l: float
+    water_l: float
+    kept_back_l: float
+    blend_percent: float
+    final: Final
+    likely: Likely | None = None
+    likely_with_curve: Likely | None = None
+    litres_spread: LitresSpread | None = None
+    inputs: tuple[InputShare, ...] = ()
+    reason: Infeasible | None = None
+    warnings: tuple[Saying, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class _Plan:
+    """Litres, the mass fraction they come to, and why it is not the one that was asked for."""
+
+    concentrate_l: float
+    water_l: float
+    w: MassFraction
+    reason: Infeasible | None = None
+
+
+def mix(q: MixQuestion, policy: Policy | None = None) -> MixAnswer:
+    """Litres of concentrate and of water to the target on top of what is inside; see MixAnswer.
+
+    >>> from temper_core.glycol import Glycol
+    >>> from temper_core.mix.question import Inside
+    >>> q = MixQuestion(Glycol.ETHYLENE, 32.0, Inside(7.5), -45.0)
+    >>> a = mix(q)
+    >>> a.feasible, round(a.concentrate_l, 1), round(a.water_l, 1)
+    (True, 18.3, 6.6)
+    """
+    policy = policy or Policy()
+    plan = _sure_plan(q) if q.be_sure else _plan(q, q.target_freeze_c)
+    poured = plan.concentrate_l + plan.water_l
+    room = q.loop_volume_l - _inside_l(q)
+    final = final_of(q.glycol, q.loop_volume_l, plan.w, q.concentrate)
+    answer = MixAnswer(
+        feasible=plan.reason is None,
+        concentrate_l=plan.concentrate_l,
+        water_l=plan.water_l,
+        kept_back_l=min(plan.water_l, max(0.0, poured - room)),
+        blend_percent=100 * plan.concentrate_l / poured if poured > 0 else 0.0,
+        final=final,
+        reason=plan.reason,
+        warnings=_warnings(final, policy),
+    )
+    if q.spread is None:
+        return answer
+    mixed = Mixed(q, plan.concentrate_l, plan.water_l, plan.w)
+    likely, with_curve = mixed.likely()
+    return replace(
+        answer,
+        likely=likely,
+        likely_with_curve=with_curve,
+        litres_spread=mixed.litres_spread(),
+        inputs=mixed.inputs(measured_spread(q, policy)),
+    )
+
+
+def measured_spread(q: MixQuestion, policy: Policy) -> Spread:
+    """What good measuring of each input reaches; a data sheet's content cannot be measured in the bay (0)."""
+    drained = q.loop_volume_l - q.inside.volume_l
+    return Spread(
+        loop_volume_l=q.loop_volume_l * policy["capacity_sd_measured"] / 100,
+        drained_l=drained * policy["drained_sd_weighed"] / 100,
+        inside_strength_percent=policy["inside_sd_read"],
+    )
+
+
+def _inside_l(q: MixQuestion) -> float:
+    """Litres inside now, pours included."""
+    return litres_of(q.glycol, q.have)
+
+
+def _plan(q: MixQuestion, target_c: float) -> _Plan:
+    target_w = mass_fraction_at_freeze(q.glycol, target_c)
+    concentrate_l, water_l = _parts(q, target_w)
+    tiny = 1e-9 * q.loop_volume_l
+    reason, w = None, target_w
+    if water_l < -tiny:
+        w = filled_with(q.glycol, q.loop_volume_l, q.have, q.concentrate)
+        reason = _too_weak(q, target_w, w)
+    elif concentrate_l < -tiny:
+        w = filled_with(q.glycol, q.loop_volume_l, q.have, _WATER)
+        reason = _too_strong(q, target_w, w)
+    if reason:
+        concentrate_l, water_l = _parts(q, w)
+    # what is left of a root search is a rounding remainder, never a litre
+    concentrate_l, water_l = (0.0 if litres < tiny else litres for litres in (concentrate_l, water_l))
+    return _Plan(concentrate_l, water_l, w, reason)
+
+
+def _parts(q: MixQuestion, glycol_w: float) -> tuple[float, float]:
+    """Concentrate and water [l] that bring the full loop to glycol_w; either may come out negative."""
+    return parts_of(q.glycol, q.loop_volume_l, q.have, q.concentrate, _WATER, glycol_w)
+
+
+def _drain_more(q: MixQuestion, target_w: float, part: int) -> float | None:
+    """How many litres more must come out, of what is inside, before the target is in reach; None if even empty fails."""
+    inside_l = _inside_l(q)
+    if inside_l <= 0:
+        return None
+
+    def spare(out: float) -> float:
+        left = q.have.times(1 - out / inside_l)
+        return parts_of(q.glycol, q.loop_volume_l, left, q.concentrate, _WATER, target_w)[part]
+
+    if spare(inside_l) < 0:
+        return None
+    low, high = 0.0, inside_l
+    for _ in range(40):
+        middle = (low + high) / 2
+        low, high = (middle, high) if spare(middle) < 0 else (low, middle)
+    return high
+
+
+def _shown(freeze_c: float | None) -> str:
+    return f"{freeze_c:.1f} °C" if freeze_c is not None else "colder than any handbook tabulates"
+
+
+def _too_weak(q: MixQuestion, target_w: MassFraction, best_w: MassFraction) -> Infeasible:
+    best = freeze_point(q.glycol, best_w).freeze_c
+    more = _drain_more(q, target_w, part=1)
+    help_ = (
+        f"Get {more:.1f} L more out (block drain, tilt, one more drain), or accept the weaker mix."
+        if more is not None
+        else "Even an empty loop stays short: use a stronger concentrate."
+    )
+    inside = f"only concentrate on top of {_inside_l(q):.1f} L inside freezes at {_shown(best)}"
+    return Infeasible("too_much_inside", f"Out of reach: {inside}. {help_}", more, best)
+
+
+def _too_strong(q: MixQuestion, target_w: MassFraction, best_w: MassFraction) -> Infeasible:
+    best = freeze_point(q.glycol, best_w).freeze_c
+    more = _drain_more(q, target_w, part=0)
+    help_ = f" To reach the target, get {more:.1f} L more out." if more is not None else ""
+    said = f"What is inside is too strong already: filled up with water only it freezes at {_shown(best)}."
+    return Infeasible("inside_too_strong", said + help_, more, best)
+
+
+def _sure_plan(q: MixQuestion) -> _Plan:
+    """Plan colder until the warm end, curve included, meets the target: the end follows the plan almost one to one."""
+    coldest = COLDEST_TARGET_C[q.glycol]
+    aim = q.target_freeze_c
+    for _ in range(12):
+        plan = _plan(q, aim)
+        if plan.reason is not None:
+            return plan
+        warm_end = Mixed(q, plan.concentrate_l, plan.water_l, plan.w).likely()[1].freeze_c_high
+        off = warm_end - q.target_freeze_c
+        if abs(off) < SURE_WITHIN_K or (aim == coldest and off > 0):
+            break
+        aim = min(0.0, max(coldest, aim - off))
+    if off < SURE_WITHIN_K:
+        return plan
+    said = f"To be sure of {q.target_freeze_c:g} °C the mix would have to be colder than {coldest:g} °C, which no handbook"
+    message = (
+        f"{said} tabulates. The surest there is stays liquid to {warm_end:.1f} °C: measure closer, or set a warmer target."
+    )
+    return replace(plan, reason=Infeasible("not_sure", message, None, freeze_point(q.glycol, plan.w).freeze_c))
+
+
+def _warnings(final: Final, policy: Policy) -> tuple[Saying, ...]:
+    minimum = policy["corrosion_minimum_percent"]
+    if final.strength_percent >= minimum - 0.05:
+        return ()
+    words = (
+        "{strength_percent:0} by volume is under the {minimum_percent:0} that corrosion protection wants, "
+        "unless the product says otherwise."
+    )
+    return (say("below_corrosion_minimum", words, strength_percent=final.strength_percent, minimum_percent=minimum),)

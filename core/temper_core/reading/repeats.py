@@ -1,0 +1,60 @@
+"""Several readings of one sample: they share their zero, so agreement between them says nothing about it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from temper_core.glycol import freeze_point, strength_of
+from temper_core.policy import Policy
+from temper_core.quantity import MassFraction
+from temper_core.reading.correct import ReadingQuestion, axis_of, per_axis, read, sd_of_mark
+from temper_core.reading.scales import FACTS
+from temper_core.spread import Z95, Interval
+
+
+@dataclass(frozen=True, slots=True)
+class Repeats:
+    """Several readings of one sample: mean in mass percent, its standard deviation, the freeze point and interval.
+
+    They share their zero, so its doubt does not shrink with their number.
+    """
+
+    count: int
+    glycol_mass_percent: float
+    sd_mass_percent: float
+    strength_percent: float
+    freeze_c: float | None
+    likely: Interval | None
+    range_k: float
+
+
+def repeats(questions: Sequence[ReadingQuestion], policy: Policy | None = None) -> Repeats | None:
+    """Mean of readings of one sample; None when none of them gives a number."""
+    answers = [(q, a) for q, a in ((q, read(q, policy)) for q in questions) if a.glycol_mass_percent is not None]
+    if not answers:
+        return None
+    n = len(answers)
+    percents = [a.glycol_mass_percent or 0.0 for _, a in answers]
+    mean = sum(percents) / n
+    glycol = answers[0][0].glycol
+    slope = 100 * per_axis(axis_of(answers[0][0]), mean / 100)
+    own = max(sd_of_mark(q.scale, q.value, q.division) for q, _ in answers) * slope / n**0.5
+    zero = max(sd_of_mark(q.scale, _zero(q), q.division) for q, _ in answers) * slope
+    if n > 1:
+        scatter = (sum((p - mean) ** 2 for p in percents) / (n - 1)) ** 0.5
+        own = max(own, scatter / n**0.5)
+    sd = (own**2 + zero**2) ** 0.5
+    w = MassFraction(mean / 100)
+    point = freeze_point(glycol, w)
+    freezes = [a.freeze_c for _, a in answers if a.freeze_c is not None]
+    low = freeze_point(glycol, MassFraction(max(0.0, w - Z95 * sd / 100))).at_most_c
+    high = freeze_point(glycol, MassFraction(min(1.0, w + Z95 * sd / 100))).at_most_c
+    likely = Interval(min(low, high), max(low, high))
+    return Repeats(
+        n, mean, sd, strength_of(glycol, w), point.freeze_c, likely, max(freezes) - min(freezes) if freezes else 0.0
+    )
+
+
+def _zero(q: ReadingQuestion) -> float:
+    return FACTS[q.scale].water if q.zero is None else q.zero
