@@ -134,6 +134,54 @@ def _groomer_at_mix(depot: Depot, rng: random.Random) -> None:
     scene.choose(3, product).record(190, "drained", drained_l=24.5, measured="weighed", rinses=2)
 
 
+def _old_groomer_out_of_reach(depot: Depot, rng: random.Random) -> None:
+    """G-04: no block drain, so half the rinse water stays in; the climate's target is out of reach."""
+    product = depot.products.get(name="Winterline O")
+    scene = Scene(depot, "G-04", 1, "tomo", timezone.now() - timedelta(hours=5), rng)
+    scene.open("change_out").record(5, "read", value=-27.0, place="as_found")
+    scene.choose(4, product).record(200, "drained", drained_l=10.4, measured="marks", rinses=3)
+
+
+def _standby_diesel_remembered(depot: Depot, rng: random.Random) -> None:
+    """C-03, propylene glycol: its capacity is somebody's memory, its litres a guess."""
+    product = depot.products.get(name="Winterline P")
+    scene = Scene(depot, "C-03", 1, "ines", timezone.now() - timedelta(hours=2), rng)
+    scene.open("renew").choose(6, product).record(40, "drained", drained_l=13.5, measured="guessed")
+
+
+def _carrier_renewed(depot: Depot, rng: random.Random) -> None:
+    """T-21, two banks: a part drain with good coolant left inside."""
+    product = depot.products.get(name="Winterline O")
+    scene = Scene(depot, "T-21", 1, "tomo", timezone.now() - timedelta(hours=1), rng)
+    glass = depot.instruments.get(name="Glass 3")
+    scene.open("renew").record(4, "read", value=-31.0, place="as_found", instrument_id=glass.id, sample_c=18.0)
+    scene.choose(2, product).record(25, "drained", drained_l=6.9, measured="weighed")
+
+
+def _loader_teaches_its_capacity(depot: Depot, rng: random.Random) -> None:
+    """W-02, finished this morning: its capacity was somebody's memory, and the readings know better."""
+    product = depot.products.get(name="Winterline O")
+    glass = depot.instruments.get(name="Glass 3")
+    scene = Scene(depot, "W-02", 1, "tomo", timezone.now() - timedelta(hours=7), rng)
+    scene.open("change_out").choose(5, product).record(110, "drained", drained_l=12.6, measured="weighed", rinses=2)
+    scene.accept_mix(4, product, -43.0)
+    plan = state_of(scene.loop, depot.policy).plan
+    scene.record(
+        15,
+        "poured",
+        product_id=product.id,
+        product_l=round(plan.concentrate_l, 1),
+        water_l=round(plan.water_l, 1),
+        at_mark=True,
+    )
+    for minutes, value in ((80, -45.0), (3, -44.5), (2, -45.0)):
+        scene.record(
+            minutes, "read", value=value, place="finished", instrument_id=glass.id, sample_c=18.0, after_hot_run=True
+        )
+    proof = state_of(scene.loop, depot.policy).proof.verdict.value
+    scene.record(4, "signed_off", proof=proof, reason="" if proof == "proven" else "left as read")
+
+
 def _railcar_just_opened(depot: Depot, rng: random.Random) -> None:
     """R-02 has just come in."""
     Scene(depot, "R-02", 1, "ines", timezone.now() - timedelta(minutes=2), rng).open("change_out")
@@ -146,5 +194,9 @@ def load() -> Depot:
         depot = _make_things()
         _finished_shuttle(depot, rng)
         _groomer_at_mix(depot, rng)
+        _old_groomer_out_of_reach(depot, rng)
+        _loader_teaches_its_capacity(depot, rng)
+        _standby_diesel_remembered(depot, rng)
+        _carrier_renewed(depot, rng)
         _railcar_just_opened(depot, rng)
     return depot

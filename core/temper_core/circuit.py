@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from temper_core.errors import CoreError, check_between, under
@@ -123,6 +123,18 @@ class Layout:
             node.id: node.volume_l * min(1.0, sum(drain.share.get(node.id, 0.0) for drain in self.drains))
             for node in self.nodes
         }
+
+
+def resized(layout: Layout, capacity_l: float) -> Layout:
+    """The layout for another capacity: the difference goes into the hoses, or over all vessels where they cannot take it."""
+    hoses = next((node for node in layout.nodes if node.kind is NodeKind.HOSES), None)
+    left = hoses.volume_l + capacity_l - layout.volume_l if hoses else 0.0
+    if hoses and left >= hoses.volume_l / 2:
+        nodes = tuple(replace(node, volume_l=left) if node is hoses else node for node in layout.nodes)
+    else:
+        times = capacity_l / layout.volume_l
+        nodes = tuple(replace(node, volume_l=node.volume_l * times) for node in layout.nodes)
+    return replace(layout, nodes=nodes)
 
 
 def check_sum(layout: Layout, capacity_l: float) -> None:

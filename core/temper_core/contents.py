@@ -127,6 +127,12 @@ class Contents:
         """The same litres, all of another strength: a reading of the fluid as found."""
         return Contents.full(self.layout, self.glycol, strength)
 
+    def read_as(self, strength: VolumePercent) -> Contents:
+        """Full and mixed, as strong as it read; how much of it is old coolant stays as the litres say."""
+        full, old = Contents.full(self.layout, self.glycol, strength), self.total.old_l / self.layout.volume_l
+        litres = {node.id: node.volume_l for node in self.layout.nodes}
+        return replace(full, by_vessel={v: replace(c, old_l=old * litres[v]) for v, c in full.by_vessel.items()})
+
     def with_base(self, glycol: Glycol) -> Contents:
         """Change over to the other glycol: a remainder of the first counts as water."""
         if glycol is self.glycol:

@@ -56,6 +56,12 @@ class Tally:
     strength_known: bool = False
     strength_read: bool = False  # read, or carried over from a proven job; otherwise it is only believed
     flags: list[Saying] = field(default_factory=list)
+    before_sign_off: Contents | None = None  # by the litres; signing off goes by the readings
+
+    @property
+    def by_litres(self) -> Contents:
+        """What the litres alone say is inside."""
+        return self.before_sign_off or self.contents
 
     @property
     def glycol(self) -> Glycol:
@@ -100,7 +106,7 @@ def _job_opened(t: Tally, facts: JobOpened, entry: Entry) -> None:
     t.contents = Contents.full(t.loop.layout, glycol, strength)
     t.job_id, t.route, t.opened_at, t.signed_at = entry.job_id, facts.route, entry.happened_at, None
     t.planned, t.drained, t.product, t.proof, t.mixed = None, None, None, None, True
-    t.pours, t.readings, t.flags, t.poured_before_plan = [], [], [], 0
+    t.pours, t.readings, t.flags, t.poured_before_plan, t.before_sign_off = [], [], [], 0, None
 
 
 def _planned(t: Tally, facts: Planned) -> None:
@@ -202,7 +208,8 @@ def _trust_readings(t: Tally) -> None:
     questions = finished_questions(t)
     together = repeats(questions, t.policy) if questions else None
     if together is not None:
-        t.contents = t.contents.as_found(VolumePercent(min(100.0, together.strength_percent)))
+        t.before_sign_off = t.contents
+        t.contents = t.contents.read_as(VolumePercent(min(100.0, together.strength_percent)))
 
 
 def _apply(t: Tally, entry: Entry) -> None:

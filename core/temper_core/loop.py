@@ -5,19 +5,18 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
+from temper_core.balance import learned_capacity, plan_spread, prediction_of
 from temper_core.chemistry import Base
-from temper_core.contents import Content
-from temper_core.entries import Entry, Place, Poured
+from temper_core.entries import Entry, Place
 from temper_core.glycol import Glycol, freeze_point, strength_of
-from temper_core.glycol.density import density_20c
 from temper_core.judge.proof import Prediction, ProofVerdict, judge_proof, safe_to
-from temper_core.ledger import Tally, finished_questions, measured_sd_percent, question_of, tally
+from temper_core.ledger import Tally, finished_questions, question_of, tally
 from temper_core.mix import Inside, Spread, freeze_interval, suggested_target_c
 from temper_core.policy import Policy
-from temper_core.quantity import WATER_DENSITY_20C, VolumePercent
+from temper_core.quantity import VolumePercent
 from temper_core.reading import Repeats, read, repeats
 from temper_core.saying import Saying, say
-from temper_core.spread import Interval, propagate
+from temper_core.spread import Interval
 from temper_core.stages import current_stage, next_action, stage_line
 from temper_core.state import (
     Claim,
@@ -40,14 +39,14 @@ def fold(loop: Loop, entries: Sequence[Entry], policy: Policy | None = None) -> 
     policy = policy or Policy()
     t = tally(loop, entries, policy)
     spread = plan_spread(t)
-    prediction = _prediction(t, spread)
+    prediction = prediction_of(t, spread)
     finished = finished_questions(t)
     together = repeats(finished, policy) if finished else None
     proof = _proof(t, together, prediction)
     likely = _likely(t, prediction, with_curve=False)
     claim = _claim(t, together)
     poured = _poured(t)
-    predicted_c = freeze_point(t.glycol, t.contents.total.glycol_w).freeze_c if prediction else None
+    predicted_c = freeze_point(t.glycol, t.by_litres.total.glycol_w).freeze_c if prediction else None
     with_curve = _likely(t, prediction, with_curve=True)
     return LoopState(
         loop_id=loop.id,
@@ -75,6 +74,7 @@ def fold(loop: Loop, entries: Sequence[Entry], policy: Policy | None = None) -> 
         predicted_likely_c=likely,
         predicted_safe_c=with_curve.high if with_curve else None,
         proof=proof,
+        learned=learned_capacity(t, spread, together, proof, _flags(t)),
         claim=claim,
         frost_risk=_frost_risk(t, claim),
         flags=_flags(t),
@@ -98,19 +98,6 @@ def mix_inside(t: Tally) -> Inside:
 
 def _coldest(t: Tally) -> float:
     return t.planned.coldest_c if t.planned else t.loop.coldest_c
-
-
-def plan_spread(t: Tally) -> Spread:
-    """Standard deviations that a plan for this loop must reckon with."""
-    policy, loop = t.policy, t.loop
-    drained = t.drained.drained_l * measured_sd_percent(t.drained.measured, policy) / 100 if t.drained else 0.0
-    strength = policy["inside_sd_read" if t.strength_read else "inside_sd_unread"]
-    if t.drained and t.drained.rinses and t.contents.total_l > 0:
-        strength *= t.contents.total.old_l / t.contents.total_l
-    if t.base is Base.NONE:
-        strength = 0.0
-    capacity = loop.capacity_l * policy[f"capacity_sd_{loop.capacity_source.value}"] / 100
-    return Spread(capacity, drained, strength, policy["product_sd"])
 
 
 def _inside_sd_l(spread: Spread) -> float:
@@ -193,36 +180,6 @@ def _readings(t: Tally) -> tuple[ReadingState, ...]:
             )
         )
     return tuple(states)
-
-
-def _prediction(t: Tally, spread: Spread) -> Prediction | None:
-    """Mass percent of everything inside, mixed, with its standard deviation; None before anything was poured."""
-    if not t.pours or t.base is Base.NONE:
-        return None
-    spread_of_pour = t.policy["poured_sd"] / 100
-    total = t.contents.total
-    drained = t.drained.drained_l if t.drained else 0.0
-    product_kg = sum(p.product_l * density_20c(t.glycol, _product_w(p)) / 1000 for p in t.pours)
-    poured_glycol = sum(p.product_l * density_20c(t.glycol, _product_w(p)) / 1000 * _product_w(p) for p in t.pours)
-    poured_kg = product_kg + sum(p.water_l * WATER_DENSITY_20C / 1000 for p in t.pours)
-    inside = Content(max(0.0, total.glycol_kg - poured_glycol), max(0.0, total.water_kg - (poured_kg - poured_glycol)))
-    inside_l = max(1e-9, t.loop.capacity_l - drained)
-
-    def mixed(x: Sequence[float]) -> float:
-        capacity, out, strength_off, product = x
-        scale = max(0.0, capacity - out) / inside_l
-        glycol = inside.glycol_kg * scale + strength_off / 100 * inside_l * scale + poured_glycol * product
-        return max(0.0, glycol) / (inside.kg * scale + poured_kg)
-
-    at = (t.loop.capacity_l, drained, 0.0, 1.0)
-    product_sd = math.hypot(spread_of_pour, spread.glycol_mass_percent / 100)
-    sds = (spread.loop_volume_l, spread.drained_l, spread.inside_strength_percent, product_sd)
-    sd = propagate(mixed, at, sds, ((0.0, 1e5), (0.0, 1e5), (-100.0, 100.0), (0.0, 2.0)))
-    return Prediction(100 * total.glycol_w, 100 * sd)
-
-
-def _product_w(pour: Poured) -> float:
-    return pour.product.glycol_mass_percent / 100 if pour.product else 0.0
 
 
 def _likely(t: Tally, prediction: Prediction | None, with_curve: bool) -> Interval | None:

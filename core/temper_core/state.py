@@ -11,7 +11,7 @@ from temper_core.circuit import Layout, NodeKind, check_sum
 from temper_core.entries import Route
 from temper_core.errors import CoreError, check_between
 from temper_core.judge.proof import ProofVerdict
-from temper_core.mix import LARGEST_LOOP_L, Inside, Spread
+from temper_core.mix import LARGEST_LOOP_L, Inside, LearnedCapacity, Spread
 from temper_core.reading import ReadingAnswer, Repeats
 from temper_core.saying import Saying
 from temper_core.spread import Interval
@@ -23,6 +23,7 @@ class CapacitySource(StrEnum):
     MEASURED = "measured"
     MANUAL = "manual"
     REMEMBERED = "remembered"
+    LEARNED = "learned"
 
 
 class Stage(StrEnum):
@@ -49,7 +50,10 @@ class Status(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Loop:
-    """One cooling loop as the fleet knows it. capacity_l: litres at 20 degC up to the cold mark."""
+    """One cooling loop as the fleet knows it. capacity_l: litres at 20 degC up to the cold mark.
+
+    capacity_sd_l: its standard deviation where it is known better than from its source; capacity_known_at: since when.
+    """
 
     id: str
     name: str
@@ -60,6 +64,8 @@ class Loop:
     coldest_c: float
     believed: Fluid = Fluid()
     cap_gauge_kpa: float | None = None
+    capacity_sd_l: float | None = None
+    capacity_known_at: datetime | None = None
 
     def __post_init__(self) -> None:
         check_between("capacity_l", self.capacity_l, 0.1, LARGEST_LOOP_L, "L", "Litres up to the cold mark.")
@@ -201,6 +207,7 @@ class LoopState:
     predicted_likely_c: Interval | None
     predicted_safe_c: float | None
     proof: ProofVerdict | None
+    learned: LearnedCapacity | None
     claim: Claim
     frost_risk: bool
     flags: tuple[Saying, ...]

@@ -6,6 +6,8 @@ from django.db import models
 
 from temper_core.chemistry import Base, Family, Form
 from temper_core.chemistry import Product as CoreProduct
+from temper_core.glycol import strength_of
+from temper_core.quantity import MassFraction
 
 
 class Product(models.Model):
@@ -31,6 +33,12 @@ class Product(models.Model):
     def clean(self) -> None:
         """Refuse a composition that cannot be; raises CoreError."""
         _ = self.core
+
+    @property
+    def strength_percent(self) -> float | None:
+        """Strength by volume of the default concentrate; None without glycol."""
+        glycol = self.core.base.glycol
+        return strength_of(glycol, MassFraction(self.glycol_mass_percent / 100)) if glycol else None
 
     @property
     def core(self) -> CoreProduct:

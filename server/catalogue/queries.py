@@ -11,7 +11,7 @@ from temper_core.chemistry import Base, Family, Form
 
 
 class ProductOut(Answer):
-    """A product of the depot; price in its currency."""
+    """A product of the depot; strength by volume of the default concentrate (None without glycol); price in its currency."""
 
     id: int
     name: str
@@ -19,6 +19,7 @@ class ProductOut(Answer):
     family: Family
     form: Form
     glycol_mass_percent: float
+    strength_percent: float | None
     standards: tuple[str, ...]
     container_sizes_l: tuple[float, ...]
     price_per_l: Decimal | None

@@ -8,7 +8,7 @@ from config.schema import SchemaView
 from config.screen import ApiNotFoundView, screen
 from fleet.api import MachinesView
 from instruments.api import InstrumentsView, ZeroView
-from jobs.api import BoardView, DraftView, EntriesView, JobsView, LedgerView, LoopView, PreviewView
+from jobs.api import BoardView, CapacityView, DraftView, EntriesView, JobsView, LedgerView, LoopView, PreviewView
 from people.api import SessionView
 
 urlpatterns = [
@@ -23,6 +23,7 @@ urlpatterns = [
     path("api/loops/<int:loop_id>/ledger", LedgerView.as_view()),
     path("api/loops/<int:loop_id>/entries", EntriesView.as_view()),
     path("api/loops/<int:loop_id>/preview", PreviewView.as_view()),
+    path("api/loops/<int:loop_id>/capacity", CapacityView.as_view()),
     path("api/loops/<int:loop_id>/drafts/<str:stage>", DraftView.as_view()),
     *CALCULATORS,
     path("api/schema", SchemaView.as_view()),

@@ -39,6 +39,9 @@ class Loop(models.Model):
     position = models.PositiveSmallIntegerField(default=1)
     capacity_l = models.FloatField()
     capacity_source = models.CharField(max_length=12, choices=[(s.value, s.value) for s in CapacitySource])
+    capacity_sd_l = models.FloatField(null=True, blank=True, help_text="where known better than from its source [l]")
+    capacity_known_at = models.DateTimeField(null=True, blank=True)
+    capacity_note = models.CharField(max_length=160, blank=True)
     layout = models.JSONField()
     coldest_c = models.FloatField(null=True, blank=True, help_text="where it differs from the depot's [degC]")
     maker_families = models.JSONField(default=list, blank=True)
@@ -76,6 +79,8 @@ class Loop(models.Model):
             need=self.requirement,
             coldest_c=self.coldest_c if self.coldest_c is not None else self.machine.depot.coldest_c,
             cap_gauge_kpa=self.cap_gauge_kpa,
+            capacity_sd_l=self.capacity_sd_l,
+            capacity_known_at=self.capacity_known_at,
             believed=Fluid(
                 Base(self.believed_base) if self.believed_base else None,
                 Family(self.believed_family) if self.believed_family else None,

@@ -10,13 +10,14 @@ from rest_framework.views import APIView
 
 from config.boundary import answer, body_of
 from config.problems import Problem
+from fleet.actions import take_over_capacity
 from fleet.models import Loop
 from fleet.queries import loops_of
 from jobs.actions import keep_draft, open_job, preview, record_entries
 from jobs.models import Draft
-from jobs.queries import bench_of, board_of, ledger_of
-from jobs.shapes import Bench, Board, DraftIn, DraftOut, EntriesIn, JobIn, JobOpenedOut, Ledger, Preview
-from people.permissions import IsOfADepot
+from jobs.queries import bench_of, board_of, ledger_of, state_of
+from jobs.shapes import Bench, Board, CapacityIn, DraftIn, DraftOut, EntriesIn, JobIn, JobOpenedOut, Ledger, Preview
+from people.permissions import IsLead, IsOfADepot
 
 REFUSALS = {400: Problem, 401: Problem, 403: Problem, 404: Problem, 409: Problem}
 
@@ -94,6 +95,20 @@ class PreviewView(APIView):
     def post(self, request: Request, loop_id: int) -> Response:
         """The state as it would be with these entries; stores nothing."""
         return answer(Preview(state=preview(loop_of(request, loop_id), body_of(request, EntriesIn), actor=request.user)))
+
+
+class CapacityView(APIView):
+    """A learned capacity."""
+
+    permission_classes = [IsLead]
+
+    @extend_schema(operation_id="capacity_take_over", request=CapacityIn, responses={200: Bench, **REFUSALS})
+    def post(self, request: Request, loop_id: int) -> Response:
+        """Believe what the last job's readings taught of the capacity; leads only, between jobs."""
+        loop = loop_of(request, loop_id)
+        given = body_of(request, CapacityIn)
+        take_over_capacity(loop, state_of(loop, request.user.depot.policy), given.capacity_l, actor=request.user)
+        return answer(bench_of(loop_of(request, loop_id), request.user))
 
 
 class DraftView(APIView):

@@ -34,7 +34,7 @@ from people.models import Person
 from temper_core.chemistry import Fluid
 from temper_core.entries import Entry as CoreEntry
 from temper_core.entries import Voided
-from temper_core.glycol import COLDEST_TARGET_C, Glycol, freeze_point
+from temper_core.glycol import COLDEST_TARGET_C, Glycol, curve_doubt_k, freeze_point
 from temper_core.glycol.data import TURNED_BACK
 from temper_core.judge.chemistry import ORDER, judge_product
 from temper_core.loop import fold
@@ -101,17 +101,21 @@ def entry_outs(rows: list[Entry], core: list[CoreEntry]) -> list[EntryOut]:
     ]
 
 
+def _mark(w: float, freeze_c: float, warmer_c: float | None) -> ScaleMark:
+    return ScaleMark(glycol_mass_percent=100 * w, freeze_c=freeze_c, warmer_c=warmer_c)
+
+
 @lru_cache
 def frost_scale(glycol: Glycol) -> FrostScale:
     """Marks of the frost rule, from the core's curves."""
     whole = [w / 100 for w in range(0, 60)]
-    lean = [(100 * w, freeze_point(glycol, MassFraction(w)).at_most_c) for w in whole]
-    rich = [(100 * w, t) for w, t in TURNED_BACK.points] if glycol is Glycol.ETHYLENE else []
+    lean = [(w, freeze_point(glycol, MassFraction(w)).at_most_c) for w in whole]
+    rich = TURNED_BACK.points if glycol is Glycol.ETHYLENE else ()
     return FrostScale(
         glycol=glycol.value,
         coldest_c=COLDEST_TARGET_C[glycol],
-        lean=[ScaleMark(glycol_mass_percent=w, freeze_c=t) for w, t in lean if t >= COLDEST_TARGET_C[glycol]],
-        rich=[ScaleMark(glycol_mass_percent=w, freeze_c=t) for w, t in rich],
+        lean=[_mark(w, t, t + curve_doubt_k(glycol, w) if rich else None) for w, t in lean if t >= COLDEST_TARGET_C[glycol]],
+        rich=[_mark(w, t, None) for w, t in rich],
     )
 
 

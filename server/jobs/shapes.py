@@ -194,10 +194,11 @@ class EntryOut(Answer):
 
 
 class ScaleMark(Answer):
-    """A mark of the frost rule: strength in % by mass, first ice in degC."""
+    """A mark of the frost rule: strength in % by mass, first ice in degC, and by the warmer handbook where there is one."""
 
     glycol_mass_percent: float
     freeze_c: float
+    warmer_c: float | None
 
 
 class FrostScale(Answer):
@@ -284,6 +285,12 @@ class Preview(Answer):
     """The state as it would be with these entries; nothing is stored."""
 
     state: LoopState
+
+
+class CapacityIn(Body):
+    """The capacity as it was offered [l]."""
+
+    capacity_l: Number
 
 
 class DraftIn(Body):

@@ -8,7 +8,16 @@ from people.models import Person
 from tests.server.conftest import Api
 
 MIX = {"glycol": "ethylene", "loop_volume_l": 32, "inside": {"volume_l": 7.5}, "target_freeze_c": -45}
-READING = {"glycol": "ethylene", "scale": "freeze_ethylene", "value": -30}
+QUESTIONS = {
+    "mix": MIX,
+    "ready-mix": {key: MIX[key] for key in ("glycol", "loop_volume_l", "inside")} | {"ready_mix": {"strength_percent": 50}},
+    "correction": {"glycol": "ethylene", "loop_volume_l": 8, "now": {"freeze_c": -20}, "target_freeze_c": -30},
+    "batch": {"product_l": 18.3, "water_l": 6.6, "containers": [{"size_l": 5}]},
+    "top-up": {"glycol": "ethylene", "volume_l": 8, "strength_percent": 50, "added_l": 1},
+    "reading": {"glycol": "ethylene", "scale": "freeze_ethylene", "value": -30},
+    "boil": {"glycol": "ethylene", "strength_percent": 50, "altitude_m": 0, "cap_gauge_kpa": 103},
+    "expansion": {"glycol": "ethylene", "strength_percent": 50, "volume_l": 8, "cold_c": 10, "hot_c": 90},
+}
 ENTRY_ID = "0b1f6c1e-6a59-4c9d-8f0a-1d2f3a4b5c6d"
 ENTRY = {"entries": [{"id": ENTRY_ID, "kind": "drained", "facts": {"drained_l": 1, "measured": "marks"}}]}
 JOB = {"id": "0b1f6c1e-6a59-4c9d-8f0a-1d2f3a4b5c6e", "machine_id": "SLED", "loops": [{"loop_id": "SLED", "route": "renew"}]}
@@ -28,8 +37,8 @@ MATRIX = [
     ("post", "/api/loops/GROOMER/preview", ENTRY, (401, 200, 200, 404)),
     ("put", "/api/loops/GROOMER/drafts/mix", {"data": {"target": "-45"}}, (401, 200, 200, 404)),
     ("delete", "/api/loops/GROOMER/drafts/mix", None, (401, 204, 204, 404)),
-    ("post", "/api/compute/mix", MIX, (401, 200, 200, 200)),
-    ("post", "/api/compute/reading", READING, (401, 200, 200, 200)),
+    ("post", "/api/loops/GROOMER/capacity", {"capacity_l": 32.0}, (401, 403, 409, 403)),
+    *((("post", f"/api/compute/{name}", body, (401, 200, 200, 200)) for name, body in QUESTIONS.items())),
     ("get", "/api/schema", None, (401, 200, 200, 200)),
     ("delete", "/api/session", None, (204, 204, 204, 204)),
 ]

@@ -1,6 +1,5 @@
-import { queryOptions, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
-import { api, Refusal, type Schemas, unwrap } from './client';
+import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query';
+import { api, type Refusal, type Schemas, unwrap } from './client';
 
 export const sessionOptions = queryOptions({
   queryKey: ['session'],
@@ -54,55 +53,3 @@ export function useRecord(loopId: number) {
     },
   });
 }
-
-/** A value that follows another after a pause: typing asks once, not at every key. */
-export function useSettled<T>(value: T, pauseMs = 90): T {
-  const [settled, settle] = useState(value);
-  useEffect(() => {
-    const timer = setTimeout(() => settle(value), pauseMs);
-    return () => clearTimeout(timer);
-  }, [value, pauseMs]);
-  return settled;
-}
-
-interface Live<T> {
-  answer: T | undefined;
-  refusal: Refusal | null;
-}
-
-/** Ask the server while somebody types: debounced, last answer wins, the answer before stays until the next one. */
-function useLive<Q, A>(
-  name: string,
-  question: Q | null,
-  ask: (question: Q, signal: AbortSignal) => Promise<A>,
-): Live<A> {
-  const settled = useSettled(JSON.stringify(question));
-  const asked = useQuery<A, Refusal>({
-    queryKey: ['live', name, settled],
-    queryFn: ({ signal }) => ask(JSON.parse(settled) as Q, signal),
-    enabled: settled !== 'null',
-    placeholderData: (before) => before,
-    staleTime: 60_000,
-    gcTime: 60_000,
-    retry: false,
-  });
-  return settled === 'null' ? { answer: undefined, refusal: null } : { answer: asked.data, refusal: asked.error };
-}
-
-export const useMix = (question: Schemas['MixIn'] | null): Live<Schemas['MixOut']> =>
-  useLive('mix', question, (body, signal) => unwrap(api.POST('/api/compute/mix', { body, signal })));
-
-export const useReading = (question: Schemas['ReadingIn'] | null): Live<Schemas['ReadingOut']> =>
-  useLive('reading', question, (body, signal) => unwrap(api.POST('/api/compute/reading', { body, signal })));
-
-/** The state as it would be with these entries. */
-export const usePreview = (loopId: number, basis: string | null, entries: EntryIn[] | null): Live<Schemas['Preview']> =>
-  useLive(`preview ${loopId} ${basis}`, entries, (given, signal) =>
-    unwrap(
-      api.POST('/api/loops/{loop_id}/preview', {
-        params: { path: { loop_id: loopId } },
-        body: { entries: given },
-        signal,
-      }),
-    ),
-  );

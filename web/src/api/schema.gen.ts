@@ -21,6 +21,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compute/batch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Containers to open, marks on bucket and jug, what to buy, what is left over, the cost. */
+        post: operations["compute_batch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/boil": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Boiling point with this cap at this altitude. */
+        post: operations["compute_boil"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/correction": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Litres to swap in a full loop for concentrate or water. */
+        post: operations["compute_correction"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/expansion": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description How far the fluid rises from cold to hot. */
+        post: operations["compute_expansion"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compute/mix": {
         parameters: {
             query?: never;
@@ -30,7 +98,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Litres of concentrate and of water that reach a freeze point. */
+        /** @description Litres of concentrate and of water that reach a freeze point on top of what is inside. */
         post: operations["compute_mix"];
         delete?: never;
         options?: never;
@@ -47,8 +115,42 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description What a line on a freeze scale really says. */
+        /** @description What a mark on an instrument's scale really says. */
         post: operations["compute_reading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/ready-mix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What ready-mix alone comes to, by how much it misses, and the concentrate that mends it. */
+        post: operations["compute_ready_mix"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/top-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What a top-up makes of a loop. */
+        post: operations["compute_top_up"];
         delete?: never;
         options?: never;
         head?: never;
@@ -117,6 +219,23 @@ export interface paths {
         get: operations["bench_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/loops/{loop_id}/capacity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Believe what the last job's readings taught of the capacity; leads only, between jobs. */
+        post: operations["capacity_take_over"];
         delete?: never;
         options?: never;
         head?: never;
@@ -256,6 +375,71 @@ export interface components {
          */
         Base: "ethylene" | "propylene" | "none";
         /**
+         * BatchIn
+         * @description Which cans to open, and where the marks are?
+         */
+        BatchIn: {
+            /** Product L */
+            product_l: number;
+            /** Water L */
+            water_l: number;
+            /**
+             * Kept Back L
+             * @default 0
+             */
+            kept_back_l?: number;
+            /** Containers */
+            containers: components["schemas"]["ContainerIn"][];
+            /**
+             * Bucket L
+             * @default 25
+             */
+            bucket_l?: number;
+            /**
+             * Jug L
+             * @default 5
+             */
+            jug_l?: number;
+            /**
+             * Price Per L
+             * @default null
+             */
+            price_per_l?: number | null;
+        };
+        /**
+         * BatchOut
+         * @description Containers to open: whole ones and at most one part; left_over_l stays in it. to_buy: beyond those at hand.
+         *
+         *     short_l: litres that neither stock nor purchase covers. cost_used: of what goes in; cost_bought: of what is bought.
+         */
+        BatchOut: {
+            /** Whole */
+            whole: components["schemas"]["Whole"][];
+            part: components["schemas"]["Part"] | null;
+            /** To Buy */
+            to_buy: components["schemas"]["Whole"][];
+            /** Left Over L */
+            left_over_l: number;
+            /** Short L */
+            short_l: number;
+            buckets: components["schemas"]["Buckets"] | null;
+            water: components["schemas"]["Jugs"];
+            /** Cost Used */
+            cost_used: number | null;
+            /** Cost Bought */
+            cost_bought: number | null;
+        };
+        /**
+         * Believed
+         * @description A quantity with its standard deviation.
+         */
+        Believed: {
+            /** Value */
+            value: number;
+            /** Sd */
+            sd: number;
+        };
+        /**
          * Bench
          * @description Everything one loop's page needs. by: who opened the job; recent: this job's last standing entries, newest first.
          */
@@ -274,6 +458,10 @@ export interface components {
             frost_scales: components["schemas"]["FrostScale"][];
             /** Coldest C */
             coldest_c: number;
+            /** Altitude M */
+            altitude_m: number;
+            /** Currency */
+            currency: string;
             /** Policy */
             policy: {
                 [key: string]: number;
@@ -300,11 +488,74 @@ export interface components {
             server_time: string;
         };
         /**
+         * BoilIn
+         * @description When does it boil over? cap_gauge_kpa 0: cap off.
+         */
+        BoilIn: {
+            /** Glycol */
+            glycol: components["schemas"]["GlycolEnum"];
+            /** Strength Percent */
+            strength_percent: number;
+            /** Altitude M */
+            altitude_m: number;
+            /** Cap Gauge Kpa */
+            cap_gauge_kpa: number;
+            /**
+             * Operating C
+             * @default null
+             */
+            operating_c?: number | null;
+        };
+        /**
+         * BoilOut
+         * @description Absolute pressure under the cap and the boiling point there; margin_c: how far above the operating temperature [K].
+         */
+        BoilOut: {
+            /** Absolute Kpa */
+            absolute_kpa: number;
+            /** Boil C */
+            boil_c: number;
+            /** Margin C */
+            margin_c: number | null;
+        };
+        /**
+         * Boost
+         * @description Concentrate and ready-mix [l] that hit the target together.
+         */
+        Boost: {
+            /** Concentrate L */
+            concentrate_l: number;
+            /** Ready Mix L */
+            ready_mix_l: number;
+        };
+        /** @enum {string} */
+        BranchEnum: "lean" | "rich";
+        /**
+         * Buckets
+         * @description count buckets alike: product up to the first mark, then water up to the second. Before it settles.
+         */
+        Buckets: {
+            /** Count */
+            count: number;
+            /** Product Mark L */
+            product_mark_l: number;
+            /** Full Mark L */
+            full_mark_l: number;
+        };
+        /**
+         * CapacityIn
+         * @description The capacity as it was offered [l].
+         */
+        CapacityIn: {
+            /** Capacity L */
+            capacity_l: number;
+        };
+        /**
          * CapacitySource
          * @description Where a capacity comes from.
          * @enum {string}
          */
-        CapacitySource: "measured" | "manual" | "remembered";
+        CapacitySource: "measured" | "manual" | "remembered" | "learned";
         /**
          * Choice
          * @description A product with its verdict for this loop.
@@ -338,6 +589,61 @@ export interface components {
              * @default 95
              */
             glycol_mass_percent?: number;
+        };
+        /**
+         * ContainerIn
+         * @description A size the product comes in; at_hand: how many stand there; sold: more can be bought.
+         */
+        ContainerIn: {
+            /** Size L */
+            size_l: number;
+            /**
+             * At Hand
+             * @default 0
+             */
+            at_hand?: number;
+            /**
+             * Sold
+             * @default true
+             */
+            sold?: boolean;
+        };
+        /**
+         * CorrectionIn
+         * @description How much to swap in a full, well-mixed loop?
+         */
+        CorrectionIn: {
+            /** Glycol */
+            glycol: components["schemas"]["GlycolEnum"];
+            /** Loop Volume L */
+            loop_volume_l: number;
+            now: components["schemas"]["NowIn"];
+            /** Target Freeze C */
+            target_freeze_c: number;
+            /**
+             * @default {
+             *       "glycol_mass_percent": 95
+             *     }
+             */
+            concentrate?: components["schemas"]["ConcentrateIn"];
+        };
+        /**
+         * CorrectionOut
+         * @description Take swap_out_l out of the mixed loop, then add back to the cold mark; add is "concentrate" or "water".
+         *
+         *     add_l may exceed swap_out_l by the contraction. When feasible is false the whole loop is swapped and still misses.
+         */
+        CorrectionOut: {
+            /** Feasible */
+            feasible: boolean;
+            /** Swap Out L */
+            swap_out_l: number;
+            /** Add */
+            add: string;
+            /** Add L */
+            add_l: number;
+            final: components["schemas"]["Final"];
+            reason: components["schemas"]["Infeasible"] | null;
         };
         /**
          * DepotOut
@@ -503,6 +809,41 @@ export interface components {
             voided: boolean;
         };
         /**
+         * ExpansionIn
+         * @description How far does it rise from cold to hot, and has the tank the room?
+         */
+        ExpansionIn: {
+            /** Glycol */
+            glycol: components["schemas"]["GlycolEnum"];
+            /** Strength Percent */
+            strength_percent: number;
+            /** Volume L */
+            volume_l: number;
+            /** Cold C */
+            cold_c: number;
+            /** Hot C */
+            hot_c: number;
+            /**
+             * Room L
+             * @default null
+             */
+            room_l?: number | null;
+        };
+        /**
+         * ExpansionOut
+         * @description How much the fluid grows [l]; fits: whether the room takes it (None: room unknown).
+         *
+         *     extrapolated: part of the range is beyond what is tabulated.
+         */
+        ExpansionOut: {
+            /** Rise L */
+            rise_l: number;
+            /** Fits */
+            fits: boolean | null;
+            /** Extrapolated */
+            extrapolated: boolean;
+        };
+        /**
          * Family
          * @description Inhibitor families; industry terms, never brands, never colours.
          * @enum {string}
@@ -606,14 +947,51 @@ export interface components {
             code: string;
             /** Message */
             message: string;
-            /** Drain More L */
-            drain_more_l: number | null;
-            /** Best Freeze C */
-            best_freeze_c: number | null;
+            /**
+             * Drain More L
+             * @default null
+             */
+            drain_more_l?: number | null;
+            /**
+             * Best Freeze C
+             * @default null
+             */
+            best_freeze_c?: number | null;
+        };
+        /**
+         * InputShare
+         * @description What one uncertain input does: its standard deviation, and its share of the variance of the strength.
+         *
+         *     measured_sd and the interval [degC] with it: what measuring this one input would gain; None where it would not.
+         */
+        InputShare: {
+            /** Name */
+            name: string;
+            /** Sd */
+            sd: number;
+            /** Share Percent */
+            share_percent: number;
+            /**
+             * Measured Sd
+             * @default null
+             */
+            measured_sd?: number | null;
+            /**
+             * Freeze C Low
+             * @default null
+             */
+            freeze_c_low?: number | null;
+            /**
+             * Freeze C High
+             * @default null
+             */
+            freeze_c_high?: number | null;
         };
         /**
          * Inside
-         * @description What the loop still holds: litres, and its strength by volume of the default concentrate.
+         * @description What the loop holds: litres left after draining with their strength, and what was poured on them since.
+         *
+         *     other_base_l: of the litres left, how many are a remainder of the other glycol; they count as water.
          */
         Inside: {
             /** Volume L */
@@ -623,10 +1001,20 @@ export interface components {
              * @default 0
              */
             strength_percent?: number;
+            /**
+             * Poured
+             * @default []
+             */
+            poured?: components["schemas"]["Pour"][];
+            /**
+             * Other Base L
+             * @default 0
+             */
+            other_base_l?: number;
         };
         /**
          * InsideIn
-         * @description What is still inside.
+         * @description What is inside: left after draining, and poured on it since. other_base_l of what is left is the other glycol.
          */
         InsideIn: {
             /** Volume L */
@@ -636,6 +1024,16 @@ export interface components {
              * @default 0
              */
             strength_percent?: number;
+            /**
+             * Poured
+             * @default []
+             */
+            poured?: components["schemas"]["PourIn"][];
+            /**
+             * Other Base L
+             * @default 0
+             */
+            other_base_l?: number;
         };
         /**
          * InsideState
@@ -736,6 +1134,18 @@ export interface components {
             old_limit_percent: number | null;
         };
         /**
+         * Jugs
+         * @description Whole jugs of water, and the mark of the last one (0: none).
+         */
+        Jugs: {
+            /** Size L */
+            size_l: number;
+            /** Whole */
+            whole: number;
+            /** Last Mark L */
+            last_mark_l: number;
+        };
+        /**
          * Layout
          * @description Vessels (hoses are one of them), pipes and drains of one loop; tank_total_l: the tank filled to the brim.
          */
@@ -757,6 +1167,15 @@ export interface components {
              * @default null
              */
             tank_total_l?: number | null;
+        };
+        /**
+         * LearnedCapacity
+         * @description Capacity by the reading alone and combined with what was believed [l, standard deviations].
+         */
+        LearnedCapacity: {
+            by_reading: components["schemas"]["Believed"];
+            combined: components["schemas"]["Believed"];
+            believed: components["schemas"]["Believed"];
         };
         /**
          * Ledger
@@ -830,6 +1249,10 @@ export interface components {
             layout: components["schemas"]["Layout"];
             /** High Voltage */
             high_voltage: boolean;
+            /** Cap Gauge Kpa */
+            cap_gauge_kpa: number | null;
+            /** Room L */
+            room_l: number | null;
         };
         /**
          * LoopRoute
@@ -888,6 +1311,7 @@ export interface components {
             /** Predicted Safe C */
             predicted_safe_c: number | null;
             proof: components["schemas"]["ProofVerdict"] | null;
+            learned: components["schemas"]["LearnedCapacity"] | null;
             claim: components["schemas"]["Claim"];
             /** Frost Risk */
             frost_risk: boolean;
@@ -934,7 +1358,7 @@ export interface components {
         Measured: "weighed" | "marks" | "guessed";
         /**
          * MixIn
-         * @description How much concentrate and water?
+         * @description How much concentrate and water? be_sure: so that the warm end, curve included, meets the target.
          */
         MixIn: {
             /** Glycol */
@@ -950,12 +1374,21 @@ export interface components {
              *     }
              */
             concentrate?: components["schemas"]["ConcentrateIn"];
+            /**
+             * Be Sure
+             * @default false
+             */
+            be_sure?: boolean;
             /** @default null */
             spread?: components["schemas"]["SpreadIn"] | null;
         };
         /**
          * MixOut
-         * @description Litres to pour; when feasible is false, the best that can be had and the reason.
+         * @description What to pour. When feasible is false the litres are the best reachable ones, and reason says by how much it misses.
+         *
+         *     blend_percent: strength of what is poured as blended in a bucket, by volume of the concentrate in use.
+         *     kept_back_l: litres of water that do not fit before the mix has settled; they go in when topping up.
+         *     inputs: where the doubt comes from, largest share first. warnings: what the person must know all the same.
          */
         MixOut: {
             /** Feasible */
@@ -964,13 +1397,19 @@ export interface components {
             concentrate_l: number;
             /** Water L */
             water_l: number;
+            /** Kept Back L */
+            kept_back_l: number;
             /** Blend Percent */
             blend_percent: number;
             final: components["schemas"]["Final"];
             likely: components["schemas"]["Likely"] | null;
             likely_with_curve: components["schemas"]["Likely"] | null;
             litres_spread: components["schemas"]["LitresSpread"] | null;
+            /** Inputs */
+            inputs: components["schemas"]["InputShare"][];
             reason: components["schemas"]["Infeasible"] | null;
+            /** Warnings */
+            warnings: components["schemas"]["Saying"][];
         };
         /**
          * NextAction
@@ -1006,6 +1445,39 @@ export interface components {
          * @enum {string}
          */
         NodeKind: "tank" | "radiator" | "block" | "heater" | "cooler" | "electronics" | "hoses";
+        /**
+         * NowIn
+         * @description How strong the full loop is: a freeze point (lean unless branch says rich), or a strength.
+         */
+        NowIn: {
+            /**
+             * Freeze C
+             * @default null
+             */
+            freeze_c?: number | null;
+            /**
+             * Strength Percent
+             * @default null
+             */
+            strength_percent?: number | null;
+            /**
+             * Branch
+             * @default lean
+             */
+            branch?: components["schemas"]["BranchEnum"];
+        };
+        /**
+         * Part
+         * @description The one container that is not emptied: what to pour from it and what stays, which is where its mark goes.
+         */
+        Part: {
+            /** Size L */
+            size_l: number;
+            /** Pour L */
+            pour_l: number;
+            /** Stays L */
+            stays_l: number;
+        };
         /**
          * PersonOut
          * @description Somebody, as shown.
@@ -1113,6 +1585,32 @@ export interface components {
              */
             kind: "planned";
             facts: components["schemas"]["PlannedFacts"];
+        };
+        /**
+         * Pour
+         * @description Litres already poured on top of what was inside, and their strength by volume of the default concentrate.
+         */
+        Pour: {
+            /** Volume L */
+            volume_l: number;
+            /**
+             * Strength Percent
+             * @default 0
+             */
+            strength_percent?: number;
+        };
+        /**
+         * PourIn
+         * @description Poured since draining; strength 0: water.
+         */
+        PourIn: {
+            /** Volume L */
+            volume_l: number;
+            /**
+             * Strength Percent
+             * @default 0
+             */
+            strength_percent?: number;
         };
         /**
          * PourState
@@ -1226,7 +1724,7 @@ export interface components {
         };
         /**
          * ProductOut
-         * @description A product of the depot; price in its currency.
+         * @description A product of the depot; strength by volume of the default concentrate (None without glycol); price in its currency.
          */
         ProductOut: {
             /** Id */
@@ -1238,6 +1736,8 @@ export interface components {
             form: components["schemas"]["Form"];
             /** Glycol Mass Percent */
             glycol_mass_percent: number;
+            /** Strength Percent */
+            strength_percent: number | null;
             /** Standards */
             standards: string[];
             /** Container Sizes L */
@@ -1351,7 +1851,7 @@ export interface components {
         };
         /**
          * ReadingIn
-         * @description What does this reading come to? value and zero in degC on the scale.
+         * @description What does this reading come to? value, zero and resolution in the scale's own unit.
          */
         ReadingIn: {
             /** Glycol */
@@ -1372,18 +1872,18 @@ export interface components {
             compensated?: boolean;
             /**
              * Zero
-             * @default 0
+             * @default null
              */
-            zero?: number;
+            zero?: number | null;
             /**
              * Resolution
-             * @default 1
+             * @default null
              */
-            resolution?: number;
+            resolution?: number | null;
         };
         /**
          * ReadingOut
-         * @description The corrected reading; numbers are null off scale.
+         * @description The corrected reading. Off scale, the numbers are None; below detection, strength_percent is an upper bound.
          */
         ReadingOut: {
             /** Refractive Index 20C */
@@ -1434,6 +1934,53 @@ export interface components {
             /** After Hot Run */
             after_hot_run: boolean;
             answer: components["schemas"]["ReadingAnswer"];
+        };
+        /**
+         * ReadyMixIn
+         * @description What does ready-mix alone come to, and which shot of concentrate mends it?
+         */
+        ReadyMixIn: {
+            /** Glycol */
+            glycol: components["schemas"]["GlycolEnum"];
+            /** Loop Volume L */
+            loop_volume_l: number;
+            inside: components["schemas"]["InsideIn"];
+            ready_mix: components["schemas"]["ReadyMixStrength"];
+            /**
+             * Target Freeze C
+             * @default null
+             */
+            target_freeze_c?: number | null;
+            /**
+             * @default {
+             *       "glycol_mass_percent": 95
+             *     }
+             */
+            concentrate?: components["schemas"]["ConcentrateIn"];
+        };
+        /**
+         * ReadyMixOut
+         * @description Litres of ready-mix to the cold mark and what the loop then is.
+         *
+         *     misses_by_c: how much warmer than the target [K], None where it reaches it or none was set. boost: the concentrate
+         *     that mends it; where there is none, boost_reason says why.
+         */
+        ReadyMixOut: {
+            /** Ready Mix L */
+            ready_mix_l: number;
+            final: components["schemas"]["Final"];
+            /** Misses By C */
+            misses_by_c: number | null;
+            boost: components["schemas"]["Boost"] | null;
+            boost_reason: components["schemas"]["Infeasible"] | null;
+        };
+        /**
+         * ReadyMixStrength
+         * @description The ready-mix in use, by volume of the default concentrate.
+         */
+        ReadyMixStrength: {
+            /** Strength Percent */
+            strength_percent: number;
         };
         /**
          * Reason
@@ -1495,18 +2042,20 @@ export interface components {
          * @description Scales a reading can be taken on.
          * @enum {string}
          */
-        Scale: "freeze_ethylene" | "freeze_propylene";
+        Scale: "freeze_ethylene" | "freeze_propylene" | "brix" | "refractive_index" | "specific_gravity" | "strength_ethylene" | "strength_propylene";
         /** @enum {string} */
-        ScaleEnum: "freeze_ethylene" | "freeze_propylene";
+        ScaleEnum: "freeze_ethylene" | "freeze_propylene" | "brix" | "refractive_index" | "specific_gravity" | "strength_ethylene" | "strength_propylene";
         /**
          * ScaleMark
-         * @description A mark of the frost rule: strength in % by mass, first ice in degC.
+         * @description A mark of the frost rule: strength in % by mass, first ice in degC, and by the warmer handbook where there is one.
          */
         ScaleMark: {
             /** Glycol Mass Percent */
             glycol_mass_percent: number;
             /** Freeze C */
             freeze_c: number;
+            /** Warmer C */
+            warmer_c: number | null;
         };
         /**
          * Session
@@ -1679,6 +2228,46 @@ export interface components {
             by: components["schemas"]["PersonOut"];
         };
         /**
+         * TopUpIn
+         * @description What does a top-up make of the loop? volume_l stood in it before; added_percent 0: water.
+         */
+        TopUpIn: {
+            /** Glycol */
+            glycol: components["schemas"]["GlycolEnum"];
+            /** Volume L */
+            volume_l: number;
+            /** Strength Percent */
+            strength_percent: number;
+            /** Added L */
+            added_l: number;
+            /**
+             * Added Percent
+             * @default 0
+             */
+            added_percent?: number;
+            /**
+             * Sd Volume L
+             * @default 0
+             */
+            sd_volume_l?: number;
+            /**
+             * Sd Strength Percent
+             * @default 0
+             */
+            sd_strength_percent?: number;
+        };
+        /**
+         * TopUpOut
+         * @description The loop once mixed; lost_k: how much warmer it freezes than before [K], negative when the top-up was stronger.
+         */
+        TopUpOut: {
+            final: components["schemas"]["Final"];
+            /** Lost K */
+            lost_k: number;
+            likely: components["schemas"]["Interval"] | null;
+            likely_with_curve: components["schemas"]["Interval"] | null;
+        };
+        /**
          * Verdict
          * @description Best first.
          * @enum {string}
@@ -1756,6 +2345,16 @@ export interface components {
          */
         Water: "demineralised" | "tap";
         /**
+         * Whole
+         * @description Containers of one size.
+         */
+        Whole: {
+            /** Size L */
+            size_l: number;
+            /** Count */
+            count: number;
+        };
+        /**
          * ZeroIn
          * @description What demineralised water reads now [degC on the instrument's scale].
          */
@@ -1831,6 +2430,130 @@ export interface operations {
             };
         };
     };
+    compute_batch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BatchIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compute_boil: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoilIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoilOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compute_correction: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CorrectionIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CorrectionOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compute_expansion: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExpansionIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExpansionOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     compute_mix: {
         parameters: {
             query?: never;
@@ -1881,6 +2604,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReadingOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compute_ready_mix: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadyMixIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadyMixOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compute_top_up: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TopUpIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TopUpOut"];
                 };
             };
             400: {
@@ -2018,6 +2803,71 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bench"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    capacity_take_over: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                loop_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CapacityIn"];
+            };
+        };
         responses: {
             200: {
                 headers: {

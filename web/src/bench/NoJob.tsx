@@ -6,6 +6,7 @@ import { useUnits } from '../units/UnitsContext';
 import { sayIn } from '../words/say';
 import { dayOf } from '../words/time';
 import { PROOF } from '../words/trade';
+import { LearnedCapacity } from './LearnedCapacity';
 import { StageFrame } from './StageFrame';
 import { useDepot } from './useDepot';
 
@@ -42,6 +43,7 @@ export function NoJob({ bench }: { bench: Schemas['Bench'] }) {
         </div>
       )}
       {!proof && <p style={{ paddingTop: 12 }}>{sayIn(state.claim.said, system)}</p>}
+      <LearnedCapacity bench={bench} />
       {state.flags.map((flag) => (
         <p key={flag.code} style={{ paddingTop: 12 }}>
           {sayIn(flag, system)}

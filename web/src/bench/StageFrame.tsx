@@ -8,6 +8,7 @@ import { type FrostMarks, FrostRule } from '../figures/FrostRule';
 import { Refusal } from '../parts/Refusal';
 import { useUnits } from '../units/UnitsContext';
 import { Swatch } from '../figures/patterns';
+import { CurveDialog } from './CurveDialog';
 import { Totals } from './Totals';
 
 interface Props {
@@ -38,6 +39,7 @@ export function StageFrame({
   children,
 }: Props) {
   const [pulled, pull] = useState<'circuit' | 'rule' | null>(null);
+  const [curve, openCurve] = useState(false);
   const { volume, temperature } = useUnits();
   const who = useQuery(sessionOptions).data?.person?.name.split(' ')[0];
   const claim = state.claim.freeze_c;
@@ -84,7 +86,11 @@ export function StageFrame({
         <CloseKey onPress={() => pull(null)} />
       </section>
       <section className={`rule${pulled === 'rule' ? ' pulled' : ''}`} aria-label="Frost rule">
+        <ButtonBase className="ruletitle" onClick={() => openCurve(true)}>
+          <b>Frost rule</b> <u>curve</u>
+        </ButtonBase>
         {scale && <FrostRule scale={scale} marks={marks} />}
+        {scale && <CurveDialog open={curve} onClose={() => openCurve(false)} scale={scale} marks={marks} />}
         <CloseKey onPress={() => pull(null)} />
       </section>
       <div className="pulls">

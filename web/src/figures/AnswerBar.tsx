@@ -69,7 +69,7 @@ function Bar({ W, ...p }: Props & { W: number }) {
       : `${number(p.oldPercent, p.oldPercent < 10 ? 1 : 0)} % old in it`;
   const label = `Still inside ${volume(p.insideL)}, product ${volume(p.productL)}, water ${volume(p.waterL)}, loop ${volume(p.capacityL)}`;
   return (
-    <svg viewBox={`0 0 ${W} 112`} role="img" aria-label={label} className={`answer-bar ${WIDTH_NAME[W]}`}>
+    <svg viewBox={`0 0 ${W} 104`} role="img" aria-label={label} className={`answer-bar ${WIDTH_NAME[W]}`}>
       <rect x="2" y={Y} width={x1 - 2} height={H} fill="url(#water)" />
       {p.oldPercent !== null && p.oldPercent > 0.4 && (
         <rect
@@ -111,7 +111,7 @@ function Bar({ W, ...p }: Props & { W: number }) {
           W={W}
           from={x1}
           to={x3}
-          y={72}
+          y={68}
           strong={`${number(p.blendPercent, 0)} %`}
           rest={`in the bucket: ${volume(poured)}`}
         />
@@ -120,7 +120,7 @@ function Bar({ W, ...p }: Props & { W: number }) {
         W={W}
         from={2}
         to={mark}
-        y={99}
+        y={92}
         strong={`${number(p.loopPercent, 0)} %`}
         rest={`in the loop: ${volume(p.capacityL)}${W === NARROW ? '' : ', full to the cold mark'}`}
       />

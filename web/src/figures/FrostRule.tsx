@@ -45,15 +45,12 @@ export function FrostRule({ scale, marks }: Props) {
       className="rule-figure"
       preserveAspectRatio="xMidYMin meet"
     >
-      <text x="12" y="25" fontSize="17" fontWeight="700">
-        Frost rule
-      </text>
       <text x={W - 6} y="25" textAnchor="end" fontSize="14" className="ink2">
         % by mass
       </text>
       <Leg scale={scale} />
       {scale.rich.length > 0 && <TurnedBack scale={scale} />}
-      <Window marks={marks} />
+      <Window marks={marks} coldest={scale.coldest_c} />
       <Tags marks={marks} />
       <Ticks scale={scale} />
     </svg>
@@ -213,9 +210,10 @@ function Ticks({ scale }: { scale: Props['scale'] }) {
   );
 }
 
-function Window({ marks }: { marks: FrostMarks }) {
+function Window({ marks, coldest }: { marks: FrostMarks; coldest: number }) {
   if (!marks.likely) return null;
-  const { low, high } = marks.likely;
+  const low = Math.max(coldest, marks.likely.low); // drawn to the end of the rule; the words say where it goes on
+  const high = Math.max(low, marks.likely.high);
   return (
     <g>
       <rect
@@ -262,7 +260,11 @@ function Tags({ marks }: { marks: FrostMarks }) {
   const main = typeof marks.reading === 'number' ? marks.reading : marks.target;
   if (typeof main === 'number') {
     const kind = typeof marks.reading === 'number' ? 'reading' : marks.likely ? 'plan' : 'target';
-    tags.push({ at: main, height: 88, draw: (top) => <MainTag {...{ kind, top, marks }} celsius={main} /> });
+    tags.push({
+      at: main,
+      height: marks.likely && marks.likely.low <= -50 ? 105 : 88,
+      draw: (top) => <MainTag {...{ kind, top, marks }} celsius={main} />,
+    });
   }
   tags.sort((a, b) => b.at - a.at);
   const tops: number[] = [];
@@ -343,8 +345,9 @@ function MainTag({
       : kind === 'plan'
         ? 'target, plan'
         : 'target';
+  const open = marks.likely !== null && marks.likely !== undefined && marks.likely.low <= -50;
   const likely = marks.likely
-    ? `${temperatureWord(marks.likely.low, system)} to ${temperatureWord(marks.likely.high, system)}`
+    ? `${open ? '' : `${temperatureWord(marks.likely.low, system)} `}to ${temperatureWord(marks.likely.high, system)}`
     : null;
   return (
     <g>
@@ -368,8 +371,13 @@ function MainTag({
       <text x={LEFT} y={top + 64} fontSize="15" fontWeight="680" className="cold">
         {foot}
       </text>
-      {likely && (
+      {open && (
         <text x={LEFT} y={top + 81} fontSize="15" fontWeight="600">
+          below {temperatureWord(-50, system)}
+        </text>
+      )}
+      {likely && (
+        <text x={LEFT} y={top + (open ? 98 : 81)} fontSize="15" fontWeight="600">
           {likely}
         </text>
       )}

@@ -120,16 +120,16 @@ const scale: Schemas['FrostScale'] = {
   glycol: 'ethylene',
   coldest_c: -50,
   lean: [
-    { glycol_mass_percent: 0, freeze_c: 0 },
-    { glycol_mass_percent: 10, freeze_c: -3.4 },
-    { glycol_mass_percent: 20, freeze_c: -7.9 },
-    { glycol_mass_percent: 40, freeze_c: -23.8 },
-    { glycol_mass_percent: 50, freeze_c: -36 },
-    { glycol_mass_percent: 59, freeze_c: -49.5 },
+    { glycol_mass_percent: 0, freeze_c: 0, warmer_c: 0 },
+    { glycol_mass_percent: 10, freeze_c: -3.4, warmer_c: -3.4 },
+    { glycol_mass_percent: 20, freeze_c: -7.9, warmer_c: -7.9 },
+    { glycol_mass_percent: 40, freeze_c: -23.8, warmer_c: -23.8 },
+    { glycol_mass_percent: 50, freeze_c: -36, warmer_c: -36 },
+    { glycol_mass_percent: 59, freeze_c: -49.5, warmer_c: -49.5 },
   ],
   rich: [
-    { glycol_mass_percent: 80, freeze_c: -47 },
-    { glycol_mass_percent: 100, freeze_c: -13 },
+    { glycol_mass_percent: 80, freeze_c: -47, warmer_c: -47 },
+    { glycol_mass_percent: 100, freeze_c: -13, warmer_c: -13 },
   ],
 };
 

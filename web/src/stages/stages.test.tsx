@@ -19,6 +19,7 @@ const choice = (id: number, name: string, verdict: Schemas['Verdict'], short: st
     form: 'concentrate',
     glycol_mass_percent: 95,
     standards: [],
+    strength_percent: 100,
     container_sizes_l: [5],
     price_per_l: null,
   },

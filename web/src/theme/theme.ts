@@ -45,7 +45,7 @@ export const theme = createTheme({
     MuiDialog: {
       styleOverrides: { paper: { border: '2px solid var(--ink)', borderRadius: 0, backgroundImage: 'none' } },
     },
-    MuiBackdrop: { styleOverrides: { root: { backgroundColor: 'color-mix(in srgb, var(--ink) 55%, transparent)' } } },
+    MuiBackdrop: { styleOverrides: { root: { backgroundColor: 'rgb(6 10 12 / 60%)' } } },
     MuiToggleButtonGroup: { styleOverrides: { root: { border: '2px solid var(--ink)', borderRadius: 6 } } },
     MuiToggleButton: {
       styleOverrides: {

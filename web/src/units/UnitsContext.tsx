@@ -1,12 +1,26 @@
 import { createContext, type ReactNode, useContext, useMemo, useState } from 'react';
-import { kelvinText, type System, SYSTEMS, temperatureText, volumeText } from './units';
+import {
+  coldEndText,
+  heightText,
+  kelvinText,
+  pressureText,
+  sizeText,
+  type System,
+  SYSTEMS,
+  temperatureText,
+  volumeText,
+} from './units';
 
 interface Units {
   system: System;
   setSystem: (system: System) => void;
   volume: (litres: number) => string;
+  size: (litres: number) => string;
   temperature: (celsius: number, decimals?: number) => string;
+  coldEnd: (celsius: number) => string;
   kelvin: (k: number) => string;
+  pressure: (kpa: number) => string;
+  height: (metres: number) => string;
 }
 
 const Context = createContext<Units | null>(null);
@@ -27,8 +41,12 @@ export function UnitsProvider({ children }: { children: ReactNode }) {
         keepSystem(next);
       },
       volume: (litres) => volumeText(litres, system),
+      size: (litres) => sizeText(litres, system),
       temperature: (celsius, decimals) => temperatureText(celsius, system, decimals),
+      coldEnd: (celsius) => coldEndText(celsius, system),
       kelvin: (k) => kelvinText(k, system),
+      pressure: (kpa) => pressureText(kpa, system),
+      height: (metres) => heightText(metres, system),
     }),
     [system],
   );

@@ -75,6 +75,18 @@ export const volumeText = (litres: number, system: System): string => {
   return `${value} ${unit}`;
 };
 
+const UNTABULATED_C = -50;
+
+/** The cold end of an interval; past what anybody tabulates it is only a bound. */
+export const coldEndText = (celsius: number, system: System): string =>
+  `${celsius <= UNTABULATED_C ? 'below ' : ''}${temperatureText(Math.max(celsius, UNTABULATED_C), system, 0)}`;
+
+/** A container's size: no decimal that says nothing. */
+export function sizeText(litres: number, system: System): string {
+  const { value, unit } = showVolume(litres, system);
+  return `${value.replace(/\.0+$/, '')} ${unit}`;
+}
+
 export const temperatureText = (celsius: number, system: System, decimals = 1): string => {
   const { value, unit } = showTemperature(celsius, system, decimals);
   return `${value} ${unit}`;
@@ -84,3 +96,11 @@ export const kelvinText = (k: number, system: System): string => {
   const unit = SYSTEMS[system].temperature;
   return unit === 'degF' ? `${number(fromKelvin(k, unit), 1)} °F` : `${number(k, 1)} K`;
 };
+
+/** Gauge pressure. */
+export const pressureText = (kpa: number, system: System): string =>
+  system === 'metric' ? `${number(kpa, 0)} kPa` : `${number(convert(kpa, 'kilopascal').to('psi'), 0)} psi`;
+
+/** Altitude. */
+export const heightText = (metres: number, system: System): string =>
+  system === 'us' ? `${number(convert(metres, 'meter').to('foot'), 0)} ft` : `${number(metres, 0)} m`;

@@ -1,5 +1,5 @@
 import type { Schemas } from '../../api/client';
-import { usePreview } from '../../api/queries';
+import { usePreview } from '../../api/calculators';
 import type { StageProps } from '../../bench/BenchPage';
 import { strengthTag } from '../../bench/marks';
 import { StageFrame } from '../../bench/StageFrame';

@@ -1,4 +1,3 @@
-import ButtonBase from '@mui/material/ButtonBase';
 import { useState } from 'react';
 import type { Schemas } from '../../api/client';
 import type { StageProps } from '../../bench/BenchPage';
@@ -8,15 +7,32 @@ import type { Fact } from '../../bench/useRecorder';
 import { AnswerBar } from '../../figures/AnswerBar';
 import { AnswerNumber } from '../../parts/AnswerNumber';
 import { GoPlate } from '../../parts/GoPlate';
-import { Change, IntervalMark, Tick } from '../../parts/icons';
+import { IntervalMark } from '../../parts/icons';
 import { Refusal } from '../../parts/Refusal';
-import { Stepper } from '../../parts/Stepper';
+import { Segment } from '../../parts/Segment';
 import { number } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
-import { useMixController } from './useMixController';
+import { sayIn } from '../../words/say';
+import { Controls } from './Controls';
+import './mix.css';
+import { Cans } from './panels/Cans';
+import { Heat } from './panels/Heat';
+import { HowSure } from './panels/HowSure';
+import { OtherWays } from './panels/OtherWays';
+import { PourPanel } from './panels/PourPanel';
+import { ReadyMixBeside } from './ReadyMixBeside';
+import { type MixController, useMixController } from './useMixController';
 
 type Mix = Schemas['MixOut'];
-type Controller = ReturnType<typeof useMixController>;
+
+const PANELS = [
+  { value: 'pour', label: 'Pour' },
+  { value: 'ways', label: 'Other ways' },
+  { value: 'sure', label: 'How sure' },
+  { value: 'cans', label: 'Cans' },
+  { value: 'heat', label: 'Heat' },
+] as const;
+type Panel = (typeof PANELS)[number]['value'];
 
 /** Litres of concentrate and of water that reach the target on top of what is still inside. */
 export function MixStage({ bench, recorder }: StageProps) {
@@ -26,7 +42,8 @@ export function MixStage({ bench, recorder }: StageProps) {
   const mix = c.mix.refusal || c.preview.refusal ? undefined : c.mix.answer;
   const letters = (bench.loop.layout.drains ?? []).map((drain) => drain.letter).join(' and ');
   const best = mix && !mix.feasible ? mix.reason?.best_freeze_c : null;
-  const acceptC = mix ? (mix.feasible ? (c.target.ok ? c.target.base : null) : (best ?? null)) : null;
+  const aim = c.draft.beSure ? (mix?.final.freeze_c ?? null) : c.target.ok ? c.target.base : null;
+  const acceptC = mix ? (mix.feasible ? aim : (best ?? null)) : null;
 
   const accept = () => {
     const plan = bench.state.plan;
@@ -90,85 +107,8 @@ export function MixStage({ bench, recorder }: StageProps) {
   );
 }
 
-function Controls({ bench, c }: { bench: Schemas['Bench']; c: Controller }) {
-  const [others, showOthers] = useState(false);
-  const fitting = bench.choices.filter((row) => row.judged.verdict !== 'no' && row.product.form === 'concentrate');
-  const rest = fitting.filter((row) => row !== c.choice);
-  return (
-    <>
-      <div className="row">
-        {c.glycol && (
-          <Stepper
-            name="target"
-            label="Protect down to"
-            kind="temperature"
-            typed={c.draft.target}
-            refused={c.mix.refusal?.field === 'target_freeze_c' ? c.mix.refusal.message : undefined}
-            onChange={(target) => c.change({ target })}
-          />
-        )}
-        <Stepper
-          name="out"
-          label="Came out"
-          kind="volume"
-          step={0.1}
-          decimals={1}
-          typed={c.draft.out}
-          refused={c.preview.refusal?.message}
-          onChange={(out) => c.change({ out })}
-        />
-        <div className="field fill" role="radiogroup" aria-label="Pour from">
-          <span className="lbl">Pour from</span>
-          {c.choice && (
-            <ProductOption row={c.choice} picked onPick={() => showOthers(!others)} others={others ? 0 : rest.length} />
-          )}
-        </div>
-      </div>
-      {others && (
-        <div className="pick" role="radiogroup" aria-label="Other products that may go in" style={{ paddingTop: 8 }}>
-          {rest.map((row) => (
-            <ProductOption
-              key={row.product.id}
-              row={row}
-              picked={false}
-              others={0}
-              onPick={() => {
-                c.change({ productId: row.product.id });
-                showOthers(false);
-              }}
-            />
-          ))}
-        </div>
-      )}
-      {c.mix.refusal && c.mix.refusal.field !== 'target_freeze_c' && <Refusal which={c.mix.refusal.message} />}
-    </>
-  );
-}
-
-interface OptionProps {
-  row: Schemas['Choice'];
-  picked: boolean;
-  others: number;
-  onPick: () => void;
-}
-
-function ProductOption({ row, picked, others, onPick }: OptionProps) {
-  return (
-    <ButtonBase className="opt" role="radio" aria-checked={picked} onClick={onPick}>
-      <span>
-        {row.product.name}
-        {others > 0 && <u className="others">{others === 1 ? '1 other' : `${others} others`}</u>}
-      </span>
-      <b>
-        {row.judged.verdict === 'fits' ? <Tick size={15} /> : <Change size={15} />}
-        {row.judged.short}
-      </b>
-    </ButtonBase>
-  );
-}
-
-function Answer({ bench, c, mix }: { bench: Schemas['Bench']; c: Controller; mix: Mix | undefined }) {
-  const { volume } = useUnits();
+function Answer({ bench, c, mix }: { bench: Schemas['Bench']; c: MixController; mix: Mix | undefined }) {
+  const [panel, show] = useState<Panel>('pour'); // never kept: the next visit starts at what hands do
   const inside = (c.basis ?? bench.state).inside;
   if (!mix || !c.product) return <p className="title">Set a target, and the litres follow.</p>;
   const stale = c.mix.answer === undefined;
@@ -191,6 +131,7 @@ function Answer({ bench, c, mix }: { bench: Schemas['Bench']; c: Controller; mix
           stale={stale}
           testId="water"
         />
+        <ReadyMixBeside bench={bench} c={c} />
       </div>
       <AnswerBar
         capacityL={bench.loop.capacity_l}
@@ -202,58 +143,43 @@ function Answer({ bench, c, mix }: { bench: Schemas['Bench']; c: Controller; mix
         loopPercent={mix.final.poured_percent}
         readyMix={readyMix}
       />
-      {mix.feasible ? (
-        <Plan mix={mix} name={c.product.name} volume={volume} />
-      ) : (
-        <OutOfReach mix={mix} volume={volume} insideL={inside.litres} />
-      )}
+      <div className="panelpick">
+        <Segment label="What to show" hideLabel value={panel} options={PANELS} onChange={show} />
+      </div>
+      <div className="panel">
+        {panel === 'pour' &&
+          (mix.feasible ? (
+            <PourPanel bench={bench} c={c} mix={mix} />
+          ) : (
+            <OutOfReach mix={mix} insideL={inside.litres} />
+          ))}
+        {panel === 'ways' && <OtherWays bench={bench} c={c} mix={mix} />}
+        {panel === 'sure' && <HowSure c={c} mix={mix} />}
+        {panel === 'cans' && <Cans bench={bench} c={c} mix={mix} />}
+        {panel === 'heat' && <Heat bench={bench} c={c} mix={mix} />}
+      </div>
       <Expect bench={bench} mix={mix} c={c} />
     </>
   );
 }
 
-function Plan({ mix, name, volume }: { mix: Mix; name: string; volume: (litres: number) => string }) {
-  return (
-    <>
-      <p className="rulehead" style={{ marginTop: 6 }}>
-        <b>Blend first, in a bucket:</b> {volume(mix.concentrate_l)} + {volume(mix.water_l)} ={' '}
-        {number(mix.blend_percent, 0)} % in the bucket, {number(mix.final.poured_percent, 0)} % in the loop
-      </p>
-      <ol className="steps">
-        <li>
-          <span className="nr">1</span>
-          <div>
-            <b>{volume(mix.concentrate_l)} concentrate</b>
-            <span>{name}, into the bucket</span>
-          </div>
-        </li>
-        <li>
-          <span className="nr">2</span>
-          <div>
-            <b>{volume(mix.water_l)} water</b>
-            <span>demineralised, to the bucket</span>
-          </div>
-        </li>
-        <li>
-          <span className="nr">3</span>
-          <div>
-            <b>Pour all, run, bleed</b>
-            <span>level to the cold mark</span>
-          </div>
-        </li>
-      </ol>
-    </>
-  );
-}
-
-function OutOfReach({ mix, volume, insideL }: { mix: Mix; volume: (litres: number) => string; insideL: number }) {
-  const { temperature } = useUnits();
+function OutOfReach({ mix, insideL }: { mix: Mix; insideL: number }) {
+  const { temperature, volume } = useUnits();
   const reason = mix.reason;
   if (!reason) return null;
-  const best = reason.best_freeze_c === null ? 'colder than any handbook tabulates' : temperature(reason.best_freeze_c);
+  const bestC = reason.best_freeze_c ?? null;
+  const best = bestC === null ? 'colder than any handbook tabulates' : temperature(bestC);
   const weak = reason.code === 'too_much_inside';
+  const more = reason.drain_more_l ?? null;
+  if (reason.code === 'not_sure') {
+    return (
+      <div className="outofreach" data-testid="out-of-reach">
+        <Refusal which="Cannot be made sure." allowed={reason.message} />
+      </div>
+    );
+  }
   return (
-    <div style={{ paddingTop: 10 }} data-testid="out-of-reach">
+    <div className="outofreach" data-testid="out-of-reach">
       <Refusal
         which={weak ? 'Target out of reach.' : 'What is inside is stronger than the target.'}
         allowed={
@@ -262,19 +188,20 @@ function OutOfReach({ mix, volume, insideL }: { mix: Mix; volume: (litres: numbe
             : `Filled up with water only it freezes at ${best}.`
         }
         todo={
-          reason.drain_more_l === null
+          more === null
             ? 'Even an empty loop stays short: a stronger product is needed.'
-            : `Get ${volume(reason.drain_more_l)} more out (block drain, tilt, blow out), or accept the best reachable.`
+            : `Get ${volume(more)} more out (block drain, tilt, blow out), or accept the best reachable.`
         }
       />
     </div>
   );
 }
 
-function Expect({ bench, mix, c }: { bench: Schemas['Bench']; mix: Mix; c: Controller }) {
-  const { temperature } = useUnits();
+function Expect({ bench, mix, c }: { bench: Schemas['Bench']; mix: Mix; c: MixController }) {
+  const { temperature, coldEnd, system } = useUnits();
   const coldest = bench.state.plan?.coldest_c ?? null;
   const safe = mix.likely_with_curve?.freeze_c_high;
+  const warmer = safe !== undefined && mix.likely !== null && safe - mix.likely.freeze_c_high > 0.3;
   const short = coldest !== null && safe !== undefined && safe > coldest;
   const limit = c.choice?.judged.old_limit_percent ?? null;
   const old = (c.basis ?? bench.state).inside.finished_old_percent;
@@ -284,19 +211,36 @@ function Expect({ bench, mix, c }: { bench: Schemas['Bench']; mix: Mix; c: Contr
       <div>
         <IntervalMark />
         <span>
-          {mix.final.freeze_c !== null && <b>Expect {temperature(mix.final.freeze_c)}</b>}
+          {mix.final.freeze_c !== null && (
+            <b>
+              {c.draft.beSure ? 'To be sure, planned for' : 'Expect'} {temperature(mix.final.freeze_c)}
+            </b>
+          )}
           {mix.likely && (
             <>
-              , likely {temperature(mix.likely.freeze_c_low, 0)} to {temperature(mix.likely.freeze_c_high, 0)}
+              , likely {coldEnd(mix.likely.freeze_c_low)} to {temperature(mix.likely.freeze_c_high, 0)}
             </>
           )}
-          {safe !== undefined && <>; safe to about {temperature(safe, 0)} if the warmer handbook is right</>}.
+          {safe !== undefined && <>; safe to about {temperature(safe, 0)}</>}
+          {warmer && ' if the warmer handbook is right'}.
           {short && coldest !== null && (
             <b className="hot"> Not safe for {temperature(coldest, 0)}: set a colder target, or measure closer.</b>
           )}
           {unknown && ' Strength inside was never read: counted as water.'}
         </span>
       </div>
+      {mix.warnings.map((warning) => (
+        <div key={warning.code}>
+          <i className="tape" />
+          <span>{sayIn(warning, system)}</span>
+        </div>
+      ))}
+      {mix.reason?.code === 'not_sure' && (
+        <div>
+          <i className="tape" />
+          <span>{mix.reason.message}</span>
+        </div>
+      )}
       {limit !== null && old > limit && (
         <div data-testid="old-over-limit">
           <i className="tape" />

@@ -1,5 +1,5 @@
+import { useMix, usePreview } from '../../api/calculators';
 import type { Schemas } from '../../api/client';
-import { useMix, usePreview } from '../../api/queries';
 import { useDraft } from '../../bench/useDraft';
 import { asPreview, type Fact } from '../../bench/useRecorder';
 import { parseTyped, type Typed, typedFrom } from '../../units/parse';
@@ -9,7 +9,13 @@ interface MixDraft {
   target: Typed;
   out: Typed;
   productId: number;
+  /** Plan so that the warm end, the curve's doubt in it, meets the target. */
+  beSure: boolean;
+  /** Containers that stand here, by size in litres; what was not said is not known. */
+  atHand: Record<string, number>;
 }
+
+export type MixController = ReturnType<typeof useMixController>;
 
 /** Everything the mix worksheet computes with; no drawing here. The arithmetic is the server's. */
 export function useMixController(bench: Schemas['Bench']) {
@@ -20,6 +26,8 @@ export function useMixController(bench: Schemas['Bench']) {
     target: typedFrom(state.suggested_target_c, 'temperature', system, 0),
     out: typedFrom(recordedL, 'volume', system),
     productId: Number(state.plan?.product.id),
+    beSure: false,
+    atHand: {},
   });
   const choice = bench.choices.find((row) => row.product.id === draft.productId);
   const product = choice?.product;
@@ -45,11 +53,27 @@ export function useMixController(bench: Schemas['Bench']) {
           inside: basis.mix_inside,
           target_freeze_c: target.base,
           concentrate: { glycol_mass_percent: product.glycol_mass_percent },
+          be_sure: draft.beSure,
           spread: basis.spread,
         }
       : null;
   const mix = useMix(question);
-  return { draft, change, settle, touched, choice, product, target, out, basis, preview, mix, correction, glycol };
+  return {
+    draft,
+    change,
+    settle,
+    touched,
+    choice,
+    product,
+    target,
+    out,
+    basis,
+    preview,
+    question,
+    mix,
+    correction,
+    glycol,
+  };
 }
 
 /** The drain as recorded, with other litres: the old entry is taken back and a new one recorded. */

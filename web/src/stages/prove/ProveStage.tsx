@@ -4,8 +4,10 @@ import { useQuery } from '@tanstack/react-query';
 import { useId } from 'react';
 import { useNavigate } from 'react-router';
 import type { Schemas } from '../../api/client';
-import { instrumentsOptions, usePreview, useReading } from '../../api/queries';
+import { usePreview, useReading } from '../../api/calculators';
+import { instrumentsOptions } from '../../api/queries';
 import type { StageProps } from '../../bench/BenchPage';
+import { LearnedCapacity } from '../../bench/LearnedCapacity';
 import { strengthTag } from '../../bench/marks';
 import { StageFrame } from '../../bench/StageFrame';
 import { useDraft } from '../../bench/useDraft';
@@ -143,6 +145,7 @@ function Prove({ bench, recorder, instruments }: StageProps & { instruments: Ins
         <ThreeFigures state={shown} />
       )}
       <Taken state={state} next={state.readings.length + 1} />
+      {!facts && <LearnedCapacity bench={bench} />}
       <VerdictLine state={shown} pending={facts !== null && !draft.afterHotRun} />
       {state.proof && !facts && state.proof.verdict !== 'proven' && (
         <Reason value={draft.reason} onChange={(reason) => change({ reason })} />

@@ -1,5 +1,5 @@
 import type { Schemas } from '../../api/client';
-import { useReading } from '../../api/queries';
+import { useReading } from '../../api/calculators';
 import { number } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
 

@@ -1,0 +1,117 @@
+"""The mass balance of a loop: what a plan reckons with, what the litres predict, what a reading teaches of the capacity."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from temper_core.chemistry import Base
+from temper_core.contents import Content
+from temper_core.entries import Poured
+from temper_core.glycol import strength_of
+from temper_core.glycol.density import density_20c
+from temper_core.judge.proof import Prediction, Proof, ProofVerdict
+from temper_core.ledger import Tally, measured_sd_percent
+from temper_core.mix import Believed, CapacityQuestion, LearnedCapacity, Spread, learn_capacity
+from temper_core.quantity import WATER_DENSITY_20C
+from temper_core.reading import Repeats
+from temper_core.saying import Saying
+from temper_core.spread import propagate
+
+VOLUMES_IN_DOUBT = frozenset({"more_than_room", "less_than_room", "more_than_inside"})
+
+
+def plan_spread(t: Tally) -> Spread:
+    """Standard deviations that a plan for this loop must reckon with."""
+    policy, loop = t.policy, t.loop
+    drained = t.drained.drained_l * measured_sd_percent(t.drained.measured, policy) / 100 if t.drained else 0.0
+    strength = policy["inside_sd_read" if t.strength_read else "inside_sd_unread"]
+    if t.drained and t.drained.rinses and t.contents.total_l > 0:
+        strength *= t.contents.total.old_l / t.contents.total_l
+    if t.base is Base.NONE:
+        strength = 0.0
+    capacity = loop.capacity_sd_l
+    if capacity is None:
+        capacity = loop.capacity_l * policy[f"capacity_sd_{loop.capacity_source.value}"] / 100
+    return Spread(capacity, drained, strength, policy["product_sd"])
+
+
+@dataclass(frozen=True, slots=True)
+class _Parts:
+    """The finished loop taken apart: what stayed in, and what was poured [kg]."""
+
+    inside: Content
+    poured_glycol_kg: float
+    poured_kg: float
+
+
+def _parts(t: Tally) -> _Parts:
+    total = t.by_litres.total
+    product_kg = sum(p.product_l * density_20c(t.glycol, _product_w(p)) / 1000 for p in t.pours)
+    glycol = sum(p.product_l * density_20c(t.glycol, _product_w(p)) / 1000 * _product_w(p) for p in t.pours)
+    poured = product_kg + sum(p.water_l * WATER_DENSITY_20C / 1000 for p in t.pours)
+    inside = Content(max(0.0, total.glycol_kg - glycol), max(0.0, total.water_kg - (poured - glycol)), total.old_l)
+    return _Parts(inside, glycol, poured)
+
+
+def _product_sd(t: Tally, spread: Spread) -> float:
+    """Of the glycol poured, as a share: jug marks, and the data sheet."""
+    return math.hypot(t.policy["poured_sd"] / 100, spread.glycol_mass_percent / 100)
+
+
+def prediction_of(t: Tally, spread: Spread) -> Prediction | None:
+    """Mass percent of everything inside, mixed, with its standard deviation; None before anything was poured."""
+    if not t.pours or t.base is Base.NONE:
+        return None
+    parts = _parts(t)
+    drained = t.drained.drained_l if t.drained else 0.0
+    inside_l = max(1e-9, t.loop.capacity_l - drained)
+
+    def mixed(x: Sequence[float]) -> float:
+        capacity, out, strength_off, product = x
+        scale = max(0.0, capacity - out) / inside_l
+        glycol = parts.inside.glycol_kg * scale + strength_off / 100 * inside_l * scale + parts.poured_glycol_kg * product
+        return max(0.0, glycol) / (parts.inside.kg * scale + parts.poured_kg)
+
+    at = (t.loop.capacity_l, drained, 0.0, 1.0)
+    sds = (spread.loop_volume_l, spread.drained_l, spread.inside_strength_percent, _product_sd(t, spread))
+    sd = propagate(mixed, at, sds, ((0.0, 1e5), (0.0, 1e5), (-100.0, 100.0), (0.0, 2.0)))
+    return Prediction(100 * t.by_litres.total.glycol_w, 100 * sd)
+
+
+def _product_w(pour: Poured) -> float:
+    return pour.product.glycol_mass_percent / 100 if pour.product else 0.0
+
+
+def learned_capacity(
+    t: Tally, spread: Spread, readings: Repeats | None, proof: ProofVerdict | None, flags: Sequence[Saying]
+) -> LearnedCapacity | None:
+    """What the readings teach of the loop's capacity; None where they cannot, or where it would not help.
+
+    Asks for a clean residual, a hot run, the level at its mark and litres that add up. What a capacity was learned from is
+    not learned from twice.
+    """
+    if readings is None or proof is None or proof.verdict is Proof.DOES_NOT_AGREE:
+        return None
+    if t.drained is None or not t.pours or not t.pours[-1].at_mark or not (t.strength_read or t.drained.rinses):
+        return None
+    known_at = t.loop.capacity_known_at
+    if known_at is not None and t.opened_at is not None and t.opened_at <= known_at:
+        return None
+    if t.finished_old_percent > t.policy["old_limit_family_percent"] and not t.strength_read:
+        return None
+    if any(flag.code in VOLUMES_IN_DOUBT for flag in flags):
+        return None
+    parts = _parts(t)
+    strength = strength_of(t.glycol, parts.inside.glycol_w) if parts.inside.kg > 0 else 0.0
+    return learn_capacity(
+        CapacityQuestion(
+            glycol=t.glycol,
+            capacity=Believed(t.loop.capacity_l, spread.loop_volume_l),
+            drained=Believed(t.drained.drained_l, spread.drained_l),
+            inside_percent=Believed(min(100.0, strength), spread.inside_strength_percent),
+            poured_glycol_kg=Believed(parts.poured_glycol_kg, parts.poured_glycol_kg * _product_sd(t, spread)),
+            read_w=Believed(readings.glycol_mass_percent / 100, readings.sd_mass_percent / 100),
+        )
+    )

@@ -1,0 +1,66 @@
+import type { Schemas } from '../../../api/client';
+import { Check } from '../../../parts/Check';
+import { fromBase, number, SYSTEMS, volumeDecimals } from '../../../units/units';
+import { useUnits } from '../../../units/UnitsContext';
+import type { MixController } from '../useMixController';
+
+const INPUT: Record<string, { name: string; measured: string }> = {
+  loop_volume_l: { name: 'Capacity', measured: 'measured' },
+  drained_l: { name: 'What came out', measured: 'weighed' },
+  inside_strength_percent: { name: 'Strength inside', measured: 'read' },
+  glycol_mass_percent: { name: 'Glycol in the product', measured: 'known' },
+};
+const Z95 = 1.96;
+
+/** Where the doubt comes from, largest first, and what measuring would gain. */
+export function HowSure({ c, mix }: { c: MixController; mix: Schemas['MixOut'] }) {
+  const { temperature } = useUnits();
+  // what hardly matters is left out, unless it is all there is
+  const inputs = mix.inputs.filter((row, i) => i === 0 || row.share_percent >= 1);
+  const target = c.target.ok ? temperature(c.target.base, 0) : 'the target';
+  return (
+    <div className="howsure">
+      <ul>
+        {inputs.map((row) => (
+          <Row key={row.name} row={row} />
+        ))}
+        {inputs.length === 0 && <li>Nothing here is uncertain but the handbooks’ curve.</li>}
+      </ul>
+      <Check
+        label={`Be sure of ${target}`}
+        detail="plan so that even the warm end reaches it"
+        checked={c.draft.beSure}
+        onChange={(beSure) => c.change({ beSure })}
+      />
+    </div>
+  );
+}
+
+function Row({ row }: { row: Schemas['InputShare'] }) {
+  const { system, temperature, coldEnd } = useUnits();
+  const unit = SYSTEMS[system].volume;
+  const known = INPUT[row.name] ?? { name: row.name, measured: 'measured' };
+  const size = row.name.endsWith('_l')
+    ? `±${number(fromBase(Z95 * row.sd, unit), volumeDecimals(unit))} ${unit === 'l' ? 'L' : unit.replace('_', ' ')}`
+    : `±${number(Z95 * row.sd, 1)} %`;
+  const { freeze_c_low: low, freeze_c_high: high } = row;
+  return (
+    <li>
+      <span className="share" aria-hidden="true">
+        <i style={{ width: `${Math.max(2, row.share_percent)}%` }} />
+      </span>
+      <span>
+        <b>
+          {known.name} {size}
+        </b>
+        : {number(row.share_percent, 0)} % of the doubt.
+        {typeof low === 'number' && typeof high === 'number' && (
+          <>
+            {' '}
+            If {known.measured}: {coldEnd(low)} to {temperature(high, 0)}.
+          </>
+        )}
+      </span>
+    </li>
+  );
+}

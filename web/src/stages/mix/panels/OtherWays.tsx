@@ -1,0 +1,99 @@
+import type { ReactNode } from 'react';
+import { useReadyMix } from '../../../api/calculators';
+import type { Schemas } from '../../../api/client';
+import { Cross, Tick } from '../../../parts/icons';
+import { number } from '../../../units/units';
+import { useUnits } from '../../../units/UnitsContext';
+import { readyMixChoice, readyMixQuestion } from '../readyMix';
+import type { MixController } from '../useMixController';
+
+interface Props {
+  bench: Schemas['Bench'];
+  c: MixController;
+  mix: Schemas['MixOut'];
+}
+
+/** What else people pour, and where each would end: the plan has to earn its place. */
+export function OtherWays({ bench, c, mix }: Props) {
+  const { volume } = useUnits();
+  const ready = readyMixChoice(bench, c.product)?.product;
+  const readyPercent = ready?.strength_percent ?? null;
+  const alone = useReadyMix('alone', readyMixQuestion(c, readyPercent)).answer;
+  const loopPercent = mix.final.strength_percent;
+  const asLoop = useReadyMix('as loop', readyMixQuestion(c, loopPercent)).answer;
+  const thumb = bench.policy.thumb_percent ?? null;
+  const byThumb = useReadyMix('thumb', readyMixQuestion(c, thumb)).answer;
+  const target = c.target.ok ? c.target.base : null;
+  return (
+    <table className="ways">
+      <caption className="visually-hidden">Other ways to fill this loop, and where each would end</caption>
+      <tbody>
+        <Way
+          name="This plan, blended first"
+          pour={`${volume(mix.concentrate_l)} + ${volume(mix.water_l)} water`}
+          ends={mix.final.freeze_c}
+          misses={target !== null && mix.final.freeze_c !== null ? mix.final.freeze_c - target : null}
+        />
+        {alone?.boost && ready && (
+          <Way
+            name={`Ready-mixed ${number(readyPercent ?? 0, 0)} % and a shot of concentrate`}
+            pour={`${volume(alone.boost.ready_mix_l)} + ${volume(alone.boost.concentrate_l)}`}
+            ends={target}
+            misses={null}
+          />
+        )}
+        {alone && ready && (
+          <Way
+            name={`Ready-mixed ${number(readyPercent ?? 0, 0)} % alone`}
+            pour={volume(alone.ready_mix_l)}
+            ends={alone.final.freeze_c}
+            misses={alone.misses_by_c ?? null}
+            why={alone.boost_reason?.message}
+          />
+        )}
+        {asLoop && (
+          <Way
+            name={`Bucket blended at the loop’s ${number(loopPercent, 0)} %`}
+            pour={volume(asLoop.ready_mix_l)}
+            ends={asLoop.final.freeze_c}
+            misses={asLoop.misses_by_c ?? null}
+          />
+        )}
+        {byThumb && thumb !== null && (
+          <Way
+            name={`Rule of thumb, ${number(thumb, 0)} %`}
+            pour={volume(byThumb.ready_mix_l)}
+            ends={byThumb.final.freeze_c}
+            misses={byThumb.misses_by_c ?? null}
+          />
+        )}
+      </tbody>
+    </table>
+  );
+}
+
+interface WayProps {
+  name: string;
+  pour: string;
+  ends: number | null;
+  /** How much warmer than the target [K]; null where it reaches it. */
+  misses: number | null;
+  why?: string | undefined;
+}
+
+const REACHES_K = 0.05;
+
+function Way({ name, pour, ends, misses, why }: WayProps): ReactNode {
+  const { temperature, kelvin } = useUnits();
+  const reaches = misses === null || misses < REACHES_K;
+  return (
+    <tr title={why}>
+      <th scope="row">{name}</th>
+      <td>{pour}</td>
+      <td className="end">{ends === null ? 'not tabulated' : temperature(ends)}</td>
+      <td className={reaches ? '' : 'hot'}>
+        {reaches ? <Tick size={14} /> : <Cross size={13} />} {reaches ? 'reaches it' : `misses by ${kelvin(misses)}`}
+      </td>
+    </tr>
+  );
+}
