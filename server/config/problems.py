@@ -12,6 +12,7 @@ from rest_framework import exceptions
 from rest_framework.response import Response
 
 from temper_core.admit import Conflict
+from temper_core.entries import KINDS
 from temper_core.errors import CoreError
 
 
@@ -73,7 +74,8 @@ _SAID = {
 
 def _schema_problem(error: SchemaError) -> Response:
     first = error.errors(include_url=False, include_input=False)[0]
-    path = [str(part) for part in first["loc"] if not _is_branch(part)]
+    loc = first["loc"]
+    path = [str(part) for before, part in zip((None, *loc), loc, strict=False) if not _is_branch(part, before)]
     field = ".".join(path)
     name = path[-1] if path else "The request"
     refused = first.get("ctx", {}).get("error")
@@ -83,9 +85,10 @@ def _schema_problem(error: SchemaError) -> Response:
     return problem(400, first["type"], f"{name} {said}", field)
 
 
-def _is_branch(part: int | str) -> bool:
-    """Pydantic names the branch of a union it tried; that is no field of ours."""
-    return isinstance(part, str) and (part.startswith(("function-", "is-instance", "constrained-")) or part in _BRANCHES)
-
-
-_BRANCHES = {"float", "Quantity", "job_opened", "planned", "drained", "poured", "read", "signed_off", "voided"}
+def _is_branch(part: int | str, before: int | str | None) -> bool:
+    """Pydantic names the branch of a union it tried; that is no field of ours. An entry's kind follows its number."""
+    if not isinstance(part, str):
+        return False
+    if isinstance(before, int) and part in KINDS:
+        return True
+    return part.startswith(("function-", "is-instance", "constrained-")) or part in ("float", "Quantity")

@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 
 from people.models import Person
 from tests.server.conftest import Api
+from tests.server.test_access import QUESTIONS
 
 MIX = {"glycol": "ethylene", "loop_volume_l": 32, "inside": {"volume_l": 7.5, "strength_percent": 0}, "target_freeze_c": -45}
 READING = {"glycol": "ethylene", "scale": "freeze_ethylene", "value": -44.6, "zero": -0.4}
@@ -98,6 +99,82 @@ def test_reading_refuses_by_name(ask, changes, field):
     answer = ask("reading", READING | changes)
     assert answer.status_code == 400
     assert answer.json()["field"] == field
+
+
+def test_ready_mix_answers_as_the_contract_says(ask):
+    body = {key: MIX[key] for key in ("glycol", "loop_volume_l", "inside")} | {"ready_mix": {"strength_percent": 50}}
+    alone = ask("ready-mix", body).json()
+    assert alone["misses_by_c"] is None
+    assert alone["boost"] is None
+    said = ask("ready-mix", body | {"target_freeze_c": -45}).json()
+    assert said["final"]["freeze_c"] == pytest.approx(-22.6, abs=0.1)
+    assert said["misses_by_c"] == pytest.approx(22.4, abs=0.1)
+    assert set(said["boost"]) == {"concentrate_l", "ready_mix_l"}
+
+
+def test_be_sure_and_inputs_over_the_wire(ask):
+    spread = {"loop_volume_l": 3.2, "drained_l": 0.17, "inside_strength_percent": 0, "glycol_mass_percent": 0.5}
+    said = ask("mix", MIX | {"target_freeze_c": -25, "spread": spread, "be_sure": True}).json()
+    assert said["likely_with_curve"]["freeze_c_high"] == pytest.approx(-25, abs=0.05)
+    assert said["inputs"][0]["name"] == "loop_volume_l"
+    assert said["inputs"][0]["measured_sd"] == pytest.approx(0.32)
+
+
+def test_the_depots_policy_warns(ask, depot):
+    weak = MIX | {"target_freeze_c": -12}
+    assert [w["code"] for w in ask("mix", weak).json()["warnings"]] == ["below_corrosion_minimum"]
+    depot.policy_overrides = {"corrosion_minimum_percent": 20.0}
+    depot.save()
+    assert ask("mix", weak).json()["warnings"] == []
+
+
+@pytest.mark.parametrize(
+    ("name", "body", "checks"),
+    [
+        ("correction", QUESTIONS["correction"], {"feasible": True, "add": "concentrate"}),
+        ("batch", QUESTIONS["batch"], {"short_l": 0.0, "cost_used": None}),
+        ("top-up", QUESTIONS["top-up"], {"likely": None}),
+        ("boil", QUESTIONS["boil"], {"absolute_kpa": 101.325 + 103, "margin_c": None}),
+        ("expansion", QUESTIONS["expansion"], {"fits": None, "extrapolated": False}),
+        ("reading", {"glycol": "ethylene", "scale": "brix", "value": 30}, {"below_detection": False, "flags": []}),
+    ],
+)
+def test_each_calculator_answers(ask, name, body, checks):
+    answer = ask(name, body)
+    assert answer.status_code == 200, answer.content
+    assert answer.json().items() >= checks.items()
+
+
+@pytest.mark.parametrize(
+    ("name", "changes", "field"),
+    [
+        ("ready-mix", {"ready_mix": {"strength_percent": 0.5}}, "ready_mix.strength_percent"),
+        ("ready-mix", {"inside": {"volume_l": 5, "poured": [{"volume_l": -1}]}}, "inside.poured.0.volume_l"),
+        ("ready-mix", {"inside": {"volume_l": 5, "poured": [{"volume_l": 0.1}] * 60}}, "inside.poured"),
+        ("correction", {"now": {}}, "now.freeze_c"),
+        ("correction", {"now": {"freeze_c": -20, "branch": "left"}}, "now.branch"),
+        ("batch", {"containers": []}, "containers"),
+        ("batch", {"containers": [{"size_l": 5}] * 200}, "containers"),
+        ("batch", {"containers": [{"size_l": -5}]}, "containers.0.size_l"),
+        ("top-up", {"added_l": 1e308}, "added_l"),
+        ("boil", {"altitude_m": 20000}, "altitude_m"),
+        ("expansion", {"hot_c": 5}, "hot_c"),
+        ("reading", {"scale": "brix", "value": 500}, "value"),
+    ],
+)
+def test_each_refuses_by_dotted_path(ask, name, changes, field):
+    answer = ask(name, QUESTIONS[name] | changes)
+    assert answer.status_code == 400
+    assert answer.json()["field"] == field
+    assert len(answer.json()["message"]) > 15
+
+
+@pytest.mark.parametrize("name", QUESTIONS)
+@pytest.mark.parametrize("text", ['{"glycol": NaN}', '{"loop_volume_l": Infinity}', "[]", "", '{"a": 1e999}'])
+def test_what_is_no_number_is_no_question(ines, name, text):
+    answer = ines.post(f"/api/compute/{name}", text)
+    assert answer.status_code == 400
+    assert set(answer.json()) == {"field", "code", "message"}
 
 
 anything = st.recursive(

@@ -150,7 +150,7 @@ def batch(q: BatchQuestion) -> BatchAnswer:
 
 def _choose(q: BatchQuestion) -> list[tuple[Container, int]]:
     """How many of each: what stands there first, then what is bought; least left over, then least to measure."""
-    if q.product_l <= 0:
+    if q.product_l <= DROP_L:
         return []
     stock = [(c, c.at_hand) for c in q.containers if c.at_hand]
     if sum(c.size_l * n for c, n in stock) >= q.product_l - DROP_L:
@@ -189,6 +189,8 @@ def _covers(need: float, offered: Sequence[tuple[Container, int]]) -> Iterator[t
 def _burden(need: float, offered: Sequence[tuple[Container, int]], counts: tuple[int, ...]) -> tuple[float, float, int]:
     """Left over, then what has to be measured out of the last one, then containers to carry."""
     over = sum(n * c.size_l for n, (c, _) in zip(counts, offered, strict=True)) - need
+    if over <= DROP_L:  # all whole: nothing to measure
+        return (round(over, 3), 0.0, sum(counts))
     last = min((c.size_l for n, (c, _) in zip(counts, offered, strict=True) if n and c.size_l > over), default=0.0)
     return (round(over, 3), round(max(0.0, last - over), 3), sum(counts))
 
