@@ -30,7 +30,8 @@ def choose_and_drain(screen, litres="41,5"):
 def test_the_main_job_from_the_board_to_a_proven_reading_and_found_again(screen):
     screen.sign_in()
     screen.sees("G-07", "freezes at", "keep in")
-    screen.go("Go to G-07")
+    screen.until(lambda: "Go to G-04" in screen.plate, "who has waited longest under frost risk, on the plate")
+    screen.click(".bstrip", "G-07")
     screen.type("target", "-45")
     screen.until(lambda: abs(screen.figure("concentrate") - 18.1) < 0.11, "18.1 l of concentrate")
     assert screen.figure("water") == pytest.approx(6.7, abs=0.11)

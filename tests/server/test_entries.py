@@ -305,7 +305,7 @@ def test_a_draft_of_an_unknown_stage_is_refused(ines, railcar):
 
 def test_the_board_puts_frost_risk_first(ines, groomer):
     strips = ines.get("/api/board").json()["strips"]
-    assert [strip["machine"]["fleet_number"] for strip in strips][:2] == ["G-04", "G-07"]  # rinse water in both
+    assert {strip["machine"]["fleet_number"] for strip in strips[:3]} >= {"G-04", "G-07"}  # rinse water in both
     risks = [strip["state"]["frost_risk"] for strip in strips]
     assert risks == sorted(risks, reverse=True)
     assert strips[0]["state"]["claim"]["why"] == "rinse_water"
@@ -339,10 +339,12 @@ def test_choices_are_best_first_with_reasons(ines, railcar):
 
 
 def test_the_demo_is_alike_every_time(depot, groomer):
-    """Fixed seed, same actions: one finished, one in mix, one just opened."""
+    """Fixed seed, same actions: two finished, four in mix, one just opened."""
     policy = depot.policy
     assert state_of(groomer, policy).stage == "mix"
-    assert JobLoop.objects.filter(signed_at__isnull=False).count() == 1
+    assert JobLoop.objects.filter(signed_at__isnull=False).count() == 2
+    stages = sorted(state_of(row.loop, policy).stage for row in JobLoop.objects.filter(signed_at__isnull=True))
+    assert stages == ["know", "mix", "mix", "mix", "mix"]
     assert str(Entry.objects.earliest("recorded_at").id)
 
 
