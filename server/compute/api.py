@@ -32,17 +32,32 @@ from temper_core.mix import (
 from temper_core.policy import Policy
 from temper_core.reading import ReadingAnswer, read
 
-Solve = Callable[[Any, Policy], Any]
+Solve = Callable[..., Any]
 
 
-def calculator(name: str, does: str, asks: type[BaseModel], says: type[BaseModel], result: Any, solve: Solve) -> Any:
-    """The address of one calculator: parse, compute under the person's depot's policy, answer as the core says."""
+def _policy_of(request: Request) -> Policy:
+    """The rules of the person's depot; those that ship, for somebody of no depot."""
+    depot = getattr(request.user, "depot", None)
+    return depot.policy if depot else Policy()
+
+
+def calculator(
+    name: str,
+    does: str,
+    asks: type[BaseModel],
+    says: type[BaseModel],
+    result: Any,
+    solve: Solve,
+    *,
+    by_policy: bool = False,
+) -> Any:
+    """The address of one calculator: parse, compute (by_policy: under the depot's rules), answer as the core says."""
     dump = TypeAdapter(result).dump_python
 
     def post(self: APIView, request: Request) -> Response:
-        depot = getattr(request.user, "depot", None)
-        policy = depot.policy if depot else Policy()
-        return Response(dump(solve(body_of(request, asks).to_core(), policy), mode="json"))  # type: ignore[attr-defined]
+        question = body_of(request, asks).to_core()  # type: ignore[attr-defined]
+        answer = solve(question, _policy_of(request)) if by_policy else solve(question)
+        return Response(dump(answer, mode="json"))
 
     post.__doc__ = does
     described = extend_schema(
@@ -50,11 +65,6 @@ def calculator(name: str, does: str, asks: type[BaseModel], says: type[BaseModel
     )(post)
     view = type(f"{name.title().replace('-', '')}View", (APIView,), {"post": described, "__doc__": does})
     return path(f"api/compute/{name}", view.as_view())
-
-
-def plain(solve: Callable[[Any], Any]) -> Solve:
-    """A calculation without policy in it."""
-    return lambda question, _policy: solve(question)
 
 
 CALCULATORS = [
@@ -65,6 +75,7 @@ CALCULATORS = [
         mixes.MixOut,
         MixAnswer,
         mix,
+        by_policy=True,
     ),
     calculator(
         "ready-mix",
@@ -72,7 +83,7 @@ CALCULATORS = [
         mixes.ReadyMixIn,
         mixes.ReadyMixOut,
         ReadyMixAnswer,
-        plain(ready_mix),
+        ready_mix,
     ),
     calculator(
         "correction",
@@ -80,7 +91,7 @@ CALCULATORS = [
         mixes.CorrectionIn,
         mixes.CorrectionOut,
         CorrectionAnswer,
-        plain(correct),
+        correct,
     ),
     calculator(
         "batch",
@@ -88,7 +99,7 @@ CALCULATORS = [
         mixes.BatchIn,
         mixes.BatchOut,
         BatchAnswer,
-        plain(batch),
+        batch,
     ),
     calculator(
         "top-up",
@@ -96,7 +107,7 @@ CALCULATORS = [
         mixes.TopUpIn,
         mixes.TopUpOut,
         TopUpAnswer,
-        plain(top_up),
+        top_up,
     ),
     calculator(
         "reading",
@@ -105,6 +116,7 @@ CALCULATORS = [
         others.ReadingOut,
         ReadingAnswer,
         read,
+        by_policy=True,
     ),
     calculator(
         "boil",
@@ -112,7 +124,7 @@ CALCULATORS = [
         others.BoilIn,
         others.BoilOut,
         BoilAnswer,
-        plain(boil),
+        boil,
     ),
     calculator(
         "expansion",
@@ -120,6 +132,6 @@ CALCULATORS = [
         others.ExpansionIn,
         others.ExpansionOut,
         ExpansionAnswer,
-        plain(expansion),
+        expansion,
     ),
 ]

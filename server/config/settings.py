@@ -7,6 +7,8 @@ from pathlib import Path
 from csp.constants import NONCE, SELF
 from django.core.exceptions import ImproperlyConfigured
 
+import temper_core
+
 ROOT = Path(__file__).resolve().parent.parent.parent
 DATA = Path(os.environ.get("TEMPER_DATA", ROOT / "var"))
 WEB = Path(os.environ.get("TEMPER_WEB", ROOT / "web" / "dist"))
@@ -127,7 +129,7 @@ REST_FRAMEWORK = {
 SPECTACULAR_SETTINGS = {
     "TITLE": "Temper",
     "DESCRIPTION": "Computes coolant changes. Volumes are litres at 20 degC; field names carry units.",
-    "VERSION": "0.1.0",
+    "VERSION": temper_core.__version__,
     "OAS_VERSION": "3.1.0",
     "SERVE_INCLUDE_SCHEMA": False,
     "COMPONENT_SPLIT_REQUEST": False,
