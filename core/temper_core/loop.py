@@ -11,7 +11,7 @@ from temper_core.entries import Entry, Place
 from temper_core.glycol import Glycol, freeze_point, strength_of
 from temper_core.judge.proof import Prediction, ProofVerdict, judge_proof, safe_to
 from temper_core.ledger import Tally, finished_questions, question_of, tally
-from temper_core.mix import Inside, Spread, freeze_interval, suggested_target_c
+from temper_core.mix import Inside, Spread, freeze_interval, suggested_target_c, target_note
 from temper_core.policy import Policy
 from temper_core.quantity import VolumePercent
 from temper_core.reading import Repeats, read, repeats
@@ -65,6 +65,7 @@ def fold(loop: Loop, entries: Sequence[Entry], policy: Policy | None = None) -> 
         rinses=t.drained.rinses if t.drained else 0,
         plan=_plan(t),
         suggested_target_c=suggested_target_c(plan_glycol(t), _coldest(t), t.policy),
+        target_note=target_note(plan_glycol(t), _coldest(t), t.policy),
         mix_inside=mix_inside(t),
         spread=spread,
         poured=poured,

@@ -198,6 +198,7 @@ class LoopState:
     rinses: int
     plan: PlanState | None
     suggested_target_c: float
+    target_note: Saying | None
     mix_inside: Inside
     spread: Spread
     poured: PourState

@@ -144,7 +144,7 @@ def test_target_and_litres_move_the_answer_and_out_of_reach_is_said(screen):
     screen.until(lambda: "Correct what is marked" in screen.plate, "the plate to wait")
     screen.type("target", "-45")
     screen.type("out", "12")
-    screen.sees("Target out of reach", "more out (block drain, tilt, blow out)")
+    screen.sees("Target out of reach, by", "more out (block drain, tilt, blow out)")
     screen.go("Accept the best")
     screen.sees("Shut A and B")
     assert kinds("G-07")[-3:] == ["voided", "drained", "planned"]

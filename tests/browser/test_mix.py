@@ -105,7 +105,7 @@ def test_heat_under_this_cap_at_this_altitude(screen):
 def test_an_infeasible_loop_says_by_how_much_and_takes_the_best(screen):
     screen.sign_in()
     screen.bench("G-04")
-    screen.sees("Target out of reach", "Get 1.8 L more out")
+    screen.sees("Target out of reach, by 9.3 K.", "Get 1.8 L more out")
     assert screen.figure("water") == 0
     screen.until(lambda: "Accept the best, −33.7 °C" in screen.plate, "the best on the plate")
     panel(screen, "Other ways")

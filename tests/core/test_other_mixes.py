@@ -22,10 +22,12 @@ from temper_core.mix import (
     learn_capacity,
     mix,
     ready_mix,
+    suggested_target_c,
+    target_note,
     top_up,
 )
 from temper_core.mix.question import MOST_POURS
-from temper_core.mix.target import out_of_tables
+from temper_core.policy import Policy
 from temper_core.quantity import WATER_DENSITY_20C
 
 ETHYLENE, PROPYLENE = Glycol.ETHYLENE, Glycol.PROPYLENE
@@ -260,9 +262,30 @@ def test_a_reading_no_stronger_than_what_was_inside_teaches_nothing():
 # ---- target -------------------------------------------------------------------------------------------------------
 
 
-def test_climate_past_the_tables_is_known():
-    assert out_of_tables(ETHYLENE, -47.0, 5.0)
-    assert not out_of_tables(ETHYLENE, -45.0, 5.0)
+@pytest.mark.parametrize(
+    ("glycol", "coldest", "target", "code"),
+    [
+        (ETHYLENE, -38.0, -43.0, None),
+        (ETHYLENE, -48.0, -50.0, "past_the_tables"),
+        (PROPYLENE, -43.0, -45.0, "past_the_tables"),
+        (ETHYLENE, 5.0, -25.0, "corrosion_minimum"),
+        (ETHYLENE, -45.0, -50.0, None),
+    ],
+)
+def test_a_target_that_climate_did_not_set_says_what_did(glycol, coldest, target, code):
+    note = target_note(glycol, coldest, Policy())
+    assert suggested_target_c(glycol, coldest, Policy()) == target
+    assert (note.code if note else None) == code
+
+
+def test_every_miss_says_by_how_much():
+    weak = mix(MixQuestion(ETHYLENE, 32.0, Inside(20.0), -45.0)).reason
+    assert weak.misses_by_c == pytest.approx(weak.best_freeze_c + 45.0)
+    assert f"{weak.misses_by_c:.1f} K short" in weak.message
+    strong = mix(MixQuestion(ETHYLENE, 32.0, Inside(20.0, 70.0), -20.0)).reason
+    assert strong.misses_by_c < 0
+    assert "past it" in strong.message
+    assert ready_mix(loop(inside=Inside(20.0))).boost_reason.misses_by_c > 0
 
 
 # ---- refusals -----------------------------------------------------------------------------------------------------

@@ -16,7 +16,7 @@ from temper_core.mix.question import (
     Spread,
 )
 from temper_core.mix.ready_mix import Boost, ReadyMixAnswer, ReadyMixQuestion, ready_mix
-from temper_core.mix.target import suggested_target_c
+from temper_core.mix.target import suggested_target_c, target_note
 from temper_core.mix.top_up import TopUpAnswer, TopUpQuestion, top_up
 
 __all__ = [
@@ -55,5 +55,6 @@ __all__ = [
     "mix",
     "ready_mix",
     "suggested_target_c",
+    "target_note",
     "top_up",
 ]

@@ -111,10 +111,10 @@ def _plan(q: MixQuestion, target_c: float) -> _Plan:
     reason, w = None, target_w
     if water_l < -tiny:
         w = filled_with(q.glycol, q.loop_volume_l, q.have, q.concentrate)
-        reason = _too_weak(q, target_w, w)
+        reason = _too_weak(q, target_c, target_w, w)
     elif concentrate_l < -tiny:
         w = filled_with(q.glycol, q.loop_volume_l, q.have, _WATER)
-        reason = _too_strong(q, target_w, w)
+        reason = _too_strong(q, target_c, target_w, w)
     if reason:
         concentrate_l, water_l = _parts(q, w)
     # what is left of a root search is a rounding remainder, never a litre
@@ -146,28 +146,36 @@ def _drain_more(q: MixQuestion, target_w: float, part: int) -> float | None:
     return high
 
 
-def _shown(freeze_c: float | None) -> str:
-    return f"{freeze_c:.1f} °C" if freeze_c is not None else "colder than any handbook tabulates"
+def _shown(freeze_c: float | None, misses_k: float | None) -> str:
+    if freeze_c is None or misses_k is None:
+        return "colder than any handbook tabulates"
+    return f"{freeze_c:.1f} °C, {abs(misses_k):.1f} K {'short' if misses_k > 0 else 'past it'}"
 
 
-def _too_weak(q: MixQuestion, target_w: MassFraction, best_w: MassFraction) -> Infeasible:
+def _missed(q: MixQuestion, best_w: MassFraction, target_c: float) -> tuple[float | None, float | None]:
+    """The best freeze point and its distance from the target."""
     best = freeze_point(q.glycol, best_w).freeze_c
+    return best, None if best is None else best - target_c
+
+
+def _too_weak(q: MixQuestion, target_c: float, target_w: MassFraction, best_w: MassFraction) -> Infeasible:
+    best, misses = _missed(q, best_w, target_c)
     more = _drain_more(q, target_w, part=1)
     help_ = (
         f"Get {more:.1f} L more out (block drain, tilt, one more drain), or accept the weaker mix."
         if more is not None
         else "Even an empty loop stays short: use a stronger concentrate."
     )
-    inside = f"only concentrate on top of {_inside_l(q):.1f} L inside freezes at {_shown(best)}"
-    return Infeasible("too_much_inside", f"Out of reach: {inside}. {help_}", more, best)
+    inside = f"only concentrate on top of {_inside_l(q):.1f} L inside freezes at {_shown(best, misses)}"
+    return Infeasible("too_much_inside", f"Out of reach: {inside}. {help_}", more, best, misses)
 
 
-def _too_strong(q: MixQuestion, target_w: MassFraction, best_w: MassFraction) -> Infeasible:
-    best = freeze_point(q.glycol, best_w).freeze_c
+def _too_strong(q: MixQuestion, target_c: float, target_w: MassFraction, best_w: MassFraction) -> Infeasible:
+    best, misses = _missed(q, best_w, target_c)
     more = _drain_more(q, target_w, part=0)
     help_ = f" To reach the target, get {more:.1f} L more out." if more is not None else ""
-    said = f"What is inside is too strong already: filled up with water only it freezes at {_shown(best)}."
-    return Infeasible("inside_too_strong", said + help_, more, best)
+    said = f"What is inside is too strong already: filled up with water only it freezes at {_shown(best, misses)}."
+    return Infeasible("inside_too_strong", said + help_, more, best, misses)
 
 
 def _sure_plan(q: MixQuestion) -> _Plan:
@@ -189,7 +197,8 @@ def _sure_plan(q: MixQuestion) -> _Plan:
     message = (
         f"{said} tabulates. The surest there is stays liquid to {warm_end:.1f} °C: measure closer, or set a warmer target."
     )
-    return replace(plan, reason=Infeasible("not_sure", message, None, freeze_point(q.glycol, plan.w).freeze_c))
+    best = freeze_point(q.glycol, plan.w).freeze_c
+    return replace(plan, reason=Infeasible("not_sure", message, None, best, off))
 
 
 def _warnings(final: Final, policy: Policy) -> tuple[Saying, ...]:

@@ -203,12 +203,16 @@ def final_of(
 
 @dataclass(frozen=True, slots=True)
 class Infeasible:
-    """Why a target is out of reach, what would bring it into reach, and the best that can be had."""
+    """Why a target is out of reach, what would bring it into reach, and the best that can be had.
+
+    misses_by_c: best less target [K], negative where the best is colder; None where nobody tabulates the best.
+    """
 
     code: str
     message: str
     drain_more_l: float | None = None
     best_freeze_c: float | None = None
+    misses_by_c: float | None = None
 
 
 def parts_of(

@@ -109,5 +109,7 @@ def _boost(q: ReadyMixQuestion, target_w: MassFraction) -> tuple[Boost | None, I
     if mix_l >= 0:
         return Boost(concentrate_l, mix_l), None
     best = freeze_point(q.glycol, filled_with(q.glycol, q.loop_volume_l, have, q.concentrate)).freeze_c
+    misses = best - q.target_freeze_c if best is not None and q.target_freeze_c is not None else None
     reaches = f"reaches {best:.1f} °C" if best is not None else "stays short"
-    return None, Infeasible("too_much_inside", f"Even concentrate alone {reaches}: get more out first.", None, best)
+    message = f"Even concentrate alone {reaches}: get more out first."
+    return None, Infeasible("too_much_inside", message, None, best, misses)

@@ -941,6 +941,8 @@ export interface components {
         /**
          * Infeasible
          * @description Why a target is out of reach, what would bring it into reach, and the best that can be had.
+         *
+         *     misses_by_c: best less target [K], negative where the best is colder; None where nobody tabulates the best.
          */
         Infeasible: {
             /** Code */
@@ -957,6 +959,11 @@ export interface components {
              * @default null
              */
             best_freeze_c?: number | null;
+            /**
+             * Misses By C
+             * @default null
+             */
+            misses_by_c?: number | null;
         };
         /**
          * InputShare
@@ -1299,6 +1306,7 @@ export interface components {
             plan: components["schemas"]["PlanState"] | null;
             /** Suggested Target C */
             suggested_target_c: number;
+            target_note: components["schemas"]["Saying"] | null;
             mix_inside: components["schemas"]["Inside"];
             spread: components["schemas"]["Spread"];
             poured: components["schemas"]["PourState"];

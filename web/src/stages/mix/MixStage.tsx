@@ -164,13 +164,14 @@ function Answer({ bench, c, mix }: { bench: Schemas['Bench']; c: MixController; 
 }
 
 function OutOfReach({ mix, insideL }: { mix: Mix; insideL: number }) {
-  const { temperature, volume } = useUnits();
+  const { temperature, volume, kelvin } = useUnits();
   const reason = mix.reason;
   if (!reason) return null;
   const bestC = reason.best_freeze_c ?? null;
   const best = bestC === null ? 'colder than any handbook tabulates' : temperature(bestC);
   const weak = reason.code === 'too_much_inside';
   const more = reason.drain_more_l ?? null;
+  const missed = reason.misses_by_c ?? null;
   if (reason.code === 'not_sure') {
     return (
       <div className="outofreach" data-testid="out-of-reach">
@@ -181,7 +182,11 @@ function OutOfReach({ mix, insideL }: { mix: Mix; insideL: number }) {
   return (
     <div className="outofreach" data-testid="out-of-reach">
       <Refusal
-        which={weak ? 'Target out of reach.' : 'What is inside is stronger than the target.'}
+        which={
+          weak
+            ? `Target out of reach${missed === null ? '' : `, by ${kelvin(missed)}`}.`
+            : `What is inside is stronger than the target${missed === null ? '' : `, by ${kelvin(-missed)}`}.`
+        }
         allowed={
           weak
             ? `With ${volume(insideL)} inside, concentrate alone freezes at ${best}.`
@@ -205,6 +210,9 @@ function Expect({ bench, mix, c }: { bench: Schemas['Bench']; mix: Mix; c: MixCo
   const short = coldest !== null && safe !== undefined && safe > coldest;
   const limit = c.choice?.judged.old_limit_percent ?? null;
   const old = (c.basis ?? bench.state).inside.finished_old_percent;
+  // it explains the target that was suggested, not one that somebody set
+  const note =
+    c.target.ok && Math.abs(c.target.base - bench.state.suggested_target_c) < 0.5 ? bench.state.target_note : null;
   const unknown = bench.state.inside.strength_percent === null;
   return (
     <div className="facts push">
@@ -229,6 +237,12 @@ function Expect({ bench, mix, c }: { bench: Schemas['Bench']; mix: Mix; c: MixCo
           {unknown && ' Strength inside was never read: counted as water.'}
         </span>
       </div>
+      {note && (
+        <div>
+          <i className="tape" />
+          <span>{sayIn(note, system)}</span>
+        </div>
+      )}
       {mix.warnings.map((warning) => (
         <div key={warning.code}>
           <i className="tape" />
