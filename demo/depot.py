@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import random
 import uuid
+from collections.abc import Iterable
 from datetime import datetime, timedelta
 from pathlib import Path
 from typing import Any
@@ -78,6 +79,20 @@ class Scene:
         self.choose(minutes, product, target_freeze_c=target_c, concentrate_l=plan.concentrate_l, water_l=plan.water_l)
         return self
 
+    def pour_the_plan(self, minutes: float, product: Product) -> Scene:
+        """Pour what was planned, to a decilitre, up to the cold mark."""
+        plan = state_of(self.loop, self.loop.machine.depot.policy).plan
+        litres = {"product_l": round(plan.concentrate_l, 1), "water_l": round(plan.water_l, 1)}
+        return self.record(minutes, "poured", product_id=product.id, at_mark=True, **litres)
+
+    def read_and_sign(self, readings: Iterable[tuple[float, float]], instrument: Instrument, sample_c: float) -> Scene:
+        """Readings after a hot run (minutes, value), then the name under the verdict."""
+        for minutes, value in readings:
+            facts = {"value": value, "place": "finished", "instrument_id": instrument.id, "sample_c": sample_c}
+            self.record(minutes, "read", after_hot_run=True, **facts)
+        proof = state_of(self.loop, self.loop.machine.depot.policy).proof.verdict.value
+        return self.record(3, "signed_off", proof=proof, reason="" if proof == "proven" else "left as read")
+
 
 def _make_things() -> Depot:
     data = json.loads(DATA.read_text(encoding="utf-8"))
@@ -109,21 +124,7 @@ def _finished_shuttle(depot: Depot, rng: random.Random) -> None:
     scene = Scene(depot, "S-12", 1, "tomo", timezone.now() - timedelta(days=1, hours=3), rng)
     scene.open("renew").choose(6, product)
     scene.record(55, "drained", drained_l=6.9, measured="weighed").accept_mix(4, product, -37.0)
-    plan = state_of(scene.loop, depot.policy).plan
-    scene.record(
-        12,
-        "poured",
-        product_id=product.id,
-        product_l=round(plan.concentrate_l, 1),
-        water_l=round(plan.water_l, 1),
-        at_mark=True,
-    )
-    for minutes, value in ((70, -38.0), (2, -38.5), (2, -38.0)):
-        scene.record(
-            minutes, "read", value=value, place="finished", instrument_id=glass.id, sample_c=19.0, after_hot_run=True
-        )
-    proof = state_of(scene.loop, depot.policy).proof.verdict.value
-    scene.record(3, "signed_off", proof=proof, reason="" if proof == "proven" else "left as read")
+    scene.pour_the_plan(12, product).read_and_sign(((70, -38.0), (2, -38.5), (2, -38.0)), glass, 19.0)
 
 
 def _groomer_at_mix(depot: Depot, rng: random.Random) -> None:
@@ -164,22 +165,8 @@ def _loader_teaches_its_capacity(depot: Depot, rng: random.Random) -> None:
     glass = depot.instruments.get(name="Glass 3")
     scene = Scene(depot, "W-02", 1, "tomo", timezone.now() - timedelta(hours=7), rng)
     scene.open("change_out").choose(5, product).record(110, "drained", drained_l=12.6, measured="weighed", rinses=2)
-    scene.accept_mix(4, product, -43.0)
-    plan = state_of(scene.loop, depot.policy).plan
-    scene.record(
-        15,
-        "poured",
-        product_id=product.id,
-        product_l=round(plan.concentrate_l, 1),
-        water_l=round(plan.water_l, 1),
-        at_mark=True,
-    )
-    for minutes, value in ((80, -45.0), (3, -44.5), (2, -45.0)):
-        scene.record(
-            minutes, "read", value=value, place="finished", instrument_id=glass.id, sample_c=18.0, after_hot_run=True
-        )
-    proof = state_of(scene.loop, depot.policy).proof.verdict.value
-    scene.record(4, "signed_off", proof=proof, reason="" if proof == "proven" else "left as read")
+    scene.accept_mix(4, product, -43.0).pour_the_plan(15, product)
+    scene.read_and_sign(((80, -45.0), (3, -44.5), (2, -45.0)), glass, 18.0)
 
 
 def _railcar_just_opened(depot: Depot, rng: random.Random) -> None:

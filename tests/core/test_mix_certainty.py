@@ -73,7 +73,7 @@ def loops(count):
         volume = float(rng.choice([5.2, 9.4, 18, 32, 58, 180]))
         left = float(volume * rng.uniform(0, 0.5))
         strength = float(rng.choice([0, rng.uniform(0, 60)]))
-        target = float(rng.uniform(-44, -12))
+        target = float(rng.uniform(-49.5 if glycol is ETHYLENE else -44.5, -12))
         spread = Spread(
             float(volume * rng.choice([0.01, 0.03, 0.10])),
             float((volume - left) * rng.choice([0.007, 0.02, 0.12])),

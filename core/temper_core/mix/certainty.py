@@ -22,7 +22,8 @@ from temper_core.quantity import WATER_DENSITY_20C, MassFraction, VolumePercent
 from temper_core.spread import Z95, Interval, chance_below, evenly_spread, quantile
 
 TAIL = 0.025  # a 95 % interval leaves this much on each side
-FEW, MANY = 256, 2048  # cases; many where part of them cannot be
+FEW, MANY = 256, 2048  # cases; many where part of them cannot be, or is tabulated by nobody
+LAST_TABULATED_W = 0.60  # past it the curve breaks off: cubics would bridge the gap
 
 
 @dataclass(frozen=True, slots=True)
@@ -212,18 +213,20 @@ class Mixed:
         return sorted(plain), sorted(doubted)
 
     def _all_can_be(self) -> bool:
-        """Whether even the outermost case can be, so that none has to be looked at for it."""
+        """Whether even the outermost case can be and is tabulated, so that none has to be looked at for it."""
         q, s, reach = self.q, self.spread, _reach()
         off, off_p = reach * s.inside_strength_percent, reach * s.glycol_mass_percent
         off_left = reach * (s.loop_volume_l + s.drained_l)
         _, water = self.litre_slopes()
         room_l = self.water_l - 1.2 * reach * sum(abs(slope) * getattr(s, name) for name, slope in water.items())
+        strongest = self.plan_x + 1.2 * reach * sum(abs(slope) * getattr(s, name) for name, slope in self.slopes().items())
         return (
             off <= q.inside.strength_percent <= 100 - off
             and off_p <= self.percent <= 100 - off_p
             and off_left <= q.inside.volume_l
             and reach * s.drained_l <= q.loop_volume_l - q.inside.volume_l
             and room_l >= 0
+            and strongest <= LAST_TABULATED_W * density_20c(q.glycol, LAST_TABULATED_W)
         )
 
     def _freeze_points_of_all(self) -> tuple[list[float], list[float]]:

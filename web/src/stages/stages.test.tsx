@@ -1,10 +1,9 @@
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { cleanup, render, screen, waitFor } from '@testing-library/react';
+import { cleanup, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Schemas } from '../api/client';
 import type { Recorder } from '../bench/useRecorder';
-import { UnitsProvider } from '../units/UnitsContext';
+import { inApp } from '../testing';
 import { ReadingSum } from './prove/ReadingSum';
 import { KnowStage } from './know/KnowStage';
 
@@ -71,13 +70,6 @@ afterEach(() => {
   cleanup();
   vi.unstubAllGlobals();
 });
-
-const inApp = (inside: React.ReactNode) =>
-  render(
-    <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-      <UnitsProvider>{inside}</UnitsProvider>
-    </QueryClientProvider>,
-  );
 
 describe('KnowStage', () => {
   const show = () => {

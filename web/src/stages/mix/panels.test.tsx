@@ -1,9 +1,8 @@
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { cleanup, render, screen } from '@testing-library/react';
+import { cleanup, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Schemas } from '../../api/client';
-import { UnitsProvider } from '../../units/UnitsContext';
+import { inApp } from '../../testing';
 import { batchQuestion } from './batch';
 import { Cans } from './panels/Cans';
 import { Heat } from './panels/Heat';
@@ -108,13 +107,6 @@ afterEach(() => {
   cleanup();
   vi.unstubAllGlobals();
 });
-
-const inApp = (inside: React.ReactNode) =>
-  render(
-    <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-      <UnitsProvider>{inside}</UnitsProvider>
-    </QueryClientProvider>,
-  );
 
 describe('the questions a worksheet asks', () => {
   it('names the ready-mix of the same kind, and none that may not go in', () => {
