@@ -6,6 +6,7 @@ from catalogue.api import ProductsView
 from compute.api import CALCULATORS
 from config.schema import SchemaView
 from config.screen import ApiNotFoundView, screen
+from depots.api import PolicyView, RuleView
 from fleet.api import MachinesView
 from instruments.api import InstrumentsView, ZeroView
 from jobs.api import BoardView, CapacityView, DraftView, EntriesView, JobsView, LedgerView, LoopView, PreviewView
@@ -18,6 +19,8 @@ urlpatterns = [
     path("api/products", ProductsView.as_view()),
     path("api/instruments", InstrumentsView.as_view()),
     path("api/instruments/<int:instrument_id>/zero", ZeroView.as_view()),
+    path("api/policy", PolicyView.as_view()),
+    path("api/policy/<str:key>", RuleView.as_view()),
     path("api/jobs", JobsView.as_view()),
     path("api/loops/<int:loop_id>", LoopView.as_view()),
     path("api/loops/<int:loop_id>/ledger", LedgerView.as_view()),

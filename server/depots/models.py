@@ -22,3 +22,20 @@ class Depot(models.Model):
     def policy(self) -> Policy:
         """Shipped rules with this depot's values over them."""
         return Policy(self.policy_overrides)
+
+
+class PolicyChange(models.Model):
+    """Who set a rule to what, when and why; value None went back to the shipped one. Only ever added to."""
+
+    depot = models.ForeignKey(Depot, models.CASCADE, related_name="policy_changes")
+    key = models.CharField(max_length=40)
+    value = models.FloatField(null=True)
+    reason = models.CharField(max_length=200)
+    person = models.ForeignKey("people.Person", models.PROTECT, related_name="policy_changes")
+    changed_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-changed_at", "-id"]
+
+    def __str__(self) -> str:
+        return f"{self.key} {self.value}"

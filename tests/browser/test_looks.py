@@ -4,7 +4,18 @@ import pytest
 
 pytestmark = pytest.mark.browser
 
-PAGES = ["", "/machines", "/loops/1", "/loops/2", "/loops/4", "/loops/6", "/loops/7", "/loops/2/ledger", "/nowhere"]
+PAGES = [
+    "",
+    "/machines",
+    "/loops/1",
+    "/loops/2",
+    "/loops/4",
+    "/loops/6",
+    "/loops/7",
+    "/loops/2/ledger",
+    "/policy",
+    "/nowhere",
+]
 WIDER_THAN_THE_PAGE = "return document.documentElement.scrollWidth - document.documentElement.clientWidth"
 SMALL_TARGETS = """
 return [...document.querySelectorAll('button, a.bstrip, a.lanecard, a.key, [role=radio], [role=checkbox]')]

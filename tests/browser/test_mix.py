@@ -99,7 +99,7 @@ def test_heat_under_this_cap_at_this_altitude(screen):
     screen.sees("is under the 40 % that corrosion protection wants")
     screen.open("/loops/7")
     panel(screen, "Heat")
-    screen.sees("cap pressure is not known")
+    screen.sees("what this loop’s cap holds is not known")
 
 
 def test_an_infeasible_loop_says_by_how_much_and_takes_the_best(screen):

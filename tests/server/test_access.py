@@ -31,6 +31,8 @@ MATRIX = [
     ("get", "/api/instruments", None, (401, 200, 200, 200)),
     ("post", "/api/instruments/GLASS/zero", {"zero": -0.2}, (401, 200, 200, 404)),
     ("post", "/api/jobs", JOB, (401, 201, 201, 404)),
+    ("get", "/api/policy", None, (401, 200, 200, 200)),
+    ("post", "/api/policy/margin_k", {"value": 6.0, "reason": "colder here"}, (401, 403, 200, 403)),
     ("get", "/api/loops/GROOMER", None, (401, 200, 200, 404)),
     ("get", "/api/loops/GROOMER/ledger", None, (401, 200, 200, 404)),
     ("post", "/api/loops/GROOMER/entries", ENTRY, (401, 201, 201, 404)),
@@ -53,6 +55,8 @@ def test_every_endpoint_stands_in_the_matrix():
         parts = ["<int:instrument_id>" if part == "GLASS" else part for part in parts]
         if "drafts" in parts:
             parts[-1] = "<str:stage>"
+        if "policy" in parts and len(parts) > 2:
+            parts[-1] = "<str:key>"
         rows.add("/".join(parts))
     assert rows == routes
 

@@ -9,6 +9,7 @@ import { SignInAgain, SignInPage } from './people/SignIn';
 const BenchPage = lazy(() => import('./bench/BenchPage'));
 const MachinesPage = lazy(() => import('./machines/MachinesPage'));
 const LedgerPage = lazy(() => import('./machines/LedgerPage'));
+const PolicyPage = lazy(() => import('./policy/PolicyPage'));
 
 export function App() {
   const session = useQuery(sessionOptions);
@@ -29,6 +30,7 @@ export function App() {
           <Route path="loops/:loopId" element={<BenchPage />} />
           <Route path="loops/:loopId/ledger" element={<LedgerPage />} />
           <Route path="machines" element={<MachinesPage />} />
+          <Route path="policy" element={<PolicyPage />} />
           <Route
             path="*"
             element={<NotHere head="There is nothing at this address." text="It may have been mistyped." />}

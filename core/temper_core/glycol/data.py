@@ -102,9 +102,10 @@ WATER_INDEX_SHIFT = Polynomial(
     20.0,
     (-8.87024676e-05, -1.74638231e-06, 8.92633092e-09),
 )
-GLYCOL_INDEX_SLOPE = {  # per kelvin, neat liquid; source: handbook values, from memory, within a tenth
-    Glycol.ETHYLENE: -2.6e-4,
-    Glycol.PROPYLENE: -2.9e-4,
+_SLOPE_SOURCE = Source("handbook values of the neat liquids, from memory", "per kelvin near 20 degC, within a tenth")
+GLYCOL_INDEX_SLOPE = {
+    Glycol.ETHYLENE: Polynomial(_SLOPE_SOURCE, Range(0.0, 60.0), 20.0, (-2.6e-4,)),
+    Glycol.PROPYLENE: Polynomial(_SLOPE_SOURCE, Range(0.0, 60.0), 20.0, (-2.9e-4,)),
 }
 
 BRIX = Polynomial(

@@ -37,7 +37,7 @@ def index_shift(glycol: Glycol, glycol_w: float, t_c: float) -> float:
     low, high = WATER_INDEX_SHIFT.range.low, WATER_INDEX_SHIFT.range.high
     check_between("sample_c", t_c, low, high, "°C", "Let the sample come to room temperature.")
     water = WATER_INDEX_SHIFT.at(t_c)
-    return water + glycol_w * (GLYCOL_INDEX_SLOPE[glycol] * (t_c - 20) - water)
+    return water + glycol_w * (GLYCOL_INDEX_SLOPE[glycol].at(t_c) - water)
 
 
 def brix_index_20c(brix: float) -> float:

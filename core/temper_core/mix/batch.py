@@ -132,7 +132,7 @@ def batch(q: BatchQuestion) -> BatchAnswer:
     chosen = _choose(q)
     short = max(0.0, q.product_l - sum(n * c.size_l for c, n in chosen)) if q.product_l > 0 else 0.0
     short = short if short > DROP_L else 0.0
-    whole, part = _open(q.product_l, chosen)
+    whole, part = _whole_and_part(q.product_l, chosen)
     to_buy = tuple(Whole(c.size_l, n - c.at_hand) for c, n in chosen if n > c.at_hand)
     price = q.price_per_l
     return BatchAnswer(
@@ -195,7 +195,7 @@ def _burden(need: float, offered: Sequence[tuple[Container, int]], counts: tuple
     return (round(over, 3), round(max(0.0, last - over), 3), sum(counts))
 
 
-def _open(need: float, chosen: Sequence[tuple[Container, int]]) -> tuple[tuple[Whole, ...], Part | None]:
+def _whole_and_part(need: float, chosen: Sequence[tuple[Container, int]]) -> tuple[tuple[Whole, ...], Part | None]:
     """Whole containers first; the smallest that holds what is left over is the one that is not emptied."""
     over = sum(n * c.size_l for c, n in chosen) - need
     part = None

@@ -18,6 +18,11 @@ export const machinesOptions = queryOptions({
   queryFn: ({ signal }) => unwrap(api.GET('/api/machines', { signal })),
 });
 
+export const policyOptions = queryOptions({
+  queryKey: ['policy'],
+  queryFn: ({ signal }) => unwrap(api.GET('/api/policy', { signal })),
+});
+
 export const instrumentsOptions = queryOptions({
   queryKey: ['instruments'],
   queryFn: ({ signal }) => unwrap(api.GET('/api/instruments', { signal })),

@@ -328,6 +328,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/policy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All rules with their reasons, origins and last changes. */
+        get: operations["policy_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/policy/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Set a rule, or go back to what it ships with; leads only. */
+        post: operations["policy_set"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/products": {
         parameters: {
             query?: never;
@@ -556,6 +590,22 @@ export interface components {
          * @enum {string}
          */
         CapacitySource: "measured" | "manual" | "remembered" | "learned";
+        /**
+         * ChangeOut
+         * @description One change of a rule; value null: back to the shipped one.
+         */
+        ChangeOut: {
+            /** Value */
+            value: number | null;
+            /** Reason */
+            reason: string;
+            person: components["schemas"]["PersonOut"];
+            /**
+             * Changed At
+             * Format: date-time
+             */
+            changed_at: string;
+        };
         /**
          * Choice
          * @description A product with its verdict for this loop.
@@ -938,6 +988,12 @@ export interface components {
         };
         /** @enum {string} */
         GlycolEnum: "ethylene" | "propylene";
+        /**
+         * Group
+         * @description What a rule is about; the page keeps this order.
+         * @enum {string}
+         */
+        Group: "target" | "chemistry" | "proof" | "spread";
         /**
          * Infeasible
          * @description Why a target is out of reach, what would bring it into reach, and the best that can be had.
@@ -1595,6 +1651,14 @@ export interface components {
             facts: components["schemas"]["PlannedFacts"];
         };
         /**
+         * PolicyOut
+         * @description All rules, in the order of the page.
+         */
+        PolicyOut: {
+            /** Rules */
+            rules: components["schemas"]["RuleOut"][];
+        };
+        /**
          * Pour
          * @description Litres already poured on top of what was inside, and their strength by volume of the default concentrate.
          */
@@ -2029,6 +2093,46 @@ export interface components {
          * @enum {string}
          */
         Route: "renew" | "change_out";
+        /**
+         * RuleIn
+         * @description A new value (null: the shipped one), and why.
+         */
+        RuleIn: {
+            /** Value */
+            value: number | null;
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
+        };
+        /**
+         * RuleOut
+         * @description A rule as this depot goes by it, with what it ships with, and its last changes, newest first.
+         */
+        RuleOut: {
+            group: components["schemas"]["Group"];
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Value */
+            value: number;
+            /** Shipped */
+            shipped: number;
+            /** Unit */
+            unit: string;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Reason */
+            reason: string;
+            /** Origin */
+            origin: string;
+            /** Changes */
+            changes: components["schemas"]["ChangeOut"][];
+        };
         /**
          * Saying
          * @description code for machines, sentence for people (metric), template and values for showing it in other units.
@@ -3260,6 +3364,90 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Machines"];
+                };
+            };
+        };
+    };
+    policy_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PolicyOut"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    policy_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RuleIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PolicyOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

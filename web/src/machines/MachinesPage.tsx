@@ -93,6 +93,9 @@ export default function MachinesPage() {
               />
             </div>
           </div>
+          <Link className="key pagelink" to="/policy">
+            What this depot goes by
+          </Link>
         </div>
         {machines.isError && <Refusal which={machines.error.message} />}
         {machines.data && cards.length === 0 && (

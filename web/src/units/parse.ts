@@ -57,6 +57,38 @@ function unitOf(word: string, kind: Kind, system: System, typedUnit: Unit): Unit
   return 'unknown';
 }
 
+/** Digits as a number; "1,250" could be either and is asked about, never guessed. */
+function valueOf(digits: string, text: string): number | Parsed {
+  if (/^[+-]?\d{1,3}(,\d{3})+$/.test(digits)) {
+    const small = digits.replace(',', '.');
+    const large = digits.replace(/,/g, '');
+    return refuse(`“${text}”`, `${small} or ${large}`, 'Write the one you mean, without a comma.');
+  }
+  const value = Number(digits.replace(',', '.'));
+  if (!Number.isFinite(value)) return refuse(`“${text}”`, 'one number with one decimal sign', 'Type it again.');
+  return value;
+}
+
+/** A bare number, in whatever unit stands beside it. */
+export function parseNumber(text: string): { ok: true; value: number } | Extract<Parsed, { ok: false }> {
+  const digits = text
+    .trim()
+    .replace(/\u2212|\u2013/g, '-')
+    .replace(/\s/g, '');
+  if (digits === '') return { ok: false, empty: true };
+  if (!/^[+-]?[\d.,]*\d[.,]?$/.test(digits)) {
+    return {
+      ok: false,
+      empty: false,
+      which: `“${text}”`,
+      allowed: 'a number, such as 5 or 2,5',
+      todo: 'Type digits only.',
+    };
+  }
+  const value = valueOf(digits, text);
+  return typeof value === 'number' ? { ok: true, value } : (value as Extract<Parsed, { ok: false }>);
+}
+
 /** Read what a person typed. A comma is a decimal sign; "1,250" could be either and is asked about, never guessed. */
 export function parseTyped(typed: Typed, kind: Kind, system: System): Parsed {
   const text = typed.text.trim().replace(/\u2212|\u2013/g, '-');
@@ -78,15 +110,8 @@ export function parseTyped(typed: Typed, kind: Kind, system: System): Parsed {
     const allowed = kind === 'volume' ? 'L, US qt, US gal, imp gal' : '°C, °F';
     return refuse(`the unit in “${typed.text}”`, allowed, 'Write one of these, or leave it out.');
   }
-  if (/^[+-]?\d{1,3}(,\d{3})+$/.test(digits)) {
-    const small = digits.replace(',', '.');
-    const large = digits.replace(/,/g, '');
-    return refuse(`“${typed.text}”`, `${small} or ${large}`, 'Write the one you mean, without a comma.');
-  }
-  const value = Number(digits.replace(',', '.'));
-  if (!Number.isFinite(value)) {
-    return refuse(`“${typed.text}”`, 'one number with one decimal sign', 'Type it again.');
-  }
+  const value = valueOf(digits, typed.text);
+  if (typeof value !== 'number') return value;
   return { ok: true, base: toBase(value, unit), unit };
 }
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { parseTyped, textShown, type Typed, typedFrom } from './parse';
+import { parseNumber, parseTyped, textShown, type Typed, typedFrom } from './parse';
 import {
   fromBase,
   fromKelvin,
@@ -149,5 +149,15 @@ describe('switching units', () => {
     expect(typedFrom(18, 'volume', 'metric').text).toBe('18');
     expect(typedFrom(-45, 'temperature', 'us', 0)).toEqual({ text: '\u221249', unit: 'degF' });
     expect(typedFrom(100, 'volume', 'metric').text).toBe('100');
+  });
+});
+
+describe('a bare number', () => {
+  it('takes comma and point, and asks about what could be either', () => {
+    expect(parseNumber('6,5')).toEqual({ ok: true, value: 6.5 });
+    expect(parseNumber(' −2.5 ')).toEqual({ ok: true, value: -2.5 });
+    expect(parseNumber('')).toEqual({ ok: false, empty: true });
+    expect(parseNumber('1,250')).toMatchObject({ ok: false, allowed: '1.250 or 1250' });
+    expect(parseNumber('5 K')).toMatchObject({ ok: false, todo: 'Type digits only.' });
   });
 });

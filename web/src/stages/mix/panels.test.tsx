@@ -217,7 +217,7 @@ describe('Heat', () => {
     ANSWERS.expansion = { rise_l: 2.4, fits: false, extrapolated: false };
     const unknown = { ...bench, loop: { ...bench.loop, cap_gauge_kpa: null } };
     inApp(<Heat bench={unknown} c={controller()} mix={mix} />);
-    expect((await screen.findByTestId('boil')).textContent).toContain('with the cap off');
+    expect((await screen.findByTestId('boil')).textContent).toContain('without pressure');
     expect((await screen.findByTestId('rise')).textContent).toContain('it will be pushed out');
     expect(asked.boil?.[0]).toMatchObject({ cap_gauge_kpa: 0 });
   });

@@ -42,7 +42,7 @@ export function Heat({ bench, c, mix }: Props) {
         <li data-testid="boil">
           <b>Boils at {temperature(boil.boil_c, 0)}</b>{' '}
           {cap === null
-            ? `with the cap off at ${height(bench.altitude_m)}; this loop’s cap pressure is not known.`
+            ? `without pressure at ${height(bench.altitude_m)}; what this loop’s cap holds is not known.`
             : `under its ${pressure(cap)} cap at ${height(bench.altitude_m)}`}
           {cap !== null && typeof boil.margin_c === 'number' && (
             <span className={boil.margin_c < 0 ? 'hot' : ''}>

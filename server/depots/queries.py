@@ -1,0 +1,78 @@
+"""Reads about a depot."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from config.boundary import Answer
+from depots.models import Depot, PolicyChange
+from people.api import PersonOut, person_out
+from temper_core.policy import SHIPPED, Group
+
+
+class ChangeOut(Answer):
+    """One change of a rule; value null: back to the shipped one."""
+
+    value: float | None
+    reason: str
+    person: PersonOut
+    changed_at: datetime
+
+
+class RuleOut(Answer):
+    """A rule as this depot goes by it, with what it ships with, and its last changes, newest first."""
+
+    group: Group
+    key: str
+    name: str
+    value: float
+    shipped: float
+    unit: str
+    low: float
+    high: float
+    reason: str
+    origin: str
+    changes: list[ChangeOut]
+
+
+class PolicyOut(Answer):
+    """All rules, in the order of the page."""
+
+    rules: list[RuleOut]
+
+
+MOST_CHANGES = 5
+
+
+def policy_of(depot: Depot) -> PolicyOut:
+    """Every rule with its value, origin and last changes; one query for all changes."""
+    by_key: dict[str, list[PolicyChange]] = {}
+    for change in depot.policy_changes.select_related("person"):
+        by_key.setdefault(change.key, []).append(change)
+    policy = depot.policy
+    return PolicyOut(
+        rules=[
+            RuleOut(
+                group=rule.group,
+                key=rule.key,
+                name=rule.name,
+                value=policy[rule.key],
+                shipped=rule.value,
+                unit=rule.unit,
+                low=rule.low,
+                high=rule.high,
+                reason=rule.reason,
+                origin=rule.origin,
+                changes=[
+                    ChangeOut(
+                        value=change.value,
+                        reason=change.reason,
+                        person=person_out(change.person),
+                        changed_at=change.changed_at,
+                    )
+                    for change in by_key.get(rule.key, [])[:MOST_CHANGES]
+                ],
+            )
+            for rule in SHIPPED
+        ]
+    )

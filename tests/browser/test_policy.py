@@ -1,0 +1,37 @@
+"""The policy page: read by all, changed by a lead with a reason, and the worksheet follows."""
+
+import pytest
+
+from depots.models import PolicyChange
+
+pytestmark = pytest.mark.browser
+
+
+def test_a_lead_sets_a_margin_and_the_target_follows(screen):
+    screen.sign_in("maud")
+    screen.click(".key", "New job")
+    screen.click(".pagelink", "What this depot goes by")
+    screen.sees("Margin below the coldest expected", "common practice, no source")
+    screen.click("[aria-label^='Change: Margin']")
+    screen.type("rule-value", "1,250")
+    screen.sees("1.250 or 1250")
+    screen.type("rule-value", "40")
+    screen.sees("40 K cannot be.", "Allowed: 0 to 30 K.")
+    screen.until(lambda: "Correct the figure" in screen.plate, "the plate to wait")
+    screen.type("rule-value", "6,5")
+    screen.until(lambda: "Say why" in screen.plate, "the plate to ask why")
+    screen.type("rule-reason", "the pass has its own weather")
+    screen.go("Set 6.5 K")
+    screen.sees("shipped: 5 K", "Set to 6.5 by Maud Stellan", "the pass has its own weather")
+    assert PolicyChange.objects.get().value == 6.5
+    screen.bench("G-07")
+    screen.until(lambda: screen.value("target") == "−45", "a colder target: -38 less 6.5, in whole degrees")
+
+
+def test_a_technician_reads_and_changes_nothing(screen):
+    screen.sign_in("tomo")
+    screen.open("/policy")
+    screen.sees("a lead changes these", "Blending bucket holds")
+    assert not screen.all(".rulerow .key")
+    screen.go("Back to the board")
+    screen.one(".bstrip")
