@@ -7,7 +7,7 @@ from compute.api import CALCULATORS
 from config.schema import SchemaView
 from config.screen import ApiNotFoundView, screen
 from depots.api import PolicyView, RuleView
-from fleet.api import MachinesView
+from fleet.api import LayoutsView, MachinesView
 from instruments.api import InstrumentsView, ZeroView
 from jobs.api import BoardView, CapacityView, DraftView, EntriesView, JobsView, LedgerView, LoopView, PreviewView
 from people.api import SessionView
@@ -16,6 +16,7 @@ urlpatterns = [
     path("api/session", SessionView.as_view()),
     path("api/board", BoardView.as_view()),
     path("api/machines", MachinesView.as_view()),
+    path("api/layouts", LayoutsView.as_view()),
     path("api/products", ProductsView.as_view()),
     path("api/instruments", InstrumentsView.as_view()),
     path("api/instruments/<int:instrument_id>/zero", ZeroView.as_view()),

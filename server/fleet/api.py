@@ -2,21 +2,37 @@
 
 from __future__ import annotations
 
-from drf_spectacular.utils import extend_schema
+from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from config.boundary import answer
+from config.boundary import answer, body_of
+from config.problems import Problem
+from fleet.actions import add_machine
 from fleet.queries import machines_of
-from fleet.shapes import LoopCard, MachineCard, MachineOut, Machines
-from people.permissions import IsOfADepot
+from fleet.shapes import GenericOut, Generics, LoopCard, MachineAdded, MachineCard, MachineIn, MachineOut, Machines
+from people.permissions import IsLead, IsOfADepot
+from temper_core.errors import CoreError
+from temper_core.layouts import GENERIC, generic_layout
 
 
 class MachinesView(APIView):
     """Machines of the depot."""
 
-    permission_classes = [IsOfADepot]
+    def get_permissions(self) -> list[IsOfADepot]:
+        """Members read, leads add."""
+        return [IsLead() if self.request.method == "POST" else IsOfADepot()]
+
+    @extend_schema(
+        operation_id="machine_add",
+        request=MachineIn,
+        responses={201: MachineAdded, 400: Problem, 401: Problem, 403: Problem, 404: Problem, 409: Problem},
+    )
+    def post(self, request: Request) -> Response:
+        """Add a machine; the same id twice adds it once. Leads only."""
+        machine = add_machine(body_of(request, MachineIn), actor=request.user)
+        return answer(MachineAdded(id=machine.id, loop_ids=[loop.id for loop in machine.loops.all()]), 201)
 
     @extend_schema(operation_id="machines_list", responses={200: Machines})
     def get(self, request: Request) -> Response:
@@ -39,3 +55,26 @@ class MachinesView(APIView):
             for machine in machines_of(request.user.depot)
         ]
         return answer(Machines(machines=cards))
+
+
+class LayoutsView(APIView):
+    """Generic layouts."""
+
+    permission_classes = [IsOfADepot]
+
+    @extend_schema(
+        operation_id="layouts_list",
+        parameters=[OpenApiParameter("capacity_l", float, required=True, description="Litres up to the cold mark.")],
+        responses={200: Generics, 400: Problem},
+    )
+    def get(self, request: Request) -> Response:
+        """Layouts to start a machine from, drawn for a capacity."""
+        try:
+            capacity = float(request.query_params.get("capacity_l", ""))
+        except ValueError:
+            raise CoreError("capacity_l", "capacity_l must be a number of litres, such as 24.5.", "float_parsing") from None
+        shown = []
+        for row in GENERIC:
+            layout = generic_layout(row.key, capacity)
+            shown.append(GenericOut(key=row.key, name=row.name, says=row.says, layout=layout, room_l=layout.room_l))
+        return answer(Generics(layouts=shown))

@@ -22,6 +22,7 @@ class Machine(models.Model):
     fleet_number = models.CharField(max_length=16)
     kind = models.CharField(max_length=60)
     description = models.CharField(max_length=120, blank=True)
+    added_as = models.UUIDField(null=True, blank=True, unique=True, help_text="the client's id: sent twice, added once")
 
     class Meta:
         ordering = ["fleet_number"]

@@ -3,8 +3,15 @@
 from __future__ import annotations
 
 from datetime import datetime
+from typing import Annotated
+from uuid import UUID
 
-from config.boundary import Answer
+from pydantic import Field
+
+from config.boundary import Answer, Body, Litres, Number
+from temper_core.chemistry import Base, Family, Material
+from temper_core.circuit import Layout
+from temper_core.state import CapacitySource
 
 
 class MachineOut(Answer):
@@ -38,3 +45,61 @@ class Machines(Answer):
     """The depot's machines."""
 
     machines: list[MachineCard]
+
+
+class GenericOut(Answer):
+    """A layout to start from, drawn for the capacity that was asked for."""
+
+    key: str
+    name: str
+    says: str
+    layout: Layout
+    room_l: float | None
+
+
+class Generics(Answer):
+    """Generic layouts."""
+
+    layouts: list[GenericOut]
+
+
+Name = Annotated[str, Field(max_length=60)]
+
+
+class LoopIn(Body):
+    """A new loop: a generic layout for its capacity, and what it asks of its coolant."""
+
+    name: Name = "Engine loop"
+    layout: str
+    capacity_l: Litres
+    capacity_source: CapacitySource
+    cap_gauge_kpa: Number | None = None
+    coldest_c: Number | None = None
+    maker_families: list[Family] = []
+    maker_standards: list[Name] = []
+    maker_stated_in: str = Field(default="", max_length=120)
+    materials: list[Material] = []
+    glycol_forbidden: bool = False
+    low_conductivity: bool = False
+    high_voltage: bool = False
+    believed_base: Base | None = None
+    believed_family: Family | None = None
+    believed_strength_percent: Number | None = None
+
+
+class MachineIn(Body):
+    """A new machine: with a loop of its own, or like a sister machine (copy_of), loops and all. id is the client's."""
+
+    id: UUID
+    fleet_number: str = Field(max_length=16)
+    kind: str = Field(max_length=60)
+    description: str = Field(default="", max_length=120)
+    loop: LoopIn | None = None
+    copy_of: int | None = None
+
+
+class MachineAdded(Answer):
+    """The machine and its loops."""
+
+    id: int
+    loop_ids: list[int]

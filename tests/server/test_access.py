@@ -8,6 +8,12 @@ from people.models import Person
 from tests.server.conftest import Api
 
 MIX = {"glycol": "ethylene", "loop_volume_l": 32, "inside": {"volume_l": 7.5}, "target_freeze_c": -45}
+MACHINE = {
+    "id": "0b1f6c1e-6a59-4c9d-8f0a-1d2f3a4b5c6f",
+    "fleet_number": "N-1",
+    "kind": "New one",
+    "loop": {"layout": "degas_tank", "capacity_l": 30.0, "capacity_source": "manual"},
+}
 QUESTIONS = {
     "mix": MIX,
     "ready-mix": {key: MIX[key] for key in ("glycol", "loop_volume_l", "inside")} | {"ready_mix": {"strength_percent": 50}},
@@ -27,6 +33,8 @@ MATRIX = [
     ("get", "/api/session", None, (200, 200, 200, 200)),
     ("get", "/api/board", None, (401, 200, 200, 200)),
     ("get", "/api/machines", None, (401, 200, 200, 200)),
+    ("post", "/api/machines", MACHINE, (401, 403, 201, 403)),
+    ("get", "/api/layouts?capacity_l=30", None, (401, 200, 200, 200)),
     ("get", "/api/products", None, (401, 200, 200, 200)),
     ("get", "/api/instruments", None, (401, 200, 200, 200)),
     ("post", "/api/instruments/GLASS/zero", {"zero": -0.2}, (401, 200, 200, 404)),
@@ -51,7 +59,8 @@ def test_every_endpoint_stands_in_the_matrix():
     routes = {str(p.pattern) for p in urls.urlpatterns if str(p.pattern).startswith("api/")}
     rows = set()
     for _, path, _, _ in MATRIX:
-        parts = ["<int:loop_id>" if part == "GROOMER" else part for part in path.strip("/").split("/")]
+        bare = path.split("?")[0].strip("/")
+        parts = ["<int:loop_id>" if part == "GROOMER" else part for part in bare.split("/")]
         parts = ["<int:instrument_id>" if part == "GLASS" else part for part in parts]
         if "drafts" in parts:
             parts[-1] = "<str:stage>"

@@ -9,6 +9,7 @@ import { SignInAgain, SignInPage } from './people/SignIn';
 const BenchPage = lazy(() => import('./bench/BenchPage'));
 const MachinesPage = lazy(() => import('./machines/MachinesPage'));
 const LedgerPage = lazy(() => import('./machines/LedgerPage'));
+const NewMachinePage = lazy(() => import('./machines/NewMachinePage'));
 const PolicyPage = lazy(() => import('./policy/PolicyPage'));
 
 export function App() {
@@ -30,6 +31,7 @@ export function App() {
           <Route path="loops/:loopId" element={<BenchPage />} />
           <Route path="loops/:loopId/ledger" element={<LedgerPage />} />
           <Route path="machines" element={<MachinesPage />} />
+          <Route path="machines/new" element={<NewMachinePage />} />
           <Route path="policy" element={<PolicyPage />} />
           <Route
             path="*"

@@ -1,4 +1,4 @@
-import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, queryOptions, useMutation, useQueryClient } from '@tanstack/react-query';
 import { api, type Refusal, type Schemas, unwrap } from './client';
 
 export const sessionOptions = queryOptions({
@@ -17,6 +17,15 @@ export const machinesOptions = queryOptions({
   queryKey: ['machines'],
   queryFn: ({ signal }) => unwrap(api.GET('/api/machines', { signal })),
 });
+
+export const layoutsOptions = (capacityL: number) =>
+  queryOptions({
+    queryKey: ['layouts', capacityL],
+    queryFn: ({ signal }) => unwrap(api.GET('/api/layouts', { params: { query: { capacity_l: capacityL } }, signal })),
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    retry: false,
+  });
 
 export const policyOptions = queryOptions({
   queryKey: ['policy'],

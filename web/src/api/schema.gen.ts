@@ -208,6 +208,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/layouts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Layouts to start a machine from, drawn for a capacity. */
+        get: operations["layouts_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/loops/{loop_id}": {
         parameters: {
             query?: never;
@@ -321,7 +338,8 @@ export interface paths {
         /** @description All machines, by fleet number. */
         get: operations["machines_list"];
         put?: never;
-        post?: never;
+        /** @description Add a machine; the same id twice adds it once. Leads only. */
+        post: operations["machine_add"];
         delete?: never;
         options?: never;
         head?: never;
@@ -986,6 +1004,29 @@ export interface components {
             /** Rich */
             rich: components["schemas"]["ScaleMark"][];
         };
+        /**
+         * GenericOut
+         * @description A layout to start from, drawn for the capacity that was asked for.
+         */
+        GenericOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
+            layout: components["schemas"]["Layout"];
+            /** Room L */
+            room_l: number | null;
+        };
+        /**
+         * Generics
+         * @description Generic layouts.
+         */
+        Generics: {
+            /** Layouts */
+            layouts: components["schemas"]["GenericOut"][];
+        };
         /** @enum {string} */
         GlycolEnum: "ethylene" | "propylene";
         /**
@@ -1294,6 +1335,82 @@ export interface components {
             last_signed_at: string | null;
         };
         /**
+         * LoopIn
+         * @description A new loop: a generic layout for its capacity, and what it asks of its coolant.
+         */
+        LoopIn: {
+            /**
+             * Name
+             * @default Engine loop
+             */
+            name?: string;
+            /** Layout */
+            layout: string;
+            /**
+             * Capacity L
+             * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
+             */
+            capacity_l: number | {
+                value: number;
+                unit: string;
+            };
+            capacity_source: components["schemas"]["CapacitySource"];
+            /**
+             * Cap Gauge Kpa
+             * @default null
+             */
+            cap_gauge_kpa?: number | null;
+            /**
+             * Coldest C
+             * @default null
+             */
+            coldest_c?: number | null;
+            /**
+             * Maker Families
+             * @default []
+             */
+            maker_families?: components["schemas"]["Family"][];
+            /**
+             * Maker Standards
+             * @default []
+             */
+            maker_standards?: string[];
+            /**
+             * Maker Stated In
+             * @default
+             */
+            maker_stated_in?: string;
+            /**
+             * Materials
+             * @default []
+             */
+            materials?: components["schemas"]["Material"][];
+            /**
+             * Glycol Forbidden
+             * @default false
+             */
+            glycol_forbidden?: boolean;
+            /**
+             * Low Conductivity
+             * @default false
+             */
+            low_conductivity?: boolean;
+            /**
+             * High Voltage
+             * @default false
+             */
+            high_voltage?: boolean;
+            /** @default null */
+            believed_base?: components["schemas"]["Base"] | null;
+            /** @default null */
+            believed_family?: components["schemas"]["Family"] | null;
+            /**
+             * Believed Strength Percent
+             * @default null
+             */
+            believed_strength_percent?: number | null;
+        };
+        /**
          * LoopOut
          * @description A loop, as shown; capacity in litres up to the cold mark.
          */
@@ -1384,6 +1501,16 @@ export interface components {
             next_action: components["schemas"]["NextAction"] | null;
         };
         /**
+         * MachineAdded
+         * @description The machine and its loops.
+         */
+        MachineAdded: {
+            /** Id */
+            id: number;
+            /** Loop Ids */
+            loop_ids: number[];
+        };
+        /**
          * MachineCard
          * @description A machine in the list.
          */
@@ -1391,6 +1518,33 @@ export interface components {
             machine: components["schemas"]["MachineOut"];
             /** Loops */
             loops: components["schemas"]["LoopCard"][];
+        };
+        /**
+         * MachineIn
+         * @description A new machine: with a loop of its own, or like a sister machine (copy_of), loops and all. id is the client's.
+         */
+        MachineIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Fleet Number */
+            fleet_number: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Description
+             * @default
+             */
+            description?: string;
+            /** @default null */
+            loop?: components["schemas"]["LoopIn"] | null;
+            /**
+             * Copy Of
+             * @default null
+             */
+            copy_of?: number | null;
         };
         /**
          * MachineOut
@@ -1414,6 +1568,12 @@ export interface components {
             /** Machines */
             machines: components["schemas"]["MachineCard"][];
         };
+        /**
+         * Material
+         * @description What the coolant touches and some chemistries attack or must protect.
+         * @enum {string}
+         */
+        Material: "aluminium" | "cast_iron" | "copper_brass_solder" | "wet_liners" | "old_seals";
         /**
          * Measured
          * @description How litres were found.
@@ -2905,6 +3065,36 @@ export interface operations {
             };
         };
     };
+    layouts_list: {
+        parameters: {
+            query: {
+                /** @description Litres up to the cold mark. */
+                capacity_l: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Generics"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     bench_get: {
         parameters: {
             query?: never;
@@ -3364,6 +3554,69 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Machines"];
+                };
+            };
+        };
+    };
+    machine_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MachineIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineAdded"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

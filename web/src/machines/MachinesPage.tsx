@@ -5,7 +5,7 @@ import { useId, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { v4 as uuid } from 'uuid';
 import { api, type Refusal as RefusalError, type Schemas, unwrap } from '../api/client';
-import { machinesOptions } from '../api/queries';
+import { machinesOptions, sessionOptions } from '../api/queries';
 import { useDepot } from '../bench/useDepot';
 import { GoPlate } from '../parts/GoPlate';
 import { Refusal } from '../parts/Refusal';
@@ -39,6 +39,7 @@ export default function MachinesPage() {
   const go = useNavigate();
   const client = useQueryClient();
   const machines = useQuery(machinesOptions);
+  const lead = useQuery(sessionOptions).data?.person?.role === 'lead';
   const [words, setWords] = useState('');
   const [chosen, choose] = useState<Chosen | null>(null);
   const jobId = useRef(uuid());
@@ -93,9 +94,16 @@ export default function MachinesPage() {
               />
             </div>
           </div>
-          <Link className="key pagelink" to="/policy">
-            What this depot goes by
-          </Link>
+          <div className="pagelinks">
+            {lead && (
+              <Link className="key" to="/machines/new">
+                New machine
+              </Link>
+            )}
+            <Link className="key pagelink" to="/policy">
+              What this depot goes by
+            </Link>
+          </div>
         </div>
         {machines.isError && <Refusal which={machines.error.message} />}
         {machines.data && cards.length === 0 && (

@@ -49,6 +49,21 @@ export const MEASURED: Record<Schemas['Measured'], string> = {
   guessed: 'guessed',
 };
 
+export const MATERIAL: Record<Schemas['Material'], string> = {
+  aluminium: 'aluminium',
+  cast_iron: 'cast iron',
+  copper_brass_solder: 'copper-brass and solder',
+  wet_liners: 'wet liners',
+  old_seals: 'old seals',
+};
+
+export const CAPACITY_FROM: Record<Schemas['CapacitySource'], string> = {
+  measured: 'measured',
+  manual: 'the book',
+  remembered: 'memory',
+  learned: 'readings',
+};
+
 /** "Organic acid, ethylene glycol"; null parts are unknown. */
 export function chemistry(family?: Schemas['Family'] | null, base?: Schemas['Base'] | null): string {
   if (!family && !base) return 'unknown';

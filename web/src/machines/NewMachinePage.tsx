@@ -1,0 +1,336 @@
+import ButtonBase from '@mui/material/ButtonBase';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useRef, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { v4 as uuid } from 'uuid';
+import { useSettled } from '../api/calculators';
+import { api, type Refusal as RefusalError, type Schemas, unwrap } from '../api/client';
+import { layoutsOptions, machinesOptions, sessionOptions } from '../api/queries';
+import { Circuit } from '../figures/Circuit';
+import { GoPlate } from '../parts/GoPlate';
+import { QuantityField } from '../parts/QuantityField';
+import { Refusal } from '../parts/Refusal';
+import { Segment } from '../parts/Segment';
+import { TextField } from '../parts/TextField';
+import { TopStrip } from '../parts/TopStrip';
+import { parseTyped, type Typed } from '../units/parse';
+import { useUnits } from '../units/UnitsContext';
+import { BASE, CAPACITY_FROM, FAMILY, MATERIAL } from '../words/trade';
+import './newMachine.css';
+
+type LoopIn = Schemas['LoopIn'];
+
+interface Form {
+  number: string;
+  kind: string;
+  description: string;
+  /** A generic layout's key, or "like" and the sister machine's id. */
+  start: string;
+  capacity: Typed;
+  source: 'measured' | 'manual' | 'remembered';
+  materials: Schemas['Material'][];
+  families: Schemas['Family'][];
+  statedIn: string;
+  base: Schemas['Base'] | 'unknown';
+  family: Schemas['Family'] | 'unknown';
+}
+
+const SOURCES = (['measured', 'manual', 'remembered'] as const).map((value) => ({
+  value,
+  label: CAPACITY_FROM[value],
+}));
+const FAMILIES = (Object.keys(FAMILY) as Schemas['Family'][]).map((value) => ({ value, label: FAMILY[value] }));
+const MATERIALS = (Object.keys(MATERIAL) as Schemas['Material'][]).map((value) => ({ value, label: MATERIAL[value] }));
+const BASES = [
+  { value: 'unknown', label: 'nobody knows' },
+  ...(Object.keys(BASE) as Schemas['Base'][]).map((value) => ({ value, label: BASE[value] })),
+] as { value: Form['base']; label: string }[];
+const EMPTY: Form = {
+  number: '',
+  kind: '',
+  description: '',
+  start: 'degas_tank',
+  capacity: { text: '', unit: 'l' },
+  source: 'manual',
+  materials: [],
+  families: [],
+  statedIn: '',
+  base: 'unknown',
+  family: 'unknown',
+};
+const DRAWN_L = 30; // what a layout is drawn for until somebody says the capacity
+
+/** A machine from a generic layout, or like its sister: the circuit draws itself while the capacity is typed. */
+export default function NewMachinePage() {
+  const { system } = useUnits();
+  const go = useNavigate();
+  const client = useQueryClient();
+  const [form, set] = useState<Form>(EMPTY);
+  const id = useRef(uuid());
+  const machines = useQuery(machinesOptions).data?.machines ?? [];
+  const lead = useQuery(sessionOptions).data?.person?.role === 'lead';
+  const capacity = parseTyped(form.capacity, 'volume', system);
+  const settled = useSettled(capacity.ok && capacity.base >= 0.1 ? capacity.base : DRAWN_L, 200);
+  const layouts = useQuery(layoutsOptions(settled));
+  const generic = layouts.data?.layouts.find((row) => row.key === form.start);
+  const sister = machines.find((card) => `like ${card.machine.id}` === form.start);
+  const change = (part: Partial<Form>) => set((before) => ({ ...before, ...part }));
+  const add = useMutation<Schemas['MachineAdded'], RefusalError, Schemas['MachineIn']>({
+    mutationFn: (body) => unwrap(api.POST('/api/machines', { body })),
+    onSuccess: async (added) => {
+      await client.invalidateQueries({ queryKey: ['machines'] });
+      await go(`/loops/${added.loop_ids[0]}`);
+    },
+  });
+  const waits = !lead
+    ? 'A lead adds machines'
+    : form.number.trim() === '' || form.kind.trim() === ''
+      ? 'Give it a number and a kind'
+      : !sister && !capacity.ok
+        ? 'How many litres does it hold?'
+        : !sister && !generic
+          ? 'Pick a layout'
+          : null;
+  const press = () =>
+    add.mutate({
+      id: id.current,
+      fleet_number: form.number,
+      kind: form.kind,
+      description: form.description,
+      ...(sister ? { copy_of: sister.machine.id } : { loop: loopOf(form, capacity.ok ? capacity.base : 0) }),
+    });
+  const fieldError = (name: string) => (add.error?.field === name ? add.error.message : undefined);
+  return (
+    <div className="page newmachine">
+      <TopStrip>
+        <div className="veh" style={{ flex: 1, maxWidth: 'none', paddingLeft: 12 }}>
+          <div>
+            <b>New machine</b>
+            <span>{sister ? `like ${sister.machine.fleet_number}` : 'start from how its loop is built'}</span>
+          </div>
+        </div>
+      </TopStrip>
+      <main id="work">
+        <div className="formside">
+          <div className="row">
+            <TextField
+              name="number"
+              label="Fleet number"
+              value={form.number}
+              max={16}
+              wide
+              refused={fieldError('fleet_number')}
+              onChange={(number) => change({ number })}
+            />
+            <TextField
+              name="kind"
+              label="What it is"
+              value={form.kind}
+              max={60}
+              wide
+              refused={fieldError('kind')}
+              onChange={(kind) => change({ kind })}
+            />
+          </div>
+          <TextField
+            name="description"
+            label="To tell it from its like"
+            value={form.description}
+            max={120}
+            wide
+            onChange={(description) => change({ description })}
+          />
+          <fieldset>
+            <legend className="lbl">How its loop is built</legend>
+            <div className="starts" role="radiogroup" aria-label="How its loop is built">
+              {layouts.data?.layouts.map((row) => (
+                <Start
+                  key={row.key}
+                  name={row.name}
+                  says={row.says}
+                  picked={form.start === row.key}
+                  onPick={() => change({ start: row.key })}
+                />
+              ))}
+              {machines.map((card) => (
+                <Start
+                  key={card.machine.id}
+                  name={`Like ${card.machine.fleet_number}`}
+                  says={card.machine.kind}
+                  picked={sister === card}
+                  onPick={() => change({ start: `like ${card.machine.id}` })}
+                />
+              ))}
+            </div>
+          </fieldset>
+          {!sister && (
+            <>
+              <div className="row">
+                <QuantityField
+                  name="capacity"
+                  label="Holds, up to the cold mark"
+                  kind="volume"
+                  typed={form.capacity}
+                  refused={fieldError('loop.capacity_l')}
+                  onChange={(typed) => change({ capacity: typed })}
+                />
+                <Segment
+                  label="That figure is from"
+                  value={form.source}
+                  options={SOURCES}
+                  onChange={(source) => change({ source })}
+                />
+              </div>
+              <Several
+                label="What the coolant touches"
+                options={MATERIALS}
+                picked={form.materials}
+                onChange={(materials) => change({ materials })}
+              />
+              <Several
+                label="The maker asks for"
+                options={FAMILIES}
+                picked={form.families}
+                onChange={(families) => change({ families })}
+              />
+              {form.families.length > 0 && (
+                <TextField
+                  name="stated"
+                  label="Where that was read"
+                  value={form.statedIn}
+                  max={120}
+                  wide
+                  onChange={(statedIn) => change({ statedIn })}
+                />
+              )}
+              <Segment
+                label="In it now, by papers or reading, never by colour"
+                value={form.base}
+                options={BASES}
+                onChange={(base) => change({ base })}
+              />
+              {form.base !== 'unknown' && form.base !== 'none' && (
+                <Several
+                  label="Its family, if somebody knows"
+                  options={FAMILIES}
+                  picked={form.family === 'unknown' ? [] : [form.family]}
+                  onChange={(families) => change({ family: families.at(-1) ?? 'unknown' })}
+                />
+              )}
+            </>
+          )}
+          {add.error && !add.error.field && <Refusal which="Not added." allowed={add.error.message} />}
+          {add.error?.field && !['fleet_number', 'kind', 'loop.capacity_l'].includes(add.error.field) && (
+            <Refusal which="Not added." allowed={add.error.message} />
+          )}
+        </div>
+        <section className="drawing" aria-label="Circuit as it will be drawn">
+          {generic && !sister && (
+            <>
+              <p>
+                <b>{generic.name}.</b> {generic.says}. A beginning: correct it when the book says better.
+              </p>
+              <Circuit
+                layout={generic.layout}
+                vessels={generic.layout.nodes.map(asFull)}
+                fresh={false}
+                drainsNext={false}
+              />
+            </>
+          )}
+          {sister && (
+            <p>
+              <b>As {sister.machine.fleet_number}:</b> {sister.loops.map((loop) => loop.name).join(', ')}. What was
+              learned or signed on it stays with it.
+            </p>
+          )}
+        </section>
+      </main>
+      <div className="gocorner">
+        <GoPlate
+          act={`Add ${form.number.trim() || 'it'}`}
+          then="look at its circuit"
+          waits={waits}
+          busy={add.isPending}
+          onPress={press}
+        />
+      </div>
+    </div>
+  );
+}
+
+/** Drawn full of nobody knows what. */
+const asFull = (node: Schemas['Node']): Schemas['VesselState'] => ({
+  id: node.id,
+  name: node.name,
+  kind: node.kind,
+  volume_l: node.volume_l,
+  litres: node.volume_l,
+  old_percent: null,
+  strength_percent: null,
+  freeze_c: null,
+});
+
+function loopOf(form: Form, capacityL: number): LoopIn {
+  return {
+    layout: form.start,
+    capacity_l: capacityL,
+    capacity_source: form.source,
+    materials: form.materials,
+    maker_families: form.families,
+    maker_stated_in: form.families.length > 0 ? form.statedIn : '',
+    low_conductivity: form.start === 'power_electronics',
+    high_voltage: form.start === 'power_electronics',
+    ...(form.base === 'unknown' ? {} : { believed_base: form.base }),
+    ...(form.base === 'none' ? { believed_family: 'glycol_free' as const } : {}),
+    ...(form.family === 'unknown' || form.base === 'none' ? {} : { believed_family: form.family }),
+  };
+}
+
+interface StartProps {
+  name: string;
+  says: string;
+  picked: boolean;
+  onPick: () => void;
+}
+
+function Start({ name, says, picked, onPick }: StartProps) {
+  return (
+    <ButtonBase className={`opt${picked ? ' picked' : ''}`} role="radio" aria-checked={picked} onClick={onPick}>
+      <b>{name}</b>
+      <small>{says}</small>
+    </ButtonBase>
+  );
+}
+
+interface SeveralProps<T extends string> {
+  label: string;
+  options: { value: T; label: string }[];
+  picked: T[];
+  onChange: (picked: T[]) => void;
+}
+
+/** Any number of a few. */
+function Several<T extends string>({ label, options, picked, onChange }: SeveralProps<T>) {
+  return (
+    <fieldset>
+      <legend className="lbl">{label}</legend>
+      <div className="pick">
+        {options.map(({ value, label: words }) => {
+          const on = picked.includes(value);
+          return (
+            <ButtonBase
+              key={value}
+              className={`opt small${on ? ' picked' : ''}`}
+              role="checkbox"
+              aria-checked={on}
+              onClick={() => onChange(on ? picked.filter((row) => row !== value) : [...picked, value])}
+            >
+              {words}
+            </ButtonBase>
+          );
+        })}
+      </div>
+    </fieldset>
+  );
+}
