@@ -109,13 +109,14 @@ export function MixStage({ bench, recorder }: StageProps) {
 
 function Answer({ bench, c, mix }: { bench: Schemas['Bench']; c: MixController; mix: Mix | undefined }) {
   const [panel, show] = useState<Panel>('pour'); // never kept: the next visit starts at what hands do
+  const { system } = useUnits();
   const inside = (c.basis ?? bench.state).inside;
   if (!mix || !c.product) return <p className="title">Set a target, and the litres follow.</p>;
   const stale = c.mix.answer === undefined;
   const readyMix = c.product.form === 'ready_mix';
   return (
     <>
-      <div className="answers" aria-live="polite">
+      <div className={`answers${system === 'metric' ? '' : ' long'}`} aria-live="polite">
         <AnswerNumber litres={inside.litres} spread={1.96 * inside.sd_l} caption="still inside" second />
         <AnswerNumber
           litres={mix.concentrate_l}
