@@ -25,7 +25,8 @@ def test_the_groomers_cans():
     assert (answer.water.whole, answer.water.last_mark_l) == (1, pytest.approx(1.2))
     assert answer.cost_used == pytest.approx(117.12)
     assert answer.cost_bought == pytest.approx(128.0)
-    assert answer.to_buy == (Whole(5.0, 4),)
+    assert answer.to_buy == answer.needed == (Whole(5.0, 4),)
+    assert (answer.whole_l, answer.water_l) == (15.0, pytest.approx(6.2))
 
 
 def test_two_and_a_half_gallons_of_half_and_half():

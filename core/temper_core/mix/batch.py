@@ -106,17 +106,21 @@ class Jugs:
 
 @dataclass(frozen=True, slots=True)
 class BatchAnswer:
-    """Containers to open: whole ones and at most one part; left_over_l stays in it. to_buy: beyond those at hand.
+    """Containers to open: whole ones (whole_l in all) and at most one part; left_over_l stays in it.
 
+    needed: all of them by size; to_buy: those beyond what is at hand. water_l: into the bucket, what is kept back left out.
     short_l: litres that neither stock nor purchase covers. cost_used: of what goes in; cost_bought: of what is bought.
     """
 
     whole: tuple[Whole, ...]
+    whole_l: float
     part: Part | None
+    needed: tuple[Whole, ...]
     to_buy: tuple[Whole, ...]
     left_over_l: float
     short_l: float
     buckets: Buckets | None
+    water_l: float
     water: Jugs
     cost_used: float | None
     cost_bought: float | None
@@ -137,11 +141,14 @@ def batch(q: BatchQuestion) -> BatchAnswer:
     price = q.price_per_l
     return BatchAnswer(
         whole=whole,
+        whole_l=sum(row.size_l * row.count for row in whole),
         part=part,
+        needed=tuple(Whole(c.size_l, n) for c, n in chosen),
         to_buy=to_buy,
         left_over_l=part.stays_l if part else 0.0,
         short_l=short,
         buckets=_buckets(q),
+        water_l=q.water_l - q.kept_back_l,
         water=_jugs(q.water_l - q.kept_back_l, q.jug_l),
         cost_used=None if price is None else price * q.product_l,
         cost_bought=None if price is None else price * sum(row.size_l * row.count for row in to_buy),

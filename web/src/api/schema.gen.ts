@@ -460,14 +460,19 @@ export interface components {
         };
         /**
          * BatchOut
-         * @description Containers to open: whole ones and at most one part; left_over_l stays in it. to_buy: beyond those at hand.
+         * @description Containers to open: whole ones (whole_l in all) and at most one part; left_over_l stays in it.
          *
+         *     needed: all of them by size; to_buy: those beyond what is at hand. water_l: into the bucket, what is kept back left out.
          *     short_l: litres that neither stock nor purchase covers. cost_used: of what goes in; cost_bought: of what is bought.
          */
         BatchOut: {
             /** Whole */
             whole: components["schemas"]["Whole"][];
+            /** Whole L */
+            whole_l: number;
             part: components["schemas"]["Part"] | null;
+            /** Needed */
+            needed: components["schemas"]["Whole"][];
             /** To Buy */
             to_buy: components["schemas"]["Whole"][];
             /** Left Over L */
@@ -475,6 +480,8 @@ export interface components {
             /** Short L */
             short_l: number;
             buckets: components["schemas"]["Buckets"] | null;
+            /** Water L */
+            water_l: number;
             water: components["schemas"]["Jugs"];
             /** Cost Used */
             cost_used: number | null;

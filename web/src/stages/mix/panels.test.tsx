@@ -71,6 +71,9 @@ const controller = (change = vi.fn()): MixController =>
 const ANSWERS: Record<string, unknown> = {
   batch: {
     whole: [{ size_l: 5, count: 3 }],
+    whole_l: 15,
+    needed: [{ size_l: 5, count: 4 }],
+    water_l: 6.2,
     part: { size_l: 5, pour_l: 3.3, stays_l: 1.7 },
     to_buy: [{ size_l: 5, count: 4 }],
     left_over_l: 1.7,

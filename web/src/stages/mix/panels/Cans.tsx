@@ -40,7 +40,7 @@ export function Cans({ bench, c, mix }: Props) {
           <>
             <b data-testid="to-buy">
               {!counted
-                ? `Needs ${list(needed(answer))}.`
+                ? `Needs ${list(answer.needed)}.`
                 : answer.to_buy.length > 0
                   ? `Short: fetch or buy ${list(answer.to_buy)}.`
                   : 'What stands here is enough.'}
@@ -56,13 +56,4 @@ export function Cans({ bench, c, mix }: Props) {
       </p>
     </div>
   );
-}
-
-/** Whole ones and the part one together. */
-function needed(answer: Schemas['BatchOut']): Schemas['Whole'][] {
-  const { part } = answer;
-  if (!part) return answer.whole;
-  const same = answer.whole.find((row) => row.size_l === part.size_l);
-  const others = answer.whole.filter((row) => row !== same);
-  return [...others, { size_l: part.size_l, count: (same?.count ?? 0) + 1 }];
 }

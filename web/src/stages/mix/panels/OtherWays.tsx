@@ -32,7 +32,7 @@ export function OtherWays({ bench, c, mix }: Props) {
           name="This plan, blended first"
           pour={`${volume(mix.concentrate_l)} + ${volume(mix.water_l)} water`}
           ends={mix.final.freeze_c}
-          misses={target !== null && mix.final.freeze_c !== null ? mix.final.freeze_c - target : null}
+          misses={mix.reason?.misses_by_c ?? null}
         />
         {alone?.boost && ready && (
           <Way

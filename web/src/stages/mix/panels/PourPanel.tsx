@@ -41,10 +41,8 @@ function Steps({ answer, mix }: { answer: Schemas['BatchOut']; mix: Schemas['Mix
   const { volume, size } = useUnits();
   const { buckets, part, water } = answer;
   const cans = answer.whole.reduce((sum, row) => sum + row.count, 0);
-  const wholeL = answer.whole.reduce((sum, row) => sum + row.count * row.size_l, 0);
   const into =
     buckets && buckets.count > 1 ? `each bucket to the ${volume(buckets.product_mark_l)} mark` : 'into the bucket';
-  const waterL = mix.water_l - mix.kept_back_l;
   const jugs = [
     water.whole > 0 ? `${water.whole} × ${size(water.size_l)} jug` : '',
     water.last_mark_l > 0 ? volume(water.last_mark_l) : '',
@@ -57,7 +55,7 @@ function Steps({ answer, mix }: { answer: Schemas['BatchOut']; mix: Schemas['Mix
       key: 'whole',
       icon: <CansIcon count={cans} />,
       head: `${head}, whole`,
-      small: `${volume(wholeL)} ${into}`,
+      small: `${volume(answer.whole_l)} ${into}`,
     });
   }
   if (part) {
@@ -73,9 +71,9 @@ function Steps({ answer, mix }: { answer: Schemas['BatchOut']; mix: Schemas['Mix
     const bucketMark = buckets && buckets.count > 1 ? `each bucket to ${volume(buckets.full_mark_l)}` : byJug;
     steps.push({
       key: 'water',
-      icon: <JugIcon level={waterL > 0 ? 0.75 : 0} />,
+      icon: <JugIcon level={answer.water_l > 0 ? 0.75 : 0} />,
       ...(mix.kept_back_l > 0.05 ? { hot: `${volume(mix.kept_back_l)} kept` } : {}),
-      head: `${volume(waterL)} demin. water`,
+      head: `${volume(answer.water_l)} demin. water`,
       small: bucketMark,
     });
   }
