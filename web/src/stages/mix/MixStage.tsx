@@ -78,7 +78,7 @@ export function MixStage({ bench, recorder }: StageProps) {
       marks={{
         ...stateMarks(shown, bench.state.plan?.coldest_c ?? null),
         target: acceptC,
-        strength: mix ? strengthTag(mix.final.poured_percent) : '',
+        strength: mix ? strengthTag(loopPercent(c, mix)) : '',
         likely: mix?.likely ? { low: mix.likely.freeze_c_low, high: mix.likely.freeze_c_high } : null,
         safe: mix?.likely_with_curve?.freeze_c_high ?? null,
       }}
@@ -107,6 +107,10 @@ export function MixStage({ bench, recorder }: StageProps) {
   );
 }
 
+/** By volume of the concentrate in use; a ready-mix counts in the default one, or it would always read 100 %. */
+const loopPercent = (c: MixController, mix: Mix): number =>
+  c.product?.form === 'ready_mix' ? mix.final.strength_percent : mix.final.poured_percent;
+
 function Answer({ bench, c, mix }: { bench: Schemas['Bench']; c: MixController; mix: Mix | undefined }) {
   const [panel, show] = useState<Panel>('pour'); // never kept: the next visit starts at what hands do
   const { system } = useUnits();
@@ -125,13 +129,15 @@ function Answer({ bench, c, mix }: { bench: Schemas['Bench']; c: MixController; 
           stale={stale}
           testId="concentrate"
         />
-        <AnswerNumber
-          litres={mix.water_l}
-          spread={mix.litres_spread?.water_l ?? null}
-          caption="demineralised water"
-          stale={stale}
-          testId="water"
-        />
+        {(!readyMix || mix.water_l > 0.005) && (
+          <AnswerNumber
+            litres={mix.water_l}
+            spread={mix.litres_spread?.water_l ?? null}
+            caption="demineralised water"
+            stale={stale}
+            testId="water"
+          />
+        )}
         <ReadyMixBeside bench={bench} c={c} />
       </div>
       <AnswerBar
@@ -141,7 +147,7 @@ function Answer({ bench, c, mix }: { bench: Schemas['Bench']; c: MixController; 
         productL={mix.concentrate_l}
         waterL={mix.water_l}
         blendPercent={mix.blend_percent}
-        loopPercent={mix.final.poured_percent}
+        loopPercent={loopPercent(c, mix)}
         readyMix={readyMix}
       />
       <div className="panelpick">
@@ -152,7 +158,7 @@ function Answer({ bench, c, mix }: { bench: Schemas['Bench']; c: MixController; 
           (mix.feasible ? (
             <PourPanel bench={bench} c={c} mix={mix} />
           ) : (
-            <OutOfReach mix={mix} insideL={inside.litres} />
+            <OutOfReach mix={mix} insideL={inside.litres} what={readyMix ? c.product.name : 'concentrate'} />
           ))}
         {panel === 'ways' && <OtherWays bench={bench} c={c} mix={mix} />}
         {panel === 'sure' && <HowSure c={c} mix={mix} />}
@@ -164,7 +170,7 @@ function Answer({ bench, c, mix }: { bench: Schemas['Bench']; c: MixController; 
   );
 }
 
-function OutOfReach({ mix, insideL }: { mix: Mix; insideL: number }) {
+function OutOfReach({ mix, insideL, what }: { mix: Mix; insideL: number; what: string }) {
   const { temperature, volume, kelvin } = useUnits();
   const reason = mix.reason;
   if (!reason) return null;
@@ -190,7 +196,7 @@ function OutOfReach({ mix, insideL }: { mix: Mix; insideL: number }) {
         }
         allowed={
           weak
-            ? `With ${volume(insideL)} inside, concentrate alone freezes at ${best}.`
+            ? `With ${volume(insideL)} inside, ${what} alone freezes at ${best}.`
             : `Filled up with water only it freezes at ${best}.`
         }
         todo={

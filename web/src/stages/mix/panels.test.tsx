@@ -163,6 +163,20 @@ describe('OtherWays', () => {
   });
 });
 
+describe('OtherWays of a ready-mix', () => {
+  it('is as it is, and the shot of its own kind where there is one', async () => {
+    const c = { ...controller(), product: product('ready_mix') } as MixController;
+    const asItIs = { ...mix, water_l: 0, feasible: false, reason: { code: 'x', message: '', misses_by_c: 1 } };
+    inApp(<OtherWays bench={bench} c={c} mix={asItIs as unknown as Schemas['MixOut']} />);
+    await screen.findByText(/a shot of concentrate/);
+    const rows = screen.getAllByRole('row').map((each) => each.textContent);
+    expect(rows).toHaveLength(2);
+    expect(rows[0]).toContain('as it is');
+    expect(rows[0]).toContain('misses by 1.0 K');
+    expect(asked['ready-mix']?.[0]).toMatchObject({ concentrate: { glycol_mass_percent: 95 } });
+  });
+});
+
 describe('HowSure', () => {
   it('leaves out what hardly matters, and says what measuring would gain', () => {
     inApp(<HowSure c={controller()} mix={mix} />);

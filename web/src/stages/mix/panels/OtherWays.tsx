@@ -4,7 +4,7 @@ import type { Schemas } from '../../../api/client';
 import { Cross, Tick } from '../../../parts/icons';
 import { number } from '../../../units/units';
 import { useUnits } from '../../../units/UnitsContext';
-import { readyMixChoice, readyMixQuestion } from '../readyMix';
+import { concentrateChoice, readyMixChoice, readyMixQuestion } from '../readyMix';
 import type { MixController } from '../useMixController';
 
 interface Props {
@@ -18,23 +18,25 @@ export function OtherWays({ bench, c, mix }: Props) {
   const { volume } = useUnits();
   const ready = readyMixChoice(bench, c.product)?.product;
   const readyPercent = ready?.strength_percent ?? null;
-  const alone = useReadyMix('alone', readyMixQuestion(c, readyPercent)).answer;
+  const shot = concentrateChoice(bench, c.product)?.product;
+  const alone = useReadyMix('alone', readyMixQuestion(c, readyPercent, shot)).answer;
   const loopPercent = mix.final.strength_percent;
   const asLoop = useReadyMix('as loop', readyMixQuestion(c, loopPercent)).answer;
   const thumb = bench.policy.thumb_percent ?? null;
   const byThumb = useReadyMix('thumb', readyMixQuestion(c, thumb)).answer;
+  const asItIs = c.product?.form === 'ready_mix' && mix.water_l < 0.005;
   const target = c.target.ok ? c.target.base : null;
   return (
     <table className="ways">
       <caption className="visually-hidden">Other ways to fill this loop, and where each would end</caption>
       <tbody>
         <Way
-          name="This plan, blended first"
-          pour={`${volume(mix.concentrate_l)} + ${volume(mix.water_l)} water`}
+          name={asItIs ? `${c.product?.name}, as it is` : 'This plan, blended first'}
+          pour={asItIs ? volume(mix.concentrate_l) : `${volume(mix.concentrate_l)} + ${volume(mix.water_l)} water`}
           ends={mix.final.freeze_c}
           misses={mix.reason?.misses_by_c ?? null}
         />
-        {alone?.boost && ready && (
+        {alone?.boost && ready && shot && (
           <Way
             name={`Ready-mixed ${number(readyPercent ?? 0, 0)} % and a shot of concentrate`}
             pour={`${volume(alone.boost.ready_mix_l)} + ${volume(alone.boost.concentrate_l)}`}
@@ -42,7 +44,7 @@ export function OtherWays({ bench, c, mix }: Props) {
             misses={null}
           />
         )}
-        {alone && ready && (
+        {alone && ready && !asItIs && (
           <Way
             name={`Ready-mixed ${number(readyPercent ?? 0, 0)} % alone`}
             pour={volume(alone.ready_mix_l)}
@@ -51,7 +53,7 @@ export function OtherWays({ bench, c, mix }: Props) {
             why={alone.boost_reason?.message}
           />
         )}
-        {asLoop && (
+        {asLoop && !asItIs && (
           <Way
             name={`Bucket blended at the loop’s ${number(loopPercent, 0)} %`}
             pour={volume(asLoop.ready_mix_l)}
@@ -59,7 +61,7 @@ export function OtherWays({ bench, c, mix }: Props) {
             misses={asLoop.misses_by_c ?? null}
           />
         )}
-        {byThumb && thumb !== null && (
+        {byThumb && thumb !== null && !asItIs && (
           <Way
             name={`Rule of thumb, ${number(thumb, 0)} %`}
             pour={volume(byThumb.ready_mix_l)}
