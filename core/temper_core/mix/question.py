@@ -108,6 +108,11 @@ def poured_masses(glycol: Glycol, inside: Inside) -> Masses:
     return total
 
 
+def inside_masses(glycol: Glycol, inside: Inside) -> Masses:
+    """Kilograms of glycol and water inside now: what was left, and what was poured on it."""
+    return left_masses(glycol, inside).plus(poured_masses(glycol, inside))
+
+
 @dataclass(frozen=True, slots=True)
 class Spread:
     """Standard deviations of what goes into a plan."""
@@ -141,7 +146,7 @@ class MixQuestion:
             mass_fraction_at_freeze(self.glycol, self.target_freeze_c)
         if self.spread:
             check_spread(self.spread, self.loop_volume_l)
-        object.__setattr__(self, "have", left_masses(self.glycol, self.inside).plus(poured_masses(self.glycol, self.inside)))
+        object.__setattr__(self, "have", inside_masses(self.glycol, self.inside))
 
 
 def check_loop(glycol: Glycol, loop_volume_l: float, inside: Inside) -> None:
@@ -152,8 +157,8 @@ def check_loop(glycol: Glycol, loop_volume_l: float, inside: Inside) -> None:
         check_between("volume_l", inside.volume_l, 0, loop_volume_l, "L", todo)
         check_between("strength_percent", inside.strength_percent, 0, 100, "% by volume", _SHARE_TODO)
         if inside.poured:
-            together = left_masses(glycol, inside).plus(poured_masses(glycol, inside))
-            check_between("poured", litres_of(glycol, together), 0, loop_volume_l * (1 + 1e-9), "L", todo)
+            together = litres_of(glycol, inside_masses(glycol, inside))
+            check_between("poured", together, 0, loop_volume_l * (1 + 1e-9), "L", todo)
 
 
 def check_concentrate(glycol_w: MassFraction) -> None:

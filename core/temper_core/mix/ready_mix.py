@@ -10,14 +10,14 @@ from temper_core.mix.question import (
     Final,
     Infeasible,
     Inside,
+    Masses,
     check_concentrate,
     check_loop,
     filled_with,
     final_of,
-    left_masses,
+    inside_masses,
     litres_of,
     parts_of,
-    poured_masses,
 )
 from temper_core.quantity import MassFraction, VolumePercent
 
@@ -77,10 +77,10 @@ def ready_mix(q: ReadyMixQuestion) -> ReadyMixAnswer:
     >>> round(a.final.freeze_c, 1), round(a.boost.concentrate_l, 1), round(a.boost.ready_mix_l, 1)
     (-22.6, 11.7, 13.0)
     """
-    have = left_masses(q.glycol, q.inside).plus(poured_masses(q.glycol, q.inside))
+    have = inside_masses(q.glycol, q.inside)
     mix_w = mass_fraction_of(q.glycol, q.ready_mix_percent)
     w = filled_with(q.glycol, q.loop_volume_l, have, mix_w)
-    added_l = _added_l(q, w, mix_w)
+    added_l = _added_l(q, have, w, mix_w)
     final = final_of(q.glycol, q.loop_volume_l, w, q.concentrate)
     if q.target_freeze_c is None:
         return ReadyMixAnswer(added_l, final)
@@ -88,20 +88,19 @@ def ready_mix(q: ReadyMixQuestion) -> ReadyMixAnswer:
     if w >= target_w - 1e-9:
         return ReadyMixAnswer(added_l, final)
     misses = (final.freeze_c if final.freeze_c is not None else 0.0) - q.target_freeze_c
-    return ReadyMixAnswer(added_l, final, misses, *_boost(q, target_w))
+    return ReadyMixAnswer(added_l, final, misses, *_boost(q, have, mix_w, target_w))
 
 
-def _added_l(q: ReadyMixQuestion, w: MassFraction, mix_w: MassFraction) -> float:
-    have = left_masses(q.glycol, q.inside).plus(poured_masses(q.glycol, q.inside))
+def _added_l(q: ReadyMixQuestion, have: Masses, w: MassFraction, mix_w: MassFraction) -> float:
     if litres_of(q.glycol, have) >= q.loop_volume_l * (1 - 1e-12):
         return 0.0
     other = MassFraction(0.0)  # of nothing: the second liquid comes out as a rounding remainder
     return max(0.0, parts_of(q.glycol, q.loop_volume_l, have, mix_w, other, w)[0])
 
 
-def _boost(q: ReadyMixQuestion, target_w: MassFraction) -> tuple[Boost | None, Infeasible | None]:
-    have = left_masses(q.glycol, q.inside).plus(poured_masses(q.glycol, q.inside))
-    mix_w = mass_fraction_of(q.glycol, q.ready_mix_percent)
+def _boost(
+    q: ReadyMixQuestion, have: Masses, mix_w: MassFraction, target_w: MassFraction
+) -> tuple[Boost | None, Infeasible | None]:
     if q.concentrate <= mix_w:
         message = "The concentrate is no stronger than the ready-mix: use a stronger one."
         return None, Infeasible("concentrate_too_weak", message)
