@@ -3,18 +3,25 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from datetime import datetime
 
 from temper_core.chemistry import Base
 from temper_core.entries import (
+    Acknowledged,
     Drained,
     Entry,
     Facts,
     JobOpened,
+    Metered,
+    PhotoAdded,
     Place,
     Planned,
     Poured,
     Read,
+    Route,
+    Routed,
     SignedOff,
+    Told,
     Voided,
     check_drained,
 )
@@ -34,14 +41,19 @@ class Conflict(CoreError):
     code = "conflict"
 
 
-def check_entry(loop: Loop, entries: Sequence[Entry], facts: Facts, policy: Policy | None = None) -> LoopState:
-    """Refuse an entry that cannot follow these; returns the state before it.
+def check_entry(
+    loop: Loop, entries: Sequence[Entry], facts: Facts, policy: Policy | None = None, now: datetime | None = None
+) -> LoopState:
+    """Refuse an entry that cannot follow these; returns the state before it. now: the depot's clock, for what is due.
 
     Raises CoreError (what was typed cannot be) or Conflict (signed off, no job, already open).
     """
-    state = fold(loop, entries, policy)
+    state = fold(loop, entries, policy, now)
     if isinstance(facts, Voided):
         _check_void(entries, facts, state)
+        return state
+    if isinstance(facts, Acknowledged | PhotoAdded):  # about an earlier entry, whether its job is open or not
+        _check_about(entries, facts, state)
         return state
     if isinstance(facts, JobOpened):
         if state.job_id and not state.signed_at:
@@ -78,11 +90,55 @@ def _check_facts(loop: Loop, state: LoopState, facts: Facts) -> None:
                 question_of(state.inside.base.glycol or Glycol.ETHYLENE, facts)
         case SignedOff():
             _check_sign_off(state, facts)
+        case Told() if state.drained_l is not None or state.poured.product_l + state.poured.water_l > 0:
+            raise Conflict("job", "It has been opened already: what was inside was said before the drain.", "drained")
+        case Metered():
+            _check_meters(state, facts)
+        case Routed():
+            _check_routed(state, facts)
+
+
+def _check_meters(state: LoopState, facts: Metered) -> None:
+    before = state.inspection.metered
+    if before is None or facts.replaced:
+        return
+    for name, unit in (("distance_km", "km"), ("hours", "h")):
+        was, now = getattr(before, name), getattr(facts, name)
+        if was is not None and now is not None and now < was:
+            raise CoreError(
+                name,
+                f"{now:g} {unit} is less than the {was:g} {unit} seen before: a slip, or another machine? "
+                "If the meter was replaced, say so.",
+                "meter_backwards",
+            )
+
+
+def _check_routed(state: LoopState, facts: Routed) -> None:
+    if state.advice is not None and facts.advised is not state.advice.route:
+        advised = state.advice.route.replace("_", " ")
+        raise Conflict("advised", f"The advice is now '{advised}': look again, then decide.", "advice_moved")
+    if state.poured.product_l + state.poured.water_l > 0:
+        raise Conflict("route", "Coolant went in already: take the pours back first, or finish this route.", "poured")
+    if state.drained_l is not None and facts.route in (Route.CHECK, Route.TOP_UP):
+        raise Conflict("route", "It was drained already: this route has no drain. Take the drain back first.", "drained")
+
+
+def _check_about(entries: Sequence[Entry], facts: Acknowledged | PhotoAdded, state: LoopState) -> None:
+    alive = {entry.id: entry for entry in standing(entries)}
+    if facts.entry_id not in alive:
+        raise Conflict("entry_id", "That entry is not in this ledger, or was taken back already.", "not_standing")
+    if isinstance(facts, Acknowledged):
+        waiting = {row.entry_id for row in state.overrides if not row.acknowledged}
+        if facts.entry_id not in waiting:
+            raise Conflict("entry_id", "That is no override, or a lead has seen it already.", "nothing_to_see")
 
 
 def _check_pour(loop: Loop, state: LoopState, facts: Poured) -> None:
-    if state.drained_l is None:
+    if state.drained_l is None and state.route is not Route.TOP_UP:
         raise Conflict("job", "Nothing was drained yet: say first what came out.", "not_drained")
+    if state.route is Route.TOP_UP:
+        _check_top_up(loop, state, facts)
+        return
     litres, room = facts.product_l + facts.water_l, state.poured.room_l
     if litres > room + OVERFILL * loop.capacity_l:
         raise CoreError(
@@ -93,7 +149,23 @@ def _check_pour(loop: Loop, state: LoopState, facts: Poured) -> None:
         )
 
 
+def _check_top_up(loop: Loop, state: LoopState, facts: Poured) -> None:
+    litres = state.poured.product_l + state.poured.water_l + facts.product_l + facts.water_l
+    if litres > loop.capacity_l:
+        raise CoreError(
+            "product_l",
+            f"{litres:.1f} L into a loop of {loop.capacity_l:.1f} L is no top-up: check litres and unit, or renew it.",
+            "more_than_room",
+        )
+
+
 def _check_sign_off(state: LoopState, facts: SignedOff) -> None:
+    if state.route is Route.CHECK:
+        if state.inspection.routed is None:
+            raise Conflict("job", "Decide first: it may stay, or another route.", "not_decided")
+        if facts.proof != "checked":
+            raise Conflict("proof", f"A check ends 'checked', not '{facts.proof}'.", "verdict_moved")
+        return
     if state.inside.base is Base.NONE:
         expected = "glycol_free"
     elif state.proof is None:

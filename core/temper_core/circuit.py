@@ -1,4 +1,7 @@
-"""A loop's layout as data: vessels, pipes, drains. The drawing, the groups that mix and the drain hints come from it."""
+"""A loop's layout as data: vessels, pipes, drains, bleeders, fill points.
+
+The drawing, the groups that mix and the drain hints come from it.
+"""
 
 from __future__ import annotations
 
@@ -72,14 +75,46 @@ class Drain:
     share: Mapping[str, float]
 
 
+class BleederKind(StrEnum):
+    """How air is let out."""
+
+    NIPPLE = "nipple"
+    SCREW = "screw"
+    PIPE = "pipe"  # a thin pipe to the tank: bleeds by itself
+
+
+@dataclass(frozen=True, slots=True)
+class Bleeder:
+    """Where air is let out: its number, its vessel, its height, its kind."""
+
+    number: int
+    node: str
+    height_mm: float
+    kind: BleederKind = BleederKind.SCREW
+
+
+@dataclass(frozen=True, slots=True)
+class FillPoint:
+    """Where coolant goes in: the order it is filled in, its vessel, and what it is called (cap, plug, hose)."""
+
+    number: int
+    node: str
+    name: str = "cap"
+
+
 @dataclass(frozen=True, slots=True)
 class Layout:
-    """Vessels (hoses are one of them), pipes and drains of one loop; tank_total_l: the tank filled to the brim."""
+    """Vessels (hoses are one of them), pipes, drains, bleeders and fill points of one loop.
+
+    tank_total_l: the tank filled to the brim.
+    """
 
     nodes: tuple[Node, ...]
     pipes: tuple[Pipe, ...] = ()
     drains: tuple[Drain, ...] = ()
     tank_total_l: float | None = None
+    bleeders: tuple[Bleeder, ...] = ()
+    fill_points: tuple[FillPoint, ...] = ()
 
     def __post_init__(self) -> None:
         ids = [node.id for node in self.nodes]
@@ -92,6 +127,12 @@ class Layout:
         for i, pipe in enumerate(self.pipes):
             with under(f"pipes.{i}"):
                 self._check_known(pipe.start, pipe.end)
+        for name in ("bleeders", "fill_points"):
+            for i, row in enumerate(getattr(self, name)):
+                with under(f"{name}.{i}"):
+                    self._check_known(row.node)
+            _check_once(name, [str(row.number) for row in getattr(self, name)])
+        _check_once("drains", [drain.letter for drain in self.drains])
         for i, drain in enumerate(self.drains):
             with under(f"drains.{i}"):
                 self._check_known(drain.node, *drain.share)
@@ -123,6 +164,12 @@ class Layout:
             node.id: node.volume_l * min(1.0, sum(drain.share.get(node.id, 0.0) for drain in self.drains))
             for node in self.nodes
         }
+
+
+def _check_once(field: str, marks: list[str]) -> None:
+    twice = sorted({mark for mark in marks if marks.count(mark) > 1})
+    if twice:
+        raise CoreError(field, f"{', '.join(twice)} stands on two of them. Give each its own mark.", "duplicate")
 
 
 def resized(layout: Layout, capacity_l: float) -> Layout:

@@ -96,6 +96,11 @@ class Contents:
             left[vessel] = content.share(1 - part)
         return replace(self, by_vessel=left)
 
+    def lose(self, lost_l: float) -> Contents:
+        """Litres lost by a leak over time, of the mixed fluid, from every vessel alike; never below empty."""
+        part = min(1.0, lost_l / self.total_l) if self.total_l > 0 else 0.0
+        return replace(self, by_vessel={vessel: content.share(1 - part) for vessel, content in self.by_vessel.items()})
+
     def _reach(self, held: Mapping[str, float]) -> dict[str, float]:
         reach = self.layout.reachable_l()
         return {vessel: min(litres, held[vessel]) for vessel, litres in reach.items()}

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from datetime import datetime
+from datetime import date, datetime
 from enum import StrEnum
 
-from temper_core.chemistry import Fluid, Product
+from temper_core.chemistry import Base, Family, Fluid, Product
 from temper_core.errors import CoreError, check_between, under
+from temper_core.inspection import Check, Sampled, Tested
 from temper_core.mix import LARGEST_LOOP_L
 from temper_core.reading import Scale
 
@@ -18,8 +19,12 @@ MOST_RINSES = 20
 class Route(StrEnum):
     """What a loop's job is for; decides its stages."""
 
+    CHECK = "check"
+    TOP_UP = "top_up"
+    CORRECT = "correct"
     RENEW = "renew"
     CHANGE_OUT = "change_out"
+    CLEAN = "clean"
 
 
 class Measured(StrEnum):
@@ -50,6 +55,93 @@ class JobOpened:
 
     route: Route
     found: Fluid | None = None
+
+
+class ToppedUp(StrEnum):
+    """Who topped it up, with what, as far as anybody can tell."""
+
+    NOTHING = "nothing"
+    SAME = "same"
+    WATER = "water"
+    OTHER = "other"
+    UNKNOWN = "unknown"
+
+
+@dataclass(frozen=True, slots=True)
+class Told:
+    """What the person is told of the filling: its chemistry, its last change, what was topped up. None: nobody knows."""
+
+    base: Base | None = None
+    family: Family | None = None
+    topped_up: ToppedUp = ToppedUp.UNKNOWN
+    changed_on: date | None = None
+
+    @property
+    def mixed(self) -> bool:
+        """Another coolant went on top of it, or nobody knows what did."""
+        return self.topped_up is ToppedUp.OTHER
+
+
+@dataclass(frozen=True, slots=True)
+class Metered:
+    """Distance and hours as the machine shows them; replaced: a new meter, so that it may stand lower than before."""
+
+    distance_km: float | None = None
+    hours: float | None = None
+    replaced: bool = False
+
+    def __post_init__(self) -> None:
+        if self.distance_km is None and self.hours is None:
+            raise CoreError("distance_km", "Give the distance, the hours, or both.", "required")
+        if self.distance_km is not None:
+            check_between("distance_km", self.distance_km, 0, 5_000_000, "km", "As the machine shows it.")
+        if self.hours is not None:
+            check_between("hours", self.hours, 0, 200_000, "h", "As the machine shows them.")
+
+
+@dataclass(frozen=True, slots=True)
+class Skipped:
+    """Checks that were asked for and not made, and why."""
+
+    checks: tuple[Check, ...]
+    reason: str
+
+    def __post_init__(self) -> None:
+        if not self.reason.strip():
+            raise CoreError("reason", "Say why it is left out: whoever reads this next will ask.", "required")
+
+
+@dataclass(frozen=True, slots=True)
+class Routed:
+    """The person's decision after the test. advised: what Temper counselled; against it, a reason is asked."""
+
+    route: Route
+    advised: Route
+    reason: str = ""
+
+    def __post_init__(self) -> None:
+        if self.route is not self.advised and not self.reason.strip():
+            raise CoreError("reason", "Against the advice: say why, a lead will read it.", "required")
+
+    @property
+    def overrides(self) -> bool:
+        """Decided against the advice."""
+        return self.route is not self.advised
+
+
+@dataclass(frozen=True, slots=True)
+class Acknowledged:
+    """A lead has seen an override."""
+
+    entry_id: str
+
+
+@dataclass(frozen=True, slots=True)
+class PhotoAdded:
+    """A picture that belongs to an earlier entry; the file is named by its hash."""
+
+    entry_id: str
+    sha256: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -158,7 +250,7 @@ class SignedOff:
     reason: str = ""
 
     def __post_init__(self) -> None:
-        if self.proof not in ("proven", "glycol_free") and not self.reason.strip():
+        if self.proof not in ("proven", "glycol_free", "checked") and not self.reason.strip():
             raise CoreError("reason", f"The strength is not proven ({self.proof}): say why it leaves so.", "required")
 
 
@@ -170,10 +262,34 @@ class Voided:
     reason: str = ""
 
 
-Facts = JobOpened | Planned | Drained | Poured | Read | SignedOff | Voided
+Facts = (
+    JobOpened
+    | Told
+    | Metered
+    | Planned
+    | Sampled
+    | Tested
+    | PhotoAdded
+    | Skipped
+    | Routed
+    | Acknowledged
+    | Drained
+    | Poured
+    | Read
+    | SignedOff
+    | Voided
+)
 KINDS: dict[str, type[Facts]] = {
     "job_opened": JobOpened,
+    "told": Told,
+    "metered": Metered,
     "planned": Planned,
+    "sampled": Sampled,
+    "tested": Tested,
+    "photo_added": PhotoAdded,
+    "skipped": Skipped,
+    "routed": Routed,
+    "acknowledged": Acknowledged,
     "drained": Drained,
     "poured": Poured,
     "read": Read,

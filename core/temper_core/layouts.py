@@ -1,4 +1,6 @@
-"""Generic layouts to start a machine from: shares of the capacity, heights, pipes and drains; common practice, no source.
+"""Generic layouts to start a machine from: shares of the capacity, heights, pipes, drains, bleeders, fill points.
+
+Common practice, no source.
 
 They are a beginning. What the manual or the tape measure says better replaces them.
 """
@@ -7,7 +9,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from temper_core.circuit import Drain, Layout, Node, NodeKind, Pipe, Via
+from temper_core.circuit import Bleeder, BleederKind, Drain, FillPoint, Layout, Node, NodeKind, Pipe, Via
 from temper_core.errors import CoreError, check_between
 
 LARGEST_L = 5000.0
@@ -24,9 +26,11 @@ class Generic:
     nodes: tuple[tuple[str, NodeKind, str, float, int, int, int], ...]  # id, kind, name, share, bottom, top [mm], column
     pipes: tuple[tuple[str, str, int, Via], ...]
     drains: tuple[tuple[str, str, int, tuple[tuple[str, float], ...]], ...]
+    bleeders: tuple[tuple[str, int, BleederKind], ...]  # vessel, height [mm], kind, in the order they are opened
+    fill_points: tuple[tuple[str, str], ...]  # vessel, what it is called, in the order they are filled
 
 
-_K, _V = NodeKind, Via
+_K, _V, _B = NodeKind, Via, BleederKind
 GENERIC: tuple[Generic, ...] = (
     Generic(
         "degas_tank", "Degas tank", "one radiator, one block, pressurised tank on top",
@@ -45,6 +49,8 @@ GENERIC: tuple[Generic, ...] = (
             ("A", "radiator", 660, (("radiator", 0.95), ("tank", 1.0), ("hoses", 0.5))),
             ("B", "block", 510, (("block", 0.65), ("heater", 0.2), ("hoses", 0.3))),
         ),
+        (("heater", 1560, _B.NIPPLE), ("radiator", 1430, _B.PIPE)),
+        (("tank", "cap"),),
     ),
     Generic(
         "overflow_bottle", "Overflow bottle", "cap on the radiator, bottle beside it about half full",
@@ -60,6 +66,8 @@ GENERIC: tuple[Generic, ...] = (
             ("block", "heater", 1240, _V.HEATER_VALVE), ("bottle", "radiator", 1480, _V.NONE),
         ),
         (("A", "radiator", 680, (("radiator", 0.95), ("hoses", 0.5))),),
+        (),
+        (("radiator", "cap"),),
     ),
     Generic(
         "two_banks", "Two banks", "two thermostats, one radiator, no block drain",
@@ -75,6 +83,8 @@ GENERIC: tuple[Generic, ...] = (
             ("radiator", "bank1", 560, _V.PUMP), ("tank", "bank2", 1100, _V.NONE),
         ),
         (("A", "radiator", 590, (("radiator", 0.95), ("tank", 1.0), ("hoses", 0.5))),),
+        (("bank1", 810, _B.SCREW), ("bank2", 1190, _B.SCREW)),
+        (("tank", "cap"),),
     ),
     Generic(
         "power_electronics", "Power electronics", "electric pump, no thermostat: it must stand level to finish draining",
@@ -90,6 +100,8 @@ GENERIC: tuple[Generic, ...] = (
             ("battery", "inverter", 600, _V.NONE), ("tank", "battery", 480, _V.NONE),
         ),
         (("A", "radiator", 410, (("radiator", 0.95), ("tank", 1.0), ("hoses", 0.6))),),
+        (("inverter", 890, _B.SCREW),),
+        (("tank", "cap"),),
     ),
     Generic(
         "no_tank", "No expansion tank", "the space under the neck is all the room there is",
@@ -100,6 +112,28 @@ GENERIC: tuple[Generic, ...] = (
         ),
         (("block", "radiator", 640, _V.THERMOSTAT), ("radiator", "block", 420, _V.PUMP)),
         (("A", "block", 300, (("block", 0.8), ("radiator", 0.9), ("hoses", 0.8))),),
+        (),
+        (("radiator", "cap"),),
+    ),
+    Generic(
+        "several_plugs", "Several fill plugs", "no single top: tank, radiator and thermostat housing are filled in turn",
+        (
+            ("tank", _K.TANK, "Tank", 0.10, 1180, 1400, 1),
+            ("heater", _K.HEATER, "Heater", 0.07, 1120, 1380, 0),
+            ("radiator", _K.RADIATOR, "Radiator", 0.36, 640, 1320, 2),
+            ("block", _K.BLOCK, "Engine block", 0.39, 480, 1020, 0),
+            ("hoses", _K.HOSES, "Hoses", 0.08, 470, 1300, 1),
+        ),
+        (
+            ("block", "radiator", 1070, _V.THERMOSTAT), ("radiator", "block", 580, _V.PUMP),
+            ("block", "heater", 1060, _V.NONE), ("tank", "block", 700, _V.NONE),
+        ),
+        (
+            ("A", "radiator", 620, (("radiator", 0.95), ("tank", 0.9), ("hoses", 0.5))),
+            ("B", "block", 470, (("block", 0.6), ("heater", 0.1), ("hoses", 0.3))),
+        ),
+        (("radiator", 1310, _B.SCREW), ("block", 1010, _B.SCREW)),
+        (("tank", "cap"), ("radiator", "plug"), ("block", "housing plug")),
     ),
 )  # fmt: skip
 BY_KEY: dict[str, Generic] = {row.key: row for row in GENERIC}
@@ -125,4 +159,6 @@ def generic_layout(key: str, capacity_l: float) -> Layout:
         tuple(Pipe(start, end, at, via) for start, end, at, via in generic.pipes),
         tuple(Drain(letter, node, height, dict(share)) for letter, node, height, share in generic.drains),
         tanks * (1 + TANK_ROOM) if tanks else None,
+        tuple(Bleeder(n, node, height, kind) for n, (node, height, kind) in enumerate(generic.bleeders, 1)),
+        tuple(FillPoint(n, node, name) for n, (node, name) in enumerate(generic.fill_points, 1)),
     )

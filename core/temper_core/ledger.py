@@ -4,30 +4,39 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field, replace
-from datetime import datetime
+from datetime import date, datetime
 
-from temper_core.chemistry import Base, Fluid, Product
+from temper_core.chemistry import Base, Family, Fluid, Product
 from temper_core.contents import Contents
 from temper_core.entries import (
+    Acknowledged,
     Drained,
     Entry,
     JobOpened,
     Measured,
+    Metered,
+    PhotoAdded,
     Place,
     Planned,
     Poured,
     Read,
     Route,
+    Routed,
     SignedOff,
+    Skipped,
+    Told,
+    ToppedUp,
     Voided,
 )
 from temper_core.glycol import Branch, Glycol, mass_fraction_at_freeze, strength_of
 from temper_core.glycol.density import density_20c
+from temper_core.inspection import Sampled, Tested
+from temper_core.judge.chemistry import old_limit_percent
 from temper_core.policy import Policy
 from temper_core.quantity import WATER_DENSITY_20C, MassFraction, VolumePercent
 from temper_core.reading import ReadingQuestion, read, repeats
 from temper_core.saying import Saying, say
-from temper_core.state import Loop
+from temper_core.state import Loop, Override, Seen
 
 
 @dataclass(slots=True)
@@ -57,6 +66,19 @@ class Tally:
     strength_read: bool = False  # read, or carried over from a proven job; otherwise it is only believed
     flags: list[Saying] = field(default_factory=list)
     before_sign_off: Contents | None = None  # by the litres; signing off goes by the readings
+    # the test of this job
+    told: Told | None = None
+    seen: list[Seen] = field(default_factory=list)
+    skipped: list[Skipped] = field(default_factory=list)
+    routed: Routed | None = None
+    asked: Route | None = None  # the route the job was opened for
+    # what outlives a job
+    families: tuple[Family, ...] = ()  # inhibitors inside, beyond what may stay
+    changed_on: date | None = None
+    meters: list[tuple[datetime, Metered]] = field(default_factory=list)
+    changed_meter: tuple[datetime, Metered] | None = None
+    cleaned_at: list[datetime] = field(default_factory=list)
+    overrides: list[Override] = field(default_factory=list)
 
     @property
     def by_litres(self) -> Contents:
@@ -79,7 +101,8 @@ class Tally:
         return 100 * self.contents.total.old_l / self.loop.capacity_l
 
 
-def _start(loop: Loop, policy: Policy) -> Tally:
+def start(loop: Loop, policy: Policy) -> Tally:
+    """The tally of an empty ledger: full of what is believed."""
     fluid = loop.believed
     glycol = (fluid.base.glycol if fluid.base else None) or Glycol.ETHYLENE
     strength = VolumePercent(fluid.strength_percent or 0.0)
@@ -90,6 +113,7 @@ def _start(loop: Loop, policy: Policy) -> Tally:
         found=fluid,
         base=fluid.base,
         strength_known=fluid.strength_percent is not None or fluid.base is Base.NONE,
+        families=(fluid.family,) if fluid.family else (),
     )
 
 
@@ -105,8 +129,61 @@ def _job_opened(t: Tally, facts: JobOpened, entry: Entry) -> None:
     t.strength_known = t.found.strength_percent is not None or t.base is Base.NONE
     t.contents = Contents.full(t.loop.layout, glycol, strength)
     t.job_id, t.route, t.opened_at, t.signed_at = entry.job_id, facts.route, entry.happened_at, None
+    t.asked, t.told, t.routed, t.seen, t.skipped = facts.route, None, None, [], []
     t.planned, t.drained, t.product, t.proof, t.mixed = None, None, None, None, True
     t.pours, t.readings, t.flags, t.poured_before_plan, t.before_sign_off = [], [], [], 0, None
+
+
+def _told(t: Tally, facts: Told) -> None:
+    """What is said of the filling replaces what was believed of it, but not what was read of its strength."""
+    t.told = facts
+    unsure = facts.topped_up in (ToppedUp.OTHER, ToppedUp.UNKNOWN)
+    family = None if facts.topped_up is ToppedUp.OTHER else facts.family
+    strength = t.found.strength_percent if t.strength_read or not unsure else None
+    if facts.topped_up is ToppedUp.WATER and not t.strength_read:
+        strength = None
+    t.found = Fluid(facts.base, family, strength)
+    t.families = (facts.family,) if facts.family else ()
+    if facts.changed_on is not None:
+        t.changed_on, t.changed_meter = facts.changed_on, None
+    if t.drained is None and not t.pours:
+        t.base = facts.base
+        glycol = (t.base.glycol if t.base else None) or Glycol.ETHYLENE
+        t.strength_known = strength is not None or t.base is Base.NONE
+        t.contents = Contents.full(t.loop.layout, glycol, VolumePercent(strength or 0.0))
+
+
+def _routed(t: Tally, facts: Routed, entry: Entry) -> None:
+    t.routed, t.route = facts, facts.route
+    if facts.overrides:
+        t.overrides.append(Override(entry.id, entry.job_id, entry.happened_at, entry.person, facts, False))
+
+
+def _acknowledged(t: Tally, facts: Acknowledged) -> None:
+    t.overrides = [replace(row, acknowledged=True) if row.entry_id == facts.entry_id else row for row in t.overrides]
+
+
+def _signed(t: Tally, facts: SignedOff, entry: Entry) -> None:
+    t.signed_at, t.proof = entry.happened_at, facts.proof
+    if t.product is not None:
+        _renewed(t, entry)
+    if t.route is Route.CLEAN:
+        t.cleaned_at.append(entry.happened_at)
+    _trust_readings(t)
+
+
+def _renewed(t: Tally, entry: Entry) -> None:
+    """What the filling is from now on: a mixture keeps every family that stayed beyond its limit."""
+    product = t.product
+    if product is None:
+        return
+    limit = old_limit_percent(product, t.found, t.policy)
+    stayed = limit is not None and t.finished_old_percent > limit
+    old = t.families if stayed else ()
+    t.families = (product.family, *(family for family in old if family is not product.family))
+    if t.route in (Route.RENEW, Route.CHANGE_OUT, Route.CLEAN):
+        t.changed_on = entry.happened_at.date()
+        t.changed_meter = t.meters[-1] if t.meters else None
 
 
 def _planned(t: Tally, facts: Planned) -> None:
@@ -133,6 +210,8 @@ def _drained(t: Tally, facts: Drained) -> None:
 
 def _poured(t: Tally, facts: Poured) -> None:
     product_w = MassFraction(0.0)
+    if t.route is Route.TOP_UP and t.drained is None:  # what goes in was missing before, of the mixed loop
+        t.contents = t.contents.lose(facts.product_l + facts.water_l)
     if facts.product:
         t.product = facts.product
         product_w = MassFraction(facts.product.glycol_mass_percent / 100)
@@ -212,7 +291,8 @@ def _trust_readings(t: Tally) -> None:
         t.contents = t.contents.read_as(VolumePercent(min(100.0, together.strength_percent)))
 
 
-def _apply(t: Tally, entry: Entry) -> None:
+def apply(t: Tally, entry: Entry) -> None:
+    """Let one entry act on the tally."""
     match entry.facts:
         case JobOpened() as facts:
             _job_opened(t, facts, entry)
@@ -225,10 +305,30 @@ def _apply(t: Tally, entry: Entry) -> None:
         case Read() as facts:
             _read(t, facts, entry)
         case SignedOff() as facts:
-            t.signed_at, t.proof = entry.happened_at, facts.proof
-            _trust_readings(t)
-        case Voided():
-            pass  # taken out by standing()
+            _signed(t, facts, entry)
+        case _:
+            _apply_test(t, entry)
+
+
+def _apply_test(t: Tally, entry: Entry) -> None:
+    """Facts of know and test: what is told, seen, skipped and decided."""
+    match entry.facts:
+        case Told() as facts:
+            _told(t, facts)
+        case Metered() as facts:
+            t.meters.append((entry.happened_at, facts))
+        case Sampled() as facts:
+            t.seen.append(Seen(entry.id, facts, None))
+        case Tested() as facts:
+            t.seen.append(Seen(entry.id, None, facts))
+        case Skipped() as facts:
+            t.skipped.append(facts)
+        case Routed() as facts:
+            _routed(t, facts, entry)
+        case Acknowledged() as facts:
+            _acknowledged(t, facts)
+        case PhotoAdded() | Voided():
+            pass  # pictures hang on entries; voids are taken out by standing()
 
 
 def standing(entries: Iterable[Entry]) -> list[Entry]:
@@ -240,9 +340,9 @@ def standing(entries: Iterable[Entry]) -> list[Entry]:
 
 def tally(loop: Loop, entries: Sequence[Entry], policy: Policy) -> Tally:
     """Walk the ledger once."""
-    t = _start(loop, policy)
+    t = start(loop, policy)
     for entry in standing(entries):
-        _apply(t, entry)
+        apply(t, entry)
         t.changed_at = entry.happened_at
     if entries:
         t.last_entry_id = max(entries, key=lambda entry: (entry.recorded_at, entry.id)).id

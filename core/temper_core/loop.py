@@ -4,16 +4,18 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from datetime import datetime
 
 from temper_core.balance import learned_capacity, plan_spread, prediction_of
 from temper_core.chemistry import Base
-from temper_core.entries import Entry, Place
-from temper_core.glycol import Glycol, freeze_point, strength_of
+from temper_core.entries import Entry, Place, Route
+from temper_core.findings import advice_of, due_of, inspection_of
+from temper_core.glycol import COLDEST_TARGET_C, Glycol, freeze_point, strength_of
 from temper_core.judge.proof import Prediction, ProofVerdict, judge_proof, safe_to
 from temper_core.ledger import Tally, finished_questions, question_of, tally
 from temper_core.mix import Inside, Spread, freeze_interval, suggested_target_c, target_note
 from temper_core.policy import Policy
-from temper_core.quantity import VolumePercent
+from temper_core.quantity import MassFraction, VolumePercent
 from temper_core.reading import Repeats, read, repeats
 from temper_core.saying import Saying, say
 from temper_core.spread import Interval
@@ -30,11 +32,11 @@ from temper_core.state import (
 )
 
 
-def fold(loop: Loop, entries: Sequence[Entry], policy: Policy | None = None) -> LoopState:
+def fold(loop: Loop, entries: Sequence[Entry], policy: Policy | None = None, now: datetime | None = None) -> LoopState:
     """State of a loop from its ledger.
 
-    entries: all entries of this loop, in any order. Never raises on a ledger whose entries were admitted one by one
-    (see admit.check_entry); what does not add up after a void becomes a flag.
+    entries: all entries of this loop, in any order. now: the depot's clock; without it nothing is due. Never raises on a
+    ledger whose entries were admitted one by one (see admit.check_entry); what does not add up after a void becomes a flag.
     """
     policy = policy or Policy()
     t = tally(loop, entries, policy)
@@ -48,6 +50,8 @@ def fold(loop: Loop, entries: Sequence[Entry], policy: Policy | None = None) -> 
     poured = _poured(t)
     predicted_c = freeze_point(t.glycol, t.by_litres.total.glycol_w).freeze_c if prediction else None
     with_curve = _likely(t, prediction, with_curve=True)
+    due = due_of(t, now)
+    advice = advice_of(t, due)
     return LoopState(
         loop_id=loop.id,
         last_entry_id=t.last_entry_id,
@@ -78,8 +82,12 @@ def fold(loop: Loop, entries: Sequence[Entry], policy: Policy | None = None) -> 
         learned=learned_capacity(t, spread, together, proof, _flags(t)),
         claim=claim,
         frost_risk=_frost_risk(t, claim),
+        inspection=inspection_of(t),
+        advice=advice,
+        due=due,
+        overrides=tuple(t.overrides),
         flags=_flags(t),
-        next_action=next_action(t, poured, proof),
+        next_action=next_action(t, poured, proof, advice),
     )
 
 
@@ -190,9 +198,22 @@ def _likely(t: Tally, prediction: Prediction | None, with_curve: bool) -> Interv
 
 
 def _proof(t: Tally, together: Repeats | None, prediction: Prediction | None) -> ProofVerdict | None:
-    if together is None or t.planned is None or t.planned.target_freeze_c is None:
+    if together is None or t.planned is None:
         return None
-    return judge_proof(t.glycol, together, t.planned.target_freeze_c, t.planned.coldest_c, prediction, t.policy)
+    target_c = t.planned.target_freeze_c
+    if target_c is None and t.route is Route.TOP_UP:
+        target_c = _topped_up_target(t, prediction)
+    if target_c is None:
+        return None
+    return judge_proof(t.glycol, together, target_c, t.planned.coldest_c, prediction, t.policy)
+
+
+def _topped_up_target(t: Tally, prediction: Prediction | None) -> float | None:
+    """A top-up aims at what its litres come to, and at least at the coldest it stands in."""
+    if prediction is None:
+        return None
+    predicted_c = freeze_point(t.glycol, MassFraction(prediction.glycol_mass_percent / 100)).at_most_c
+    return max(min(predicted_c, _coldest(t)), COLDEST_TARGET_C[t.glycol])
 
 
 def _claim(t: Tally, together: Repeats | None) -> Claim:

@@ -1,7 +1,8 @@
 """One sentence with its figures as data, so that screen, job sheet and API say the same in any unit.
 
 A placeholder's name carries its unit: `_c` degrees Celsius, `_k` a difference of temperature, `_l` litres,
-`_percent` percent; anything else is a word. A format of one digit is the number of decimals (1 if left out).
+`_percent` percent, `_kpa` kilopascals; anything else is a word. A format of one digit is the number of decimals
+(1 if left out).
 """
 
 from __future__ import annotations
@@ -11,7 +12,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 MINUS = "\N{MINUS SIGN}"
-_UNITS = {"_c": " °C", "_k": " K", "_l": " L", "_percent": " %"}
+_UNITS = {"_c": " °C", "_k": " K", "_l": " L", "_percent": " %", "_kpa": " kPa"}
 
 
 @dataclass(frozen=True, slots=True)

@@ -5,23 +5,40 @@ from __future__ import annotations
 from temper_core.chemistry import FAMILY_NAMES, Base
 from temper_core.entries import Route
 from temper_core.judge.proof import Proof, ProofVerdict
+from temper_core.judge.route import Advice
 from temper_core.ledger import Tally
 from temper_core.saying import Saying, say
 from temper_core.spread import Interval
 from temper_core.state import NextAction, PourState, Stage, StageState, Status
 
-KEPT = frozenset({Stage.KNOW, Stage.DRAIN, Stage.MIX, Stage.FILL, Stage.PROVE})
+KEPT = frozenset({Stage.KNOW, Stage.TEST, Stage.DRAIN, Stage.MIX, Stage.FILL, Stage.PROVE})
+_ALL_BUT_FLUSH = tuple(stage for stage in Stage if stage is not Stage.FLUSH)
 ROUTES: dict[Route, tuple[Stage, ...]] = {
-    Route.RENEW: tuple(stage for stage in Stage if stage is not Stage.FLUSH),
+    Route.CHECK: (Stage.KNOW, Stage.TEST),
+    Route.TOP_UP: (Stage.KNOW, Stage.TEST, Stage.FILL, Stage.PROVE),
+    Route.CORRECT: _ALL_BUT_FLUSH,
+    Route.RENEW: _ALL_BUT_FLUSH,
     Route.CHANGE_OUT: tuple(Stage),
+    Route.CLEAN: tuple(Stage),
+}
+ROUTE_NAMES = {
+    Route.CHECK: "check only",
+    Route.TOP_UP: "top up",
+    Route.CORRECT: "correct",
+    Route.RENEW: "renew",
+    Route.CHANGE_OUT: "change out",
+    Route.CLEAN: "clean",
 }
 
 
 def _done(t: Tally) -> dict[Stage, bool]:
     """The exit fact of each stage that is kept."""
     mixed = t.drained is not None and t.planned is not None and t.planned.concentrate_l is not None
+    mixed = mixed or t.route is Route.TOP_UP
+    checking = t.route is Route.CHECK
     return {
-        Stage.KNOW: t.planned is not None,
+        Stage.KNOW: t.planned is not None or (checking and (t.told is not None or t.routed is not None)),
+        Stage.TEST: (t.routed is not None and not checking) or t.drained is not None or t.signed_at is not None,
         Stage.DRAIN: t.drained is not None,
         Stage.MIX: mixed,
         Stage.FILL: mixed and bool(t.pours) and t.pours[-1].at_mark,
@@ -60,6 +77,11 @@ def stage_line(t: Tally, predicted_likely_c: Interval | None) -> tuple[StageStat
 def _result(t: Tally, stage: Stage, likely: Interval | None) -> Saying | None:
     if stage is Stage.KNOW and t.planned:
         return say("chosen", "{family}", family=FAMILY_NAMES[t.planned.product.family])
+    if stage is Stage.TEST and t.routed:
+        against = ", against advice" if t.routed.overrides else ""
+        return say("decided", "{route}{against}", route=ROUTE_NAMES[t.routed.route], against=against)
+    if stage is Stage.TEST and t.seen:
+        return say("seen", "{count} looked at", count=str(len(t.seen)))
     if stage is Stage.DRAIN and t.drained:
         if t.drained.rinses:
             rinses = str(t.drained.rinses)
@@ -83,6 +105,8 @@ def _ahead(t: Tally, stage: Stage, likely: Interval | None) -> Saying | None:
 
 
 def _fill_action(t: Tally, poured: PourState) -> tuple[Saying, Saying]:
+    if t.route is Route.TOP_UP:
+        return say("top_up", "Top up to the cold mark"), say("then_litres_in", "the litres decide its strength")
     then = say("then_mark", "then to the cold mark, {room_l} of room", room_l=poured.room_l)
     left = {"product_l": poured.left_product_l, "water_l": poured.left_water_l}
     if poured.left_product_l > 0.05 and poured.left_water_l > 0.05:
@@ -92,6 +116,12 @@ def _fill_action(t: Tally, poured: PourState) -> tuple[Saying, Saying]:
     if poured.left_water_l > 0.05:
         return say("pour_water", "Pour {water_l} water", **left), then
     return say("to_mark", "Bring the level to the cold mark"), then
+
+
+def _know_action(t: Tally) -> tuple[Saying, Saying]:
+    if t.route is Route.CHECK:
+        return say("know_inside", "Say what is inside"), say("then_look", "then look at it")
+    return say("choose", "Choose what goes in"), say("then_why", "verdict and reasons first")
 
 
 _PROVE_NEXT = {
@@ -112,17 +142,29 @@ def _prove_action(t: Tally, proof: ProofVerdict | None) -> tuple[Saying, Saying]
     return say(code, words), say("then_board", "then back to the board")
 
 
-def next_action(t: Tally, poured: PourState, proof: ProofVerdict | None) -> NextAction | None:
+def _test_action(t: Tally, advice: Advice | None) -> tuple[Saying, Saying]:
+    if t.route is Route.CHECK and t.routed is not None:
+        return say("sign_check", "Sign off the check"), say("then_board", "then back to the board")
+    if advice is not None and advice.stop:
+        return say("find_cause", "Find the cause first"), say("then_nothing", "nothing goes in before")
+    if t.seen and advice is not None:
+        return say("decide", "Decide: {route}", route=ROUTE_NAMES[advice.route]), say("then_advice", "as counselled, or not")
+    return say("look", "Look at it, then decide"), say("then_route", "what was found decides the route")
+
+
+def next_action(t: Tally, poured: PourState, proof: ProofVerdict | None, advice: Advice | None = None) -> NextAction | None:
     """What hands do next; None between jobs."""
     stage = current_stage(t)
     if stage is None:
         return None
+    if stage is Stage.TEST:
+        return NextAction(stage, *_test_action(t, advice))
     if stage is Stage.FILL:
         return NextAction(stage, *_fill_action(t, poured))
     if stage is Stage.PROVE:
         return NextAction(stage, *_prove_action(t, proof))
     act, then = {
-        Stage.KNOW: (say("choose", "Choose what goes in"), say("then_why", "verdict and reasons first")),
+        Stage.KNOW: _know_action(t),
         Stage.DRAIN: (say("drain", "Drain, and measure what comes out"), say("then_litres", "the litres decide the mix")),
         Stage.MIX: (say("mix", "Set the target, accept the mix"), say("then_fill", "then blend and fill")),
     }[stage]

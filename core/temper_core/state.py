@@ -8,9 +8,13 @@ from enum import StrEnum
 
 from temper_core.chemistry import Base, Family, Fluid, Product, Requirement
 from temper_core.circuit import Layout, NodeKind, check_sum
-from temper_core.entries import Route
+from temper_core.entries import Metered, Route, Routed, Skipped, Told
+from temper_core.equipment import Equipment
 from temper_core.errors import CoreError, check_between
+from temper_core.inspection import Check, Sampled, Tested
+from temper_core.judge.due import Due
 from temper_core.judge.proof import ProofVerdict
+from temper_core.judge.route import Advice
 from temper_core.mix import LARGEST_LOOP_L, Inside, LearnedCapacity, Spread
 from temper_core.reading import ReadingAnswer, Repeats
 from temper_core.saying import Saying
@@ -66,6 +70,7 @@ class Loop:
     cap_gauge_kpa: float | None = None
     capacity_sd_l: float | None = None
     capacity_known_at: datetime | None = None
+    equipment: Equipment = Equipment()
 
     def __post_init__(self) -> None:
         check_between("capacity_l", self.capacity_l, 0.1, LARGEST_LOOP_L, "L", "Litres up to the cold mark.")
@@ -156,6 +161,42 @@ class ReadingState:
 
 
 @dataclass(frozen=True, slots=True)
+class Seen:
+    """A sample or a check of this job, with its entry; exactly one of the two."""
+
+    entry_id: str
+    sampled: Sampled | None
+    tested: Tested | None
+
+
+@dataclass(frozen=True, slots=True)
+class Inspection:
+    """The test of this job: checks asked for, what was seen, what was skipped and why, and the person's decision.
+
+    told: what was said of the filling; metered: the meters as last recorded, in this job or before.
+    """
+
+    asked: tuple[Check, ...]
+    seen: tuple[Seen, ...]
+    skipped: tuple[Skipped, ...]
+    told: Told | None
+    metered: Metered | None
+    routed: Routed | None
+
+
+@dataclass(frozen=True, slots=True)
+class Override:
+    """A decision against the advice. acknowledged: a lead has seen it."""
+
+    entry_id: str
+    job_id: str | None
+    at: datetime
+    person: str
+    routed: Routed
+    acknowledged: bool
+
+
+@dataclass(frozen=True, slots=True)
 class StageState:
     """One stage of the line; result says what came of it, or what is asked."""
 
@@ -211,5 +252,9 @@ class LoopState:
     learned: LearnedCapacity | None
     claim: Claim
     frost_risk: bool
+    inspection: Inspection
+    advice: Advice | None
+    due: Due | None
+    overrides: tuple[Override, ...]
     flags: tuple[Saying, ...]
     next_action: NextAction | None

@@ -128,7 +128,22 @@ def _materials(product: Product, need: Requirement) -> Iterable[Reason]:
             yield Reason(f"material_{rule.material}", f"{rule.sentence[0].upper()}{rule.sentence[1:]}.", _Weight.AGAINST)
 
 
-_LOOP_RULES: tuple[Callable[[Product, Requirement], Iterable[Reason]], ...] = (_race, _conductivity, _maker, _materials)
+LOOP_RULES: tuple[Callable[[Product, Requirement], Iterable[Reason]], ...] = (_race, _conductivity, _maker, _materials)
+
+
+def _on_top_of(product: Product, inside: Fluid) -> Reason:
+    """Topped up, the old stays in: what cannot stay beside it is refused."""
+    if inside.base is None or inside.family is None:
+        return Reason("inside_unknown", "Nobody knows what is inside: nothing fits on top of that.", _Weight.AGAINST)
+    if inside.base is not product.base:
+        said = f"Inside is {BASE_NAMES[inside.base]}, this is {BASE_NAMES[product.base]}: bases are never mixed."
+        return Reason("other_base", said, _Weight.AGAINST)
+    if inside.family is product.family:
+        return Reason("same_chemistry", "Same base and family as what is inside.", _Weight.FOR)
+    names = f"Inside is {FAMILY_NAMES[inside.family]}, this is {FAMILY_NAMES[product.family]}"
+    if GROUPS[inside.family] == GROUPS[product.family]:
+        return Reason("same_group", f"{names}: it will do, the life falls to the shorter.", _Weight.EMERGENCY)
+    return Reason("other_family", f"{names}: they do not go together.", _Weight.AGAINST)
 
 
 def _against_inside(product: Product, inside: Fluid, policy: Policy) -> tuple[Reason, float | None]:
@@ -146,14 +161,25 @@ def _against_inside(product: Product, inside: Fluid, policy: Policy) -> tuple[Re
     return Reason("other_family", f"{said}: under {limit:g} % of the old may stay.", _Weight.CHANGE_OUT), limit
 
 
-def judge_product(product: Product, need: Requirement, inside: Fluid, policy: Policy | None = None) -> Judged:
-    """Verdict for one product in one loop that now holds `inside`; never raises.
+def old_limit_percent(product: Product, inside: Fluid, policy: Policy) -> float | None:
+    """How much of the old coolant a full loop of this product may hold [%]; None where nothing has to come out."""
+    return _against_inside(product, inside, policy)[1]
+
+
+def judge_product(
+    product: Product, need: Requirement, inside: Fluid, policy: Policy | None = None, *, topping_up: bool = False
+) -> Judged:
+    """Verdict for one product in one loop that now holds `inside`; never raises. topping_up: nothing is drained before.
 
     The maker's stated specification outranks the material rules; what is inside decides whether the old comes out first.
     """
     policy = policy or Policy()
-    reasons = [reason for rule in _LOOP_RULES for reason in rule(product, need)]
-    inside_reason, limit = _against_inside(product, inside, policy)
+    reasons = [reason for rule in LOOP_RULES for reason in rule(product, need)]
+    limit = None
+    if topping_up:
+        inside_reason = _on_top_of(product, inside)
+    else:
+        inside_reason, limit = _against_inside(product, inside, policy)
     reasons.append(inside_reason)
     worst = _Weight(max(reason.weight for reason in reasons))
     reasons.sort(key=lambda reason: -reason.weight)
@@ -170,6 +196,9 @@ _SHORT = {
     "material_copper_brass_solder": "no, attacks the solder",
     "material_old_seals": "no, attacks old seals",
     "material_wet_liners": "no, wet liners unprotected",
+    "other_base": "no, other base inside",
+    "other_family": "no, other family inside",
+    "inside_unknown": "no, nobody knows what is inside",
 }
 
 

@@ -22,7 +22,6 @@ from temper_core.policy import Policy
 from temper_core.quantity import WATER_DENSITY_20C, MassFraction
 from temper_core.reading.scales import FACTS, Scale, depression_k_per_w, is_off_scale, mark
 
-DETECTION_SDS = 3.0
 UNIFORM = 12**-0.5  # standard deviation of a value known to one division
 SHIFT_DOUBT = 0.06  # of the temperature correction: its slope is known to a tenth, one standard deviation
 FLAT_PROPYLENE_W = 0.50  # above it the density of propylene glycol solutions hardly rises
@@ -188,7 +187,8 @@ def read(q: ReadingQuestion, policy: Policy | None = None) -> ReadingAnswer:
     >>> round(a.freeze_c, 1)
     -42.6
     """
-    flags = _flags(q, policy or Policy())
+    policy = policy or Policy()
+    flags = _flags(q, policy)
     if is_off_scale(q.scale, q.value):
         return _off_scale(q, flags)
     axis = axis_of(q)
@@ -196,11 +196,12 @@ def read(q: ReadingQuestion, policy: Policy | None = None) -> ReadingAnswer:
     with called("value"):
         seen = mark(q.scale, q.value) - offset
     sd = _sd(q)
-    floor = axis.at(0.0) + DETECTION_SDS * sd
+    detectable = policy["detection_sds"] * sd
+    floor = axis.at(0.0) + detectable
     below = seen < floor
     if below:
         flags.append(Flag("below_detection", "Too little to tell from water: the strength is an upper bound."))
-    if seen < axis.at(0.0) - DETECTION_SDS * sd:
+    if seen < axis.at(0.0) - detectable:
         flags.append(Flag("weaker_than_water", "It reads weaker than water itself: check the zero, then read again."))
     w = axis.glycol_w(floor if below else seen)
     if w is None:

@@ -1,0 +1,104 @@
+"""The case of one loop as the judgement of its route wants it, gathered from what the ledger tells."""
+
+from __future__ import annotations
+
+from datetime import date, datetime, timedelta, tzinfo
+
+from temper_core.entries import Metered, Place, Route, ToppedUp
+from temper_core.glycol import COLDEST_TARGET_C, freeze_point, mass_fraction_at_freeze, mass_fraction_of
+from temper_core.inspection import asked_for
+from temper_core.judge.chemistry import Judged, judge_product
+from temper_core.judge.due import Due, Meter, life_of, service_due
+from temper_core.judge.inside import wrong_inside
+from temper_core.judge.proof import safe_to
+from temper_core.judge.route import Advice, Case, Strength, judge_route
+from temper_core.ledger import Tally, question_of
+from temper_core.quantity import VolumePercent
+from temper_core.reading import repeats
+from temper_core.state import Inspection
+
+
+def inspection_of(t: Tally) -> Inspection:
+    """The test of the job in work, or of the last one."""
+    return Inspection(
+        asked=asked_for(t.loop.need),
+        seen=tuple(t.seen),
+        skipped=tuple(t.skipped),
+        told=t.told,
+        metered=t.meters[-1][1] if t.meters else None,
+        routed=t.routed,
+    )
+
+
+def due_of(t: Tally, now: datetime | None) -> Due | None:
+    """When the filling is due, by the calendar of `now`; None without a clock."""
+    if now is None:
+        return None
+    life = life_of(t.families, t.loop.equipment.interval, t.policy)
+    since = _meter(t.changed_meter, now.tzinfo, t.changed_on)
+    last = _meter(t.meters[-1], now.tzinfo) if t.meters else None
+    return service_due(t.changed_on, since, last, life, now.date(), t.policy)
+
+
+def _meter(row: tuple[datetime, Metered] | None, zone: tzinfo | None, on: date | None = None) -> Meter | None:
+    if row is None:
+        return None
+    at, facts = row
+    return Meter(on or at.astimezone(zone).date(), facts.distance_km, facts.hours)
+
+
+def _strength(t: Tally) -> Strength | None:
+    """Protection as found: read with an instrument, with its warm end; told, as told; None if nobody knows it."""
+    found = [(entry_id, read) for entry_id, read in t.readings if read.place is Place.AS_FOUND]
+    if not found or not t.strength_known:
+        return None
+    margin = t.policy["margin_k"]
+    questions = [question_of(t.glycol, facts) for _, facts in found if facts.instrument]
+    together = repeats(questions, t.policy) if questions else None
+    coldest = t.planned.coldest_c if t.planned else t.loop.coldest_c
+    entry_id = found[-1][0]
+    if together is None:
+        strength = VolumePercent(t.found.strength_percent or 0.0)
+        freeze_c = freeze_point(t.glycol, mass_fraction_of(t.glycol, strength)).freeze_c
+        return Strength(freeze_c, freeze_c, coldest, margin, entry_id, freeze_c is None)
+    w = together.glycol_mass_percent / 100
+    past = w > mass_fraction_at_freeze(t.glycol, COLDEST_TARGET_C[t.glycol])
+    return Strength(together.freeze_c, safe_to(t.glycol, together), coldest, margin, entry_id, past)
+
+
+def _chosen(t: Tally) -> Judged | None:
+    if t.planned is None:
+        return None
+    return judge_product(t.planned.product, t.loop.need, t.found, t.policy, topping_up=t.asked is Route.TOP_UP)
+
+
+def _cleans_lately(t: Tally) -> int:
+    if t.opened_at is None:
+        return 0
+    since = t.opened_at - timedelta(days=t.policy["rust_back_days"])
+    return sum(1 for at in t.cleaned_at if at >= since)
+
+
+def advice_of(t: Tally, due: Due | None) -> Advice | None:
+    """What the findings and the history of this job counsel; None between jobs."""
+    if t.asked is None or t.signed_at is not None:
+        return None
+    return judge_route(
+        Case(
+            asked=t.asked,
+            samples=tuple((row.entry_id, row.sampled) for row in t.seen if row.sampled),
+            tests=tuple((row.entry_id, row.tested) for row in t.seen if row.tested),
+            need=t.loop.need,
+            wrong=wrong_inside(t.found, t.loop.need),
+            known=t.found.base is not None and (t.found.family is not None or bool(t.told and t.told.mixed)),
+            mixed=bool(t.told and t.told.mixed),
+            watered=bool(t.told and t.told.topped_up is ToppedUp.WATER),
+            chosen=_chosen(t),
+            strength=_strength(t),
+            due=due,
+            cleans=_cleans_lately(t),
+            cap_gauge_kpa=t.loop.cap_gauge_kpa,
+            conductivity_limit_us_cm=t.loop.equipment.conductivity_limit_us_cm,
+            policy=t.policy,
+        )
+    )

@@ -1,0 +1,222 @@
+"""A loop's life on one line: readings, top-ups, services, the target in force, and what a falling strength means."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from enum import StrEnum
+
+from temper_core.entries import Entry, Place, Poured, Read, Routed, SignedOff
+from temper_core.glycol import freeze_point, mass_fraction_of, strength_of
+from temper_core.judge.due import DAYS_IN_MONTH
+from temper_core.ledger import Tally, apply, finished_questions, found_strength, question_of, standing, start
+from temper_core.policy import Policy
+from temper_core.quantity import VolumePercent
+from temper_core.reading import read, repeats
+from temper_core.saying import Saying, say
+from temper_core.spread import Z95
+from temper_core.state import Loop
+
+LEAST_DAYS = 7.0
+
+
+class EventKind(StrEnum):
+    """What stands on the line."""
+
+    READING = "reading"
+    TOP_UP = "top_up"
+    SERVICE = "service"
+    CHECK = "check"
+    OVERRIDE = "override"
+
+
+@dataclass(frozen=True, slots=True)
+class Event:
+    """One point of the line. strength_percent, freeze_c: measured, or for a top-up and a service what the litres predict.
+
+    target_c: the target in force then; sd_percent: of a measured strength; litres: what went in.
+    """
+
+    entry_id: str
+    at: datetime
+    kind: EventKind
+    said: Saying
+    strength_percent: float | None = None
+    sd_percent: float | None = None
+    freeze_c: float | None = None
+    target_c: float | None = None
+    litres: float | None = None
+    predicted_percent: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Slope:
+    """How fast the strength moves between services [% by volume a month], with its 95 % half-width, from n readings.
+
+    leaks: it falls, by more than chance and more than policy allows. lost_l: plain water that would explain it.
+    """
+
+    percent_per_month: float
+    half_width: float
+    count: int
+    leaks: bool
+    lost_l: float
+    said: Saying
+
+
+@dataclass(frozen=True, slots=True)
+class History:
+    """A loop's life, oldest first, and the slope since its last service; None with fewer than two readings since."""
+
+    events: tuple[Event, ...]
+    slope: Slope | None
+
+
+def history(loop: Loop, entries: Sequence[Entry], policy: Policy | None = None) -> History:
+    """The line of a loop from its ledger; entries in any order. Never raises on an admitted ledger."""
+    policy = policy or Policy()
+    t, events, target = start(loop, policy), [], None
+    for entry in standing(entries):
+        if isinstance(entry.facts, SignedOff):
+            events.extend(_left(t, entry))
+        apply(t, entry)
+        if t.planned and t.planned.target_freeze_c is not None:
+            target = t.planned.target_freeze_c
+        event = _event(t, entry, target)
+        if event:
+            events.append(event)
+    return History(tuple(events), _slope(loop, events, policy))
+
+
+def _event(t: Tally, entry: Entry, target: float | None) -> Event | None:
+    match entry.facts:
+        case Read() as facts:
+            return _reading(t, facts, entry, target)
+        case Poured() as facts if t.drained is None:
+            litres = facts.product_l + facts.water_l
+            strength = t.contents.strength if t.strength_known else None
+            said = say("topped_up", "Topped up, {in_l}.", in_l=litres)
+            freeze_c = None if strength is None else _freeze(t, strength)
+            return Event(
+                entry.id, entry.happened_at, EventKind.TOP_UP, said, strength, None, freeze_c, target, litres, strength
+            )
+        case Routed() as facts if facts.overrides:
+            words = "Against the advice ({advised}): {route}. {reason}"
+            names = {"advised": facts.advised.replace("_", " "), "route": facts.route.replace("_", " ")}
+            said = say("overridden", words, reason=facts.reason, **names)
+            return Event(entry.id, entry.happened_at, EventKind.OVERRIDE, said)
+    return None
+
+
+def _reading(t: Tally, facts: Read, entry: Entry, target: float | None) -> Event | None:
+    if facts.place is Place.FINISHED and not facts.after_hot_run:
+        return None  # it read the last pour
+    sd = None
+    if facts.instrument:
+        answer = read(question_of(t.glycol, facts), t.policy)
+        strength, sd = answer.strength_percent, answer.spread.strength_percent if answer.spread else None
+    else:
+        strength = found_strength(t.glycol, facts, t.policy)
+    if strength is None:
+        return None
+    freeze_c = _freeze(t, strength)
+    where = "as found" if facts.place is Place.AS_FOUND else "finished"
+    said = say(
+        "read", "Read {freeze_c}, {where}.", freeze_c=freeze_c if freeze_c is not None else "below any table", where=where
+    )
+    return Event(entry.id, entry.happened_at, EventKind.READING, said, strength, sd, freeze_c, target)
+
+
+def _left(t: Tally, entry: Entry) -> list[Event]:
+    """How a job left the loop: predicted by the litres, measured by the readings."""
+    if not t.pours:
+        said = say("checked", "Checked, nothing poured.")
+        return [Event(entry.id, entry.happened_at, EventKind.CHECK, said)]
+    questions = finished_questions(t)
+    together = repeats(questions, t.policy) if questions else None
+    predicted = strength_of(t.glycol, t.contents.total.glycol_w)
+    measured = together.strength_percent if together else None
+    target = t.planned.target_freeze_c if t.planned else None
+    if measured is None:
+        said = say("left", "Left, litres predict {predicted_percent}.", predicted_percent=predicted)
+    else:
+        words = "Left: litres predicted {predicted_percent}, read {measured_percent}."
+        said = say("left_read", words, predicted_percent=predicted, measured_percent=measured)
+    shown = measured if measured is not None else predicted
+    return [
+        Event(
+            entry.id, entry.happened_at, EventKind.SERVICE, said, shown, None, _freeze(t, shown), target,
+            sum(p.product_l + p.water_l for p in t.pours), predicted,
+        )
+    ]  # fmt: skip
+
+
+def _freeze(t: Tally, strength: float) -> float | None:
+    return freeze_point(t.glycol, mass_fraction_of(t.glycol, VolumePercent(min(100.0, strength)))).freeze_c
+
+
+def _slope(loop: Loop, events: Sequence[Event], policy: Policy) -> Slope | None:
+    """Straight line through the readings since the last service; weights are equal, one depot and one kind of glass.
+
+    Its doubt is never less than what one division of the instrument allows.
+    """
+    since = max((i for i, event in enumerate(events) if event.kind is EventKind.SERVICE), default=-1)
+    points = [
+        (event.at, event.strength_percent)
+        for i, event in enumerate(events)
+        if event.strength_percent is not None and (i == since or (i > since and event.kind is EventKind.READING))
+    ]
+    if len(points) < 3 or (points[-1][0] - points[0][0]).total_seconds() < LEAST_DAYS * 86400:
+        return None
+    months = [(at - points[0][0]).total_seconds() / 86400 / DAYS_IN_MONTH for at, _ in points]
+    slope, sd = fitted(months, [strength for _, strength in points])
+    own = max([event.sd_percent or 0.0 for event in events[max(since, 0) :]], default=0.0)
+    half = max(t95(len(points) - 2) * sd, Z95 * own / math.sqrt(_spread_of(months)))
+    leaks = slope + half < 0 and -slope >= policy["leak_slope_percent_month"]
+    share = 1 - points[-1][1] / points[0][1] if points[0][1] > 0 else 0.0
+    lost = max(0.0, share) * loop.capacity_l
+    return Slope(slope, half, len(points), leaks, lost, _slope_words(slope, half, leaks, lost))
+
+
+def _slope_words(slope: float, half: float, leaks: bool, lost_l: float) -> Saying:
+    values = {"loss_percent": abs(slope), "half_percent": half}
+    if leaks:
+        words = (
+            "Loses {loss_percent} by volume a month, give or take {half_percent}: "
+            "as if {lost_l} were lost and made up with water. Look for the leak before topping up again."
+        )
+        return say("leak", words, lost_l=lost_l, **values)
+    if slope + half < 0:
+        return say("slow", "Falls by {loss_percent} a month: less than a leak usually does. Watch it.", **values)
+    return say("steady", "Holds its strength within what the readings can tell.", **values)
+
+
+def _spread_of(x: Sequence[float]) -> float:
+    mean = math.fsum(x) / len(x)
+    return math.fsum((a - mean) ** 2 for a in x)
+
+
+def fitted(x: Sequence[float], y: Sequence[float]) -> tuple[float, float]:
+    """Least-squares slope of y over x, and its standard error; needs three points and two different x."""
+    n = len(x)
+    mx, my = math.fsum(x) / n, math.fsum(y) / n
+    sxx = _spread_of(x)
+    if n < 3 or sxx == 0:
+        return 0.0, math.inf
+    slope = math.fsum((a - mx) * (b - my) for a, b in zip(x, y, strict=True)) / sxx
+    left = math.fsum((b - my - slope * (a - mx)) ** 2 for a, b in zip(x, y, strict=True))
+    return slope, math.sqrt(left / (n - 2) / sxx)
+
+
+_T95 = (12.706, 4.303, 3.182, 2.776, 2.571, 2.447, 2.365, 2.306, 2.262, 2.228, 2.201, 2.179, 2.160, 2.145, 2.131)
+
+
+def t95(freedom: int) -> float:
+    """Student's t for a two-sided 95 % interval; by the normal's 1.96 plus a correction beyond 15 degrees of freedom."""
+    if freedom < 1:
+        return math.inf
+    if freedom <= len(_T95):
+        return _T95[freedom - 1]
+    return Z95 + 2.45 / freedom
