@@ -19,8 +19,9 @@ from depots.models import Depot
 from fleet.models import Loop, Machine
 from instruments.models import Instrument
 from jobs.actions import open_job, record_entries
+from jobs.entry_shapes import EntriesIn
 from jobs.queries import state_of
-from jobs.shapes import EntriesIn, JobIn
+from jobs.shapes import JobIn
 from people.models import Person
 from temper_core.glycol import Glycol
 from temper_core.mix import Inside, MixQuestion, mix

@@ -22,6 +22,14 @@ class Spot(StrEnum):
     DRAIN = "drain"
 
 
+SPOT_NAMES = {
+    Spot.NECK: "At the neck",
+    Spot.BOTTLE: "Bottom of the bottle",
+    Spot.RADIATOR: "In the radiator",
+    Spot.DRAIN: "At the drain",
+}
+
+
 class Sign(StrEnum):
     """What a finding speaks for."""
 

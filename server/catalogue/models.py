@@ -1,20 +1,37 @@
-"""Products that go into loops."""
+"""What goes into loops: coolants, agents (cleaners and additives), water."""
 
 from __future__ import annotations
 
 from django.db import models
 
+from temper_core.agents import Agent as CoreAgent
+from temper_core.agents import AgentKind
 from temper_core.chemistry import Base, Family, Form
 from temper_core.chemistry import Product as CoreProduct
 from temper_core.glycol import strength_of
 from temper_core.quantity import MassFraction
+from temper_core.water import Analysis, WaterKind
 
 
-class Product(models.Model):
-    """A coolant: composition, how it is sold, what a container costs in the depot's currency."""
+class Kept(models.Model):
+    """What every line of the catalogue has. added_as: the client's id, so that sent twice it is added once."""
+
+    name = models.CharField(max_length=60)
+    added_as = models.UUIDField(null=True, blank=True, unique=True)
+    edited_at = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        abstract = True
+        ordering = ["name"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Product(Kept):
+    """A coolant: composition, how it is sold, what a litre costs in the depot's currency."""
 
     depot = models.ForeignKey("depots.Depot", models.CASCADE, related_name="products")
-    name = models.CharField(max_length=60)
     base = models.CharField(max_length=12, choices=[(b.value, b.value) for b in Base])
     family = models.CharField(max_length=20, choices=[(f.value, f.value) for f in Family])
     form = models.CharField(max_length=12, choices=[(f.value, f.value) for f in Form])
@@ -23,12 +40,8 @@ class Product(models.Model):
     container_sizes_l = models.JSONField(default=list, blank=True)
     price_per_l = models.DecimalField(max_digits=8, decimal_places=2, null=True, blank=True)
 
-    class Meta:
-        ordering = ["name"]
+    class Meta(Kept.Meta):
         constraints = [models.UniqueConstraint(fields=["depot", "name"], name="product_once_per_depot")]
-
-    def __str__(self) -> str:
-        return self.name
 
     def clean(self) -> None:
         """Refuse a composition that cannot be; raises CoreError."""
@@ -52,3 +65,64 @@ class Product(models.Model):
             glycol_mass_percent=self.glycol_mass_percent,
             standards=tuple(self.standards),
         )
+
+
+class Agent(Kept):
+    """A cleaner or an additive with its label's figures; price of one container in the depot's currency."""
+
+    depot = models.ForeignKey("depots.Depot", models.CASCADE, related_name="agents")
+    kind = models.CharField(max_length=10, choices=[(k.value, k.value) for k in AgentKind])
+    container_ml = models.FloatField()
+    treats_l = models.FloatField(help_text="litres of loop that one container treats")
+    light_min = models.FloatField(null=True, blank=True)
+    heavy_min = models.FloatField(null=True, blank=True)
+    limit_min = models.FloatField(null=True, blank=True, help_text="longest it may stay in by its label")
+    rinse_below_percent = models.FloatField(null=True, blank=True)
+    price = models.DecimalField(max_digits=8, decimal_places=2, null=True, blank=True)
+
+    class Meta(Kept.Meta):
+        constraints = [models.UniqueConstraint(fields=["depot", "name"], name="agent_once_per_depot")]
+
+    def clean(self) -> None:
+        """Refuse a label that cannot be; raises CoreError."""
+        _ = self.core
+
+    @property
+    def core(self) -> CoreAgent:
+        """As the core knows it."""
+        return CoreAgent(
+            name=self.name,
+            kind=AgentKind(self.kind),
+            container_ml=self.container_ml,
+            treats_l=self.treats_l,
+            light_min=self.light_min,
+            heavy_min=self.heavy_min,
+            limit_min=self.limit_min,
+            rinse_below_percent=self.rinse_below_percent,
+        )
+
+
+class WaterSource(Kept):
+    """Water for rinsing or mixing, with its analysis; price per litre in the depot's currency."""
+
+    depot = models.ForeignKey("depots.Depot", models.CASCADE, related_name="waters")
+    kind = models.CharField(max_length=14, choices=[(k.value, k.value) for k in WaterKind])
+    chloride_mg_l = models.FloatField(null=True, blank=True)
+    sulphate_mg_l = models.FloatField(null=True, blank=True)
+    hardness_mg_l = models.FloatField(null=True, blank=True)
+    solids_mg_l = models.FloatField(null=True, blank=True)
+    ph = models.FloatField(null=True, blank=True)
+    analysed_on = models.DateField(null=True, blank=True)
+    price_per_l = models.DecimalField(max_digits=8, decimal_places=2, null=True, blank=True)
+
+    class Meta(Kept.Meta):
+        constraints = [models.UniqueConstraint(fields=["depot", "name"], name="water_once_per_depot")]
+
+    def clean(self) -> None:
+        """Refuse an analysis that cannot be; raises CoreError."""
+        _ = self.analysis
+
+    @property
+    def analysis(self) -> Analysis:
+        """As the core knows it."""
+        return Analysis(self.chloride_mg_l, self.sulphate_mg_l, self.hardness_mg_l, self.solids_mg_l, self.ph)

@@ -2,28 +2,53 @@
 
 from django.urls import path, re_path
 
-from catalogue.api import ProductsView
+from catalogue.api import AgentsView, AgentView, CatalogueView, ProductsView, ProductView, WatersView, WaterView
 from compute.api import CALCULATORS
 from config.schema import SchemaView
 from config.screen import ApiNotFoundView, screen
 from depots.api import PolicyView, RuleView
-from fleet.api import LayoutsView, MachinesView
+from fleet.api import LayoutsView, LoopSpecView, MachineLoopsView, MachinesView, MachineView
 from instruments.api import InstrumentsView, ZeroView
-from jobs.api import BoardView, CapacityView, DraftView, EntriesView, JobsView, LedgerView, LoopView, PreviewView
+from jobs.api import (
+    BoardView,
+    CapacityView,
+    DraftView,
+    EntriesView,
+    HistoryView,
+    InspectionView,
+    JobsView,
+    LedgerView,
+    LoopView,
+    PreviewView,
+)
+from jobs.photos_api import PhotosView, PhotoView
 from people.api import SessionView
 
 urlpatterns = [
     path("api/session", SessionView.as_view()),
     path("api/board", BoardView.as_view()),
     path("api/machines", MachinesView.as_view()),
+    path("api/machines/<int:machine_id>", MachineView.as_view()),
+    path("api/machines/<int:machine_id>/loops", MachineLoopsView.as_view()),
     path("api/layouts", LayoutsView.as_view()),
+    path("api/inspection", InspectionView.as_view()),
+    path("api/catalogue", CatalogueView.as_view()),
     path("api/products", ProductsView.as_view()),
+    path("api/products/<int:line_id>", ProductView.as_view()),
+    path("api/agents", AgentsView.as_view()),
+    path("api/agents/<int:line_id>", AgentView.as_view()),
+    path("api/waters", WatersView.as_view()),
+    path("api/waters/<int:line_id>", WaterView.as_view()),
     path("api/instruments", InstrumentsView.as_view()),
     path("api/instruments/<int:instrument_id>/zero", ZeroView.as_view()),
     path("api/policy", PolicyView.as_view()),
     path("api/policy/<str:key>", RuleView.as_view()),
     path("api/jobs", JobsView.as_view()),
     path("api/loops/<int:loop_id>", LoopView.as_view()),
+    path("api/loops/<int:loop_id>/spec", LoopSpecView.as_view()),
+    path("api/loops/<int:loop_id>/history", HistoryView.as_view()),
+    path("api/loops/<int:loop_id>/photos", PhotosView.as_view()),
+    path("api/photos/<str:sha256>", PhotoView.as_view()),
     path("api/loops/<int:loop_id>/ledger", LedgerView.as_view()),
     path("api/loops/<int:loop_id>/entries", EntriesView.as_view()),
     path("api/loops/<int:loop_id>/preview", PreviewView.as_view()),

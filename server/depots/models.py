@@ -1,6 +1,10 @@
 """A depot: where the machines stand, its clock, its climate and its policy."""
 
+from datetime import datetime
+from zoneinfo import ZoneInfo
+
 from django.db import models
+from django.utils import timezone
 
 from temper_core.policy import Policy
 
@@ -17,6 +21,11 @@ class Depot(models.Model):
 
     def __str__(self) -> str:
         return self.name
+
+    @property
+    def now(self) -> datetime:
+        """The depot's own clock: what is due is due by its calendar."""
+        return timezone.now().astimezone(ZoneInfo(self.time_zone))
 
     @property
     def policy(self) -> Policy:

@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+from datetime import datetime
+
 from django.db import transaction
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
-from fleet.models import LAYOUT, Loop, Machine
-from fleet.shapes import LoopIn, MachineIn
+from fleet.models import EQUIPMENT, LAYOUT, Loop, Machine
+from fleet.queries import SPEC_WORDS
+from fleet.shapes import LoopAdd, LoopEdit, LoopIn, MachineEdit, MachineIn
+from jobs.models import JobLoop
 from people.models import Person
 from temper_core.admit import Conflict
 from temper_core.circuit import resized
@@ -44,7 +48,7 @@ def take_over_capacity(loop: Loop, state: LoopState, capacity_l: float, *, actor
 
 
 COPIED = (  # what a sister machine shares; what was learned of one loop is not known of another
-    *("name", "position", "capacity_l", "capacity_source", "layout", "coldest_c", "cap_gauge_kpa"),
+    *("name", "position", "capacity_l", "capacity_source", "layout", "equipment", "coldest_c", "cap_gauge_kpa"),
     *("maker_families", "maker_standards", "maker_stated_in", "materials", "glycol_forbidden", "low_conductivity"),
     *("high_voltage", "believed_base", "believed_family"),
 )
@@ -55,23 +59,20 @@ def add_machine(given: MachineIn, *, actor: Person) -> Machine:
 
     Sent twice it is added once. Raises CoreError for what cannot be, Conflict for a fleet number that is taken.
     """
-    number = given.fleet_number.strip()
-    for name, text in (("fleet_number", number), ("kind", given.kind.strip())):
-        if not text:
-            raise CoreError(name, f"The {name.replace('_', ' ')} is empty: it is how people find the machine.", "required")
+    number = _named(given)
     if (given.loop is None) == (given.copy_of is None):
         raise CoreError("loop", "Say either a loop or the machine it is like, one of them.", "one_of_them")
     with transaction.atomic():
         existing = Machine.objects.filter(added_as=given.id, depot=actor.depot).first()
         if existing:
             return existing
-        if Machine.objects.filter(depot=actor.depot, fleet_number__iexact=number).exists():
-            raise Conflict("fleet_number", f"{number} is in the fleet already: look there, or give another.", "taken")
+        _check_free(number, actor)
         machine = Machine.objects.create(
             depot=actor.depot,
             fleet_number=number,
             kind=given.kind.strip(),
             description=given.description.strip(),
+            year=given.year,
             added_as=given.id,
         )
         for loop in _new_loops(given, actor):
@@ -103,3 +104,83 @@ def _loop_of(given: LoopIn) -> Loop:
         believed_family=given.believed_family.value if given.believed_family else "",
         **plain,
     )
+
+
+def _named(given: MachineIn | MachineEdit) -> str:
+    """The fleet number, trimmed; refuses a machine nobody could find."""
+    for name in ("fleet_number", "kind"):
+        if not getattr(given, name).strip():
+            raise CoreError(name, f"The {name.replace('_', ' ')} is empty: it is how people find the machine.", "required")
+    return given.fleet_number.strip()
+
+
+def _check_free(number: str, actor: Person, besides: Machine | None = None) -> None:
+    taken = Machine.objects.filter(depot=actor.depot, fleet_number__iexact=number)
+    if besides:
+        taken = taken.exclude(pk=besides.pk)
+    if taken.exists():
+        raise Conflict("fleet_number", f"{number} is in the fleet already: look there, or give another.", "taken")
+
+
+def _check_seen(thing: Machine | Loop, seen: datetime) -> None:
+    if thing.edited_at != seen:
+        raise Conflict("seen", "Somebody edited this meanwhile: look at it again, then enter yours.", "moved")
+
+
+def edit_machine(machine: Machine, given: MachineEdit, *, actor: Person) -> Machine:
+    """Number, kind, description, year. A lead's work; raises CoreError, or Conflict when it has moved on."""
+    number = _named(given)
+    with transaction.atomic():
+        fresh = Machine.objects.select_for_update().get(pk=machine.pk)
+        _check_seen(fresh, given.seen)
+        _check_free(number, actor, fresh)
+        fresh.fleet_number, fresh.kind, fresh.year = number, given.kind.strip(), given.year
+        fresh.description = given.description.strip()
+        fresh.save()
+    return fresh
+
+
+def edit_loop(loop: Loop, given: LoopEdit, *, actor: Person) -> Loop:
+    """A loop as it shall be. A lead's work; signed-off jobs keep what they had.
+
+    Raises CoreError for what cannot be, Conflict while a job is open (its litres stand on the old figures) or when somebody
+    edited it meanwhile.
+    """
+    spec = given.spec
+    with transaction.atomic():
+        fresh = Loop.objects.select_for_update().select_related("machine__depot").get(pk=loop.pk)
+        _check_seen(fresh, given.seen)
+        if JobLoop.objects.filter(loop=fresh, signed_at__isnull=True).exists():
+            raise Conflict("job", "A job is open on this loop and stands on these figures: finish it first.", "job_open")
+        plain = spec.model_dump(mode="json", include=set(SPEC_WORDS))
+        if (fresh.capacity_l, fresh.capacity_source) != (spec.capacity_l, spec.capacity_source.value):
+            fresh.capacity_sd_l, fresh.capacity_known_at = None, None
+            fresh.capacity_note = f"{spec.capacity_source.value}, before {fresh.capacity_l:.2f} L; entered by {actor.name}"[
+                :160
+            ]
+        for name, value in plain.items():
+            setattr(fresh, name, value)
+        fresh.layout = LAYOUT.dump_python(spec.layout, mode="json")
+        fresh.equipment = EQUIPMENT.dump_python(spec.equipment, mode="json")
+        fresh.believed_base = spec.believed_base.value if spec.believed_base else ""
+        fresh.believed_family = spec.believed_family.value if spec.believed_family else ""
+        with under("spec"):
+            fresh.clean()
+        fresh.save()
+    return fresh
+
+
+def add_loop(machine: Machine, given: LoopAdd, *, actor: Person) -> Loop:
+    """One more loop on a machine; sent twice it is added once. A lead's work."""
+    with transaction.atomic():
+        existing = Loop.objects.filter(machine=machine, added_as=given.id).first()
+        if existing:
+            return existing
+        last = machine.loops.order_by("-position").first()
+        with under("loop"):
+            loop = _loop_of(given.loop)
+            loop.machine, loop.added_as = machine, given.id
+            loop.position = last.position + 1 if last else 1
+            loop.clean()
+        loop.save()
+    return loop

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -9,9 +10,23 @@ from rest_framework.views import APIView
 
 from config.boundary import answer, body_of
 from config.problems import Problem
-from fleet.actions import add_machine
-from fleet.queries import machines_of
-from fleet.shapes import GenericOut, Generics, LoopCard, MachineAdded, MachineCard, MachineIn, MachineOut, Machines
+from fleet.actions import add_loop, add_machine, edit_loop, edit_machine
+from fleet.models import Machine
+from fleet.queries import loops_of, machine_detail, machines_of
+from fleet.shapes import (
+    GenericOut,
+    Generics,
+    LoopAdd,
+    LoopCard,
+    LoopEdit,
+    MachineAdded,
+    MachineCard,
+    MachineDetail,
+    MachineEdit,
+    MachineIn,
+    MachineOut,
+    Machines,
+)
 from people.permissions import IsLead, IsOfADepot
 from temper_core.errors import CoreError
 from temper_core.layouts import GENERIC, generic_layout
@@ -48,6 +63,7 @@ class MachinesView(APIView):
                         open=loop.open_job is not None,
                         last_freeze_c=loop.last_freeze_c,
                         last_signed_at=loop.last_signed_at,
+                        due_on=loop.due_on,
                     )
                     for loop in machine.loops.all()
                 ],
@@ -55,6 +71,59 @@ class MachinesView(APIView):
             for machine in machines_of(request.user.depot)
         ]
         return answer(Machines(machines=cards))
+
+
+REFUSALS = {400: Problem, 401: Problem, 403: Problem, 404: Problem, 409: Problem}
+
+
+def machine_of(request: Request, machine_id: int) -> Machine:
+    """A machine of the person's depot, or 404."""
+    return get_object_or_404(Machine.objects.select_related("depot"), pk=machine_id, depot=request.user.depot)
+
+
+class MachineView(APIView):
+    """One machine."""
+
+    def get_permissions(self) -> list[IsOfADepot]:
+        """Members read, leads edit."""
+        return [IsLead() if self.request.method == "PUT" else IsOfADepot()]
+
+    @extend_schema(operation_id="machine_get", responses={200: MachineDetail, **REFUSALS})
+    def get(self, request: Request, machine_id: int) -> Response:
+        """A machine with all that is entered of its loops."""
+        return answer(machine_detail(machine_of(request, machine_id)))
+
+    @extend_schema(operation_id="machine_edit", request=MachineEdit, responses={200: MachineDetail, **REFUSALS})
+    def put(self, request: Request, machine_id: int) -> Response:
+        """Edit its number, kind, description, year; leads only."""
+        machine = machine_of(request, machine_id)
+        return answer(machine_detail(edit_machine(machine, body_of(request, MachineEdit), actor=request.user)))
+
+
+class MachineLoopsView(APIView):
+    """Loops of one machine."""
+
+    permission_classes = [IsLead]
+
+    @extend_schema(operation_id="loop_add", request=LoopAdd, responses={201: MachineDetail, **REFUSALS})
+    def post(self, request: Request, machine_id: int) -> Response:
+        """Add a loop from a generic layout; the same id twice adds it once. Leads only."""
+        machine = machine_of(request, machine_id)
+        add_loop(machine, body_of(request, LoopAdd), actor=request.user)
+        return answer(machine_detail(machine), 201)
+
+
+class LoopSpecView(APIView):
+    """What is entered of one loop."""
+
+    permission_classes = [IsLead]
+
+    @extend_schema(operation_id="loop_edit", request=LoopEdit, responses={200: MachineDetail, **REFUSALS})
+    def put(self, request: Request, loop_id: int) -> Response:
+        """Edit it; leads only, between jobs. Signed-off jobs keep what they had."""
+        loop = get_object_or_404(loops_of(request.user.depot), pk=loop_id)
+        edited = edit_loop(loop, body_of(request, LoopEdit), actor=request.user)
+        return answer(machine_detail(edited.machine))
 
 
 class LayoutsView(APIView):

@@ -9,10 +9,12 @@ from pydantic import TypeAdapter
 
 from temper_core.chemistry import Base, Family, Fluid, Material, Requirement
 from temper_core.circuit import Layout
+from temper_core.equipment import Equipment
 from temper_core.state import CapacitySource
 from temper_core.state import Loop as CoreLoop
 
 LAYOUT = TypeAdapter(Layout)
+EQUIPMENT = TypeAdapter(Equipment)
 
 
 class Machine(models.Model):
@@ -22,6 +24,8 @@ class Machine(models.Model):
     fleet_number = models.CharField(max_length=16)
     kind = models.CharField(max_length=60)
     description = models.CharField(max_length=120, blank=True)
+    year = models.PositiveSmallIntegerField(null=True, blank=True)
+    edited_at = models.DateTimeField(auto_now=True)
     added_as = models.UUIDField(null=True, blank=True, unique=True, help_text="the client's id: sent twice, added once")
 
     class Meta:
@@ -44,6 +48,9 @@ class Loop(models.Model):
     capacity_known_at = models.DateTimeField(null=True, blank=True)
     capacity_note = models.CharField(max_length=160, blank=True)
     layout = models.JSONField()
+    added_as = models.UUIDField(null=True, blank=True, unique=True, help_text="the client's id: sent twice, added once")
+    equipment = models.JSONField(default=dict, blank=True)
+    edited_at = models.DateTimeField(auto_now=True)
     coldest_c = models.FloatField(null=True, blank=True, help_text="where it differs from the depot's [degC]")
     maker_families = models.JSONField(default=list, blank=True)
     maker_standards = models.JSONField(default=list, blank=True)
@@ -82,6 +89,7 @@ class Loop(models.Model):
             cap_gauge_kpa=self.cap_gauge_kpa,
             capacity_sd_l=self.capacity_sd_l,
             capacity_known_at=self.capacity_known_at,
+            equipment=EQUIPMENT.validate_python(self.equipment),
             believed=Fluid(
                 Base(self.believed_base) if self.believed_base else None,
                 Family(self.believed_family) if self.believed_family else None,

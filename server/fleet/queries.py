@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
-from django.db.models import FloatField, OuterRef, Prefetch, QuerySet, Subquery
+from django.db.models import DateField, FloatField, OuterRef, Prefetch, QuerySet, Subquery
 from django.db.models.fields.json import KT
 from django.db.models.functions import Cast
 
 from depots.models import Depot
 from fleet.models import Loop, Machine
+from fleet.shapes import LoopDetail, LoopSpec, MachineDetail, MachineOut
 from jobs.models import JobLoop
+from temper_core.equipment import cautions, level_words
 
+_DUE_ON = Cast(KT("result__state__due__on"), DateField())
 _FREEZE_C = Cast(KT("result__state__claim__freeze_c"), FloatField())
 
 
@@ -25,6 +28,45 @@ def machines_of(depot: Depot) -> QuerySet[Machine]:
     loops = Loop.objects.annotate(
         open_job=Subquery(in_work.values("pk")[:1]),
         last_signed_at=Subquery(last.values("signed_at")[:1]),
+        due_on=Subquery(last.annotate(due_on=_DUE_ON).values("due_on")[:1]),
         last_freeze_c=Subquery(last.annotate(freeze_c=_FREEZE_C).values("freeze_c")[:1]),
     )
     return depot.machines.prefetch_related(Prefetch("loops", queryset=loops))
+
+
+def machine_detail(machine: Machine) -> MachineDetail:
+    """A machine with all that is entered of its loops."""
+    in_work = set(JobLoop.objects.filter(loop__machine=machine, signed_at__isnull=True).values_list("loop_id", flat=True))
+    return MachineDetail(
+        machine=MachineOut.model_validate(machine, from_attributes=True),
+        edited_at=machine.edited_at,
+        loops=[_loop_detail(loop, loop.id in in_work) for loop in loops_of(machine.depot).filter(machine=machine)],
+    )
+
+
+SPEC_WORDS = (  # what a lead enters and the model keeps as it is
+    *("name", "capacity_l", "capacity_source", "cap_gauge_kpa", "coldest_c", "maker_families", "maker_standards"),
+    *("maker_stated_in", "materials", "glycol_forbidden", "low_conductivity", "high_voltage", "believed_strength_percent"),
+)
+
+
+def _loop_detail(loop: Loop, in_work: bool) -> LoopDetail:
+    core = loop.core
+    spec = LoopSpec(
+        **{name: getattr(loop, name) for name in SPEC_WORDS},
+        layout=core.layout,
+        equipment=core.equipment,
+        believed_base=core.believed.base,
+        believed_family=core.believed.family,
+    )
+    return LoopDetail(
+        id=loop.id,
+        position=loop.position,
+        spec=spec,
+        edited_at=loop.edited_at,
+        open=in_work,
+        capacity_note=loop.capacity_note,
+        room_l=core.layout.room_l,
+        level=level_words(core.equipment),
+        cautions=list(cautions(core.equipment, loop.high_voltage)),
+    )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import date, datetime
 from typing import Annotated
 from uuid import UUID
 
@@ -11,6 +11,8 @@ from pydantic import Field
 from config.boundary import Answer, Body, Litres, Number
 from temper_core.chemistry import Base, Family, Material
 from temper_core.circuit import Layout
+from temper_core.equipment import Equipment
+from temper_core.saying import Saying
 from temper_core.state import CapacitySource
 
 
@@ -21,10 +23,11 @@ class MachineOut(Answer):
     fleet_number: str
     kind: str
     description: str
+    year: int | None
 
 
 class LoopCard(Answer):
-    """A loop in the list of machines. open: it has a job in work."""
+    """A loop in the list of machines. open: it has a job in work; due_on: as the last signed job left it."""
 
     id: int
     name: str
@@ -32,6 +35,7 @@ class LoopCard(Answer):
     open: bool
     last_freeze_c: float | None
     last_signed_at: datetime | None
+    due_on: date | None
 
 
 class MachineCard(Answer):
@@ -87,6 +91,74 @@ class LoopIn(Body):
     believed_strength_percent: Number | None = None
 
 
+class LoopSpec(Body):
+    """All that a lead enters of a loop: capacity, layout, equipment, what the maker asks for, what is believed inside."""
+
+    name: Name
+    capacity_l: Litres
+    capacity_source: CapacitySource
+    layout: Layout
+    equipment: Equipment
+    cap_gauge_kpa: Number | None = None
+    coldest_c: Number | None = None
+    maker_families: list[Family] = []
+    maker_standards: list[Name] = []
+    maker_stated_in: str = Field(default="", max_length=120)
+    materials: list[Material] = []
+    glycol_forbidden: bool = False
+    low_conductivity: bool = False
+    high_voltage: bool = False
+    believed_base: Base | None = None
+    believed_family: Family | None = None
+    believed_strength_percent: Number | None = None
+
+
+class LoopEdit(Body):
+    """A loop as it shall be; seen: when it was last edited, as the screen knew it."""
+
+    spec: LoopSpec
+    seen: datetime
+
+
+class LoopAdd(Body):
+    """One more loop on a machine, from a generic layout. id is the client's."""
+
+    id: UUID
+    loop: LoopIn
+
+
+class MachineEdit(Body):
+    """A machine as it shall be; seen: when it was last edited, as the screen knew it."""
+
+    fleet_number: str = Field(max_length=16)
+    kind: str = Field(max_length=60)
+    description: str = Field(default="", max_length=120)
+    year: int | None = Field(default=None, ge=1900, le=2100)
+    seen: datetime
+
+
+class LoopDetail(Answer):
+    """A loop, as entered. cautions: what follows from it; level: where its level belongs; capacity_note: how it is known."""
+
+    id: int
+    position: int
+    spec: LoopSpec
+    edited_at: datetime
+    open: bool
+    capacity_note: str
+    room_l: float | None
+    level: Saying
+    cautions: list[Saying]
+
+
+class MachineDetail(Answer):
+    """A machine with all that is entered of its loops."""
+
+    machine: MachineOut
+    edited_at: datetime
+    loops: list[LoopDetail]
+
+
 class MachineIn(Body):
     """A new machine: with a loop of its own, or like a sister machine (copy_of), loops and all. id is the client's."""
 
@@ -94,6 +166,7 @@ class MachineIn(Body):
     fleet_number: str = Field(max_length=16)
     kind: str = Field(max_length=60)
     description: str = Field(default="", max_length=120)
+    year: int | None = Field(default=None, ge=1900, le=2100)
     loop: LoopIn | None = None
     copy_of: int | None = None
 

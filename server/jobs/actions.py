@@ -4,35 +4,26 @@ from __future__ import annotations
 
 import uuid
 from datetime import datetime, timedelta
-from typing import Any
 
+from django.core.exceptions import PermissionDenied
 from django.db import transaction
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from pydantic import TypeAdapter
 
 import temper_core
-from catalogue.models import Product
 from fleet.models import LAYOUT, Loop, Machine
 from instruments.actions import store_reading
-from instruments.models import Instrument, Reading
-from jobs.models import FACTS, Draft, Entry, Job, JobLoop
+from instruments.models import Reading
+from jobs.entry_shapes import AnyEntry, EntriesIn
+from jobs.facts import facts_of
+from jobs.models import FACTS, Draft, Entry, Job, JobLoop, Photo
+from jobs.pictures import keep, reencoded
 from jobs.queries import entries_of, state_of
-from jobs.shapes import (
-    AnyEntry,
-    DraftIn,
-    DrainedFacts,
-    EntriesIn,
-    JobIn,
-    PlannedFacts,
-    PouredFacts,
-    ReadFacts,
-    SignedOffFacts,
-    VoidedFacts,
-)
+from jobs.shapes import DraftIn, JobIn
 from people.models import Person, Role
 from temper_core.admit import Conflict, check_entry
-from temper_core.entries import KIND_OF, Drained, Facts, JobOpened, Planned, Poured, Read, SignedOff, Voided
+from temper_core.entries import KIND_OF, Acknowledged, Facts, JobOpened, PhotoAdded, Read, SignedOff, Voided
 from temper_core.entries import Entry as CoreEntry
 from temper_core.errors import CoreError, under
 from temper_core.loop import fold
@@ -42,12 +33,25 @@ from temper_core.state import LoopState, Stage
 STATE = TypeAdapter(LoopState)
 CLOCK_SLACK = timedelta(minutes=5)
 STAGES_OF_KIND = {
+    "told": (Stage.KNOW,),
     "planned": (Stage.KNOW, Stage.MIX),
+    "routed": (Stage.TEST,),
     "drained": (Stage.DRAIN,),
     "poured": (Stage.FILL,),
     "read": (Stage.PROVE,),
 }
-WORDS = {"job_opened": "opened the job", "read": "took a reading", "voided": "took an entry back"}
+WORDS = {
+    "job_opened": "opened the job",
+    "read": "took a reading",
+    "voided": "took an entry back",
+    "told": "said what is inside",
+    "metered": "read the meters",
+    "sampled": "looked at a sample",
+    "tested": "made a test",
+    "skipped": "left tests out",
+    "routed": "decided the route",
+}
+QUIET = {"acknowledged", "photo_added"}  # they change nothing that anybody else has to have seen
 
 
 def open_job(given: JobIn, *, actor: Person, opened_at: datetime | None = None) -> Job:
@@ -65,7 +69,7 @@ def open_job(given: JobIn, *, actor: Person, opened_at: datetime | None = None) 
         for row in given.loops:
             loop = get_object_or_404(Loop.objects.select_related("machine__depot"), pk=row.loop_id, machine=machine)
             facts = JobOpened(row.route)
-            check_entry(loop.core, [entry.core for entry in entries_of(loop)], facts, actor.depot.policy)
+            check_entry(loop.core, [entry.core for entry in entries_of(loop)], facts, actor.depot.policy, actor.depot.now)
             JobLoop.objects.create(job=job, loop=loop)
             _store(uuid.uuid5(job.id, str(loop.id)), loop, job, facts, at, actor)
     return job
@@ -106,8 +110,12 @@ def _record(loop: Loop, given: AnyEntry, actor: Person) -> None:
     happened_at = _happened(given.happened_at)
     with under("facts"):
         facts = facts_of(given.facts, actor)
-        state = check_entry(loop.core, [row.core for row in rows], facts, actor.depot.policy)
+        state = check_entry(loop.core, [row.core for row in rows], facts, actor.depot.policy, actor.depot.now)
         _check_may(facts, rows, actor)
+    if isinstance(facts, Acknowledged):
+        about = next(row for row in rows if str(row.id) == facts.entry_id)
+        _store(given.id, loop, about.job, facts, happened_at, actor)
+        return
     part = JobLoop.objects.filter(loop=loop, signed_at__isnull=True).select_related("job").get()
     if happened_at < part.job.opened_at:
         raise CoreError("happened_at", "That is before the job was opened: check date and time.", "too_early")
@@ -122,18 +130,21 @@ def preview(loop: Loop, given: EntriesIn, *, actor: Person) -> LoopState:
     for offset, row in enumerate(given.entries):
         with under("facts"):
             facts = facts_of(row.facts, actor)
-            state = check_entry(loop.core, core, facts, policy)
+            state = check_entry(loop.core, core, facts, policy, actor.depot.now)
         at = now + timedelta(microseconds=offset)
         core.append(CoreEntry(str(row.id), state.job_id, at, at, actor.initials, facts))
-    return fold(loop.core, core, policy)
+    return fold(loop.core, core, policy, actor.depot.now)
 
 
 def _check_seen(rows: list[Entry], seen: uuid.UUID | None) -> None:
     """Two tabs, two tablets: what one records the other must have seen before it adds to it."""
-    if seen is None or not rows:
+    if seen is None:
         return
-    last = max(rows, key=lambda row: (row.recorded_at, str(row.id)))
-    if last.id != seen:
+    recorded = sorted(rows, key=lambda row: (row.recorded_at, str(row.id)))
+    known = next((i for i, row in enumerate(recorded) if row.id == seen), -1)
+    unseen = [row for row in recorded[known + 1 :] if row.kind not in QUIET]
+    if unseen:
+        last = unseen[-1]
         what = WORDS.get(last.kind, last.kind.replace("_", " "))
         message = f"{last.person.name} {what} at another screen meanwhile: look at it, then record yours."
         raise Conflict("seen", message, "ledger_moved")
@@ -150,55 +161,10 @@ def _happened(given: datetime | None) -> datetime:
     return given
 
 
-def facts_of(given: Any, actor: Person) -> Facts:
-    """Facts as the core keeps them: products and instruments are written in as they are now."""
-    depot = actor.depot
-
-    def product(pk: int | None) -> Any:
-        if pk is None:
-            return None
-        return get_object_or_404(Product, pk=pk, depot=depot).core
-
-    match given:
-        case PlannedFacts():
-            return Planned(
-                product=product(given.product_id),
-                coldest_c=given.coldest_c,
-                margin_k=given.margin_k,
-                target_freeze_c=given.target_freeze_c,
-                concentrate_l=given.concentrate_l,
-                water_l=given.water_l,
-            )
-        case DrainedFacts():
-            return Drained(given.drained_l, given.measured, given.by_vessel, given.rinses)
-        case PouredFacts():
-            return Poured(product(given.product_id), given.product_l, given.water_l, given.water, given.at_mark)
-        case ReadFacts():
-            return _read_facts(given, actor)
-        case SignedOffFacts():
-            return SignedOff(given.proof, given.reason)
-        case VoidedFacts():
-            return Voided(str(given.entry_id), given.reason)
-    raise TypeError(type(given))
-
-
-def _read_facts(given: ReadFacts, actor: Person) -> Read:
-    instrument = None
-    if given.instrument_id is not None:
-        instrument = get_object_or_404(Instrument, pk=given.instrument_id, depot=actor.depot)
-    zero = given.zero if given.zero is not None else (instrument.zero if instrument else 0.0)
-    return Read(
-        value=given.value,
-        place=given.place,
-        instrument=instrument.core if instrument else None,
-        zero=zero,
-        sample_c=given.sample_c,
-        after_hot_run=given.after_hot_run,
-    )
-
-
 def _check_may(facts: Facts, rows: list[Entry], actor: Person) -> None:
-    """A technician takes back their own entries, a lead anybody's."""
+    """A technician takes back their own entries, a lead anybody's; only a lead has seen an override."""
+    if isinstance(facts, Acknowledged) and actor.role != Role.LEAD:
+        raise PermissionDenied("Only a lead acknowledges a decision against the advice.")
     if not isinstance(facts, Voided) or actor.role == Role.LEAD:
         return
     target = next(row for row in rows if str(row.id) == facts.entry_id)
@@ -246,3 +212,22 @@ def keep_draft(loop: Loop, stage: str, given: DraftIn, *, actor: Person) -> Draf
         _check_seen(list(entries_of(loop)), given.seen)
         draft, _ = Draft.objects.update_or_create(person=actor, loop=loop, stage=stage, defaults={"data": given.data})
     return draft
+
+
+def add_photo(loop: Loop, pk: uuid.UUID, entry_id: uuid.UUID, data: bytes, *, actor: Person) -> Entry:
+    """Keep a photo and say in the ledger which entry it belongs to; sent twice it is added once.
+
+    Raises CoreError for what is no photo, Conflict for an entry that is not in this ledger.
+    """
+    existing = Entry.objects.filter(pk=pk, loop=loop, kind="photo_added").first()
+    if existing:
+        return existing
+    picture = reencoded(data)
+    with transaction.atomic():
+        rows = list(entries_of(loop))
+        facts = PhotoAdded(str(entry_id), keep(picture))
+        check_entry(loop.core, [row.core for row in rows], facts, actor.depot.policy)
+        about = next(row for row in rows if row.id == entry_id)
+        entry = _store(pk, loop, about.job, facts, timezone.now(), actor)
+        Photo.objects.create(entry=entry, loop=loop, sha256=facts.sha256)
+    return entry

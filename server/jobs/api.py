@@ -14,9 +14,22 @@ from fleet.actions import take_over_capacity
 from fleet.models import Loop
 from fleet.queries import loops_of
 from jobs.actions import keep_draft, open_job, preview, record_entries
+from jobs.entry_shapes import EntriesIn
 from jobs.models import Draft
-from jobs.queries import bench_of, board_of, ledger_of, state_of
-from jobs.shapes import Bench, Board, CapacityIn, DraftIn, DraftOut, EntriesIn, JobIn, JobOpenedOut, Ledger, Preview
+from jobs.queries import bench_of, board_of, history_of, inspection_words, ledger_of, state_of
+from jobs.shapes import (
+    Bench,
+    Board,
+    CapacityIn,
+    DraftIn,
+    DraftOut,
+    InspectionWords,
+    JobIn,
+    JobOpenedOut,
+    Ledger,
+    LoopHistory,
+    Preview,
+)
 from people.permissions import IsLead, IsOfADepot
 
 REFUSALS = {400: Problem, 401: Problem, 403: Problem, 404: Problem, 409: Problem}
@@ -35,7 +48,7 @@ class BoardView(APIView):
     @extend_schema(operation_id="board_get", responses={200: Board, **REFUSALS})
     def get(self, request: Request) -> Response:
         """Loops in work, sorted by whose hands are needed next."""
-        return answer(board_of(request.user.depot))
+        return answer(board_of(request.user.depot, request.user))
 
 
 class JobsView(APIView):
@@ -71,6 +84,28 @@ class LedgerView(APIView):
     def get(self, request: Request, loop_id: int) -> Response:
         """All entries, newest first, and the signed-off jobs."""
         return answer(ledger_of(loop_of(request, loop_id)))
+
+
+class HistoryView(APIView):
+    """One loop's life."""
+
+    permission_classes = [IsOfADepot]
+
+    @extend_schema(operation_id="history_get", responses={200: LoopHistory, **REFUSALS})
+    def get(self, request: Request, loop_id: int) -> Response:
+        """Readings, top-ups, services, overrides on one line; the slope since the last service."""
+        return answer(history_of(loop_of(request, loop_id)))
+
+
+class InspectionView(APIView):
+    """The guided inspection."""
+
+    permission_classes = [IsOfADepot]
+
+    @extend_schema(operation_id="inspection_get", responses={200: InspectionWords, 401: Problem, 403: Problem})
+    def get(self, request: Request) -> Response:
+        """Places, words for a sample, checks with their answers."""
+        return answer(inspection_words())
 
 
 class EntriesView(APIView):

@@ -78,6 +78,17 @@ class Entry(models.Model):
         )
 
 
+class Photo(models.Model):
+    """A picture that an entry added, of an earlier entry; its file is named by its hash."""
+
+    entry = models.OneToOneField(Entry, models.PROTECT, related_name="photo")
+    loop = models.ForeignKey("fleet.Loop", models.PROTECT, related_name="photos")
+    sha256 = models.CharField(max_length=64, db_index=True)
+
+    def __str__(self) -> str:
+        return self.sha256[:12]
+
+
 class Draft(models.Model):
     """Typed, not yet recorded: kept per person, loop and stage."""
 

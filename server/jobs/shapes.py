@@ -3,19 +3,23 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any
 from uuid import UUID
 
 from pydantic import Field
 
-from catalogue.queries import ProductOut
-from config.boundary import Answer, Body, Litres, Number
+from catalogue.shapes import ProductOut
+from config.boundary import Answer, Body, Number
 from fleet.shapes import MachineOut
 from people.api import PersonOut
 from temper_core.circuit import Layout
-from temper_core.entries import Measured, Place, Route, Water
+from temper_core.cost import ChangeCost
+from temper_core.entries import Route
+from temper_core.history import History
+from temper_core.inspection import CheckRow, LookRow, Spot
 from temper_core.judge.chemistry import Judged
-from temper_core.state import CapacitySource, LoopState
+from temper_core.saying import Saying
+from temper_core.state import CapacitySource, LoopState, Override
 
 
 class LoopRoute(Body):
@@ -31,123 +35,6 @@ class JobIn(Body):
     id: UUID
     machine_id: int
     loops: Annotated[list[LoopRoute], Field(min_length=1, max_length=12)]
-
-
-class _EntryIn(Body):
-    """What every entry has: the client's id, and when it happened (now if left out)."""
-
-    id: UUID
-    happened_at: datetime | None = None
-
-
-class PlannedFacts(Body):
-    """The chosen product; with target and litres, the accepted mix."""
-
-    product_id: int
-    coldest_c: Number
-    margin_k: Number
-    target_freeze_c: Number | None = None
-    concentrate_l: Litres | None = None
-    water_l: Litres | None = None
-
-
-class DrainedFacts(Body):
-    """Litres out."""
-
-    drained_l: Litres
-    measured: Measured
-    by_vessel: dict[str, Litres] = {}
-    rinses: int = 0
-
-
-class PouredFacts(Body):
-    """What really went in."""
-
-    product_id: int | None
-    product_l: Litres
-    water_l: Litres
-    water: Water = Water.DEMINERALISED
-    at_mark: bool = False
-
-
-class ReadFacts(Body):
-    """A reading; instrument_id null for a freeze temperature that was told. zero null: the instrument's last one."""
-
-    value: Number
-    place: Place
-    instrument_id: int | None = None
-    zero: Number | None = None
-    sample_c: Number = 20.0
-    after_hot_run: bool = False
-
-
-class SignedOffFacts(Body):
-    """The verdict as seen, and the reason when it is not proven."""
-
-    proof: str = Field(max_length=20)
-    reason: str = Field(default="", max_length=500)
-
-
-class VoidedFacts(Body):
-    """The entry taken back."""
-
-    entry_id: UUID
-    reason: str = Field(default="", max_length=500)
-
-
-class PlannedIn(_EntryIn):
-    """planned"""
-
-    kind: Literal["planned"]
-    facts: PlannedFacts
-
-
-class DrainedIn(_EntryIn):
-    """drained"""
-
-    kind: Literal["drained"]
-    facts: DrainedFacts
-
-
-class PouredIn(_EntryIn):
-    """poured"""
-
-    kind: Literal["poured"]
-    facts: PouredFacts
-
-
-class ReadIn(_EntryIn):
-    """read"""
-
-    kind: Literal["read"]
-    facts: ReadFacts
-
-
-class SignedOffIn(_EntryIn):
-    """signed off"""
-
-    kind: Literal["signed_off"]
-    facts: SignedOffFacts
-
-
-class VoidedIn(_EntryIn):
-    """voided"""
-
-    kind: Literal["voided"]
-    facts: VoidedFacts
-
-
-AnyEntry = Annotated[
-    PlannedIn | DrainedIn | PouredIn | ReadIn | SignedOffIn | VoidedIn,
-    Field(discriminator="kind"),
-]
-
-
-class EntriesIn(Body):
-    """Entries that are recorded together or not at all. seen: the last entry the screen had seen."""
-
-    entries: Annotated[list[AnyEntry], Field(min_length=1, max_length=12)]
-    seen: UUID | None = None
 
 
 class LoopOut(Answer):
@@ -166,10 +53,11 @@ class LoopOut(Answer):
 
 
 class Choice(Answer):
-    """A product with its verdict for this loop."""
+    """A product with its verdict for this loop, and what the change costs (None where it may not go in)."""
 
     product: ProductOut
     judged: Judged
+    cost: ChangeCost | None
 
 
 class DraftOut(Answer):
@@ -210,6 +98,13 @@ class FrostScale(Answer):
     rich: list[ScaleMark]
 
 
+class PhotoOut(Answer):
+    """A photo of an entry; its file is at /api/photos/{sha256}."""
+
+    entry_id: UUID
+    sha256: str
+
+
 class Bench(Answer):
     """Everything one loop's page needs. by: who opened the job; recent: this job's last standing entries, newest first."""
 
@@ -220,6 +115,11 @@ class Bench(Answer):
     drafts: list[DraftOut]
     by: PersonOut | None
     recent: list[EntryOut]
+    photos: list[PhotoOut]
+    level: Saying
+    cautions: list[Saying]
+    stated_in: str
+    conductivity_limit_us_cm: float | None
     frost_scales: list[FrostScale]
     coldest_c: float
     altitude_m: float
@@ -253,10 +153,20 @@ class Finished(Answer):
     target_c: float | None
 
 
+class OverrideOut(Answer):
+    """A decision against the advice that no lead has seen yet."""
+
+    machine: MachineOut
+    loop_id: int
+    loop_name: str
+    override: Override
+
+
 class Board(Answer):
-    """What needs hands, sorted; and what was finished in the last days."""
+    """What needs hands, sorted; overrides that wait for a lead (empty for others); what was finished in the last days."""
 
     strips: list[Strip]
+    overrides: list[OverrideOut]
     finished: list[Finished]
     server_time: datetime
 
@@ -305,3 +215,28 @@ class JobOpenedOut(Answer):
 
     id: UUID
     loop_ids: list[int]
+
+
+class SpotRow(Answer):
+    """A place to look at a sample."""
+
+    spot: Spot
+    name: str
+
+
+class InspectionWords(Answer):
+    """The guided inspection: places, words for a sample, checks with their answers."""
+
+    spots: list[SpotRow]
+    looks: list[LookRow]
+    checks: list[CheckRow]
+
+
+class LoopHistory(Answer):
+    """A loop's life on one line, and how it stands today."""
+
+    machine: MachineOut
+    loop: LoopOut
+    state: LoopState
+    history: History
+    photos: list[PhotoOut]

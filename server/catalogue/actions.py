@@ -1,0 +1,49 @@
+"""Writes of the catalogue; each in one transaction, the actor required."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.db import transaction
+from django.shortcuts import get_object_or_404
+
+from catalogue.models import Agent, Product, WaterSource
+from catalogue.shapes import AgentIn, ProductIn, WaterIn
+from people.models import Person
+from temper_core.admit import Conflict
+from temper_core.errors import CoreError, check_between
+
+AnyLine = ProductIn | AgentIn | WaterIn
+MODEL_OF: dict[type[AnyLine], Any] = {ProductIn: Product, AgentIn: Agent, WaterIn: WaterSource}
+
+
+def keep_line(given: AnyLine, pk: int | None, *, actor: Person) -> Product | Agent | WaterSource:
+    """Add a line of the catalogue (pk None; sent twice it is added once), or change one. A lead's work.
+
+    What was poured already keeps its composition as it was. Raises CoreError for what cannot be, Conflict for a name that is
+    taken or a line that somebody edited meanwhile.
+    """
+    model = MODEL_OF[type(given)]
+    name = given.name.strip()
+    if not name:
+        raise CoreError("name", "The name is empty: it is how people find it.", "required")
+    for i, size in enumerate(getattr(given, "container_sizes_l", [])):
+        check_between(f"container_sizes_l.{i}", size, 0.05, 1500, "L", "Litres in one container.")
+    with transaction.atomic():
+        if pk is None:
+            existing = model.objects.filter(depot=actor.depot, added_as=given.id).first() if given.id else None
+            if existing:
+                return existing
+            line = model(depot=actor.depot, added_as=given.id)
+        else:
+            line = get_object_or_404(model.objects.select_for_update(), pk=pk, depot=actor.depot)
+            if given.seen != line.edited_at:
+                raise Conflict("seen", "Somebody edited this meanwhile: look at it again, then enter yours.", "moved")
+        if model.objects.filter(depot=actor.depot, name__iexact=name).exclude(pk=line.pk).exists():
+            raise Conflict("name", f"{name} is in the catalogue already: look there, or give another name.", "taken")
+        for field, value in given.model_dump(exclude={"id", "seen"}).items():
+            setattr(line, field, value)
+        line.name = name
+        line.clean()
+        line.save()
+    return line

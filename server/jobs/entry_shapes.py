@@ -1,0 +1,250 @@
+"""The entries that the jobs API takes: one shape per kind that a person records."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Annotated, Literal
+from uuid import UUID
+
+from pydantic import Field
+
+from config.boundary import Body, Litres, Number
+from temper_core.chemistry import Base, Family
+from temper_core.entries import Measured, Place, Route, ToppedUp, Water
+from temper_core.inspection import Check, Look, Spot
+
+Note = Annotated[str, Field(max_length=500)]
+
+
+class _EntryIn(Body):
+    """What every entry has: the client's id, and when it happened (now if left out)."""
+
+    id: UUID
+    happened_at: datetime | None = None
+
+
+class PlannedFacts(Body):
+    """The chosen product; with target and litres, the accepted mix."""
+
+    product_id: int
+    coldest_c: Number
+    margin_k: Number
+    target_freeze_c: Number | None = None
+    concentrate_l: Litres | None = None
+    water_l: Litres | None = None
+
+
+class DrainedFacts(Body):
+    """Litres out."""
+
+    drained_l: Litres
+    measured: Measured
+    by_vessel: dict[str, Litres] = {}
+    rinses: int = 0
+
+
+class PouredFacts(Body):
+    """What really went in."""
+
+    product_id: int | None
+    product_l: Litres
+    water_l: Litres
+    water: Water = Water.DEMINERALISED
+    at_mark: bool = False
+
+
+class ReadFacts(Body):
+    """A reading; instrument_id null for a freeze temperature that was told. zero null: the instrument's last one."""
+
+    value: Number
+    place: Place
+    instrument_id: int | None = None
+    zero: Number | None = None
+    sample_c: Number = 20.0
+    after_hot_run: bool = False
+
+
+class ToldFacts(Body):
+    """What is said of the filling; null: nobody knows."""
+
+    base: Base | None = None
+    family: Family | None = None
+    topped_up: ToppedUp = ToppedUp.UNKNOWN
+    changed_on: date | None = None
+
+
+class MeteredFacts(Body):
+    """Distance and hours as the machine shows them."""
+
+    distance_km: Number | None = None
+    hours: Number | None = None
+    replaced: bool = False
+
+
+class SampledFacts(Body):
+    """What the fluid looks like at one place."""
+
+    spot: Spot
+    looks: Annotated[list[Look], Field(max_length=14)] = []
+    sediment_mm: Number | None = None
+    note: Note = ""
+
+
+class TestedFacts(Body):
+    """One check with its answer in a word or in figures."""
+
+    check: Check
+    outcome: Annotated[str, Field(max_length=20)] | None = None
+    figures: dict[str, Number] = {}
+    note: Note = ""
+
+
+class SkippedFacts(Body):
+    """Checks that were asked for and not made."""
+
+    checks: Annotated[list[Check], Field(max_length=14)]
+    reason: Note
+
+
+class RoutedFacts(Body):
+    """The decision, the advice as it was seen, and the reason where they differ."""
+
+    route: Route
+    advised: Route
+    reason: Note = ""
+
+
+class AcknowledgedFacts(Body):
+    """The override that a lead has seen."""
+
+    entry_id: UUID
+
+
+class SignedOffFacts(Body):
+    """The verdict as seen, and the reason when it is not proven."""
+
+    proof: str = Field(max_length=20)
+    reason: str = Field(default="", max_length=500)
+
+
+class VoidedFacts(Body):
+    """The entry taken back."""
+
+    entry_id: UUID
+    reason: str = Field(default="", max_length=500)
+
+
+class PlannedIn(_EntryIn):
+    """planned"""
+
+    kind: Literal["planned"]
+    facts: PlannedFacts
+
+
+class ToldIn(_EntryIn):
+    """told"""
+
+    kind: Literal["told"]
+    facts: ToldFacts
+
+
+class MeteredIn(_EntryIn):
+    """metered"""
+
+    kind: Literal["metered"]
+    facts: MeteredFacts
+
+
+class SampledIn(_EntryIn):
+    """sampled"""
+
+    kind: Literal["sampled"]
+    facts: SampledFacts
+
+
+class TestedIn(_EntryIn):
+    """tested"""
+
+    kind: Literal["tested"]
+    facts: TestedFacts
+
+
+class SkippedIn(_EntryIn):
+    """skipped"""
+
+    kind: Literal["skipped"]
+    facts: SkippedFacts
+
+
+class RoutedIn(_EntryIn):
+    """routed"""
+
+    kind: Literal["routed"]
+    facts: RoutedFacts
+
+
+class AcknowledgedIn(_EntryIn):
+    """acknowledged"""
+
+    kind: Literal["acknowledged"]
+    facts: AcknowledgedFacts
+
+
+class DrainedIn(_EntryIn):
+    """drained"""
+
+    kind: Literal["drained"]
+    facts: DrainedFacts
+
+
+class PouredIn(_EntryIn):
+    """poured"""
+
+    kind: Literal["poured"]
+    facts: PouredFacts
+
+
+class ReadIn(_EntryIn):
+    """read"""
+
+    kind: Literal["read"]
+    facts: ReadFacts
+
+
+class SignedOffIn(_EntryIn):
+    """signed off"""
+
+    kind: Literal["signed_off"]
+    facts: SignedOffFacts
+
+
+class VoidedIn(_EntryIn):
+    """voided"""
+
+    kind: Literal["voided"]
+    facts: VoidedFacts
+
+
+AnyEntry = Annotated[
+    ToldIn
+    | MeteredIn
+    | PlannedIn
+    | SampledIn
+    | TestedIn
+    | SkippedIn
+    | RoutedIn
+    | AcknowledgedIn
+    | DrainedIn
+    | PouredIn
+    | ReadIn
+    | SignedOffIn
+    | VoidedIn,
+    Field(discriminator="kind"),
+]
+
+
+class EntriesIn(Body):
+    """Entries that are recorded together or not at all. seen: the last entry the screen had seen."""
+
+    entries: Annotated[list[AnyEntry], Field(min_length=1, max_length=12)]
+    seen: UUID | None = None

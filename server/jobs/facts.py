@@ -1,0 +1,102 @@
+"""From the API's shapes to the core's facts: products and instruments are written in as they are now."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.shortcuts import get_object_or_404
+
+from catalogue.models import Product
+from instruments.models import Instrument
+from jobs.entry_shapes import (
+    AcknowledgedFacts,
+    DrainedFacts,
+    MeteredFacts,
+    PlannedFacts,
+    PouredFacts,
+    ReadFacts,
+    RoutedFacts,
+    SampledFacts,
+    SignedOffFacts,
+    SkippedFacts,
+    TestedFacts,
+    ToldFacts,
+    VoidedFacts,
+)
+from people.models import Person
+from temper_core.entries import (
+    Acknowledged,
+    Drained,
+    Facts,
+    Metered,
+    Planned,
+    Poured,
+    Read,
+    Routed,
+    SignedOff,
+    Skipped,
+    Told,
+    Voided,
+)
+from temper_core.inspection import Sampled, Tested
+
+
+def facts_of(given: Any, actor: Person) -> Facts:
+    """Facts as the core keeps them: products and instruments are written in as they are now."""
+    depot = actor.depot
+
+    def product(pk: int | None) -> Any:
+        if pk is None:
+            return None
+        return get_object_or_404(Product, pk=pk, depot=depot).core
+
+    match given:
+        case PlannedFacts():
+            return Planned(
+                product=product(given.product_id),
+                coldest_c=given.coldest_c,
+                margin_k=given.margin_k,
+                target_freeze_c=given.target_freeze_c,
+                concentrate_l=given.concentrate_l,
+                water_l=given.water_l,
+            )
+        case ToldFacts():
+            return Told(given.base, given.family, given.topped_up, given.changed_on)
+        case MeteredFacts():
+            return Metered(given.distance_km, given.hours, given.replaced)
+        case SampledFacts():
+            return Sampled(given.spot, tuple(given.looks), given.sediment_mm, given.note)
+        case TestedFacts():
+            return Tested(given.check, given.outcome, given.figures, given.note)
+        case SkippedFacts():
+            return Skipped(tuple(given.checks), given.reason)
+        case RoutedFacts():
+            return Routed(given.route, given.advised, given.reason)
+        case AcknowledgedFacts():
+            return Acknowledged(str(given.entry_id))
+        case DrainedFacts():
+            return Drained(given.drained_l, given.measured, given.by_vessel, given.rinses)
+        case PouredFacts():
+            return Poured(product(given.product_id), given.product_l, given.water_l, given.water, given.at_mark)
+        case ReadFacts():
+            return _read_facts(given, actor)
+        case SignedOffFacts():
+            return SignedOff(given.proof, given.reason)
+        case VoidedFacts():
+            return Voided(str(given.entry_id), given.reason)
+    raise TypeError(type(given))
+
+
+def _read_facts(given: ReadFacts, actor: Person) -> Read:
+    instrument = None
+    if given.instrument_id is not None:
+        instrument = get_object_or_404(Instrument, pk=given.instrument_id, depot=actor.depot)
+    zero = given.zero if given.zero is not None else (instrument.zero if instrument else 0.0)
+    return Read(
+        value=given.value,
+        place=given.place,
+        instrument=instrument.core if instrument else None,
+        zero=zero,
+        sample_c=given.sample_c,
+        after_hot_run=given.after_hot_run,
+    )
