@@ -81,7 +81,7 @@ LOOKS: tuple[LookRow, ...] = (
     LookRow(Look.GEL, "Gel", Sign.MIXED, "two kinds that do not go together"),
     LookRow(Look.BROWN_SWIRL, "Brown swirl when stirred", Sign.DIRT, "rust or scale on the bottom"),
     LookRow(Look.ORANGE_RUST, "Orange rust", Sign.DIRT, "rust; not a dye"),
-    LookRow(Look.FINE_SAND, "Fine, sand-like rust", Sign.DIRT, "rust out of the block"),
+    LookRow(Look.FINE_SAND, "Sand-like rust", Sign.DIRT, "rust out of the block"),
     LookRow(Look.PARTICLES, "Particles", Sign.DIRT, "rust, scale or seal"),
     LookRow(Look.CLAY, "Clay-like deposit", Sign.DIRT, "scale or dropped-out inhibitor"),
     LookRow(Look.OILY_FILM, "Oily film", Sign.CAUSE, "oil in the coolant: cooler or head gasket"),

@@ -175,6 +175,9 @@ def _dirt(case: Case) -> Iterator[Counsel]:
         yield from _back_again(case, signs)
         return
     force = F.DECIDES if len(signs) > 1 or case.cleans else F.HINT
+    if force is F.DECIDES and not case.cleans:
+        words = "Rust or scale, by {count} signs: clean, then flush."
+        yield Counsel("rust", R.CLEAN, force, say("rust", words, count=str(len(signs))))
     if case.cleans == 1:
         yield Counsel(
             "rust_back", R.CLEAN, F.DECIDES, say("rust_back", "It came back after one clean: repeat once, no more.")

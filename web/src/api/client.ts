@@ -70,3 +70,18 @@ export async function unwrap<T>(asked: Promise<Answer<T>>): Promise<T> {
     body?.message ?? `The server answered ${got.response.status}. Nothing is lost: try again.`,
   );
 }
+
+/** Add a photo to an entry: a form with a file, which is the one thing that is not JSON. */
+export const addPhoto = (loopId: number, id: string, entryId: string, file: File): Promise<Schemas['Bench']> => {
+  const form = new FormData();
+  form.append('id', id);
+  form.append('entry_id', entryId);
+  form.append('file', file);
+  return unwrap(
+    api.POST('/api/loops/{loop_id}/photos', {
+      params: { path: { loop_id: loopId } },
+      body: form as unknown as { id: string; entry_id: string; file: string },
+      bodySerializer: (body) => body as unknown as FormData,
+    }),
+  );
+};

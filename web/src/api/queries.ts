@@ -32,6 +32,24 @@ export const policyOptions = queryOptions({
   queryFn: ({ signal }) => unwrap(api.GET('/api/policy', { signal })),
 });
 
+export const machineOptions = (machineId: number) =>
+  queryOptions({
+    queryKey: ['machine', machineId],
+    queryFn: ({ signal }) =>
+      unwrap(api.GET('/api/machines/{machine_id}', { params: { path: { machine_id: machineId } }, signal })),
+  });
+
+export const inspectionOptions = queryOptions({
+  queryKey: ['inspection'],
+  queryFn: ({ signal }) => unwrap(api.GET('/api/inspection', { signal })),
+  staleTime: Infinity,
+});
+
+export const catalogueOptions = queryOptions({
+  queryKey: ['catalogue'],
+  queryFn: ({ signal }) => unwrap(api.GET('/api/catalogue', { signal })),
+});
+
 export const instrumentsOptions = queryOptions({
   queryKey: ['instruments'],
   queryFn: ({ signal }) => unwrap(api.GET('/api/instruments', { signal })),
@@ -42,6 +60,13 @@ export const benchOptions = (loopId: number) =>
     queryKey: ['bench', loopId],
     queryFn: ({ signal }) => unwrap(api.GET('/api/loops/{loop_id}', { params: { path: { loop_id: loopId } }, signal })),
     refetchInterval: 20_000,
+  });
+
+export const historyOptions = (loopId: number) =>
+  queryOptions({
+    queryKey: ['history', loopId],
+    queryFn: ({ signal }) =>
+      unwrap(api.GET('/api/loops/{loop_id}/history', { params: { path: { loop_id: loopId } }, signal })),
   });
 
 export const ledgerOptions = (loopId: number) =>
@@ -63,6 +88,7 @@ export function useRecord(loopId: number) {
       client.setQueryData(benchOptions(loopId).queryKey, bench);
       void client.invalidateQueries({ queryKey: ['board'] });
       void client.invalidateQueries({ queryKey: ['ledger', loopId] });
+      void client.invalidateQueries({ queryKey: ['history', loopId] });
       void client.invalidateQueries({ queryKey: ['machines'] });
     },
   });

@@ -4,6 +4,40 @@
  */
 
 export interface paths {
+    "/api/agents": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Add it; the same id twice adds it once. Leads only. */
+        post: operations["agent_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/agents/{line_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Change it; leads only. What was poured already keeps its composition as it was. */
+        put: operations["agent_edit"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/board": {
         parameters: {
             query?: never;
@@ -13,6 +47,23 @@ export interface paths {
         };
         /** @description Loops in work, sorted by whose hands are needed next. */
         get: operations["board_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Coolants with the loops they may go into, cleaners and additives, water with what it may be used for. */
+        get: operations["catalogue_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -157,6 +208,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/inspection": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Places, words for a sample, checks with their answers. */
+        get: operations["inspection_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/instruments": {
         parameters: {
             query?: never;
@@ -294,6 +362,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/loops/{loop_id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Readings, top-ups, services, overrides on one line; the slope since the last service. */
+        get: operations["history_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/loops/{loop_id}/ledger": {
         parameters: {
             query?: never;
@@ -305,6 +390,23 @@ export interface paths {
         get: operations["ledger_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/loops/{loop_id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Add a photo (JPEG, PNG, HEIC, at most 8 MB) to an entry; it is written anew without metadata. */
+        post: operations["photo_add"];
         delete?: never;
         options?: never;
         head?: never;
@@ -328,6 +430,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/loops/{loop_id}/spec": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Edit it; leads only, between jobs. Signed-off jobs keep what they had. */
+        put: operations["loop_edit"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/machines": {
         parameters: {
             query?: never;
@@ -340,6 +459,58 @@ export interface paths {
         put?: never;
         /** @description Add a machine; the same id twice adds it once. Leads only. */
         post: operations["machine_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A machine with all that is entered of its loops. */
+        get: operations["machine_get"];
+        /** @description Edit its number, kind, description, year; leads only. */
+        put: operations["machine_edit"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/loops": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Add a loop from a generic layout; the same id twice adds it once. Leads only. */
+        post: operations["loop_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{sha256}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The picture, to people of the depot whose loop it was taken at. */
+        get: operations["photo_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -387,9 +558,27 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description All products, by name. */
+        /** @description All coolants, by name. */
         get: operations["products_list"];
         put?: never;
+        /** @description Add a coolant; leads only. */
+        post: operations["product_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/products/{line_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Change it; leads only. What was poured already keeps its composition as it was. */
+        put: operations["product_edit"];
         post?: never;
         delete?: never;
         options?: never;
@@ -416,10 +605,183 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/waters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Add it; the same id twice adds it once. Leads only. */
+        post: operations["water_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/waters/{line_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Change it; leads only. What was poured already keeps its composition as it was. */
+        put: operations["water_edit"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AcknowledgedFacts
+         * @description The override that a lead has seen.
+         */
+        AcknowledgedFacts: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+        };
+        /**
+         * AcknowledgedIn
+         * @description acknowledged
+         */
+        AcknowledgedIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "acknowledged";
+            facts: components["schemas"]["AcknowledgedFacts"];
+        };
+        /**
+         * Advice
+         * @description The route Temper counsels, its reasons with the deciding ones first, and the tests that would sharpen it.
+         *
+         *     stop: find the cause first; nothing goes in before.
+         */
+        Advice: {
+            route: components["schemas"]["Route"];
+            /** Stop */
+            stop: boolean;
+            said: components["schemas"]["Saying"];
+            /** Reasons */
+            reasons: components["schemas"]["Counsel"][];
+            /** Tests */
+            tests: components["schemas"]["FurtherTest"][];
+        };
+        /**
+         * AgentIn
+         * @description A cleaner or an additive as it shall be.
+         */
+        AgentIn: {
+            /**
+             * Id
+             * @default null
+             */
+            id?: string | null;
+            /**
+             * Seen
+             * @default null
+             */
+            seen?: string | null;
+            /** Name */
+            name: string;
+            kind: components["schemas"]["AgentKind"];
+            /** Container Ml */
+            container_ml: number;
+            /**
+             * Treats L
+             * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
+             */
+            treats_l: number | {
+                value: number;
+                unit: string;
+            };
+            /**
+             * Light Min
+             * @default null
+             */
+            light_min?: number | null;
+            /**
+             * Heavy Min
+             * @default null
+             */
+            heavy_min?: number | null;
+            /**
+             * Limit Min
+             * @default null
+             */
+            limit_min?: number | null;
+            /**
+             * Rinse Below Percent
+             * @default null
+             */
+            rinse_below_percent?: number | null;
+            /**
+             * Price
+             * @default null
+             */
+            price?: string | null;
+        };
+        /**
+         * AgentKind
+         * @description What it is for.
+         * @enum {string}
+         */
+        AgentKind: "cleaner" | "additive";
+        /**
+         * AgentOut
+         * @description A cleaner or an additive by its label; price of one container.
+         */
+        AgentOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            kind: components["schemas"]["AgentKind"];
+            /** Container Ml */
+            container_ml: number;
+            /** Treats L */
+            treats_l: number;
+            /** Light Min */
+            light_min: number | null;
+            /** Heavy Min */
+            heavy_min: number | null;
+            /** Limit Min */
+            limit_min: number | null;
+            /** Rinse Below Percent */
+            rinse_below_percent: number | null;
+            /** Price */
+            price: string | null;
+            /**
+             * Edited At
+             * Format: date-time
+             */
+            edited_at: string;
+        };
         /**
          * Base
          * @description What lowers the freeze point.
@@ -513,6 +875,15 @@ export interface components {
             by: components["schemas"]["PersonOut"] | null;
             /** Recent */
             recent: components["schemas"]["EntryOut"][];
+            /** Photos */
+            photos: components["schemas"]["PhotoOut"][];
+            level: components["schemas"]["Saying"];
+            /** Cautions */
+            cautions: components["schemas"]["Saying"][];
+            /** Stated In */
+            stated_in: string;
+            /** Conductivity Limit Us Cm */
+            conductivity_limit_us_cm: number | null;
             /** Frost Scales */
             frost_scales: components["schemas"]["FrostScale"][];
             /** Coldest C */
@@ -532,12 +903,34 @@ export interface components {
             server_time: string;
         };
         /**
+         * Bleeder
+         * @description Where air is let out: its number, its vessel, its height, its kind.
+         */
+        Bleeder: {
+            /** Number */
+            number: number;
+            /** Node */
+            node: string;
+            /** Height Mm */
+            height_mm: number;
+            /** @default screw */
+            kind?: components["schemas"]["BleederKind"];
+        };
+        /**
+         * BleederKind
+         * @description How air is let out.
+         * @enum {string}
+         */
+        BleederKind: "nipple" | "screw" | "pipe";
+        /**
          * Board
-         * @description What needs hands, sorted; and what was finished in the last days.
+         * @description What needs hands, sorted; overrides that wait for a lead (empty for others); what was finished in the last days.
          */
         Board: {
             /** Strips */
             strips: components["schemas"]["Strip"][];
+            /** Overrides */
+            overrides: components["schemas"]["OverrideOut"][];
             /** Finished */
             finished: components["schemas"]["Finished"][];
             /**
@@ -616,6 +1009,44 @@ export interface components {
          */
         CapacitySource: "measured" | "manual" | "remembered" | "learned";
         /**
+         * Catalogue
+         * @description All that can go into a loop of this depot.
+         */
+        Catalogue: {
+            /** Products */
+            products: components["schemas"]["ProductLine"][];
+            /** Agents */
+            agents: components["schemas"]["AgentOut"][];
+            /** Waters */
+            waters: components["schemas"]["WaterOut"][];
+        };
+        /**
+         * ChangeCost
+         * @description What the change asks for, as far as it can be reckoned before anything is opened.
+         *
+         *     rinses: after the first drain, each filled, run hot and drained (None: the drains alone never reach the limit; reason
+         *     says so). Litres at 20 degC; waste_l: everything that comes out. hands_min: hands on; wait_min: running and cooling,
+         *     between these two, and likely about the middle. price: product and demineralised water; None where a price is unknown.
+         */
+        ChangeCost: {
+            /** Rinses */
+            rinses: number | null;
+            /** Rinse Water L */
+            rinse_water_l: number;
+            /** Product L */
+            product_l: number;
+            /** Mix Water L */
+            mix_water_l: number;
+            /** Waste L */
+            waste_l: number;
+            /** Hands Min */
+            hands_min: number;
+            wait_min: components["schemas"]["Interval"];
+            /** Price */
+            price: number | null;
+            reason: components["schemas"]["Saying"] | null;
+        };
+        /**
          * ChangeOut
          * @description One change of a rule; value null: back to the shipped one.
          */
@@ -632,12 +1063,45 @@ export interface components {
             changed_at: string;
         };
         /**
+         * Check
+         * @description Checks on the loop and its fluid.
+         * @enum {string}
+         */
+        Check: "level" | "leaks" | "hoses" | "cap" | "bubbles" | "radiator" | "pressure" | "inhibitor" | "conductivity" | "combustion_gas" | "flow";
+        /**
+         * CheckRow
+         * @description A check: its name, how it is done, its answers in words or in figures. on_advice: only when something asks for it.
+         */
+        CheckRow: {
+            check: components["schemas"]["Check"];
+            /** Name */
+            name: string;
+            /** How */
+            how: string;
+            /**
+             * Outcomes
+             * @default []
+             */
+            outcomes?: components["schemas"]["Outcome"][];
+            /**
+             * Figures
+             * @default []
+             */
+            figures?: components["schemas"]["Figure"][];
+            /**
+             * On Advice
+             * @default false
+             */
+            on_advice?: boolean;
+        };
+        /**
          * Choice
-         * @description A product with its verdict for this loop.
+         * @description A product with its verdict for this loop, and what the change costs (None where it may not go in).
          */
         Choice: {
             product: components["schemas"]["ProductOut"];
             judged: components["schemas"]["Judged"];
+            cost: components["schemas"]["ChangeCost"] | null;
         };
         /**
          * Claim
@@ -684,6 +1148,12 @@ export interface components {
             sold?: boolean;
         };
         /**
+         * CoolantFilter
+         * @description A coolant filter, if there is one: charged ones give inhibitor off, blank ones do not.
+         * @enum {string}
+         */
+        CoolantFilter: "none" | "blank" | "charged";
+        /**
          * CorrectionIn
          * @description How much to swap in a full, well-mixed loop?
          */
@@ -719,6 +1189,22 @@ export interface components {
             add_l: number;
             final: components["schemas"]["Final"];
             reason: components["schemas"]["Infeasible"] | null;
+        };
+        /**
+         * Counsel
+         * @description One reason: what it pulls towards, how hard, and the entry it points to (None: history or the ledger).
+         */
+        Counsel: {
+            /** Code */
+            code: string;
+            route: components["schemas"]["Route"];
+            force: components["schemas"]["Force"];
+            said: components["schemas"]["Saying"];
+            /**
+             * Entry Id
+             * @default null
+             */
+            entry_id?: string | null;
         };
         /**
          * DepotOut
@@ -839,12 +1325,39 @@ export interface components {
             facts: components["schemas"]["DrainedFacts"];
         };
         /**
+         * Due
+         * @description Due date, by which measure, and how it stands today; distances in km.
+         *
+         *     on: the earliest of the date by months and of the dates projected from the meters (projected True: an estimate). None
+         *     where neither is known. left_km, left_hours: until the limit, negative past it.
+         */
+        Due: {
+            /** On */
+            on: string | null;
+            /** By */
+            by: string;
+            /** Projected */
+            projected: boolean;
+            /** Left Days */
+            left_days: number | null;
+            /** Left Km */
+            left_km: number | null;
+            /** Left Hours */
+            left_hours: number | null;
+            /** Overdue */
+            overdue: boolean;
+            /** Soon */
+            soon: boolean;
+            life: components["schemas"]["Life"];
+            said: components["schemas"]["Saying"];
+        };
+        /**
          * EntriesIn
          * @description Entries that are recorded together or not at all. seen: the last entry the screen had seen.
          */
         EntriesIn: {
             /** Entries */
-            entries: (components["schemas"]["PlannedIn"] | components["schemas"]["DrainedIn"] | components["schemas"]["PouredIn"] | components["schemas"]["ReadIn"] | components["schemas"]["SignedOffIn"] | components["schemas"]["VoidedIn"])[];
+            entries: (components["schemas"]["ToldIn"] | components["schemas"]["MeteredIn"] | components["schemas"]["PlannedIn"] | components["schemas"]["SampledIn"] | components["schemas"]["TestedIn"] | components["schemas"]["SkippedIn"] | components["schemas"]["RoutedIn"] | components["schemas"]["AcknowledgedIn"] | components["schemas"]["DrainedIn"] | components["schemas"]["PouredIn"] | components["schemas"]["ReadIn"] | components["schemas"]["SignedOffIn"] | components["schemas"]["VoidedIn"])[];
             /**
              * Seen
              * @default null
@@ -883,6 +1396,104 @@ export interface components {
             /** Voided */
             voided: boolean;
         };
+        /**
+         * Equipment
+         * @description Tank, level rule, thermostat, preheater, filter; conductivity_limit_us_cm is the maker's, for electronics loops.
+         */
+        Equipment: {
+            /** @default degas */
+            tank?: components["schemas"]["TankKind"];
+            /** @default between_marks */
+            level_rule?: components["schemas"]["LevelRule"];
+            /**
+             * Level Below Lip Mm
+             * @default null
+             */
+            level_below_lip_mm?: number | null;
+            /**
+             * Thermostat Opens C
+             * @default null
+             */
+            thermostat_opens_c?: number | null;
+            /**
+             * Preheater
+             * @default false
+             */
+            preheater?: boolean;
+            /**
+             * Preheater Pump
+             * @default false
+             */
+            preheater_pump?: boolean;
+            /** @default none */
+            coolant_filter?: components["schemas"]["CoolantFilter"];
+            /**
+             * Conductivity Limit Us Cm
+             * @default null
+             */
+            conductivity_limit_us_cm?: number | null;
+            /**
+             * @default {
+             *       "months": null,
+             *       "distance_km": null,
+             *       "hours": null
+             *     }
+             */
+            interval?: components["schemas"]["Interval"];
+        };
+        /**
+         * Event
+         * @description One point of the line. strength_percent, freeze_c: measured, or for a top-up and a service what the litres predict.
+         *
+         *     target_c: the target in force then; sd_percent: of a measured strength; litres: what went in.
+         */
+        Event: {
+            /** Entry Id */
+            entry_id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            kind: components["schemas"]["EventKind"];
+            said: components["schemas"]["Saying"];
+            /**
+             * Strength Percent
+             * @default null
+             */
+            strength_percent?: number | null;
+            /**
+             * Sd Percent
+             * @default null
+             */
+            sd_percent?: number | null;
+            /**
+             * Freeze C
+             * @default null
+             */
+            freeze_c?: number | null;
+            /**
+             * Target C
+             * @default null
+             */
+            target_c?: number | null;
+            /**
+             * Litres
+             * @default null
+             */
+            litres?: number | null;
+            /**
+             * Predicted Percent
+             * @default null
+             */
+            predicted_percent?: number | null;
+        };
+        /**
+         * EventKind
+         * @description What stands on the line.
+         * @enum {string}
+         */
+        EventKind: "reading" | "top_up" | "service" | "check" | "override";
         /**
          * ExpansionIn
          * @description How far does it rise from cold to hot, and has the tank the room?
@@ -924,6 +1535,47 @@ export interface components {
          * @enum {string}
          */
         Family: "iat" | "oat" | "si_hoat" | "p_hoat" | "noat" | "glycol_free" | "low_conductivity";
+        /**
+         * Figure
+         * @description One figure of a check with its unit and what it may be. kind: temperature, pressure or none (shown as it is).
+         */
+        Figure: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /**
+             * Kind
+             * @default
+             */
+            kind?: string;
+            /**
+             * Required
+             * @default true
+             */
+            required?: boolean;
+        };
+        /**
+         * FillPoint
+         * @description Where coolant goes in: the order it is filled in, its vessel, and what it is called (cap, plug, hose).
+         */
+        FillPoint: {
+            /** Number */
+            number: number;
+            /** Node */
+            node: string;
+            /**
+             * Name
+             * @default cap
+             */
+            name?: string;
+        };
         /**
          * Final
          * @description A full loop, well mixed. freeze_c is None where nobody tabulates it, freeze_below_c then says below what.
@@ -967,6 +1619,22 @@ export interface components {
             target_c: number | null;
         };
         /**
+         * Fits
+         * @description How many of the depot's loops a product may go into; those it fits as they stand by name.
+         */
+        Fits: {
+            /** Fits */
+            fits: number;
+            /** After Change Out */
+            after_change_out: number;
+            /** Emergency */
+            emergency: number;
+            /** No */
+            no: number;
+            /** Where */
+            where: string[];
+        };
+        /**
          * Flag
          * @description Something a reader of a result must know.
          */
@@ -992,6 +1660,12 @@ export interface components {
             strength_percent?: number | null;
         };
         /**
+         * Force
+         * @description How much a counsel weighs.
+         * @enum {integer}
+         */
+        Force: 0 | 1 | 2 | 3;
+        /**
          * Form
          * @description How a product is sold.
          * @enum {string}
@@ -1010,6 +1684,16 @@ export interface components {
             lean: components["schemas"]["ScaleMark"][];
             /** Rich */
             rich: components["schemas"]["ScaleMark"][];
+        };
+        /**
+         * FurtherTest
+         * @description A check worth making before deciding, and why.
+         */
+        FurtherTest: {
+            check: components["schemas"]["Check"];
+            /** Name */
+            name: string;
+            why: components["schemas"]["Saying"];
         };
         /**
          * GenericOut
@@ -1041,7 +1725,16 @@ export interface components {
          * @description What a rule is about; the page keeps this order.
          * @enum {string}
          */
-        Group: "target" | "chemistry" | "proof" | "spread";
+        Group: "target" | "chemistry" | "test" | "proof" | "life" | "water" | "cost" | "open" | "flush" | "fill" | "spread";
+        /**
+         * History
+         * @description A loop's life, oldest first, and the slope since its last service; None with fewer than two readings since.
+         */
+        History: {
+            /** Events */
+            events: components["schemas"]["Event"][];
+            slope: components["schemas"]["Slope"] | null;
+        };
         /**
          * Infeasible
          * @description Why a target is out of reach, what would bring it into reach, and the best that can be had.
@@ -1167,6 +1860,35 @@ export interface components {
             family: components["schemas"]["Family"] | null;
         };
         /**
+         * Inspection
+         * @description The test of this job: checks asked for, what was seen, what was skipped and why, and the person's decision.
+         *
+         *     told: what was said of the filling; metered: the meters as last recorded, in this job or before.
+         */
+        Inspection: {
+            /** Asked */
+            asked: components["schemas"]["Check"][];
+            /** Seen */
+            seen: components["schemas"]["Seen"][];
+            /** Skipped */
+            skipped: components["schemas"]["Skipped"][];
+            told: components["schemas"]["Told"] | null;
+            metered: components["schemas"]["Metered"] | null;
+            routed: components["schemas"]["Routed"] | null;
+        };
+        /**
+         * InspectionWords
+         * @description The guided inspection: places, words for a sample, checks with their answers.
+         */
+        InspectionWords: {
+            /** Spots */
+            spots: components["schemas"]["SpotRow"][];
+            /** Looks */
+            looks: components["schemas"]["LookRow"][];
+            /** Checks */
+            checks: components["schemas"]["CheckRow"][];
+        };
+        /**
          * InstrumentOut
          * @description An instrument; resolution in K, zero in degC as water last read.
          */
@@ -1258,7 +1980,9 @@ export interface components {
         };
         /**
          * Layout
-         * @description Vessels (hoses are one of them), pipes and drains of one loop; tank_total_l: the tank filled to the brim.
+         * @description Vessels (hoses are one of them), pipes, drains, bleeders and fill points of one loop.
+         *
+         *     tank_total_l: the tank filled to the brim.
          */
         Layout: {
             /** Nodes */
@@ -1278,6 +2002,16 @@ export interface components {
              * @default null
              */
             tank_total_l?: number | null;
+            /**
+             * Bleeders
+             * @default []
+             */
+            bleeders?: components["schemas"]["Bleeder"][];
+            /**
+             * Fill Points
+             * @default []
+             */
+            fill_points?: components["schemas"]["FillPoint"][];
         };
         /**
          * LearnedCapacity
@@ -1302,6 +2036,25 @@ export interface components {
             signed: components["schemas"]["SignedResult"][];
         };
         /**
+         * LevelRule
+         * @description What the cold level is read against.
+         * @enum {string}
+         */
+        LevelRule: "between_marks" | "at_max" | "below_lip" | "half_full";
+        /**
+         * Life
+         * @description How long a filling lasts; None: that measure does not limit it. by: whose figures, in one sentence.
+         */
+        Life: {
+            /** Months */
+            months: number | null;
+            /** Distance Km */
+            distance_km: number | null;
+            /** Hours */
+            hours: number | null;
+            by: components["schemas"]["Saying"];
+        };
+        /**
          * Likely
          * @description 95 % interval of the freeze point, and how many of the cases could not be at all.
          */
@@ -1324,8 +2077,38 @@ export interface components {
             water_l: number;
         };
         /**
+         * Look
+         * @description What the sample looks like.
+         * @enum {string}
+         */
+        Look: "crystal_clear" | "clean_bright" | "residual_tint" | "faded" | "slight_haze" | "cloudy" | "brown_swirl" | "orange_rust" | "fine_sand" | "particles" | "clay" | "gel" | "oily_film" | "froth";
+        /**
+         * LookRow
+         * @description One word of the inspection: what it is called, what it speaks for, and what it may mean.
+         */
+        LookRow: {
+            look: components["schemas"]["Look"];
+            /** Name */
+            name: string;
+            sign: components["schemas"]["Sign"];
+            /** Says */
+            says: string;
+        };
+        /**
+         * LoopAdd
+         * @description One more loop on a machine, from a generic layout. id is the client's.
+         */
+        LoopAdd: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            loop: components["schemas"]["LoopIn"];
+        };
+        /**
          * LoopCard
-         * @description A loop in the list of machines. open: it has a job in work.
+         * @description A loop in the list of machines. open: it has a job in work; due_on: as the last signed job left it.
          */
         LoopCard: {
             /** Id */
@@ -1340,6 +2123,57 @@ export interface components {
             last_freeze_c: number | null;
             /** Last Signed At */
             last_signed_at: string | null;
+            /** Due On */
+            due_on: string | null;
+        };
+        /**
+         * LoopDetail
+         * @description A loop, as entered. cautions: what follows from it; level: where its level belongs; capacity_note: how it is known.
+         */
+        LoopDetail: {
+            /** Id */
+            id: number;
+            /** Position */
+            position: number;
+            spec: components["schemas"]["LoopSpec"];
+            /**
+             * Edited At
+             * Format: date-time
+             */
+            edited_at: string;
+            /** Open */
+            open: boolean;
+            /** Capacity Note */
+            capacity_note: string;
+            /** Room L */
+            room_l: number | null;
+            level: components["schemas"]["Saying"];
+            /** Cautions */
+            cautions: components["schemas"]["Saying"][];
+        };
+        /**
+         * LoopEdit
+         * @description A loop as it shall be; seen: when it was last edited, as the screen knew it.
+         */
+        LoopEdit: {
+            spec: components["schemas"]["LoopSpec"];
+            /**
+             * Seen
+             * Format: date-time
+             */
+            seen: string;
+        };
+        /**
+         * LoopHistory
+         * @description A loop's life on one line, and how it stands today.
+         */
+        LoopHistory: {
+            machine: components["schemas"]["MachineOut"];
+            loop: components["schemas"]["LoopOut"];
+            state: components["schemas"]["LoopState"];
+            history: components["schemas"]["History"];
+            /** Photos */
+            photos: components["schemas"]["PhotoOut"][];
         };
         /**
          * LoopIn
@@ -1451,6 +2285,79 @@ export interface components {
             route: components["schemas"]["Route"];
         };
         /**
+         * LoopSpec
+         * @description All that a lead enters of a loop: capacity, layout, equipment, what the maker asks for, what is believed inside.
+         */
+        LoopSpec: {
+            /** Name */
+            name: string;
+            /**
+             * Capacity L
+             * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
+             */
+            capacity_l: number | {
+                value: number;
+                unit: string;
+            };
+            capacity_source: components["schemas"]["CapacitySource"];
+            layout: components["schemas"]["Layout"];
+            equipment: components["schemas"]["Equipment"];
+            /**
+             * Cap Gauge Kpa
+             * @default null
+             */
+            cap_gauge_kpa?: number | null;
+            /**
+             * Coldest C
+             * @default null
+             */
+            coldest_c?: number | null;
+            /**
+             * Maker Families
+             * @default []
+             */
+            maker_families?: components["schemas"]["Family"][];
+            /**
+             * Maker Standards
+             * @default []
+             */
+            maker_standards?: string[];
+            /**
+             * Maker Stated In
+             * @default
+             */
+            maker_stated_in?: string;
+            /**
+             * Materials
+             * @default []
+             */
+            materials?: components["schemas"]["Material"][];
+            /**
+             * Glycol Forbidden
+             * @default false
+             */
+            glycol_forbidden?: boolean;
+            /**
+             * Low Conductivity
+             * @default false
+             */
+            low_conductivity?: boolean;
+            /**
+             * High Voltage
+             * @default false
+             */
+            high_voltage?: boolean;
+            /** @default null */
+            believed_base?: components["schemas"]["Base"] | null;
+            /** @default null */
+            believed_family?: components["schemas"]["Family"] | null;
+            /**
+             * Believed Strength Percent
+             * @default null
+             */
+            believed_strength_percent?: number | null;
+        };
+        /**
          * LoopState
          * @description Everything the screen shows of a loop; made by fold, never stored as truth.
          *
@@ -1503,6 +2410,11 @@ export interface components {
             claim: components["schemas"]["Claim"];
             /** Frost Risk */
             frost_risk: boolean;
+            inspection: components["schemas"]["Inspection"];
+            advice: components["schemas"]["Advice"] | null;
+            due: components["schemas"]["Due"] | null;
+            /** Overrides */
+            overrides: components["schemas"]["Override"][];
             /** Flags */
             flags: components["schemas"]["Saying"][];
             next_action: components["schemas"]["NextAction"] | null;
@@ -1527,6 +2439,45 @@ export interface components {
             loops: components["schemas"]["LoopCard"][];
         };
         /**
+         * MachineDetail
+         * @description A machine with all that is entered of its loops.
+         */
+        MachineDetail: {
+            machine: components["schemas"]["MachineOut"];
+            /**
+             * Edited At
+             * Format: date-time
+             */
+            edited_at: string;
+            /** Loops */
+            loops: components["schemas"]["LoopDetail"][];
+        };
+        /**
+         * MachineEdit
+         * @description A machine as it shall be; seen: when it was last edited, as the screen knew it.
+         */
+        MachineEdit: {
+            /** Fleet Number */
+            fleet_number: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Description
+             * @default
+             */
+            description?: string;
+            /**
+             * Year
+             * @default null
+             */
+            year?: number | null;
+            /**
+             * Seen
+             * Format: date-time
+             */
+            seen: string;
+        };
+        /**
          * MachineIn
          * @description A new machine: with a loop of its own, or like a sister machine (copy_of), loops and all. id is the client's.
          */
@@ -1545,6 +2496,11 @@ export interface components {
              * @default
              */
             description?: string;
+            /**
+             * Year
+             * @default null
+             */
+            year?: number | null;
             /** @default null */
             loop?: components["schemas"]["LoopIn"] | null;
             /**
@@ -1566,6 +2522,8 @@ export interface components {
             kind: string;
             /** Description */
             description: string;
+            /** Year */
+            year: number | null;
         };
         /**
          * Machines
@@ -1587,6 +2545,70 @@ export interface components {
          * @enum {string}
          */
         Measured: "weighed" | "marks" | "guessed";
+        /**
+         * Metered
+         * @description Distance and hours as the machine shows them; replaced: a new meter, so that it may stand lower than before.
+         */
+        Metered: {
+            /**
+             * Distance Km
+             * @default null
+             */
+            distance_km?: number | null;
+            /**
+             * Hours
+             * @default null
+             */
+            hours?: number | null;
+            /**
+             * Replaced
+             * @default false
+             */
+            replaced?: boolean;
+        };
+        /**
+         * MeteredFacts
+         * @description Distance and hours as the machine shows them.
+         */
+        MeteredFacts: {
+            /**
+             * Distance Km
+             * @default null
+             */
+            distance_km?: number | null;
+            /**
+             * Hours
+             * @default null
+             */
+            hours?: number | null;
+            /**
+             * Replaced
+             * @default false
+             */
+            replaced?: boolean;
+        };
+        /**
+         * MeteredIn
+         * @description metered
+         */
+        MeteredIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "metered";
+            facts: components["schemas"]["MeteredFacts"];
+        };
         /**
          * MixIn
          * @description How much concentrate and water? be_sure: so that the warm end, curve included, meets the target.
@@ -1698,6 +2720,54 @@ export interface components {
             branch?: components["schemas"]["BranchEnum"];
         };
         /**
+         * Outcome
+         * @description One answer of a check in words.
+         */
+        Outcome: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            sign: components["schemas"]["Sign"];
+            /**
+             * Says
+             * @default
+             */
+            says?: string;
+        };
+        /**
+         * Override
+         * @description A decision against the advice. acknowledged: a lead has seen it.
+         */
+        Override: {
+            /** Entry Id */
+            entry_id: string;
+            /** Job Id */
+            job_id: string | null;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Person */
+            person: string;
+            routed: components["schemas"]["Routed"];
+            /** Acknowledged */
+            acknowledged: boolean;
+        };
+        /**
+         * OverrideOut
+         * @description A decision against the advice that no lead has seen yet.
+         */
+        OverrideOut: {
+            machine: components["schemas"]["MachineOut"];
+            /** Loop Id */
+            loop_id: number;
+            /** Loop Name */
+            loop_name: string;
+            override: components["schemas"]["Override"];
+        };
+        /**
          * Part
          * @description The one container that is not emptied: what to pour from it and what stays, which is where its mark goes.
          */
@@ -1724,6 +2794,19 @@ export interface components {
             initials: string;
             /** Role */
             role: string;
+        };
+        /**
+         * PhotoOut
+         * @description A photo of an entry; its file is at /api/photos/{sha256}.
+         */
+        PhotoOut: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            /** Sha256 */
+            sha256: string;
         };
         /**
          * Pipe
@@ -1962,8 +3045,62 @@ export interface components {
             standards?: string[];
         };
         /**
+         * ProductIn
+         * @description A coolant as it shall be.
+         */
+        ProductIn: {
+            /**
+             * Id
+             * @default null
+             */
+            id?: string | null;
+            /**
+             * Seen
+             * @default null
+             */
+            seen?: string | null;
+            /** Name */
+            name: string;
+            base: components["schemas"]["Base"];
+            family: components["schemas"]["Family"];
+            form: components["schemas"]["Form"];
+            /** Glycol Mass Percent */
+            glycol_mass_percent: number;
+            /**
+             * Standards
+             * @default []
+             */
+            standards?: string[];
+            /**
+             * Container Sizes L
+             * @default []
+             */
+            container_sizes_l?: (number | {
+                value: number;
+                unit: string;
+            })[];
+            /**
+             * Price Per L
+             * @default null
+             */
+            price_per_l?: string | null;
+        };
+        /**
+         * ProductLine
+         * @description A coolant in the catalogue, with the loops it may go into.
+         */
+        ProductLine: {
+            product: components["schemas"]["ProductOut"];
+            fits: components["schemas"]["Fits"];
+            /**
+             * Edited At
+             * Format: date-time
+             */
+            edited_at: string;
+        };
+        /**
          * ProductOut
-         * @description A product of the depot; strength by volume of the default concentrate (None without glycol); price in its currency.
+         * @description A coolant of the depot; strength by volume of the default concentrate (None without glycol); price in its currency.
          */
         ProductOut: {
             /** Id */
@@ -1986,7 +3123,7 @@ export interface components {
         };
         /**
          * Products
-         * @description The depot's products.
+         * @description The depot's coolants.
          */
         Products: {
             /** Products */
@@ -2259,7 +3396,55 @@ export interface components {
          * @description What a loop's job is for; decides its stages.
          * @enum {string}
          */
-        Route: "renew" | "change_out";
+        Route: "check" | "top_up" | "correct" | "renew" | "change_out" | "clean";
+        /**
+         * Routed
+         * @description The person's decision after the test. advised: what Temper counselled; against it, a reason is asked.
+         */
+        Routed: {
+            route: components["schemas"]["Route"];
+            advised: components["schemas"]["Route"];
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
+        };
+        /**
+         * RoutedFacts
+         * @description The decision, the advice as it was seen, and the reason where they differ.
+         */
+        RoutedFacts: {
+            route: components["schemas"]["Route"];
+            advised: components["schemas"]["Route"];
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
+        };
+        /**
+         * RoutedIn
+         * @description routed
+         */
+        RoutedIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "routed";
+            facts: components["schemas"]["RoutedFacts"];
+        };
         /**
          * RuleIn
          * @description A new value (null: the shipped one), and why.
@@ -2301,6 +3486,72 @@ export interface components {
             changes: components["schemas"]["ChangeOut"][];
         };
         /**
+         * Sampled
+         * @description What the fluid looks like at one place; sediment after settling [mm], None if not looked for.
+         */
+        Sampled: {
+            spot: components["schemas"]["Spot"];
+            /**
+             * Looks
+             * @default []
+             */
+            looks?: components["schemas"]["Look"][];
+            /**
+             * Sediment Mm
+             * @default null
+             */
+            sediment_mm?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
+         * SampledFacts
+         * @description What the fluid looks like at one place.
+         */
+        SampledFacts: {
+            spot: components["schemas"]["Spot"];
+            /**
+             * Looks
+             * @default []
+             */
+            looks?: components["schemas"]["Look"][];
+            /**
+             * Sediment Mm
+             * @default null
+             */
+            sediment_mm?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
+         * SampledIn
+         * @description sampled
+         */
+        SampledIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sampled";
+            facts: components["schemas"]["SampledFacts"];
+        };
+        /**
          * Saying
          * @description code for machines, sentence for people (metric), template and values for showing it in other units.
          */
@@ -2337,6 +3588,16 @@ export interface components {
             warmer_c: number | null;
         };
         /**
+         * Seen
+         * @description A sample or a check of this job, with its entry; exactly one of the two.
+         */
+        Seen: {
+            /** Entry Id */
+            entry_id: string;
+            sampled: components["schemas"]["Sampled"] | null;
+            tested: components["schemas"]["Tested"] | null;
+        };
+        /**
          * Session
          * @description Who is signed in (nobody: both null), and the server's clock.
          */
@@ -2349,6 +3610,12 @@ export interface components {
              */
             server_time: string;
         };
+        /**
+         * Sign
+         * @description What a finding speaks for.
+         * @enum {string}
+         */
+        Sign: "sound" | "tired" | "mixed" | "dirt" | "cause" | "part" | "low";
         /**
          * SignIn
          * @description Name and password.
@@ -2413,6 +3680,82 @@ export interface components {
             /** Core Version */
             core_version: string;
             state: components["schemas"]["LoopState"];
+        };
+        /**
+         * Skipped
+         * @description Checks that were asked for and not made, and why.
+         */
+        Skipped: {
+            /** Checks */
+            checks: components["schemas"]["Check"][];
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * SkippedFacts
+         * @description Checks that were asked for and not made.
+         */
+        SkippedFacts: {
+            /** Checks */
+            checks: components["schemas"]["Check"][];
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * SkippedIn
+         * @description skipped
+         */
+        SkippedIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "skipped";
+            facts: components["schemas"]["SkippedFacts"];
+        };
+        /**
+         * Slope
+         * @description How fast the strength moves between services [% by volume a month], with its 95 % half-width, from n readings.
+         *
+         *     leaks: it falls, by more than chance and more than policy allows. lost_l: plain water that would explain it.
+         */
+        Slope: {
+            /** Percent Per Month */
+            percent_per_month: number;
+            /** Half Width */
+            half_width: number;
+            /** Count */
+            count: number;
+            /** Leaks */
+            leaks: boolean;
+            /** Lost L */
+            lost_l: number;
+            said: components["schemas"]["Saying"];
+        };
+        /**
+         * Spot
+         * @description Where a sample was looked at: one symptom from one place is a hint.
+         * @enum {string}
+         */
+        Spot: "neck" | "bottle" | "radiator" | "drain";
+        /**
+         * SpotRow
+         * @description A place to look at a sample.
+         */
+        SpotRow: {
+            spot: components["schemas"]["Spot"];
+            /** Name */
+            name: string;
         };
         /**
          * Spread
@@ -2507,6 +3850,135 @@ export interface components {
             by: components["schemas"]["PersonOut"];
         };
         /**
+         * TankKind
+         * @description Where the coolant expands to.
+         * @enum {string}
+         */
+        TankKind: "degas" | "overflow" | "catch" | "degas_and_catch" | "none";
+        /**
+         * Tested
+         * @description One check with its answer: a word (outcome) or figures, as its row asks.
+         */
+        Tested: {
+            check: components["schemas"]["Check"];
+            /**
+             * Outcome
+             * @default null
+             */
+            outcome?: string | null;
+            /** Figures */
+            figures?: {
+                [key: string]: number;
+            };
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
+         * TestedFacts
+         * @description One check with its answer in a word or in figures.
+         */
+        TestedFacts: {
+            check: components["schemas"]["Check"];
+            /**
+             * Outcome
+             * @default null
+             */
+            outcome?: string | null;
+            /**
+             * Figures
+             * @default {}
+             */
+            figures?: {
+                [key: string]: number;
+            };
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
+         * TestedIn
+         * @description tested
+         */
+        TestedIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tested";
+            facts: components["schemas"]["TestedFacts"];
+        };
+        /**
+         * Told
+         * @description What the person is told of the filling: its chemistry, its last change, what was topped up. None: nobody knows.
+         */
+        Told: {
+            /** @default null */
+            base?: components["schemas"]["Base"] | null;
+            /** @default null */
+            family?: components["schemas"]["Family"] | null;
+            /** @default unknown */
+            topped_up?: components["schemas"]["ToppedUp"];
+            /**
+             * Changed On
+             * @default null
+             */
+            changed_on?: string | null;
+        };
+        /**
+         * ToldFacts
+         * @description What is said of the filling; null: nobody knows.
+         */
+        ToldFacts: {
+            /** @default null */
+            base?: components["schemas"]["Base"] | null;
+            /** @default null */
+            family?: components["schemas"]["Family"] | null;
+            /** @default unknown */
+            topped_up?: components["schemas"]["ToppedUp"];
+            /**
+             * Changed On
+             * @default null
+             */
+            changed_on?: string | null;
+        };
+        /**
+         * ToldIn
+         * @description told
+         */
+        ToldIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "told";
+            facts: components["schemas"]["ToldFacts"];
+        };
+        /**
          * TopUpIn
          * @description What does a top-up make of the loop? volume_l stood in it before; added_percent 0: water.
          */
@@ -2546,6 +4018,12 @@ export interface components {
             likely: components["schemas"]["Interval"] | null;
             likely_with_curve: components["schemas"]["Interval"] | null;
         };
+        /**
+         * ToppedUp
+         * @description Who topped it up, with what, as far as anybody can tell.
+         * @enum {string}
+         */
+        ToppedUp: "nothing" | "same" | "water" | "other" | "unknown";
         /**
          * Verdict
          * @description Best first.
@@ -2624,6 +4102,112 @@ export interface components {
          */
         Water: "demineralised" | "tap";
         /**
+         * WaterIn
+         * @description A water source as it shall be.
+         */
+        WaterIn: {
+            /**
+             * Id
+             * @default null
+             */
+            id?: string | null;
+            /**
+             * Seen
+             * @default null
+             */
+            seen?: string | null;
+            /** Name */
+            name: string;
+            kind: components["schemas"]["WaterKind"];
+            /**
+             * Chloride Mg L
+             * @default null
+             */
+            chloride_mg_l?: number | null;
+            /**
+             * Sulphate Mg L
+             * @default null
+             */
+            sulphate_mg_l?: number | null;
+            /**
+             * Hardness Mg L
+             * @default null
+             */
+            hardness_mg_l?: number | null;
+            /**
+             * Solids Mg L
+             * @default null
+             */
+            solids_mg_l?: number | null;
+            /**
+             * Ph
+             * @default null
+             */
+            ph?: number | null;
+            /**
+             * Analysed On
+             * @default null
+             */
+            analysed_on?: string | null;
+            /**
+             * Price Per L
+             * @default null
+             */
+            price_per_l?: string | null;
+        };
+        /**
+         * WaterJudged
+         * @description fit: mixes and last rinses; rinse_only: early rinses, never the last; unknown: not analysed, treat as rinse only.
+         */
+        WaterJudged: {
+            verdict: components["schemas"]["WaterVerdict"];
+            /** Reasons */
+            reasons: components["schemas"]["Saying"][];
+        };
+        /**
+         * WaterKind
+         * @description Where mixing water comes from. Distilled and demineralised are equal; softened is not.
+         * @enum {string}
+         */
+        WaterKind: "demineralised" | "tap" | "softened";
+        /**
+         * WaterOut
+         * @description A water source with its analysis and what it may be used for.
+         */
+        WaterOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            kind: components["schemas"]["WaterKind"];
+            /** Chloride Mg L */
+            chloride_mg_l: number | null;
+            /** Sulphate Mg L */
+            sulphate_mg_l: number | null;
+            /** Hardness Mg L */
+            hardness_mg_l: number | null;
+            /** Solids Mg L */
+            solids_mg_l: number | null;
+            /** Ph */
+            ph: number | null;
+            /** Analysed On */
+            analysed_on: string | null;
+            /** Price Per L */
+            price_per_l: string | null;
+            /**
+             * Edited At
+             * Format: date-time
+             */
+            edited_at: string;
+            judged: components["schemas"]["WaterJudged"];
+        };
+        /**
+         * WaterVerdict
+         * @description May it go into a loop?
+         * @enum {string}
+         */
+        WaterVerdict: "fit" | "rinse_only" | "unknown";
+        /**
          * Whole
          * @description Containers of one size.
          */
@@ -2650,6 +4234,134 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    agent_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AgentIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    agent_edit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AgentIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     board_get: {
         parameters: {
             query?: never;
@@ -2700,6 +4412,41 @@ export interface operations {
                 };
             };
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    catalogue_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2948,6 +4695,41 @@ export interface operations {
                 };
             };
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    inspection_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InspectionWords"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3420,6 +5202,67 @@ export interface operations {
             };
         };
     };
+    history_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                loop_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoopHistory"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ledger_get: {
         parameters: {
             query?: never;
@@ -3437,6 +5280,78 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Ledger"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    photo_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                loop_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: uuid */
+                    id: string;
+                    /** Format: uuid */
+                    entry_id: string;
+                    /** Format: binary */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bench"];
                 };
             };
             400: {
@@ -3546,6 +5461,71 @@ export interface operations {
             };
         };
     };
+    loop_edit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                loop_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LoopEdit"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineDetail"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     machines_list: {
         parameters: {
             query?: never;
@@ -3584,6 +5564,258 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MachineAdded"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    machine_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineDetail"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    machine_edit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MachineEdit"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineDetail"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    loop_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LoopAdd"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineDetail"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    photo_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sha256: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
                 };
             };
             400: {
@@ -3731,6 +5963,134 @@ export interface operations {
             };
         };
     };
+    product_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProductIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    product_edit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProductIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     session_get: {
         parameters: {
             query?: never;
@@ -3804,6 +6164,134 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    water_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WaterIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    water_edit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WaterIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
             };
         };
     };

@@ -11,6 +11,7 @@ import { FillStage } from '../stages/fill/FillStage';
 import { KnowStage } from '../stages/know/KnowStage';
 import { MixStage } from '../stages/mix/MixStage';
 import { ProveStage } from '../stages/prove/ProveStage';
+import { TestStage } from '../stages/test/TestStage';
 import { chemistry } from '../words/trade';
 import { Happened } from './Happened';
 import { NoJob } from './NoJob';
@@ -26,11 +27,16 @@ export interface StageProps {
 
 const STAGES: Partial<Record<Stage, (props: StageProps) => React.ReactNode>> = {
   know: KnowStage,
+  test: TestStage,
   drain: DrainStage,
   mix: MixStage,
   fill: FillStage,
   prove: ProveStage,
 };
+
+/** A sheet starts anew with every entry, but for the test: findings are recorded there one after the other. */
+const sheetKey = (state: Schemas['LoopState']): string =>
+  state.stage === 'test' ? `test ${state.job_id}` : `${state.stage} ${state.last_entry_id}`;
 
 export default function BenchPage() {
   const loopId = Number(useParams().loopId);
@@ -99,7 +105,7 @@ function Bench({ bench }: { bench: Schemas['Bench'] }) {
       {looking ? (
         <RecordedStage bench={bench} stage={looking} onBack={() => look(null)} />
       ) : Sheet && state.stage ? (
-        <Sheet key={`${state.stage} ${state.last_entry_id}`} bench={bench} recorder={recorder} />
+        <Sheet key={sheetKey(state)} bench={bench} recorder={recorder} />
       ) : (
         <NoJob bench={bench} />
       )}

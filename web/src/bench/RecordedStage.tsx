@@ -11,7 +11,12 @@ import { useDepot } from './useDepot';
 type Stage = Schemas['Stage'];
 
 const KINDS: Partial<Record<Stage, (entry: Schemas['EntryOut']) => boolean>> = {
-  know: (entry) => (entry.kind === 'planned' && entry.facts.concentrate_l === null) || entry.facts.place === 'as_found',
+  know: (entry) =>
+    (entry.kind === 'planned' && entry.facts.concentrate_l === null) ||
+    entry.kind === 'told' ||
+    entry.kind === 'metered' ||
+    entry.facts.place === 'as_found',
+  test: (entry) => ['sampled', 'tested', 'skipped', 'routed'].includes(entry.kind),
   drain: (entry) => entry.kind === 'drained',
   mix: (entry) => entry.kind === 'planned' && entry.facts.concentrate_l !== null,
   fill: (entry) => entry.kind === 'poured',

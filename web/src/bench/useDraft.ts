@@ -32,7 +32,10 @@ export function useDraft<T extends object>(bench: Schemas['Bench'], stage: Stage
     ...backup<T>(key),
   }));
   const [touched, setTouched] = useState(kept !== undefined || sessionStorage.getItem(key) !== null);
-  const seen = bench.state.last_entry_id;
+  const seen = useRef(bench.state.last_entry_id); // as it is when a save goes out, not when it was typed
+  useEffect(() => {
+    seen.current = bench.state.last_entry_id;
+  }, [bench.state.last_entry_id]);
   const recorded = useRef(false); // a save still under way must not bring back what has been recorded
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
 
@@ -42,7 +45,7 @@ export function useDraft<T extends object>(bench: Schemas['Bench'], stage: Stage
       const saved = await unwrap(
         api.PUT('/api/loops/{loop_id}/drafts/{stage}', {
           params: { path },
-          body: { data: { ...data } as Record<string, unknown>, seen },
+          body: { data: { ...data } as Record<string, unknown>, seen: seen.current },
         }),
       ).catch(() => null); // stays in this tab; the next change tries again
       if (!saved || recorded.current) return;
@@ -51,7 +54,7 @@ export function useDraft<T extends object>(bench: Schemas['Bench'], stage: Stage
         old ? { ...old, drafts: [...old.drafts.filter((row) => row.stage !== stage), saved] } : old,
       );
     },
-    [client, key, loopId, seen, stage],
+    [client, key, loopId, stage],
   );
 
   const change = useCallback(

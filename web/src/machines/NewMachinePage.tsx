@@ -7,6 +7,8 @@ import { useSettled } from '../api/calculators';
 import { api, type Refusal as RefusalError, type Schemas, unwrap } from '../api/client';
 import { layoutsOptions, machinesOptions, sessionOptions } from '../api/queries';
 import { Circuit } from '../figures/Circuit';
+import { asFull } from '../figures/asFull';
+import { Chips } from '../parts/Chips';
 import { GoPlate } from '../parts/GoPlate';
 import { QuantityField } from '../parts/QuantityField';
 import { Refusal } from '../parts/Refusal';
@@ -181,13 +183,13 @@ export default function NewMachinePage() {
                   onChange={(source) => change({ source })}
                 />
               </div>
-              <Several
+              <Chips
                 label="What the coolant touches"
                 options={MATERIALS}
                 picked={form.materials}
                 onChange={(materials) => change({ materials })}
               />
-              <Several
+              <Chips
                 label="The maker asks for"
                 options={FAMILIES}
                 picked={form.families}
@@ -210,7 +212,7 @@ export default function NewMachinePage() {
                 onChange={(base) => change({ base })}
               />
               {form.base !== 'unknown' && form.base !== 'none' && (
-                <Several
+                <Chips
                   label="Its family, if somebody knows"
                   options={FAMILIES}
                   picked={form.family === 'unknown' ? [] : [form.family]}
@@ -259,18 +261,6 @@ export default function NewMachinePage() {
   );
 }
 
-/** Drawn full of nobody knows what. */
-const asFull = (node: Schemas['Node']): Schemas['VesselState'] => ({
-  id: node.id,
-  name: node.name,
-  kind: node.kind,
-  volume_l: node.volume_l,
-  litres: node.volume_l,
-  old_percent: null,
-  strength_percent: null,
-  freeze_c: null,
-});
-
 function loopOf(form: Form, capacityL: number): LoopIn {
   return {
     layout: form.start,
@@ -300,37 +290,5 @@ function Start({ name, says, picked, onPick }: StartProps) {
       <b>{name}</b>
       <small>{says}</small>
     </ButtonBase>
-  );
-}
-
-interface SeveralProps<T extends string> {
-  label: string;
-  options: { value: T; label: string }[];
-  picked: T[];
-  onChange: (picked: T[]) => void;
-}
-
-/** Any number of a few. */
-function Several<T extends string>({ label, options, picked, onChange }: SeveralProps<T>) {
-  return (
-    <fieldset>
-      <legend className="lbl">{label}</legend>
-      <div className="pick">
-        {options.map(({ value, label: words }) => {
-          const on = picked.includes(value);
-          return (
-            <ButtonBase
-              key={value}
-              className={`opt small${on ? ' picked' : ''}`}
-              role="checkbox"
-              aria-checked={on}
-              onClick={() => onChange(on ? picked.filter((row) => row !== value) : [...picked, value])}
-            >
-              {words}
-            </ButtonBase>
-          );
-        })}
-      </div>
-    </fieldset>
   );
 }

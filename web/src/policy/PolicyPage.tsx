@@ -19,7 +19,14 @@ type Rule = Schemas['RuleOut'];
 const GROUPS: Record<Schemas['Group'], { head: string; asks: string }> = {
   target: { head: 'Target and mix', asks: 'how cold is cold enough, and what stands in the bay' },
   chemistry: { head: 'Chemistry', asks: 'how much of the old one may stay' },
+  test: { head: 'Test', asks: 'what counts as a finding' },
   proof: { head: 'Reading and proof', asks: 'when is a reading to be believed' },
+  life: { head: 'Life and rechecks', asks: 'when to look again; the maker’s interval goes first' },
+  water: { head: 'Mixing water', asks: 'what may go into a loop for good' },
+  cost: { head: 'What a change costs', asks: 'time, as it is reckoned before anything is opened' },
+  open: { head: 'Opening and cooling', asks: 'Temper does not keep the gate yet: the figures stand ready' },
+  flush: { head: 'Flushing and cleaning', asks: 'Temper does not keep the rounds yet: the figures stand ready' },
+  fill: { head: 'Vacuum and thermostat', asks: 'Temper does not keep vacuum fills yet: the figures stand ready' },
   spread: { head: 'How sure', asks: 'standard deviations that plans reckon with' },
 };
 

@@ -22,6 +22,7 @@ const choice = (id: number, name: string, verdict: Schemas['Verdict'], short: st
     container_sizes_l: [5],
     price_per_l: null,
   },
+  cost: null,
   judged: {
     verdict,
     short,

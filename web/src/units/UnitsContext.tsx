@@ -1,6 +1,7 @@
 import { createContext, type ReactNode, useContext, useMemo, useState } from 'react';
 import {
   coldEndText,
+  distanceText,
   heightText,
   kelvinText,
   pressureText,
@@ -20,6 +21,7 @@ interface Units {
   coldEnd: (celsius: number) => string;
   kelvin: (k: number) => string;
   pressure: (kpa: number) => string;
+  distance: (km: number) => string;
   height: (metres: number) => string;
 }
 
@@ -46,6 +48,7 @@ export function UnitsProvider({ children }: { children: ReactNode }) {
       coldEnd: (celsius) => coldEndText(celsius, system),
       kelvin: (k) => kelvinText(k, system),
       pressure: (kpa) => pressureText(kpa, system),
+      distance: (km) => distanceText(km, system),
       height: (metres) => heightText(metres, system),
     }),
     [system],

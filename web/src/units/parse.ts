@@ -16,7 +16,7 @@ export interface Typed {
   unit: Unit;
 }
 
-/** Either a value in litres or °C, or what to say: which value, what is allowed, what to do. Empty text is neither. */
+/** Either a value in litres, °C, kPa or km, or what to say: which value, what is allowed, what to do. Empty text is neither. */
 export type Parsed =
   | { ok: true; base: number; unit: Unit }
   | { ok: false; empty: true }
@@ -36,6 +36,15 @@ const WRITTEN: Record<Kind, Record<string, Unit>> = {
     'imp gal': 'imp_gal',
   },
   temperature: { c: 'degC', '°c': 'degC', degc: 'degC', f: 'degF', '°f': 'degF', degf: 'degF' },
+  pressure: { kpa: 'kpa', psi: 'psi' },
+  distance: { km: 'km', mi: 'mi', mile: 'mi', miles: 'mi' },
+};
+
+const ALLOWED: Record<Kind, string> = {
+  volume: 'L, US qt, US gal, imp gal',
+  temperature: '°C, °F',
+  pressure: 'kPa, psi',
+  distance: 'km, mi',
 };
 
 const refuse = (which: string, allowed: string, todo: string): Parsed => ({
@@ -107,8 +116,7 @@ export function parseTyped(typed: Typed, kind: Kind, system: System): Parsed {
     );
   }
   if (unit === 'unknown') {
-    const allowed = kind === 'volume' ? 'L, US qt, US gal, imp gal' : '°C, °F';
-    return refuse(`the unit in “${typed.text}”`, allowed, 'Write one of these, or leave it out.');
+    return refuse(`the unit in “${typed.text}”`, ALLOWED[kind], 'Write one of these, or leave it out.');
   }
   const value = valueOf(digits, typed.text);
   if (typeof value !== 'number') return value;
@@ -116,13 +124,19 @@ export function parseTyped(typed: Typed, kind: Kind, system: System): Parsed {
 }
 
 /** The unit a kind is shown in. */
-export const unitFor = (kind: Kind, system: System): Unit =>
-  kind === 'volume' ? SYSTEMS[system].volume : SYSTEMS[system].temperature;
+export const unitFor = (kind: Kind, system: System): Unit => SYSTEMS[system][kind];
+
+const DECIMALS: Record<Kind, (unit: Unit) => number> = {
+  volume: volumeDecimals,
+  temperature: () => 1,
+  pressure: (unit) => (unit === 'psi' ? 1 : 0),
+  distance: () => 0,
+};
 
 /** A value as if it had been typed in this system. */
 export function typedFrom(base: number, kind: Kind, system: System, decimals?: number): Typed {
   const unit = unitFor(kind, system);
-  const places = decimals ?? (kind === 'volume' ? volumeDecimals(unit) : 1);
+  const places = decimals ?? DECIMALS[kind](unit);
   const text = number(fromBase(base, unit), places);
   return { text: text.includes('.') ? text.replace(/\.?0+$/, '') : text, unit };
 }
@@ -133,14 +147,12 @@ export function typedFrom(base: number, kind: Kind, system: System, decimals?: n
  */
 export function textShown(typed: Typed, kind: Kind, system: System): string {
   if (typed.unit === unitFor(kind, system)) return typed.text;
-  const parsed = parseTyped(typed, kind, systemOf(typed.unit, system));
+  const parsed = parseTyped(typed, kind, systemOf(typed.unit, kind, system));
   return parsed.ok ? typedFrom(parsed.base, kind, system).text : typed.text;
 }
 
-function systemOf(unit: Unit, now: System): System {
-  const found = (Object.keys(SYSTEMS) as System[]).find(
-    (system) => SYSTEMS[system].volume === unit || SYSTEMS[system].temperature === unit,
-  );
+function systemOf(unit: Unit, kind: Kind, now: System): System {
+  const found = (Object.keys(SYSTEMS) as System[]).find((system) => SYSTEMS[system][kind] === unit);
   return found ?? now;
 }
 

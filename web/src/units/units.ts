@@ -1,14 +1,14 @@
 import { convert } from 'convert';
 
-/** How a person reads quantities. Inside, everything is litres at 20 °C and degrees Celsius. */
+/** How a person reads quantities. Inside: litres at 20 °C, degrees Celsius, kilopascals, kilometres. */
 export type System = 'metric' | 'us' | 'imperial';
-export type Kind = 'volume' | 'temperature';
-export type Unit = 'l' | 'us_qt' | 'us_gal' | 'imp_gal' | 'degC' | 'degF';
+export type Kind = 'volume' | 'temperature' | 'pressure' | 'distance';
+export type Unit = 'l' | 'us_qt' | 'us_gal' | 'imp_gal' | 'degC' | 'degF' | 'kpa' | 'psi' | 'km' | 'mi';
 
-export const SYSTEMS: Record<System, { label: string; volume: Unit; temperature: Unit }> = {
-  metric: { label: 'L °C', volume: 'l', temperature: 'degC' },
-  us: { label: 'US', volume: 'us_qt', temperature: 'degF' },
-  imperial: { label: 'imp', volume: 'imp_gal', temperature: 'degC' },
+export const SYSTEMS: Record<System, { label: string } & Record<Kind, Unit>> = {
+  metric: { label: 'L °C', volume: 'l', temperature: 'degC', pressure: 'kpa', distance: 'km' },
+  us: { label: 'US', volume: 'us_qt', temperature: 'degF', pressure: 'psi', distance: 'mi' },
+  imperial: { label: 'imp', volume: 'imp_gal', temperature: 'degC', pressure: 'psi', distance: 'mi' },
 };
 
 export const UNIT_LABEL: Record<Unit, string> = {
@@ -18,26 +18,35 @@ export const UNIT_LABEL: Record<Unit, string> = {
   imp_gal: 'imp gal',
   degC: '°C',
   degF: '°F',
+  kpa: 'kPa',
+  psi: 'psi',
+  km: 'km',
+  mi: 'mi',
 };
 
-const LITRES_IN: Partial<Record<Unit, number>> = {
+/** How many litres, kilopascals or kilometres one of them is. */
+const BASE_IN: Partial<Record<Unit, number>> = {
   l: 1,
   us_qt: convert(1, 'US liquid quart').to('liter'),
   us_gal: convert(1, 'US liquid gallon').to('liter'),
   imp_gal: convert(1, 'imperial gallon').to('liter'),
+  kpa: 1,
+  psi: convert(1, 'psi').to('kilopascal'),
+  km: 1,
+  mi: convert(1, 'mile').to('kilometer'),
 };
 
-/** To litres or degrees Celsius. */
+/** To litres, degrees Celsius, kilopascals, kilometres. */
 export function toBase(value: number, unit: Unit): number {
-  const litres = LITRES_IN[unit];
-  if (litres !== undefined) return value * litres;
+  const times = BASE_IN[unit];
+  if (times !== undefined) return value * times;
   return unit === 'degF' ? convert(value, 'fahrenheit').to('celsius') : value;
 }
 
-/** From litres or degrees Celsius. */
+/** From litres, degrees Celsius, kilopascals, kilometres. */
 export function fromBase(base: number, unit: Unit): number {
-  const litres = LITRES_IN[unit];
-  if (litres !== undefined) return base / litres;
+  const times = BASE_IN[unit];
+  if (times !== undefined) return base / times;
   return unit === 'degF' ? convert(base, 'celsius').to('fahrenheit') : base;
 }
 
@@ -97,9 +106,18 @@ export const kelvinText = (k: number, system: System): string => {
   return unit === 'degF' ? `${number(fromKelvin(k, unit), 1)} °F` : `${number(k, 1)} K`;
 };
 
+const textOf = (base: number, kind: Kind, system: System, decimals: number): string => {
+  const unit = SYSTEMS[system][kind];
+  return `${number(fromBase(base, unit), decimals)} ${UNIT_LABEL[unit]}`;
+};
+
+/** Distance, with thin spaces between thousands. */
+export const distanceText = (km: number, system: System): string =>
+  textOf(km, 'distance', system, 0).replace(/\B(?=(\d{3})+(?!\d))/g, '\u2009');
+
 /** Gauge pressure. */
 export const pressureText = (kpa: number, system: System): string =>
-  system === 'metric' ? `${number(kpa, 0)} kPa` : `${number(convert(kpa, 'kilopascal').to('psi'), 0)} psi`;
+  textOf(kpa, 'pressure', system, system === 'metric' ? 0 : 1);
 
 /** Altitude. */
 export const heightText = (metres: number, system: System): string =>

@@ -1,9 +1,10 @@
 import type { Schemas } from '../api/client';
-import { MEASURED, PROOF, ROUTE } from './trade';
+import { BASE, FAMILY, MEASURED, PROOF, ROUTE, TOPPED_UP } from './trade';
 
 interface Units {
   volume: (litres: number) => string;
   temperature: (celsius: number, decimals?: number) => string;
+  distance: (km: number) => string;
 }
 
 type Facts = Record<string, unknown>;
@@ -12,6 +13,18 @@ const num = (value: unknown): number => (typeof value === 'number' ? value : 0);
 const word = (value: unknown): string => (typeof value === 'string' ? value : '');
 const name = (value: unknown): string => word((value as Facts | null)?.name);
 
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
+/** A code of the ledger in words: "fine_sand" is "fine sand". */
+const plain = (value: unknown): string => word(value).replace(/_/g, ' ');
+const list = (value: unknown): string => (Array.isArray(value) ? value.map(plain).join(', ') : '');
+const named = (names: Record<string, string>, value: unknown): string => names[word(value)] ?? plain(value);
+
+const figures = (value: unknown): string =>
+  Object.entries((value ?? {}) as Record<string, number>)
+    .map(([key, figure]) => `${key.replace(/_/g, ' ')} ${figure}`)
+    .join(', ');
+
 const WORDS: Record<string, (facts: Facts, units: Units) => string> = {
   job_opened: (f) => `Came in: ${(ROUTE as Record<string, string>)[word(f.route)]?.toLowerCase() ?? 'a job'}`,
   planned: (f, u) =>
@@ -19,6 +32,32 @@ const WORDS: Record<string, (facts: Facts, units: Units) => string> = {
       ? `Mix accepted: ${u.volume(f.concentrate_l)} ${name(f.product)} + ${u.volume(num(f.water_l))} water` +
         (typeof f.target_freeze_c === 'number' ? `, to ${u.temperature(f.target_freeze_c, 0)}` : '')
       : `Going in: ${name(f.product)}`,
+  told: (f) =>
+    `Inside, as told: ${f.family ? named(FAMILY, f.family).toLowerCase() : 'family unknown'}, ` +
+    `${f.base ? named(BASE, f.base) : 'base unknown'}; topped up with ${named(TOPPED_UP, f.topped_up)}`,
+  metered: (f, u) =>
+    `Meters: ${[
+      typeof f.distance_km === 'number' ? u.distance(f.distance_km) : '',
+      typeof f.hours === 'number' ? `${f.hours} h` : '',
+    ]
+      .filter(Boolean)
+      .join(', ')}${f.replaced === true ? ', meter replaced' : ''}`,
+  sampled: (f) =>
+    `Sample, ${plain(f.spot)}: ${[
+      list(f.looks),
+      typeof f.sediment_mm === 'number' ? `${f.sediment_mm} mm sediment` : '',
+    ]
+      .filter(Boolean)
+      .join(', ')}`,
+  tested: (f) => `${capital(plain(f.check))}: ${f.outcome ? plain(f.outcome) : figures(f.figures)}`,
+  skipped: (f) => `Not looked at: ${list(f.checks)} (${word(f.reason)})`,
+  routed: (f) =>
+    `Decided: ${named(ROUTE, f.route).toLowerCase()}` +
+    (f.route === f.advised
+      ? ''
+      : `, against the counsel (${named(ROUTE, f.advised).toLowerCase()}): ${word(f.reason)}`),
+  acknowledged: () => 'Override seen by a lead',
+  photo_added: () => 'Photo added',
   drained: (f, u) =>
     `${u.volume(num(f.drained_l))} out, ${(MEASURED as Record<string, string>)[word(f.measured)] ?? ''}` +
     (num(f.rinses) > 0 ? `, rinsed ${num(f.rinses)} ×` : ''),

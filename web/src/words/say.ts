@@ -1,5 +1,5 @@
 import type { components } from '../api/schema.gen';
-import { kelvinText, number, type System, temperatureText, volumeText } from '../units/units';
+import { kelvinText, number, pressureText, type System, temperatureText, volumeText } from '../units/units';
 
 export type Saying = components['schemas']['Saying'];
 
@@ -12,6 +12,7 @@ export function sayIn(saying: Saying, system: System): string {
     if (name.endsWith('_c')) return temperatureText(value, system, decimals);
     if (name.endsWith('_l')) return volumeText(value, system);
     if (name.endsWith('_k')) return kelvinText(value, system);
+    if (name.endsWith('_kpa')) return pressureText(value, system);
     if (name.endsWith('_percent')) return `${number(value, decimals)} %`;
     return number(value, decimals);
   });

@@ -8,6 +8,12 @@ export const clockOf = (iso: string, zone?: string): string =>
 export const dayOf = (iso: string, zone?: string): string =>
   format(iso, zone, { weekday: 'short', day: 'numeric', month: 'short' });
 
+/** A plain date, as "28 Mar 2027". */
+export const dateOf = (iso: string): string =>
+  new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' }).format(
+    new Date(`${iso.slice(0, 10)}T12:00:00Z`),
+  );
+
 /** The clock today, day and clock otherwise. */
 export function timeOf(iso: string, zone?: string, now: Date = new Date()): string {
   const sameDay = dayOf(iso, zone) === dayOf(now.toISOString(), zone);

@@ -32,7 +32,55 @@ export const STAGE: Record<Schemas['Stage'], string> = {
   prove: 'Prove',
 };
 
-export const ROUTE: Record<Schemas['Route'], string> = { renew: 'Renew', change_out: 'Change out' };
+export const ROUTE: Record<Schemas['Route'], string> = {
+  check: 'Check only',
+  top_up: 'Top up',
+  correct: 'Correct',
+  renew: 'Renew',
+  change_out: 'Change out',
+  clean: 'Clean',
+};
+
+/** What a route means, in one line. */
+export const ROUTE_SAYS: Record<Schemas['Route'], string> = {
+  check: 'look and measure; nothing is opened',
+  top_up: 'the level is low, the rest is right',
+  correct: 'right coolant, wrong strength',
+  renew: 'same chemistry goes in, no rinsing',
+  change_out: 'the old must come out to its limit',
+  clean: 'rust, scale or sludge comes out first',
+};
+
+export const TOPPED_UP: Record<Schemas['ToppedUp'], string> = {
+  nothing: 'nothing',
+  same: 'the same',
+  water: 'water',
+  other: 'another kind',
+  unknown: 'nobody knows',
+};
+
+export const TANK: Record<Schemas['TankKind'], string> = {
+  degas: 'degas tank',
+  overflow: 'overflow bottle',
+  catch: 'catch tank',
+  degas_and_catch: 'degas and catch tank',
+  none: 'none',
+};
+
+export const LEVEL_RULE: Record<Schemas['LevelRule'], string> = {
+  between_marks: 'between the marks',
+  at_max: 'upper mark',
+  below_lip: 'below the lip',
+  half_full: 'half full',
+};
+
+export const FILTER: Record<Schemas['CoolantFilter'], string> = { none: 'none', blank: 'blank', charged: 'charged' };
+
+export const WATER_KIND: Record<Schemas['WaterKind'], string> = {
+  demineralised: 'demineralised',
+  tap: 'tap',
+  softened: 'softened',
+};
 
 export const PROOF: Record<string, string> = {
   proven: 'Proven',
@@ -41,6 +89,7 @@ export const PROOF: Record<string, string> = {
   too_strong: 'Too strong',
   does_not_agree: 'Does not agree',
   glycol_free: 'Glycol-free',
+  checked: 'Checked',
 };
 
 export const MEASURED: Record<Schemas['Measured'], string> = {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { temperatureText, volumeText } from '../units/units';
+import { distanceText, temperatureText, volumeText } from '../units/units';
 import { entryWords } from './entries';
 import { type Saying, sayIn } from './say';
 import { dayOf, timeOf, waited } from './time';
@@ -38,6 +38,7 @@ describe('ledger lines', () => {
   const units = {
     volume: (litres: number) => volumeText(litres, 'metric'),
     temperature: (celsius: number, decimals?: number) => temperatureText(celsius, 'metric', decimals),
+    distance: (km: number) => distanceText(km, 'metric'),
   };
   const words = (kind: string, facts: Record<string, unknown>) => entryWords({ kind, facts }, units);
 
@@ -65,6 +66,31 @@ describe('ledger lines', () => {
     ['read', { value: -19, place: 'as_found', instrument: null }, 'As found \u221219.0 °C, told'],
     ['signed_off', { proof: 'too_weak', reason: 'race tonight' }, 'Signed off: too weak (race tonight)'],
     ['voided', { entry_id: 'x' }, 'Took an entry back'],
+    [
+      'told',
+      { base: 'ethylene', family: 'iat', topped_up: 'water' },
+      'Inside, as told: silicate type, ethylene glycol; topped up with water',
+    ],
+    [
+      'told',
+      { base: null, family: null, topped_up: 'unknown' },
+      'Inside, as told: family unknown, base unknown; topped up with nobody knows',
+    ],
+    ['metered', { distance_km: 128400, hours: 5210, replaced: false }, 'Meters: 128\u2009400 km, 5210 h'],
+    [
+      'sampled',
+      { spot: 'neck', looks: ['orange_rust', 'fine_sand'], sediment_mm: 4 },
+      'Sample, neck: orange rust, fine sand, 4 mm sediment',
+    ],
+    ['tested', { check: 'combustion_gas', outcome: 'negative', figures: {} }, 'Combustion gas: negative'],
+    ['tested', { check: 'inhibitor', outcome: null, figures: { ph: 7 } }, 'Inhibitor: ph 7'],
+    ['skipped', { checks: ['hoses', 'cap'], reason: 'no time' }, 'Not looked at: hoses, cap (no time)'],
+    ['routed', { route: 'clean', advised: 'clean', reason: '' }, 'Decided: clean'],
+    [
+      'routed',
+      { route: 'renew', advised: 'change_out', reason: 'leaves at noon' },
+      'Decided: renew, against the counsel (change out): leaves at noon',
+    ],
     ['something_new', {}, 'something_new'],
   ])('%s', (kind, facts, said) => {
     expect(words(kind, facts)).toBe(said);

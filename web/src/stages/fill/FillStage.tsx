@@ -58,6 +58,7 @@ export function FillStage({ bench, recorder }: StageProps) {
       : null;
   const preview = usePreview(loop.id, state.last_entry_id, facts && asPreview(facts));
   const shown = facts && preview.answer && !preview.refusal ? preview.answer.state : state;
+  const topUp = state.route === 'top_up';
   const letters = (loop.layout.drains ?? []).map((drain) => drain.letter).join(' and ');
   const waits = bad || preview.refusal ? 'Correct the litres first' : facts ? null : 'How many litres went in?';
   const act = [productL > 0 ? volume(productL) : '', waterL > 0 ? volume(waterL) : ''].filter(Boolean).join(' + ');
@@ -86,12 +87,13 @@ export function FillStage({ bench, recorder }: StageProps) {
       }
     >
       <h1 className="title">
-        {letters ? `Shut ${letters}. ` : ''}
+        {letters && !topUp ? `Shut ${letters}. ` : ''}
         {state.next_action ? sayIn(state.next_action.act, system) : 'Pour'}
       </h1>
       <p className="ink2">
-        {volume(state.poured.room_l)} of room up to the cold mark. If poured one after the other: all the concentrate
-        before the last of the water.
+        {topUp
+          ? 'Cold only, and never on a loop under pressure. Plain water thins it: the same mix as inside keeps it as it is.'
+          : `${volume(state.poured.room_l)} of room up to the cold mark. If poured one after the other: all the concentrate before the last of the water.`}
       </p>
       <div className="row" style={{ alignItems: 'flex-start' }}>
         <QuantityField

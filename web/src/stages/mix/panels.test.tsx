@@ -27,7 +27,11 @@ const product = (form: Schemas['Form'], more: Partial<Schemas['ProductOut']> = {
 });
 
 const row = (of: Schemas['ProductOut'], verdict: Schemas['Verdict'] = 'fits') =>
-  ({ product: of, judged: { verdict, short: verdict, old_limit_percent: 5, reasons: [] } }) as Schemas['Choice'];
+  ({
+    product: of,
+    judged: { verdict, short: verdict, old_limit_percent: 5, reasons: [] },
+    cost: null,
+  }) as Schemas['Choice'];
 
 const bench = {
   loop: { id: 1, capacity_l: 32, cap_gauge_kpa: 103, room_l: 2 },

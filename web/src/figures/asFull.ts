@@ -1,0 +1,13 @@
+import type { Schemas } from '../api/client';
+
+/** A vessel of a layout drawn full of nobody knows what. */
+export const asFull = (node: Schemas['Node']): Schemas['VesselState'] => ({
+  id: node.id,
+  name: node.name,
+  kind: node.kind,
+  volume_l: node.volume_l,
+  litres: node.volume_l,
+  old_percent: null,
+  strength_percent: null,
+  freeze_c: null,
+});

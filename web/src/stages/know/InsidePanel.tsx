@@ -1,0 +1,118 @@
+import ButtonBase from '@mui/material/ButtonBase';
+import type { Schemas } from '../../api/client';
+import { Check } from '../../parts/Check';
+import { Chips } from '../../parts/Chips';
+import { DateField } from '../../parts/DateField';
+import { NumberField } from '../../parts/NumberField';
+import { QuantityField } from '../../parts/QuantityField';
+import { Segment } from '../../parts/Segment';
+import { useUnits } from '../../units/UnitsContext';
+import { sayIn } from '../../words/say';
+import { dateOf } from '../../words/time';
+import { BASE, chemistry, FAMILY, TOPPED_UP } from '../../words/trade';
+import type { InsideDraft } from './inside';
+
+const BASES = [
+  { value: 'unknown', label: 'nobody knows' },
+  ...(Object.keys(BASE) as Schemas['Base'][]).map((value) => ({ value, label: BASE[value] })),
+] as { value: InsideDraft['base']; label: string }[];
+const FAMILIES = (Object.keys(FAMILY) as Schemas['Family'][])
+  .filter((value) => value !== 'glycol_free')
+  .map((value) => ({ value, label: FAMILY[value] }));
+const TOPPED = (Object.keys(TOPPED_UP) as Schemas['ToppedUp'][]).map((value) => ({ value, label: TOPPED_UP[value] }));
+
+interface Props {
+  draft: InsideDraft;
+  meterBackwards: boolean;
+  onChange: (part: Partial<InsideDraft>) => void;
+}
+
+/** What is inside, by papers or people, never by colour: it decides what may stay beside it. */
+export function InsidePanel({ draft, meterBackwards, onChange }: Props) {
+  return (
+    <div className="insidepanel">
+      <Segment
+        label="In it now, by papers or a reading, never by colour"
+        value={draft.base}
+        options={BASES}
+        onChange={(base) => onChange({ base })}
+      />
+      {draft.base !== 'unknown' && draft.base !== 'none' && (
+        <Chips
+          label="Its inhibitor family, if somebody knows"
+          options={FAMILIES}
+          picked={draft.family === 'unknown' ? [] : [draft.family]}
+          onChange={(picked) => onChange({ family: picked.at(-1) ?? 'unknown' })}
+        />
+      )}
+      <Segment
+        label="Topped up since with"
+        value={draft.toppedUp}
+        options={TOPPED}
+        onChange={(toppedUp) => onChange({ toppedUp })}
+      />
+      <div className="row">
+        <DateField
+          name="changedOn"
+          label="Last changed on"
+          value={draft.changedOn}
+          onChange={(changedOn) => onChange({ changedOn })}
+        />
+        <QuantityField
+          name="km"
+          label="Distance now"
+          kind="distance"
+          typed={draft.km}
+          onChange={(km) => onChange({ km })}
+        />
+        <NumberField
+          name="hours"
+          label="Hours now"
+          unit="h"
+          value={draft.hours}
+          low={0}
+          high={200000}
+          onChange={(hours) => onChange({ hours })}
+        />
+      </div>
+      {(meterBackwards || draft.replaced) && (
+        <Check
+          label="The meter was replaced"
+          detail="it may stand lower than before"
+          checked={draft.replaced}
+          onChange={(replaced) => onChange({ replaced })}
+        />
+      )}
+    </div>
+  );
+}
+
+interface LineProps {
+  state: Schemas['LoopState'];
+  open: boolean;
+  onOpen: () => void;
+}
+
+/** The same in one line, with the key that opens it. */
+export function InsideLine({ state, open, onOpen }: LineProps) {
+  const { system, distance } = useUnits();
+  const { told, metered } = state.inspection;
+  const meters = [
+    metered?.distance_km == null ? '' : distance(metered.distance_km),
+    metered?.hours == null ? '' : `${metered.hours} h`,
+  ].filter(Boolean);
+  return (
+    <div className="insideline">
+      <span>
+        <b>Inside: {chemistry(state.found.family, state.found.base).toLowerCase()}.</b>{' '}
+        {told?.topped_up && `Topped up with ${TOPPED_UP[told.topped_up]}. `}
+        {told?.changed_on && `Changed ${dateOf(told.changed_on)}. `}
+        {meters.length > 0 && `At ${meters.join(', ')}. `}
+        {state.due && <span className={state.due.overdue ? 'hot' : ''}>{sayIn(state.due.said, system)}</span>}
+      </span>
+      <ButtonBase className="key small" aria-expanded={open} onClick={onOpen}>
+        {open ? 'Leave it' : told ? 'Correct this' : 'Say what is inside'}
+      </ButtonBase>
+    </div>
+  );
+}

@@ -1,0 +1,134 @@
+import { useQuery } from '@tanstack/react-query';
+import type { Schemas } from '../../api/client';
+import { instrumentsOptions } from '../../api/queries';
+import { NumberField } from '../../parts/NumberField';
+import { QuantityField } from '../../parts/QuantityField';
+import { Segment } from '../../parts/Segment';
+import type { Typed } from '../../units/parse';
+import type { Kind } from '../../units/units';
+import { useUnits } from '../../units/UnitsContext';
+import type { CheckDraft, TestDraft } from './draft';
+
+type CheckRow = Schemas['CheckRow'];
+const NOTHING: Typed = { text: '', unit: 'degC' };
+
+interface Props {
+  rows: CheckRow[];
+  advised: Schemas['FurtherTest'][];
+  draft: TestDraft;
+  onChange: (part: Partial<TestDraft>) => void;
+}
+
+/** Checks one after the other, each with its answers; what the advice asks for stands first. */
+export function ChecksPanel({ rows, advised, draft, onChange }: Props) {
+  const { system } = useUnits();
+  const why = new Map(advised.map((test) => [test.check, test.why.sentence]));
+  const sorted = [...rows].sort((a, b) => Number(why.has(b.check)) - Number(why.has(a.check)));
+  const set = (check: Schemas['Check'], part: Partial<CheckDraft>) => {
+    const before = draft.checks[check] ?? { outcome: null, figures: {} };
+    onChange({ checks: { ...draft.checks, [check]: { ...before, ...part } } });
+  };
+  return (
+    <div className="checkspanel">
+      <Reading draft={draft} onChange={onChange} />
+      {sorted.map((row) => {
+        const typed = draft.checks[row.check];
+        return (
+          <div key={row.check} className="checkrow" data-testid={`check-${row.check}`}>
+            <div>
+              <b>{row.name}</b>
+              <span>{row.how}</span>
+              {why.has(row.check) && <span className="asked">Asked for: {why.get(row.check)}.</span>}
+            </div>
+            <div className="answers-in">
+              {row.outcomes && row.outcomes.length > 0 && (
+                <Segment
+                  label={row.name}
+                  hideLabel
+                  value={typed?.outcome ?? 'open'}
+                  options={[
+                    ...row.outcomes.map((outcome) => ({ value: outcome.key, label: outcome.name })),
+                    { value: 'open', label: 'not looked' },
+                  ]}
+                  onChange={(outcome) => set(row.check, { outcome: outcome === 'open' ? null : outcome })}
+                />
+              )}
+              {(row.figures ?? []).map((figure) => (
+                <FigureField
+                  key={`${figure.key} ${system}`}
+                  figure={figure}
+                  name={`${row.check}-${figure.key}`}
+                  typed={typed?.figures[figure.key] ?? NOTHING}
+                  onChange={(value) => set(row.check, { figures: { ...(typed?.figures ?? {}), [figure.key]: value } })}
+                />
+              ))}
+            </div>
+          </div>
+        );
+      })}
+    </div>
+  );
+}
+
+interface FieldProps {
+  figure: Schemas['Figure'];
+  name: string;
+  typed: Typed;
+  onChange: (typed: Typed) => void;
+}
+
+function FigureField({ figure, name, typed, onChange }: FieldProps) {
+  if (figure.kind)
+    return (
+      <QuantityField name={name} label={figure.name} kind={figure.kind as Kind} typed={typed} onChange={onChange} />
+    );
+  return (
+    <NumberField
+      name={name}
+      label={figure.name}
+      unit={figure.unit}
+      value={typed.text}
+      low={figure.low}
+      high={figure.high}
+      onChange={(text) => onChange({ text, unit: 'degC' })}
+    />
+  );
+}
+
+/** The first reading, with the instrument that took it. */
+function Reading({ draft, onChange }: Pick<Props, 'draft' | 'onChange'>) {
+  const instruments = useQuery(instrumentsOptions).data?.instruments ?? [];
+  return (
+    <div className="checkrow" data-testid="check-reading">
+      <div>
+        <b>First reading</b>
+        <span>Clean prism, two or three drops, let it settle.</span>
+      </div>
+      <div className="answers-in">
+        <Segment
+          label="Instrument"
+          value={String(draft.instrumentId ?? 'none')}
+          options={[
+            ...instruments.map((row) => ({ value: String(row.id), label: row.name })),
+            { value: 'none', label: 'none' },
+          ]}
+          onChange={(id) => onChange({ instrumentId: id === 'none' ? null : Number(id) })}
+        />
+        <QuantityField
+          name="first-value"
+          label="It reads"
+          kind="temperature"
+          typed={draft.value}
+          onChange={(value) => onChange({ value })}
+        />
+        <QuantityField
+          name="first-sample"
+          label="Sample"
+          kind="temperature"
+          typed={draft.sample}
+          onChange={(sample) => onChange({ sample })}
+        />
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,123 @@
+import ButtonBase from '@mui/material/ButtonBase';
+import type { Schemas } from '../../api/client';
+import { Change, Cross, Tick } from '../../parts/icons';
+import { Segment } from '../../parts/Segment';
+import { TextField } from '../../parts/TextField';
+import { useUnits } from '../../units/UnitsContext';
+import { sayIn } from '../../words/say';
+import { ROUTE, ROUTE_SAYS } from '../../words/trade';
+import type { TestDraft } from './draft';
+
+type Route = Schemas['Route'];
+const ROUTES = Object.keys(ROUTE) as Route[];
+const LEFT_OUT = ['not needed now', 'no tool here', 'no time', 'done elsewhere'].map((value) => ({
+  value,
+  label: value,
+}));
+
+interface Props {
+  advice: Schemas['Advice'];
+  /** Names of the checks that were asked for and not made. */
+  missing: string[];
+  draft: TestDraft;
+  /** The number of the finding that a reason points to, as it stands in the list above. */
+  finding: (entryId: string) => number | null;
+  onChange: (part: Partial<TestDraft>) => void;
+}
+
+/** What Temper counsels and why; the person decides. */
+export function DecidePanel({ advice, missing, draft, finding, onChange }: Props) {
+  const route = draft.route ?? advice.route;
+  const against = route !== advice.route;
+  return (
+    <div className="decidepanel">
+      <AdviceBlock advice={advice} finding={finding} />
+      <div className="routes" role="radiogroup" aria-label="Route">
+        {ROUTES.map((value) => (
+          <ButtonBase
+            key={value}
+            className="opt"
+            role="radio"
+            aria-checked={route === value}
+            onClick={() => onChange({ route: value })}
+          >
+            <b>
+              {ROUTE[value]}
+              {value === advice.route && <small className="counselled">counselled</small>}
+            </b>
+            <small>{ROUTE_SAYS[value]}</small>
+          </ButtonBase>
+        ))}
+      </div>
+      {against && (
+        <TextField
+          name="against"
+          label="Against the counsel: why? A lead will read it."
+          value={draft.reason}
+          max={300}
+          wide
+          onChange={(reason) => onChange({ reason })}
+        />
+      )}
+      {missing.length > 0 && (
+        <div className="leftout">
+          <span>
+            <b>Not looked at:</b> {missing.join(', ').toLowerCase()}.
+          </span>
+          <Segment
+            label="Because"
+            hideLabel
+            value={draft.leftOut}
+            options={LEFT_OUT}
+            onChange={(leftOut) => onChange({ leftOut })}
+          />
+        </div>
+      )}
+    </div>
+  );
+}
+
+/** The counsel in one line, then its reasons, the deciding ones first; each says where it was seen. */
+function AdviceBlock({ advice, finding }: Pick<Props, 'advice' | 'finding'>) {
+  const { system } = useUnits();
+  return (
+    <section className={`advice${advice.stop ? ' stop' : ''}`} aria-label="Counsel" data-testid="advice">
+      <p className="said">
+        {advice.stop && <i className="tape" />}
+        <b>{advice.stop ? sayIn(advice.said, system) : `${ROUTE[advice.route]}.`}</b>
+        {!advice.stop && ` ${sayIn(advice.said, system)}`}
+      </p>
+      <ul className="reasons">
+        {advice.reasons.map((reason) => (
+          <li key={`${reason.code} ${reason.entry_id ?? ''} ${reason.said.sentence}`}>
+            <Force force={reason.force} />
+            <span>
+              {sayIn(reason.said, system)}
+              {reason.entry_id && finding(reason.entry_id) !== null && (
+                <span className="nr from" aria-label={`finding ${finding(reason.entry_id)}`}>
+                  {finding(reason.entry_id)}
+                </span>
+              )}
+            </span>
+          </li>
+        ))}
+        {advice.tests.map((test) => (
+          <li key={test.check}>
+            <span className="askmark">?</span>
+            <span>
+              <b>Test next: {test.name.toLowerCase()}.</b> {sayIn(test.why, system)}.
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+/** Stops and decides are crosses and arrows; a hint is open; what speaks for leaving it is a tick. */
+function Force({ force }: { force: number }) {
+  if (force === 3) return <Cross size={17} />;
+  if (force === 2) return <Change size={17} />;
+  if (force === 0) return <Tick size={17} />;
+  return <span className="hintmark" aria-label="hint" />;
+}

@@ -1,0 +1,112 @@
+import type { Schemas } from '../../api/client';
+import type { Fact } from '../../bench/useRecorder';
+import { numberOf, wrongNumber } from '../../parts/NumberField';
+import { parseTyped, type Typed } from '../../units/parse';
+import type { Kind, System } from '../../units/units';
+
+type Check = Schemas['Check'];
+type CheckRow = Schemas['CheckRow'];
+
+export interface CheckDraft {
+  outcome: string | null;
+  figures: Record<string, Typed>;
+}
+
+/** What is looked at and not recorded yet, and the decision that is being made. */
+export interface TestDraft {
+  panel: 'sample' | 'checks' | 'decide';
+  spot: Schemas['Spot'];
+  looks: Schemas['Look'][];
+  sediment: string;
+  checks: Partial<Record<Check, CheckDraft>>;
+  instrumentId: number | null;
+  value: Typed;
+  sample: Typed;
+  route: Schemas['Route'] | null;
+  reason: string;
+  leftOut: string;
+}
+
+export const EMPTY: TestDraft = {
+  panel: 'sample',
+  spot: 'neck',
+  looks: [],
+  sediment: '',
+  checks: {},
+  instrumentId: null,
+  value: { text: '', unit: 'degC' },
+  sample: { text: '20', unit: 'degC' },
+  route: null,
+  reason: '',
+  leftOut: 'not needed now',
+};
+
+/** What is cleared once it is recorded. */
+export const RECORDED: Partial<TestDraft> = {
+  looks: [],
+  sediment: '',
+  checks: {},
+  value: EMPTY.value,
+  panel: 'decide',
+};
+
+const kindOf = (figure: Schemas['Figure']): Kind | null => ((figure.kind ?? '') === '' ? null : (figure.kind as Kind));
+
+/** One figure as typed, in the unit the core takes; null where nothing is typed, a sentence where it cannot be. */
+function figureValue(figure: Schemas['Figure'], typed: Typed | undefined, system: System): number | null | string {
+  if (!typed || typed.text.trim() === '') return null;
+  const kind = kindOf(figure);
+  if (kind) {
+    const parsed = parseTyped(typed, kind, system);
+    return parsed.ok ? parsed.base : 'unreadable';
+  }
+  return wrongNumber(typed.text, figure.unit, figure.low, figure.high) ?? numberOf(typed.text);
+}
+
+export interface Pending {
+  facts: Fact[];
+  /** Why it cannot be recorded yet; null where it can. */
+  waits: string | null;
+}
+
+/** The facts that stand on the sheet, ready to be recorded together. */
+export function pendingOf(draft: TestDraft, rows: CheckRow[], system: System): Pending {
+  const facts: Fact[] = [];
+  let waits: string | null = null;
+  const sediment = numberOf(draft.sediment);
+  if (wrongNumber(draft.sediment, 'mm', 0, 200)) waits = 'Correct the sediment';
+  else if (draft.looks.length > 0 || sediment !== null)
+    facts.push({ kind: 'sampled', facts: { spot: draft.spot, looks: draft.looks, sediment_mm: sediment, note: '' } });
+  for (const row of rows) {
+    const typed = draft.checks[row.check];
+    if (!typed) continue;
+    const figures: Record<string, number> = {};
+    for (const figure of row.figures ?? []) {
+      const value = figureValue(figure, typed.figures[figure.key], system);
+      if (typeof value === 'string') waits = `${row.name}: correct ${figure.name}`;
+      else if (value !== null) figures[figure.key] = value;
+    }
+    if (typed.outcome === null && Object.keys(figures).length === 0) continue;
+    const missing = (row.figures ?? []).find((figure) => (figure.required ?? true) && !(figure.key in figures));
+    if (missing && !waits) waits = `${row.name}: ${missing.name} is missing`;
+    facts.push({ kind: 'tested', facts: { check: row.check, outcome: typed.outcome, figures, note: '' } });
+  }
+  const [value, sample] = [
+    parseTyped(draft.value, 'temperature', system),
+    parseTyped(draft.sample, 'temperature', system),
+  ];
+  if (!value.ok && !value.empty) waits = 'Correct the reading';
+  else if (value.ok && (!sample.ok || draft.instrumentId === null)) waits = 'Which instrument, how warm is the sample?';
+  else if (value.ok && sample.ok)
+    facts.push({
+      kind: 'read',
+      facts: {
+        value: value.base,
+        place: 'as_found',
+        instrument_id: draft.instrumentId,
+        sample_c: sample.base,
+        after_hot_run: false,
+      },
+    });
+  return { facts, waits };
+}
