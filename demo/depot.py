@@ -13,13 +13,15 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
-from catalogue.models import Product
+from catalogue.models import Agent, Product, WaterSource
 from demo import PASSWORD
+from demo.jar import rusty_jar
 from depots.models import Depot
 from fleet.models import Loop, Machine
 from instruments.models import Instrument
-from jobs.actions import open_job, record_entries
+from jobs.actions import add_photo, open_job, record_entries
 from jobs.entry_shapes import EntriesIn
+from jobs.models import Entry
 from jobs.queries import state_of
 from jobs.shapes import JobIn
 from people.models import Person
@@ -65,6 +67,19 @@ class Scene:
         record_entries(self.loop, EntriesIn.model_validate(given), actor=self.actor)
         return self
 
+    def look(self, minutes: float, spot: str, *looks: str, sediment_mm: float | None = None) -> Scene:
+        """What the fluid looks like at one place."""
+        return self.record(minutes, "sampled", spot=spot, looks=list(looks), sediment_mm=sediment_mm)
+
+    def test(self, minutes: float, check: str, outcome: str | None = None, **figures: float) -> Scene:
+        """One check with its answer."""
+        return self.record(minutes, "tested", check=check, outcome=outcome, figures=figures)
+
+    def decide(self, minutes: float, route: str | None = None, reason: str = "") -> Scene:
+        """Follow the counsel, or with a route go against it."""
+        advised = state_of(self.loop, self.loop.machine.depot.policy).advice.route.value
+        return self.record(minutes, "routed", route=route or advised, advised=advised, reason=reason)
+
     def choose(self, minutes: float, product: Product, **more: Any) -> Scene:
         """Choose what goes in."""
         return self.record(
@@ -106,6 +121,11 @@ def _make_things() -> Depot:
         product = Product(depot=depot, **given)
         product.clean()
         product.save()
+    for model, name in ((Agent, "agents"), (WaterSource, "waters")):
+        for given in data[name]:
+            line = model(depot=depot, **given)
+            line.clean()
+            line.save()
     for given in data["instruments"]:
         Instrument.objects.create(depot=depot, zeroed_at=timezone.now() - timedelta(hours=3), **given)
     for given in data["machines"]:
@@ -123,8 +143,9 @@ def _finished_shuttle(depot: Depot, rng: random.Random) -> None:
     product = depot.products.get(name="Winterline O")
     glass = depot.instruments.get(name="Glass 3")
     scene = Scene(depot, "S-12", 1, "tomo", timezone.now() - timedelta(days=1, hours=3), rng)
-    scene.open("renew").choose(6, product)
-    scene.record(55, "drained", drained_l=6.9, measured="weighed").accept_mix(4, product, -37.0)
+    scene.open("renew").record(2, "metered", distance_km=61_240).choose(6, product)
+    scene.look(4, "bottle", "clean_bright").test(1, "hoses", "sound").decide(2)
+    scene.record(40, "drained", drained_l=6.9, measured="weighed").accept_mix(4, product, -37.0)
     scene.pour_the_plan(12, product).read_and_sign(((70, -38.0), (2, -38.5), (2, -38.0)), glass, 19.0)
 
 
@@ -133,7 +154,8 @@ def _groomer_at_mix(depot: Depot, rng: random.Random) -> None:
     product = depot.products.get(name="Winterline O")
     scene = Scene(depot, "G-07", 1, "ines", timezone.now() - timedelta(hours=4), rng)
     scene.open("change_out").record(4, "read", value=-19.0, place="as_found")
-    scene.choose(3, product).record(190, "drained", drained_l=24.5, measured="weighed", rinses=2)
+    scene.choose(3, product).look(5, "bottle", "faded", sediment_mm=1).decide(2)
+    scene.record(183, "drained", drained_l=24.5, measured="weighed", rinses=2)
 
 
 def _old_groomer_out_of_reach(depot: Depot, rng: random.Random) -> None:
@@ -141,7 +163,8 @@ def _old_groomer_out_of_reach(depot: Depot, rng: random.Random) -> None:
     product = depot.products.get(name="Winterline O")
     scene = Scene(depot, "G-04", 1, "tomo", timezone.now() - timedelta(hours=5), rng)
     scene.open("change_out").record(5, "read", value=-27.0, place="as_found")
-    scene.choose(4, product).record(200, "drained", drained_l=10.4, measured="marks", rinses=3)
+    scene.choose(4, product).decide(2, "change_out", "nobody knows who topped it up")
+    scene.record(198, "drained", drained_l=10.4, measured="marks", rinses=3)
 
 
 def _standby_diesel_remembered(depot: Depot, rng: random.Random) -> None:
@@ -175,6 +198,66 @@ def _railcar_just_opened(depot: Depot, rng: random.Random) -> None:
     Scene(depot, "R-02", 1, "ines", timezone.now() - timedelta(minutes=2), rng).open("change_out")
 
 
+def _pickup_rusts_again(depot: Depot, rng: random.Random) -> None:
+    """V-31: cleaned twice in six weeks, and the rust is back: stop cleaning, test for combustion gas."""
+    product = depot.products.get(name="Old Guard S")
+    for days, spot in ((41, "bottle"), (19, "neck")):
+        scene = Scene(depot, "V-31", 1, "tomo", timezone.now() - timedelta(days=days, hours=4), rng)
+        scene.open("renew").record(2, "metered", distance_km=214_300 + 20 * (41 - days))
+        scene.choose(4, product).look(5, spot, "orange_rust", sediment_mm=5).look(3, "drain", "brown_swirl").decide(3)
+        scene.record(240, "drained", drained_l=4.5, measured="weighed", rinses=6)
+        scene.accept_mix(5, product, -37.0).pour_the_plan(15, product)
+        scene.read_and_sign(((80, -35.5), (3, -36.0), (2, -35.5)), depot.instruments.get(name="Glass 3"), 18.0)
+    scene = Scene(depot, "V-31", 1, "tomo", timezone.now() - timedelta(minutes=35), rng)
+    scene.open("clean").record(2, "metered", distance_km=215_180).choose(4, product)
+    scene.look(6, "neck", "orange_rust", "fine_sand", sediment_mm=4)
+    sample = Entry.objects.filter(loop=scene.loop, kind="sampled").latest("recorded_at")
+    add_photo(scene.loop, scene.new_id(), sample.id, rusty_jar(), actor=scene.actor)
+
+
+def _bus_nobody_knows(depot: Depot, rng: random.Random) -> None:
+    """B-14: bought at an auction, wrong coolant told inside; Tomo renews it against the counsel, a lead has to see it."""
+    product = depot.products.get(name="Winterline O")
+    scene = Scene(depot, "B-14", 1, "tomo", timezone.now() - timedelta(minutes=75), rng)
+    scene.open("renew").record(3, "told", base="ethylene", family="iat", topped_up="unknown").choose(4, product)
+    scene.look(5, "bottle", "cloudy").test(2, "cap", "clean").test(2, "hoses", "soft")
+    scene.decide(4, "renew", "takes the last cable-car crew down at noon")
+
+
+def _pump_set_leaks(depot: Depot, rng: random.Random) -> None:
+    """P-06: renewed seven months ago, topped up with water since; its readings fall."""
+    product, glass = depot.products.get(name="Winterline O"), depot.instruments.get(name="Glass 3")
+    scene = Scene(depot, "P-06", 1, "ines", timezone.now() - timedelta(days=214), rng)
+    scene.open("renew").record(2, "metered", hours=5_120).choose(4, product)
+    scene.record(6, "read", value=-31.0, place="as_found", instrument_id=glass.id, sample_c=16.0)
+    scene.record(50, "drained", drained_l=8.6, measured="weighed").accept_mix(4, product, -36.0)
+    scene.pour_the_plan(12, product).read_and_sign(((70, -37.5), (2, -37.0), (2, -37.5)), glass, 18.0)
+    for days, hours, value, water_l in ((150, 5_390, -35.0, 0.0), (92, 5_640, -33.0, 0.5), (31, 5_830, -30.5, 0.0)):
+        scene = Scene(depot, "P-06", 1, "ines", timezone.now() - timedelta(days=days), rng)
+        scene.open("top_up" if water_l else "check").record(2, "metered", hours=hours)
+        scene.record(1, "told", base="ethylene", family="oat", topped_up="water")
+        if water_l:
+            scene.choose(2, product)
+        scene.record(4, "read", value=value, place="as_found", instrument_id=glass.id, sample_c=15.0)
+        scene.look(2, "neck", "clean_bright").test(1, "level", "low" if water_l else "at_mark").decide(3)
+        if water_l:
+            scene.record(4, "poured", product_id=None, product_l=0.0, water_l=water_l, water="demineralised", at_mark=True)
+            scene.read_and_sign(((45, -31.5), (2, -31.5)), glass, 16.0)
+        else:
+            scene.record(2, "signed_off", proof="checked")
+
+
+def _blower_by_strips(depot: Depot, rng: random.Random) -> None:
+    """H-09: wet liners; its strips say that the liners want additive."""
+    scene = Scene(depot, "H-09", 1, "ines", timezone.now() - timedelta(minutes=50), rng)
+    scene.open("check").record(2, "metered", hours=7_460)
+    scene.record(3, "told", base="ethylene", family="noat", topped_up="same", changed_on="2025-02-11")
+    scene.record(
+        4, "read", value=-44.0, place="as_found", sample_c=16.0, instrument_id=depot.instruments.get(name="Glass 3").id
+    )
+    scene.look(2, "neck", "clean_bright").test(3, "inhibitor", ph=8.9, nitrite_mg_l=420.0)
+
+
 def load() -> Depot:
     """Load the depot into an empty database."""
     rng = random.Random(SEED)
@@ -186,5 +269,9 @@ def load() -> Depot:
         _loader_teaches_its_capacity(depot, rng)
         _standby_diesel_remembered(depot, rng)
         _carrier_renewed(depot, rng)
+        _pump_set_leaks(depot, rng)
+        _pickup_rusts_again(depot, rng)
+        _bus_nobody_knows(depot, rng)
+        _blower_by_strips(depot, rng)
         _railcar_just_opened(depot, rng)
     return depot

@@ -37,7 +37,7 @@ class CoolantFilter(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class Interval:
+class ServiceInterval:
     """How long the maker says a filling lasts; None: not stated. Due at the earliest of the three."""
 
     months: float | None = None
@@ -63,7 +63,7 @@ class Equipment:
     preheater_pump: bool = False
     coolant_filter: CoolantFilter = CoolantFilter.NONE
     conductivity_limit_us_cm: float | None = None
-    interval: Interval = Interval()
+    interval: ServiceInterval = ServiceInterval()
 
     def __post_init__(self) -> None:
         if self.thermostat_opens_c is not None:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from enum import StrEnum
 
-from temper_core.entries import Entry, Place, Poured, Read, Routed, SignedOff
+from temper_core.entries import Entry, Place, Poured, Read, Route, Routed, SignedOff
 from temper_core.glycol import freeze_point, mass_fraction_of, strength_of
 from temper_core.judge.due import DAYS_IN_MONTH
 from temper_core.ledger import Tally, apply, finished_questions, found_strength, question_of, standing, start
@@ -134,6 +134,8 @@ def _left(t: Tally, entry: Entry) -> list[Event]:
     if not t.pours:
         said = say("checked", "Checked, nothing poured.")
         return [Event(entry.id, entry.happened_at, EventKind.CHECK, said)]
+    if t.route is Route.TOP_UP:
+        return []  # its pour and its readings stand on the line already; the filling is the old one
     questions = finished_questions(t)
     together = repeats(questions, t.policy) if questions else None
     predicted = strength_of(t.glycol, t.contents.total.glycol_w)

@@ -1,18 +1,33 @@
 import { useQuery } from '@tanstack/react-query';
-import { lazy, Suspense } from 'react';
-import { Route, Routes } from 'react-router';
+import { lazy, Suspense, useCallback } from 'react';
+import { Route, Routes, useNavigate } from 'react-router';
 import { sessionOptions } from './api/queries';
 import { Board } from './board/Board';
+import { useScan } from './machines/useScan';
 import { NotHere } from './parts/NotHere';
 import { SignInAgain, SignInPage } from './people/SignIn';
 
 const BenchPage = lazy(() => import('./bench/BenchPage'));
 const MachinesPage = lazy(() => import('./machines/MachinesPage'));
 const LedgerPage = lazy(() => import('./machines/LedgerPage'));
+const MachinePage = lazy(() => import('./machines/MachinePage'));
+const HistoryPage = lazy(() => import('./machines/HistoryPage'));
+const CataloguePage = lazy(() => import('./catalogue/CataloguePage'));
 const NewMachinePage = lazy(() => import('./machines/NewMachinePage'));
 const PolicyPage = lazy(() => import('./policy/PolicyPage'));
 
+/** A scanned code opens the finder, or the page that a label's address names. */
+function useFinderScan(): void {
+  const go = useNavigate();
+  const onScan = useCallback(
+    (code: string) => void go(code.startsWith('/') ? code : `/machines?find=${encodeURIComponent(code)}`),
+    [go],
+  );
+  useScan(onScan);
+}
+
 export function App() {
+  useFinderScan();
   const session = useQuery(sessionOptions);
   if (session.isPending) return <p className="empty">Opening the bay.</p>;
   if (session.isError)
@@ -32,6 +47,9 @@ export function App() {
           <Route path="loops/:loopId/ledger" element={<LedgerPage />} />
           <Route path="machines" element={<MachinesPage />} />
           <Route path="machines/new" element={<NewMachinePage />} />
+          <Route path="machines/:machineId" element={<MachinePage />} />
+          <Route path="loops/:loopId/history" element={<HistoryPage />} />
+          <Route path="catalogue" element={<CataloguePage />} />
           <Route path="policy" element={<PolicyPage />} />
           <Route
             path="*"

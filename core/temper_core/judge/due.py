@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 
 from temper_core.chemistry import FAMILY_NAMES, Family
-from temper_core.equipment import Interval
+from temper_core.equipment import ServiceInterval
 from temper_core.policy import RULES, Policy
 from temper_core.saying import Saying, say
 
@@ -68,7 +68,7 @@ def add_months(day: date, months: float) -> date:
     return there + timedelta(days=round((months - whole) * DAYS_IN_MONTH))
 
 
-def life_of(families: Sequence[Family], stated: Interval, policy: Policy) -> Life:
+def life_of(families: Sequence[Family], stated: ServiceInterval, policy: Policy) -> Life:
     """Life of a filling of these families: the maker's figures where stated, else policy's, of a mixture the shortest."""
 
     def shortest(field: str, suffix: str) -> float | None:
@@ -83,7 +83,7 @@ def life_of(families: Sequence[Family], stated: Interval, policy: Policy) -> Lif
     names = " and ".join(FAMILY_NAMES[family] for family in families) or "an unknown coolant"
     if len(families) > 1:
         by = say("shortest", "A mixture of {names} keeps the shorter life.", names=names)
-    elif stated != Interval():
+    elif stated != ServiceInterval():
         by = say("maker", "The maker's own interval.")
     else:
         by = say("policy", "This depot's figure for {names}.", names=names)
@@ -133,6 +133,18 @@ def service_due(
     return Due(on, by, projected, days, left["distance_km"], left["hours"], overdue, soon, life, said)
 
 
+_MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
+
+
+def day_words(day: date) -> str:
+    """A day as people write it, whatever the machine's locale.
+
+    >>> day_words(date(2027, 3, 28))
+    '28 Mar 2027'
+    """
+    return f"{day.day} {_MONTHS[day.month - 1]} {day.year}"
+
+
 _BY = {"months": "by age", "distance": "by distance", "hours": "by hours", "": ""}
 
 
@@ -145,5 +157,5 @@ def _say(changed: date | None, on: date | None, by: str, projected: bool, days: 
         return say("no_interval", "No interval is known for it: the maker's, or a strip, decides.")
     about = "about " if projected else ""
     if days < 0:
-        return say("overdue", "Due since {about}{day}, {by}.", about=about, day=on.isoformat(), by=_BY[by])
-    return say("due_on", "Due {about}{day}, {by}.", about=about, day=on.isoformat(), by=_BY[by])
+        return say("overdue", "Due since {about}{day}, {by}.", about=about, day=day_words(on), by=_BY[by])
+    return say("due_on", "Due {about}{day}, {by}.", about=about, day=day_words(on), by=_BY[by])

@@ -183,9 +183,7 @@ def _dirt(case: Case) -> Iterator[Counsel]:
             "rust_back", R.CLEAN, F.DECIDES, say("rust_back", "It came back after one clean: repeat once, no more.")
         )
     for entry_id, where, what in signs:
-        words = (
-            "{what}, {where}: clean, then flush." if force is F.DECIDES else "{what}, {where} only: a hint, look elsewhere."
-        )
+        words = "{what}, {where}." if force is F.DECIDES else "{what}, {where} only: a hint, look elsewhere."
         yield Counsel("dirt", R.CLEAN, force, say("dirt", words, what=_upper(what), where=where), entry_id)
 
 
@@ -282,6 +280,8 @@ def _age(case: Case) -> Iterator[Counsel]:
         yield Counsel("overdue", R.RENEW, F.DECIDES, case.due.said)
     elif case.due and case.due.soon:
         yield Counsel("due_soon", R.RENEW, F.HINT, case.due.said)
+    elif case.due and case.due.on is None and case.due.said.code == "changed_unknown":
+        yield Counsel("age_unknown", R.RENEW, F.HINT, case.due.said)
     elif case.due and case.due.on:
         yield Counsel("not_due", R.CHECK, F.FOR, case.due.said)
 

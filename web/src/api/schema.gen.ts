@@ -1439,7 +1439,7 @@ export interface components {
              *       "hours": null
              *     }
              */
-            interval?: components["schemas"]["Interval"];
+            interval?: components["schemas"]["ServiceInterval"];
         };
         /**
          * Event
@@ -3596,6 +3596,27 @@ export interface components {
             entry_id: string;
             sampled: components["schemas"]["Sampled"] | null;
             tested: components["schemas"]["Tested"] | null;
+        };
+        /**
+         * ServiceInterval
+         * @description How long the maker says a filling lasts; None: not stated. Due at the earliest of the three.
+         */
+        ServiceInterval: {
+            /**
+             * Months
+             * @default null
+             */
+            months?: number | null;
+            /**
+             * Distance Km
+             * @default null
+             */
+            distance_km?: number | null;
+            /**
+             * Hours
+             * @default null
+             */
+            hours?: number | null;
         };
         /**
          * Session

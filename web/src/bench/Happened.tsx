@@ -30,6 +30,10 @@ export function Happened({ bench, recorder }: Props) {
         <Link to={`/loops/${bench.loop.id}/ledger`} style={{ color: 'inherit' }}>
           Whole ledger
         </Link>
+        {', '}
+        <Link to={`/loops/${bench.loop.id}/history`} style={{ color: 'inherit' }}>
+          history
+        </Link>
         {newest && mine && newest.kind !== 'job_opened' && !bench.state.signed_at && (
           <ButtonBase className="key small" onClick={takeBack} style={{ marginTop: 8 }}>
             Take last one back

@@ -1,4 +1,4 @@
-import { useNavigate } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import type { Schemas } from '../api/client';
 import { GoPlate } from '../parts/GoPlate';
 import { Tick } from '../parts/icons';
@@ -44,6 +44,14 @@ export function NoJob({ bench }: { bench: Schemas['Bench'] }) {
       )}
       {!proof && <p style={{ paddingTop: 12 }}>{sayIn(state.claim.said, system)}</p>}
       <LearnedCapacity bench={bench} />
+      {state.due && (
+        <p style={{ paddingTop: 12 }} className={state.due.overdue ? 'hot' : ''}>
+          {sayIn(state.due.said, system)}
+        </p>
+      )}
+      <p style={{ paddingTop: 12 }}>
+        <Link to={`/loops/${bench.loop.id}/history`}>Its history</Link>
+      </p>
       {state.flags.map((flag) => (
         <p key={flag.code} style={{ paddingTop: 12 }}>
           {sayIn(flag, system)}

@@ -124,14 +124,26 @@ function FinishedLane({ board, zone }: { board: BoardData | undefined; zone: str
     <section className="lane" aria-label="Finished lately">
       <div className="shelfhead">
         <b>Finished</b>
-        <span>the last seven days</span>
+        <span>the last seven days{(board?.overrides.length ?? 0) > 0 && '; decisions to look at first'}</span>
       </div>
       <ul>
+        {(board?.overrides ?? []).map((row) => (
+          <li key={row.override.entry_id}>
+            <Link to={`/loops/${row.loop_id}/history`} className="lanecard not">
+              <b>{row.machine.fleet_number}</b>
+              against the counsel
+              <br />
+              <span className="ink2">
+                {row.override.person}: {row.override.routed.reason}
+              </span>
+            </Link>
+          </li>
+        ))}
         {finished.map((row) => (
           <li key={`${row.loop_id}${row.signed_at}`}>
             <Link
               to={`/loops/${row.loop_id}/ledger`}
-              className={`lanecard${['proven', 'glycol_free'].includes(row.proof) ? '' : ' not'}`}
+              className={`lanecard${['proven', 'glycol_free', 'checked'].includes(row.proof) ? '' : ' not'}`}
             >
               <b>{row.machine.fleet_number}</b>
               {PROOF[row.proof] ?? row.proof}

@@ -2,7 +2,7 @@ import { useId } from 'react';
 import type { Schemas } from '../api/client';
 import { useUnits } from '../units/UnitsContext';
 import { fromBase, number, type System, SYSTEMS, UNIT_LABEL, volumeDecimals } from '../units/units';
-import { type Box, draw, HEIGHT, type Hose, type Tap, WIDTH } from './circuitGeometry';
+import { type Box, draw, HEIGHT, type Hose, type Mark, type Tap, WIDTH } from './circuitGeometry';
 import { HatchPattern } from './patterns';
 
 type Vessel = Schemas['VesselState'];
@@ -150,6 +150,38 @@ function TapMark({ tap, next }: { tap: Tap; next: boolean }) {
   );
 }
 
+/** A funnel over the vessel: where it is filled, and in which order where there are several. */
+function FillMark({ mark }: { mark: Mark }) {
+  const { x, y, number: order } = mark;
+  return (
+    <g>
+      <path
+        d={`M${x - 9} ${y - 15}h18l-6 10v5h-6v-5z`}
+        fill="var(--sheet)"
+        stroke="var(--ink)"
+        strokeWidth="2"
+        strokeLinejoin="round"
+      />
+      {order && (
+        <text x={x - 13} y={y - 4} textAnchor="end" className="vq" style={halo}>
+          {order}
+        </text>
+      )}
+    </g>
+  );
+}
+
+/** A small stub at the side: where air is let out. */
+function BleedMark({ mark }: { mark: Mark }) {
+  const out = mark.word === 'right' ? 1 : -1;
+  return (
+    <g>
+      <path d={`M${mark.x} ${mark.y}h${6 * out}`} stroke="var(--ink)" strokeWidth="4" />
+      <circle cx={mark.x + 9 * out} cy={mark.y} r="3.4" fill="var(--sheet)" stroke="var(--ink)" strokeWidth="2" />
+    </g>
+  );
+}
+
 function describe(vessels: Vessel[], volume: (litres: number) => string): string {
   return vessels
     .map((vessel) => {
@@ -205,6 +237,12 @@ export function Circuit({ layout, vessels, fresh, drainsNext }: Props) {
       })}
       {drawing.hoses.map((hose) => (
         <Symbol key={hose.d} hose={hose} />
+      ))}
+      {drawing.fills.map((mark) => (
+        <FillMark key={mark.key} mark={mark} />
+      ))}
+      {drawing.bleeds.map((mark) => (
+        <BleedMark key={mark.key} mark={mark} />
       ))}
       {drawing.taps.map((tap) => (
         <TapMark key={tap.letter} tap={tap} next={drainsNext} />

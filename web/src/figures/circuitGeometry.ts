@@ -26,10 +26,21 @@ export interface Tap {
   y: number;
 }
 
+/** Where coolant goes in, or air is let out; word: its number where there are several, and what it is. */
+export interface Mark {
+  key: string;
+  x: number;
+  y: number;
+  number: string;
+  word: string;
+}
+
 export interface Drawing {
   boxes: Map<string, Box>;
   hoses: Hose[];
   taps: Tap[];
+  fills: Mark[];
+  bleeds: Mark[];
   y: (mm: number) => number;
   lowMm: number;
   highMm: number;
@@ -140,5 +151,21 @@ export function draw(layout: Layout): Drawing {
     const box = boxes.get(drain.node);
     return box ? [{ letter: drain.letter, x: box.x + 22, y: box.y + box.h }] : [];
   });
-  return { boxes, hoses, taps, y, lowMm, highMm };
+  const several = (layout.fill_points ?? []).length > 1;
+  const fills = (layout.fill_points ?? []).flatMap((row) => {
+    const box = boxes.get(row.node);
+    const word = several ? (row.name ?? 'cap') : 'fill';
+    return box
+      ? [{ key: `fill${row.number}`, x: box.x + box.w - 16, y: box.y, number: several ? String(row.number) : '', word }]
+      : [];
+  });
+  const bleeds = (layout.bleeders ?? []).flatMap((row) => {
+    const box = boxes.get(row.node);
+    if (!box) return [];
+    const level = Math.min(box.y + box.h - 8, Math.max(box.y + 9, y(row.height_mm)));
+    const right = box.x + box.w < WIDTH - 20;
+    const x = right ? box.x + box.w : box.x;
+    return [{ key: `bleed${row.number}`, x, y: level, number: String(row.number), word: right ? 'right' : 'left' }];
+  });
+  return { boxes, hoses, taps, fills, bleeds, y, lowMm, highMm };
 }

@@ -2,7 +2,7 @@ import ButtonBase from '@mui/material/ButtonBase';
 import InputBase from '@mui/material/InputBase';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useId, useRef, useState } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { Link, useNavigate, useSearchParams } from 'react-router';
 import { v4 as uuid } from 'uuid';
 import { api, type Refusal as RefusalError, type Schemas, unwrap } from '../api/client';
 import { machinesOptions, sessionOptions } from '../api/queries';
@@ -12,8 +12,8 @@ import { Refusal } from '../parts/Refusal';
 import { Segment } from '../parts/Segment';
 import { TopStrip } from '../parts/TopStrip';
 import { useUnits } from '../units/UnitsContext';
-import { dayOf } from '../words/time';
-import { ROUTE } from '../words/trade';
+import { dateOf, dayOf } from '../words/time';
+import { ROUTE, ROUTE_SAYS } from '../words/trade';
 
 type Route = Schemas['Route'];
 type MachineCard = Schemas['MachineCard'];
@@ -40,7 +40,9 @@ export default function MachinesPage() {
   const client = useQueryClient();
   const machines = useQuery(machinesOptions);
   const lead = useQuery(sessionOptions).data?.person?.role === 'lead';
-  const [words, setWords] = useState('');
+  const [params, setParams] = useSearchParams();
+  const words = params.get('find') ?? '';
+  const setWords = (find: string) => setParams(find ? { find } : {}, { replace: true });
   const [chosen, choose] = useState<Chosen | null>(null);
   const jobId = useRef(uuid());
   const open = useMutation<Schemas['JobOpenedOut'], RefusalError, Chosen>({
@@ -100,6 +102,9 @@ export default function MachinesPage() {
                 New machine
               </Link>
             )}
+            <Link className="key pagelink" to="/catalogue">
+              What goes in
+            </Link>
             <Link className="key pagelink" to="/policy">
               What this depot goes by
             </Link>
@@ -130,8 +135,11 @@ export default function MachinesPage() {
         <div className="shelfhead" style={{ width: 'auto', maxWidth: 720 }}>
           <b>Which route?</b>
           <span>
-            Renew: same chemistry goes in, the residual is counted in the mix. Change out: another chemistry, unknown
-            history or a bad sample; rinses between.
+            {chosen
+              ? Object.values(chosen.routes)
+                  .map((route) => `${ROUTE[route]}: ${ROUTE_SAYS[route]}.`)
+                  .join(' ')
+              : 'Say what it came in for. What the test finds may counsel another route.'}
           </span>
         </div>
       </section>
@@ -159,11 +167,11 @@ function MachineRow({ card, routes, onToggle }: RowProps) {
   const depot = useDepot();
   return (
     <div className="mrow">
-      <div>
+      <Link to={`/machines/${card.machine.id}`} aria-label={`${card.machine.fleet_number}: what it is`}>
         <span className="plate">
           <span>{card.machine.fleet_number}</span>
         </span>
-      </div>
+      </Link>
       <div className="u">
         <b>{card.machine.kind}</b>
         <span>{card.machine.description}</span>
@@ -177,22 +185,36 @@ function MachineRow({ card, routes, onToggle }: RowProps) {
                 {loop.last_signed_at
                   ? `left ${dayOf(loop.last_signed_at, depot?.time_zone)}${loop.last_freeze_c === null ? '' : ` at ${temperature(loop.last_freeze_c)}`}`
                   : 'no signed job yet'}
+                {loop.due_on && (
+                  <span className={Date.parse(loop.due_on) < Date.now() ? 'hot' : ''}>
+                    {`, due ${dateOf(loop.due_on)}`}
+                  </span>
+                )}
               </span>
             </div>
-            <ButtonBase className="key small" component={Link} to={`/loops/${loop.id}/ledger`}>
-              Ledger
+            <ButtonBase className="key small" component={Link} to={`/loops/${loop.id}/history`}>
+              History
             </ButtonBase>
             {loop.open ? (
               <ButtonBase className="key small" component={Link} to={`/loops/${loop.id}`}>
                 In work: go there
               </ButtonBase>
             ) : (
+              <ButtonBase
+                className="key small"
+                aria-pressed={routes[loop.id] !== undefined}
+                onClick={() => onToggle(loop.id, routes[loop.id] === undefined ? 'renew' : null)}
+              >
+                {routes[loop.id] === undefined ? 'Comes in' : 'Not now'}
+              </ButtonBase>
+            )}
+            {routes[loop.id] !== undefined && (
               <Segment
                 label={`Route for ${card.machine.fleet_number} ${loop.name}`}
                 hideLabel
-                value={routes[loop.id] ?? 'no'}
-                options={[{ value: 'no', label: 'not now' }, ...ROUTES]}
-                onChange={(value) => onToggle(loop.id, value === 'no' ? null : (value as Route))}
+                value={routes[loop.id] ?? 'renew'}
+                options={ROUTES}
+                onChange={(value) => onToggle(loop.id, value)}
               />
             )}
           </div>

@@ -1,0 +1,187 @@
+import ButtonBase from '@mui/material/ButtonBase';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { lazy, Suspense, useState } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import type { Schemas } from '../api/client';
+import { historyOptions, sessionOptions } from '../api/queries';
+import { useRecorder } from '../bench/useRecorder';
+import { GoPlate } from '../parts/GoPlate';
+import { NotHere } from '../parts/NotHere';
+import { Refusal } from '../parts/Refusal';
+import { Segment } from '../parts/Segment';
+import { TopStrip } from '../parts/TopStrip';
+import { number } from '../units/units';
+import { useUnits } from '../units/UnitsContext';
+import { sayIn } from '../words/say';
+import { timeOf } from '../words/time';
+import { chemistry } from '../words/trade';
+import './history.css';
+import type { Axis } from './HistoryChart';
+
+const HistoryChart = lazy(() => import('./HistoryChart'));
+type Data = Schemas['LoopHistory'];
+
+const AXES: { value: Axis; label: string }[] = [
+  { value: 'freeze', label: 'freeze point' },
+  { value: 'strength', label: 'strength' },
+];
+
+/** Is it still good? A loop's readings, top-ups and services on one line, and what they come to. */
+export default function HistoryPage() {
+  const loopId = Number(useParams().loopId);
+  const life = useQuery({ ...historyOptions(loopId), enabled: Number.isInteger(loopId) });
+  if (life.data) return <History data={life.data} />;
+  if (life.isError)
+    return <NotHere head="The history does not open." text={life.error.message} retry={() => void life.refetch()} />;
+  return <p className="empty">Opening the history.</p>;
+}
+
+function History({ data }: { data: Data }) {
+  const go = useNavigate();
+  const [axis, look] = useState<Axis>('freeze');
+  const { system, volume } = useUnits();
+  const { machine, loop, state, history } = data;
+  const plotted = history.events.filter((event) => event.strength_percent !== null);
+  const open = state.job_id !== null && state.signed_at === null;
+  return (
+    <div className="page historypage">
+      <TopStrip>
+        <div className="plateslot">
+          <span className="plate">
+            <span>{machine.fleet_number}</span>
+          </span>
+        </div>
+        <div className="veh" style={{ flex: 1, maxWidth: 'none' }}>
+          <div>
+            <b>{machine.kind}, is it still good?</b>
+            <span>
+              {loop.name}, {volume(loop.capacity_l)}, {chemistry(state.inside.family, state.inside.base).toLowerCase()}
+            </span>
+          </div>
+        </div>
+      </TopStrip>
+      <main id="work">
+        <div className="verdicts">
+          <p>{sayIn(state.claim.said, system)}</p>
+          {state.due && (
+            <p className={state.due.overdue ? 'hot' : ''}>
+              {sayIn(state.due.said, system)} {sayIn(state.due.life.by, system)}
+            </p>
+          )}
+          {history.slope && (
+            <p className={history.slope.leaks ? 'hot' : ''} data-testid="slope">
+              {sayIn(history.slope.said, system)}
+            </p>
+          )}
+        </div>
+        <Overrides data={data} />
+        {plotted.length > 1 ? (
+          <section aria-label="Time line" className="chartbox">
+            <Segment label="Shown" hideLabel value={axis} options={AXES} onChange={look} />
+            <Suspense fallback={<p className="empty">Drawing.</p>}>
+              <HistoryChart events={history.events} axis={axis} coldestC={state.plan?.coldest_c ?? -25} height={300} />
+            </Suspense>
+          </section>
+        ) : (
+          <p className="empty">
+            <b>{plotted.length === 0 ? 'Nothing read yet.' : 'One reading so far.'}</b>A line needs two.
+          </p>
+        )}
+        <Events data={data} />
+      </main>
+      <div className="gocorner">
+        <div className="row machinekeys">
+          <Link className="key small" to={`/loops/${loop.id}/ledger`}>
+            Whole ledger
+          </Link>
+          <Link className="key small" to={`/machines/${machine.id}`}>
+            Machine
+          </Link>
+        </div>
+        <GoPlate
+          act={open ? `To the bench of ${machine.fleet_number}` : 'Back to the board'}
+          onPress={() => void go(open ? `/loops/${loop.id}` : '/')}
+        />
+      </div>
+    </div>
+  );
+}
+
+/** Decisions against the counsel; a lead says that they have seen them. */
+function Overrides({ data }: { data: Data }) {
+  const client = useQueryClient();
+  const { system } = useUnits();
+  const session = useQuery(sessionOptions).data;
+  const recorder = useRecorder(data.loop.id, data.state);
+  const waiting = data.state.overrides.filter((row) => !row.acknowledged);
+  if (waiting.length === 0) return null;
+  const seen = (entryId: string) =>
+    recorder.record([{ kind: 'acknowledged', facts: { entry_id: entryId } }], () => {
+      void client.invalidateQueries(historyOptions(data.loop.id));
+    });
+  return (
+    <section className="overrides" aria-label="Against the counsel">
+      {waiting.map((row) => {
+        const event = data.history.events.find((one) => one.entry_id === row.entry_id);
+        return (
+          <div key={row.entry_id}>
+            <i className="tape" />
+            <p>
+              <b>{event && sayIn(event.said, system)}</b>{' '}
+              <span className="ink2">
+                {row.person}, {timeOf(row.at, session?.depot?.time_zone)}
+              </span>
+            </p>
+            {session?.person?.role === 'lead' && (
+              <ButtonBase className="key" aria-disabled={recorder.busy} onClick={() => seen(row.entry_id)}>
+                I have seen it
+              </ButtonBase>
+            )}
+          </div>
+        );
+      })}
+      {recorder.refusal && <Refusal which="Not recorded." allowed={recorder.refusal.message} />}
+    </section>
+  );
+}
+
+/** Every event in words, newest first: the drawing's twin. */
+function Events({ data }: { data: Data }) {
+  const { system, temperature } = useUnits();
+  const zone = useQuery(sessionOptions).data?.depot?.time_zone;
+  const { events } = data.history;
+  if (events.length === 0) return null;
+  return (
+    <table className="ledger">
+      <thead>
+        <tr>
+          <th>when</th>
+          <th>what</th>
+          <th>strength</th>
+          <th>freezes at</th>
+          <th className="wide">target then</th>
+        </tr>
+      </thead>
+      <tbody>
+        {[...events].reverse().map((event) => (
+          <tr key={`${event.entry_id} ${event.kind}`}>
+            <td className="nw">{timeOf(event.at, zone)}</td>
+            <td>
+              {sayIn(event.said, system)}
+              <span className="photos">
+                {data.photos
+                  .filter((photo) => photo.entry_id === event.entry_id)
+                  .map((photo) => (
+                    <img key={photo.sha256} src={`/api/photos/${photo.sha256}`} alt="" />
+                  ))}
+              </span>
+            </td>
+            <td className="nw">{event.strength_percent == null ? '' : `${number(event.strength_percent, 1)} %`}</td>
+            <td className="nw">{event.freeze_c == null ? '' : temperature(event.freeze_c)}</td>
+            <td className="wide nw">{event.target_c == null ? '' : temperature(event.target_c, 0)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

@@ -1,0 +1,240 @@
+import type { Schemas } from '../api/client';
+import { Check } from '../parts/Check';
+import { Chips } from '../parts/Chips';
+import { NumberField } from '../parts/NumberField';
+import { QuantityField } from '../parts/QuantityField';
+import { Segment } from '../parts/Segment';
+import { TextField } from '../parts/TextField';
+import { BASE, CAPACITY_FROM, FAMILY, FILTER, LEVEL_RULE, MATERIAL, TANK } from '../words/trade';
+import type { LoopForm } from './loopForm';
+
+const options = <T extends string>(names: Record<T, string>) =>
+  (Object.keys(names) as T[]).map((value) => ({ value, label: names[value] }));
+const BASES = [{ value: 'unknown', label: 'nobody knows' }, ...options(BASE)] as {
+  value: LoopForm['base'];
+  label: string;
+}[];
+
+interface Props {
+  form: LoopForm;
+  onChange: (part: Partial<LoopForm>) => void;
+}
+
+/** Capacity, cap, tank, thermostat: what it is built with. */
+export function BuildFields({ form, onChange }: Props) {
+  return (
+    <>
+      <div className="row">
+        <TextField
+          name="loopName"
+          label="Loop"
+          value={form.name}
+          max={60}
+          wide
+          onChange={(name) => onChange({ name })}
+        />
+      </div>
+      <div className="row">
+        <QuantityField
+          name="capacity"
+          label="Holds, up to the cold mark"
+          kind="volume"
+          typed={form.capacity}
+          onChange={(capacity) => onChange({ capacity })}
+        />
+        <Segment
+          label="That figure is from"
+          value={form.source}
+          options={options(CAPACITY_FROM)}
+          onChange={(source) => onChange({ source })}
+        />
+      </div>
+      <Segment label="Tank" value={form.tank} options={options(TANK)} onChange={(tank) => onChange({ tank })} />
+      <div className="row">
+        <Segment
+          label="Cold level belongs"
+          value={form.levelRule}
+          options={options(LEVEL_RULE)}
+          onChange={(levelRule) => onChange({ levelRule })}
+        />
+        {form.levelRule === 'below_lip' && (
+          <NumberField
+            name="belowLip"
+            label="Below the lip"
+            unit="mm"
+            value={form.belowLip}
+            low={1}
+            high={300}
+            onChange={(belowLip) => onChange({ belowLip })}
+          />
+        )}
+      </div>
+      <div className="row">
+        <QuantityField
+          name="cap"
+          label="Cap holds"
+          kind="pressure"
+          typed={form.cap}
+          onChange={(cap) => onChange({ cap })}
+        />
+        <QuantityField
+          name="thermostat"
+          label="Thermostat opens at"
+          kind="temperature"
+          typed={form.thermostat}
+          onChange={(thermostat) => onChange({ thermostat })}
+        />
+        <QuantityField
+          name="coldest"
+          label="Coldest it stands in (empty: the depot’s)"
+          kind="temperature"
+          typed={form.coldest}
+          onChange={(coldest) => onChange({ coldest })}
+        />
+        <Segment
+          label="Coolant filter"
+          value={form.filter}
+          options={options(FILTER)}
+          onChange={(filter) => onChange({ filter })}
+        />
+      </div>
+      <div className="row">
+        <Check
+          label="Fuel-fired preheater"
+          detail="it starts by itself"
+          checked={form.preheater}
+          onChange={(preheater) => onChange({ preheater })}
+        />
+        {form.preheater && (
+          <Check
+            label="with a pump of its own"
+            checked={form.preheaterPump}
+            onChange={(preheaterPump) => onChange({ preheaterPump })}
+          />
+        )}
+        <Check
+          label="High voltage"
+          detail="trained people only"
+          checked={form.highVoltage}
+          onChange={(highVoltage) => onChange({ highVoltage })}
+        />
+      </div>
+    </>
+  );
+}
+
+/** What the maker asks for, what the coolant touches, what is believed inside. */
+export function AsksFields({ form, onChange }: Props) {
+  const families = options(FAMILY);
+  return (
+    <>
+      <Chips
+        label="The maker asks for"
+        options={families}
+        picked={form.families}
+        onChange={(f) => onChange({ families: f })}
+      />
+      <div className="row">
+        <TextField
+          name="standards"
+          label="and standards, with commas"
+          value={form.standards}
+          max={160}
+          wide
+          onChange={(standards) => onChange({ standards })}
+        />
+        <TextField
+          name="stated"
+          label="Where that was read"
+          value={form.statedIn}
+          max={120}
+          wide
+          onChange={(statedIn) => onChange({ statedIn })}
+        />
+      </div>
+      <div className="row">
+        <NumberField
+          name="months"
+          label="Lasts, by the maker"
+          unit="months"
+          value={form.months}
+          low={1}
+          high={240}
+          onChange={(months) => onChange({ months })}
+        />
+        <QuantityField
+          name="intervalKm"
+          label="or"
+          kind="distance"
+          typed={form.km}
+          onChange={(km) => onChange({ km })}
+        />
+        <NumberField
+          name="intervalHours"
+          label="or"
+          unit="h"
+          value={form.hours}
+          low={1}
+          high={50000}
+          onChange={(hours) => onChange({ hours })}
+        />
+      </div>
+      <Chips
+        label="The coolant touches"
+        options={options(MATERIAL)}
+        picked={form.materials}
+        onChange={(materials) => onChange({ materials })}
+      />
+      <div className="row">
+        <Check
+          label="Rules forbid glycol"
+          detail="race series"
+          checked={form.glycolForbidden}
+          onChange={(glycolForbidden) => onChange({ glycolForbidden })}
+        />
+        <Check
+          label="Low-conductivity only"
+          detail="power electronics, battery"
+          checked={form.lowConductivity}
+          onChange={(lowConductivity) => onChange({ lowConductivity })}
+        />
+        {form.lowConductivity && (
+          <NumberField
+            name="conductivity"
+            label="Maker’s limit"
+            unit="µS/cm"
+            value={form.conductivity}
+            low={0.1}
+            high={5000}
+            onChange={(conductivity) => onChange({ conductivity })}
+          />
+        )}
+      </div>
+      <Segment
+        label="In it now, by papers or a reading, never by colour"
+        value={form.base}
+        options={BASES}
+        onChange={(base) => onChange({ base, ...(base === 'none' ? { family: 'glycol_free' } : {}) })}
+      />
+      {form.base !== 'unknown' && form.base !== 'none' && (
+        <div className="row">
+          <Chips
+            label="Its family, if somebody knows"
+            options={families}
+            picked={form.family === 'unknown' ? [] : [form.family as Schemas['Family']]}
+            onChange={(picked) => onChange({ family: picked.at(-1) ?? 'unknown' })}
+          />
+          <NumberField
+            name="strength"
+            label="Its strength, if told"
+            unit="%"
+            value={form.strength}
+            low={0}
+            high={100}
+            onChange={(strength) => onChange({ strength })}
+          />
+        </div>
+      )}
+    </>
+  );
+}

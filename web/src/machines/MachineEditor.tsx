@@ -1,0 +1,82 @@
+import ButtonBase from '@mui/material/ButtonBase';
+import { useState } from 'react';
+import type { Refusal as RefusalError, Schemas } from '../api/client';
+import { GoPlate } from '../parts/GoPlate';
+import { NumberField, numberOf } from '../parts/NumberField';
+import { Refusal } from '../parts/Refusal';
+import { TextField } from '../parts/TextField';
+
+type Given = Omit<Schemas['MachineEdit'], 'seen'>;
+
+interface Props {
+  machine: Schemas['MachineOut'];
+  busy: boolean;
+  refusal: RefusalError | null;
+  onKeep: (given: Given) => void;
+  onLeave: () => void;
+}
+
+/** Number, kind, description, year. */
+export function MachineEditor({ machine, busy, refusal, onKeep, onLeave }: Props) {
+  const [number, setNumber] = useState(machine.fleet_number);
+  const [kind, setKind] = useState(machine.kind);
+  const [description, describe] = useState(machine.description);
+  const [year, setYear] = useState(machine.year === null ? '' : String(machine.year));
+  const fieldError = (name: string) => (refusal?.field === name ? refusal.message : undefined);
+  const typedYear = numberOf(year);
+  const yearOk = year.trim() === '' || (typedYear !== null && Number.isInteger(typedYear));
+  const waits = !number.trim() || !kind.trim() ? 'Give it a number and a kind' : yearOk ? null : 'Correct the year';
+  return (
+    <>
+      <main id="work" className="onecolumn">
+        <div className="formside">
+          <div className="row machinekeys">
+            <ButtonBase className="key" onClick={onLeave}>
+              Leave it as it was
+            </ButtonBase>
+          </div>
+          <div className="row">
+            <TextField
+              name="number"
+              label="Fleet number"
+              value={number}
+              max={16}
+              wide
+              refused={fieldError('fleet_number')}
+              onChange={setNumber}
+            />
+            <TextField
+              name="kind"
+              label="What it is"
+              value={kind}
+              max={60}
+              wide
+              refused={fieldError('kind')}
+              onChange={setKind}
+            />
+            <NumberField name="year" label="Built in" unit="" value={year} low={1900} high={2100} onChange={setYear} />
+          </div>
+          <TextField
+            name="description"
+            label="To tell it from its like"
+            value={description}
+            max={120}
+            wide
+            onChange={describe}
+          />
+          {refusal && !['fleet_number', 'kind'].includes(refusal.field) && (
+            <Refusal which="Not kept." allowed={refusal.message} />
+          )}
+        </div>
+      </main>
+      <div className="gocorner">
+        <GoPlate
+          act="Keep it so"
+          waits={waits}
+          busy={busy}
+          onPress={() => onKeep({ fleet_number: number, kind, description, year: typedYear })}
+        />
+      </div>
+    </>
+  );
+}

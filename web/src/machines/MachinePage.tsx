@@ -1,0 +1,165 @@
+import ButtonBase from '@mui/material/ButtonBase';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import { api, type Refusal as RefusalError, type Schemas, unwrap } from '../api/client';
+import { machineOptions, sessionOptions } from '../api/queries';
+import { GoPlate } from '../parts/GoPlate';
+import { NotHere } from '../parts/NotHere';
+import { Segment } from '../parts/Segment';
+import { TopStrip } from '../parts/TopStrip';
+import { AddLoop } from './AddLoop';
+import { LoopEditor } from './LoopEditor';
+import { LoopRead } from './LoopRead';
+import './machine.css';
+import { MachineEditor } from './MachineEditor';
+import './newMachine.css';
+
+type Detail = Schemas['MachineDetail'];
+
+/** One machine: what it is, what must be known of each loop; a lead corrects it between jobs. */
+export default function MachinePage() {
+  const machineId = Number(useParams().machineId);
+  const machine = useQuery({ ...machineOptions(machineId), enabled: Number.isInteger(machineId) });
+  if (machine.data) return <Machine detail={machine.data} />;
+  if (machine.isError)
+    return (
+      <NotHere
+        head={machine.error.message.includes('nothing here') ? 'No such machine in this depot.' : 'It does not open.'}
+        text={machine.error.message}
+        retry={() => void machine.refetch()}
+      />
+    );
+  return <p className="empty">Opening the machine.</p>;
+}
+
+type Mode = 'read' | 'loop' | 'machine' | 'add';
+
+function Machine({ detail }: { detail: Detail }) {
+  const [at, look] = useState(0);
+  const [mode, setMode] = useState<Mode>('read');
+  const lead = useQuery(sessionOptions).data?.person?.role === 'lead';
+  const client = useQueryClient();
+  const go = useNavigate();
+  const loop = detail.loops[at] ?? detail.loops[0];
+  const kept = (fresh: Detail) => {
+    client.setQueryData(machineOptions(detail.machine.id).queryKey, fresh);
+    for (const key of ['machines', 'bench', 'history']) void client.invalidateQueries({ queryKey: [key] });
+    setMode('read');
+  };
+  const leave = () => {
+    void client.invalidateQueries(machineOptions(detail.machine.id));
+    setMode('read');
+  };
+  const editLoop = useMutation<Detail, RefusalError, { id: number; body: Schemas['LoopEdit'] }>({
+    mutationFn: ({ id, body }) =>
+      unwrap(api.PUT('/api/loops/{loop_id}/spec', { params: { path: { loop_id: id } }, body })),
+    onSuccess: kept,
+  });
+  const editMachine = useMutation<Detail, RefusalError, Schemas['MachineEdit']>({
+    mutationFn: (body) =>
+      unwrap(api.PUT('/api/machines/{machine_id}', { params: { path: { machine_id: detail.machine.id } }, body })),
+    onSuccess: kept,
+  });
+  const addLoop = useMutation<Detail, RefusalError, Schemas['LoopAdd']>({
+    mutationFn: (body) =>
+      unwrap(
+        api.POST('/api/machines/{machine_id}/loops', { params: { path: { machine_id: detail.machine.id } }, body }),
+      ),
+    onSuccess: kept,
+  });
+  if (!loop) return <p className="empty">This machine has no loop.</p>;
+  const { machine } = detail;
+  return (
+    <div className="page newmachine machinepage">
+      <TopStrip>
+        <div className="plateslot">
+          <span className="plate">
+            <span>{machine.fleet_number}</span>
+          </span>
+        </div>
+        <div className="veh" style={{ flex: 1, maxWidth: 'none' }}>
+          <div>
+            <b>{machine.kind}</b>
+            <span>{[machine.description, machine.year].filter(Boolean).join(', ')}</span>
+          </div>
+        </div>
+      </TopStrip>
+      {mode === 'loop' && (
+        <LoopEditor
+          key={loop.edited_at}
+          loop={loop}
+          busy={editLoop.isPending}
+          refusal={editLoop.error}
+          onKeep={(spec) => editLoop.mutate({ id: loop.id, body: { spec, seen: loop.edited_at } })}
+          onLeave={leave}
+        />
+      )}
+      {mode === 'machine' && (
+        <MachineEditor
+          machine={machine}
+          busy={editMachine.isPending}
+          refusal={editMachine.error}
+          onKeep={(given) => editMachine.mutate({ ...given, seen: detail.edited_at })}
+          onLeave={leave}
+        />
+      )}
+      {mode === 'add' && (
+        <AddLoop
+          busy={addLoop.isPending}
+          refusal={addLoop.error}
+          onKeep={(given) => addLoop.mutate(given)}
+          onLeave={leave}
+        />
+      )}
+      {mode === 'read' && (
+        <>
+          <main id="work">
+            <div className="formside">
+              <div className="row machinekeys">
+                {detail.loops.length > 1 && (
+                  <Segment
+                    label="Loop"
+                    hideLabel
+                    value={String(at)}
+                    options={detail.loops.map((row, i) => ({ value: String(i), label: row.spec.name }))}
+                    onChange={(value) => look(Number(value))}
+                  />
+                )}
+                <Link className="key" to={`/loops/${loop.id}/history`}>
+                  Its history
+                </Link>
+                {lead && (
+                  <>
+                    <ButtonBase className="key" onClick={() => setMode('loop')}>
+                      Correct this loop
+                    </ButtonBase>
+                    <ButtonBase className="key" onClick={() => setMode('machine')}>
+                      Number and name
+                    </ButtonBase>
+                    <ButtonBase className="key" onClick={() => setMode('add')}>
+                      One more loop
+                    </ButtonBase>
+                  </>
+                )}
+              </div>
+              <LoopRead loop={loop} />
+            </div>
+            <LoopRead.Drawing loop={loop} />
+          </main>
+          <div className="gocorner">
+            {loop.open ? (
+              <GoPlate act="In work: to its bench" onPress={() => void go(`/loops/${loop.id}`)} />
+            ) : (
+              <GoPlate
+                act={`Open a job on ${machine.fleet_number}`}
+                then="pick its route"
+                onPress={() => void go(`/machines?find=${encodeURIComponent(machine.fleet_number)}`)}
+              />
+            )}
+          </div>
+        </>
+      )}
+    </div>
+  );
+}
