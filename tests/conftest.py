@@ -19,3 +19,11 @@ def one_hash_a_password():
     with pytest.MonkeyPatch.context() as patch:
         patch.setattr(base_user, "make_password", once)
         yield
+
+
+@pytest.fixture(autouse=True, scope="session")
+def photos_in_a_folder_of_their_own(tmp_path_factory):
+    """Photos of tests never lie beside those of a depot that works on this machine."""
+    from django.conf import settings as django_settings
+
+    django_settings.DATA = tmp_path_factory.mktemp("data")

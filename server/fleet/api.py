@@ -12,7 +12,7 @@ from config.boundary import answer, body_of
 from config.problems import Problem
 from fleet.actions import add_loop, add_machine, edit_loop, edit_machine
 from fleet.models import Machine
-from fleet.queries import loops_of, machine_detail, machines_of
+from fleet.queries import loops_of, machine_detail, machines_in, machines_of
 from fleet.shapes import (
     GenericOut,
     Generics,
@@ -78,7 +78,7 @@ REFUSALS = {400: Problem, 401: Problem, 403: Problem, 404: Problem, 409: Problem
 
 def machine_of(request: Request, machine_id: int) -> Machine:
     """A machine of the person's depot, or 404."""
-    return get_object_or_404(Machine.objects.select_related("depot"), pk=machine_id, depot=request.user.depot)
+    return get_object_or_404(machines_in(request.user.depot), pk=machine_id)
 
 
 class MachineView(APIView):

@@ -21,6 +21,11 @@ def loops_of(depot: Depot) -> QuerySet[Loop]:
     return Loop.objects.filter(machine__depot=depot).select_related("machine__depot")
 
 
+def machines_in(depot: Depot) -> QuerySet[Machine]:
+    """Machines of a depot with the depot at hand."""
+    return Machine.objects.filter(depot=depot).select_related("depot")
+
+
 def machines_of(depot: Depot) -> QuerySet[Machine]:
     """Machines with their loops; each loop knows whether it is in work and how its last job ended."""
     last = JobLoop.objects.filter(loop=OuterRef("pk"), signed_at__isnull=False).order_by("-signed_at")

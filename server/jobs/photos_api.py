@@ -15,9 +15,8 @@ from rest_framework.views import APIView
 from config.boundary import answer
 from jobs.actions import add_photo
 from jobs.api import REFUSALS, loop_of
-from jobs.models import Photo
 from jobs.pictures import MOST_BYTES, check_size, path_of
-from jobs.queries import bench_of
+from jobs.queries import bench_of, photo_is_of
 from jobs.shapes import Bench
 from people.permissions import IsOfADepot
 from temper_core.errors import CoreError
@@ -70,8 +69,7 @@ class PhotoView(APIView):
     @extend_schema(operation_id="photo_get", responses={(200, "image/jpeg"): OpenApiTypes.BINARY, **REFUSALS})
     def get(self, request: Request, sha256: str) -> FileResponse:
         """The picture, to people of the depot whose loop it was taken at."""
-        known = Photo.objects.filter(sha256=sha256, loop__machine__depot=request.user.depot).exists()
-        if not known or not path_of(sha256).is_file():
+        if not photo_is_of(request.user.depot, sha256) or not path_of(sha256).is_file():
             raise Http404
         response = FileResponse(path_of(sha256).open("rb"), content_type="image/jpeg")
         response["Cache-Control"] = "private, max-age=31536000, immutable"

@@ -15,7 +15,7 @@ from catalogue.queries import prices_of, product_out, products_of, water_price
 from depots.models import Depot
 from fleet.models import Loop
 from fleet.shapes import MachineOut
-from jobs.models import Draft, Entry, JobLoop
+from jobs.models import Draft, Entry, JobLoop, Photo
 from jobs.shapes import (
     Bench,
     Board,
@@ -108,6 +108,11 @@ def photos_of(core: list[CoreEntry]) -> list[PhotoOut]:
         for entry in alive
         if isinstance(entry.facts, PhotoAdded) and entry.facts.entry_id in known
     ]
+
+
+def photo_is_of(depot: Depot, sha256: str) -> bool:
+    """Whether a photo was taken at a loop of this depot."""
+    return Photo.objects.filter(sha256=sha256, loop__machine__depot=depot).exists()
 
 
 @lru_cache
@@ -302,5 +307,6 @@ def history_of(loop: Loop) -> LoopHistory:
         loop=_loop_out(loop),
         state=fold(loop.core, core, depot.policy, depot.now),
         history=history(loop.core, core, depot.policy),
+        coldest_c=loop.core.coldest_c,
         photos=photos_of(core),
     )

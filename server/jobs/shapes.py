@@ -239,4 +239,5 @@ class LoopHistory(Answer):
     loop: LoopOut
     state: LoopState
     history: History
+    coldest_c: float
     photos: list[PhotoOut]

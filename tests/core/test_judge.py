@@ -53,6 +53,41 @@ def test_every_family_in_every_kind_of_loop(family, loop):
     assert judged.reasons[0].sentence.endswith(".")
 
 
+NOTHING, SAME_GROUP, OTHER_GROUP = Fluid(), Fluid(Base.ETHYLENE, Family.SI_HOAT), Fluid(Base.ETHYLENE, Family.IAT)
+OTHER_BASE = Fluid(Base.PROPYLENE, Family.OAT)
+# An organic-acid product into a plain loop, by what is inside: filled anew, and only topped up.
+# Source: common practice, no source.
+ON_TOP = [
+    ("unknown", NOTHING, AFTER, NO),
+    ("same family", Fluid(Base.ETHYLENE, Family.OAT), FITS, FITS),
+    ("same group", SAME_GROUP, AFTER, EMERGENCY),
+    ("other group", OTHER_GROUP, AFTER, NO),
+    ("other base", OTHER_BASE, AFTER, NO),
+    ("base known, family not", Fluid(Base.ETHYLENE, None), AFTER, NO),
+]
+
+
+@pytest.mark.parametrize(("name", "inside", "filled", "topped"), ON_TOP, ids=[row[0] for row in ON_TOP])
+def test_filling_anew_and_topping_up_are_judged_apart(name, inside, filled, topped):
+    new, need = product(Family.OAT), Requirement()
+    assert judge_product(new, need, inside).verdict is filled
+    judged = judge_product(new, need, inside, topping_up=True)
+    assert judged.verdict is topped
+    assert judged.old_limit_percent is None
+
+
+@pytest.mark.parametrize("family", Family)
+def test_the_makers_statement_outranks_every_rule_of_material(family):
+    """Source: common practice, no source."""
+    everything = (Material.COPPER_BRASS_SOLDER, Material.OLD_SEALS, Material.WET_LINERS)
+    race = family is Family.GLYCOL_FREE
+    need = Requirement(
+        families=(family,), materials=everything, glycol_forbidden=race, low_conductivity=family is Family.LOW_CONDUCTIVITY
+    )
+    inside = Fluid(product(family).base, family)
+    assert judge_product(product(family), need, inside).verdict is FITS
+
+
 @pytest.mark.parametrize(
     ("inside", "verdict", "code", "limit"),
     [

@@ -21,6 +21,7 @@ from temper_core.entries import (
     Poured,
     Read,
     Route,
+    Routed,
     SignedOff,
 )
 from temper_core.glycol import Glycol
@@ -186,6 +187,7 @@ def test_the_main_job_walks_its_stages():
     for facts in (
         JobOpened(Route.CHANGE_OUT),
         planned(),
+        Routed(Route.CHANGE_OUT, Route.CHANGE_OUT),
         Drained(24.5, Measured.WEIGHED, {}, 2),
         planned(-45.0, concentrate_l=18.2, water_l=6.6),
         Poured(NEW, 18.2, 6.6, at_mark=True),
@@ -194,14 +196,14 @@ def test_the_main_job_walks_its_stages():
     ):
         state = book.add(facts)
         seen.append(state.stage)
-    assert seen == [Stage.KNOW, Stage.DRAIN, Stage.MIX, Stage.FILL, Stage.PROVE, Stage.PROVE, None]
+    assert seen == [Stage.KNOW, Stage.TEST, Stage.DRAIN, Stage.MIX, Stage.FILL, Stage.PROVE, Stage.PROVE, None]
     assert book.state.signed_at is not None
     assert book.state.next_action is None
 
 
 def test_stages_that_are_not_kept_yet_say_so_and_block_nothing():
     line = {row.stage: row.status for row in at_mix().state.stages}
-    assert line[Stage.OPEN] is line[Stage.FLUSH] is line[Stage.TEST] is Status.UNKEPT
+    assert line[Stage.OPEN] is line[Stage.FLUSH] is Status.UNKEPT
     assert line[Stage.MIX] is Status.NOW
     assert line[Stage.PROVE] is Status.AHEAD
 

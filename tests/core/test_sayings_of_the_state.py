@@ -5,7 +5,7 @@ import re
 import pytest
 
 from temper_core.chemistry import Base, Family, Fluid, Requirement
-from temper_core.entries import Drained, JobOpened, Measured, Place, Poured, Read, Route, SignedOff
+from temper_core.entries import Drained, JobOpened, Measured, Place, Poured, Read, Route, Routed, SignedOff, Told
 from temper_core.loop import fold
 from temper_core.state import Stage
 from tests.core.test_ledger import NEW, PG, WATERY, Book, a_loop, at_mix, filled, planned, read
@@ -59,7 +59,10 @@ def test_every_sentence_is_whole_and_says_it_in_trade_words(state):
     ("build", "code"),
     [
         (lambda: Book().add(JobOpened(Route.RENEW)), "choose"),
-        (lambda: Book().add(JobOpened(Route.RENEW), planned()), "drain"),
+        (lambda: Book().add(JobOpened(Route.RENEW), planned()), "look"),
+        (lambda: Book().add(JobOpened(Route.RENEW), planned(), Routed(Route.RENEW, Route.CHANGE_OUT, "no time")), "drain"),
+        (lambda: Book().add(JobOpened(Route.CHECK)), "know_inside"),
+        (lambda: Book().add(JobOpened(Route.CHECK), Told(), Routed(Route.CHECK, Route.CHANGE_OUT, "later")), "sign_check"),
         (lambda: at_mix().state, "mix"),
         (lambda: at_mix().add(planned(-45.0, concentrate_l=18.1, water_l=6.7)), "pour_blend"),
         (lambda: at_mix().add(planned(-45.0, concentrate_l=18.1, water_l=0.0)), "pour_product"),

@@ -4,8 +4,11 @@ import pytest
 from django.core.management import CommandError, call_command
 
 from config import urls
+from fleet.queries import machine_detail
+from jobs.models import Photo
 from people.models import Person
 from tests.server.conftest import Api
+from tests.server.test_photos import a_photo, upload
 
 MIX = {"glycol": "ethylene", "loop_volume_l": 32, "inside": {"volume_l": 7.5}, "target_freeze_c": -45}
 MACHINE = {
@@ -26,6 +29,22 @@ QUESTIONS = {
 }
 ENTRY_ID = "0b1f6c1e-6a59-4c9d-8f0a-1d2f3a4b5c6d"
 ENTRY = {"entries": [{"id": ENTRY_ID, "kind": "drained", "facts": {"drained_l": 1, "measured": "marks"}}]}
+NEW_ID = "0b1f6c1e-6a59-4c9d-8f0a-1d2f3a4b5c70"
+MACHINE_EDIT = {"fleet_number": "G-07", "kind": "Piste groomer", "year": 2018, "seen": "SEEN"}
+LOOP_ADD = {
+    "id": NEW_ID,
+    "loop": {"name": "Charge air", "layout": "no_tank", "capacity_l": 6.0, "capacity_source": "manual"},
+}
+PRODUCT = {
+    "id": NEW_ID,
+    "name": "New one",
+    "base": "ethylene",
+    "family": "oat",
+    "form": "concentrate",
+    "glycol_mass_percent": 95,
+}
+AGENT = {"id": NEW_ID, "name": "New cleaner", "kind": "cleaner", "container_ml": 500, "treats_l": 10}
+WATER = {"id": NEW_ID, "name": "New tap", "kind": "tap"}
 JOB = {"id": "0b1f6c1e-6a59-4c9d-8f0a-1d2f3a4b5c6e", "machine_id": "SLED", "loops": [{"loop_id": "SLED", "route": "renew"}]}
 
 # endpoint, body, status for: nobody, technician, lead, person of another depot
@@ -34,6 +53,21 @@ MATRIX = [
     ("get", "/api/board", None, (401, 200, 200, 200)),
     ("get", "/api/machines", None, (401, 200, 200, 200)),
     ("post", "/api/machines", MACHINE, (401, 403, 201, 403)),
+    ("get", "/api/machines/MACHINE", None, (401, 200, 200, 404)),
+    ("put", "/api/machines/MACHINE", MACHINE_EDIT, (401, 403, 200, 403)),
+    ("post", "/api/machines/MACHINE/loops", LOOP_ADD, (401, 403, 201, 403)),
+    ("put", "/api/loops/SLED/spec", "SPEC", (401, 403, 200, 403)),
+    ("get", "/api/inspection", None, (401, 200, 200, 200)),
+    ("get", "/api/catalogue", None, (401, 200, 200, 200)),
+    ("post", "/api/products", PRODUCT, (401, 403, 201, 403)),
+    ("put", "/api/products/PRODUCT", PRODUCT | {"seen": "SEEN"}, (401, 403, 200, 403)),
+    ("post", "/api/agents", AGENT, (401, 403, 201, 403)),
+    ("put", "/api/agents/AGENT", AGENT | {"seen": "SEEN"}, (401, 403, 200, 403)),
+    ("post", "/api/waters", WATER, (401, 403, 201, 403)),
+    ("put", "/api/waters/WATER", WATER | {"seen": "SEEN"}, (401, 403, 200, 403)),
+    ("get", "/api/loops/GROOMER/history", None, (401, 200, 200, 404)),
+    ("post", "/api/loops/GROOMER/photos", "PHOTO", (401, 201, 201, 404)),
+    ("get", "/api/photos/PICTURE", None, (401, 200, 200, 404)),
     ("get", "/api/layouts?capacity_l=30", None, (401, 200, 200, 200)),
     ("get", "/api/products", None, (401, 200, 200, 200)),
     ("get", "/api/instruments", None, (401, 200, 200, 200)),
@@ -54,14 +88,19 @@ MATRIX = [
 ]
 
 
+PARTS = {"GROOMER": "<int:loop_id>", "SLED": "<int:loop_id>", "MACHINE": "<int:machine_id>", "PICTURE": "<str:sha256>"} | {
+    "GLASS": "<int:instrument_id>",
+    **dict.fromkeys(("PRODUCT", "AGENT", "WATER"), "<int:line_id>"),
+}
+
+
 def test_every_endpoint_stands_in_the_matrix():
     """A new endpoint without a row stands out."""
     routes = {str(p.pattern) for p in urls.urlpatterns if str(p.pattern).startswith("api/")}
     rows = set()
     for _, path, _, _ in MATRIX:
         bare = path.split("?")[0].strip("/")
-        parts = ["<int:loop_id>" if part == "GROOMER" else part for part in bare.split("/")]
-        parts = ["<int:instrument_id>" if part == "GLASS" else part for part in parts]
+        parts = [PARTS.get(part, part) for part in bare.split("/")]
         if "drafts" in parts:
             parts[-1] = "<str:stage>"
         if "policy" in parts and len(parts) > 2:
@@ -75,7 +114,29 @@ def test_every_endpoint_stands_in_the_matrix():
 def test_who_may(method, path, body, expected, role, depot, elsewhere, groomer, sled):
     person = [None, *(Person.objects.get(username=name) for name in ("ines", "maud", "else"))][role]
     api = Api(person)
-    path = path.replace("GROOMER", str(groomer.id)).replace("GLASS", str(depot.instruments.first().id))
+    things = {
+        "GROOMER": groomer,
+        "SLED": sled,
+        "GLASS": depot.instruments.first(),
+        "MACHINE": groomer.machine,
+        "PRODUCT": depot.products.first(),
+        "AGENT": depot.agents.first(),
+        "WATER": depot.waters.first(),
+    }
+    thing = next((things[part] for part in path.split("/") if part in things), None)
+    for name, value in things.items():
+        path = path.replace(f"/{name}", f"/{value.id}")
+    path = path.replace("PICTURE", Photo.objects.first().sha256)
+    if body == "PHOTO":
+        about = groomer.entries.filter(kind="sampled").first()
+        answer = upload(api, groomer, about, a_photo(), pk=NEW_ID)
+        assert answer.status_code == expected[role], answer.content
+        return
+    if body == "SPEC":
+        detail = machine_detail(sled.machine).loops[0]
+        body = {"spec": detail.spec.model_dump(mode="json"), "seen": detail.edited_at.isoformat()}
+    if isinstance(body, dict) and body.get("seen") == "SEEN":
+        body = body | {"seen": thing.edited_at.isoformat()}
     if body is JOB:
         body = {"id": JOB["id"], "machine_id": sled.machine_id, "loops": [{"loop_id": sled.id, "route": "renew"}]}
     answer = api.send(method, path, body)

@@ -26,6 +26,7 @@ def test_a_machine_from_a_layout_can_have_a_job(maud):
     loop_id = answer.json()["loop_ids"][0]
     assert maud.post("/api/machines", body).json() == answer.json()  # sent twice, added once
     bench = maud.get(f"/api/loops/{loop_id}").json()
+    assert len(bench["loop"]["layout"]["bleeders"]) == 2
     assert [node["id"] for node in bench["loop"]["layout"]["nodes"]] == ["tank", "bank1", "bank2", "radiator", "hoses"]
     assert sum(node["volume_l"] for node in bench["loop"]["layout"]["nodes"]) == pytest.approx(28.5)
     job = {"id": str(uuid.uuid4()), "machine_id": answer.json()["id"], "loops": [{"loop_id": loop_id, "route": "renew"}]}

@@ -336,12 +336,13 @@ SEVERITY = {route: place for place, route in enumerate(Route)}  # check least, c
 def _further(case: Case, reasons: Sequence[Counsel]) -> Iterator[FurtherTest]:
     """Tests that would sharpen the advice and were not made."""
     codes = {reason.code for reason in reasons}
-    stops = {reason.code for reason in reasons if reason.force is F.STOPS}
-    levels = {row[2] for row in case.signs(Sign.CAUSE)}
-    if codes & {"cause", "stop_cleaning", "rust_back", "combustion_gas"} and "combustion_gas" not in stops:
-        yield _test(Check.COMBUSTION_GAS, "the head gasket feeds rust, oil and bubbles alike")
-    if levels & {"the level keeps falling", "it drips"} or codes & {"watered", "held_short", "held_low"}:
+    causes = {row[2] for row in case.signs(Sign.CAUSE)}
+    leaking = causes & {"the level keeps falling", "it drips"}
+    if leaking or codes & {"watered", "held_short", "held_low"}:
         yield _test(Check.PRESSURE, "leak first, then cleaner")
+    gassy = causes - leaking - {"combustion gas in the coolant"}
+    if gassy or codes & {"stop_cleaning", "rust_back"} or (leaking and "tight" in codes):
+        yield _test(Check.COMBUSTION_GAS, "the head gasket feeds rust, oil and bubbles alike")
     if codes & {"radiator_flat", "part_by_part"}:
         yield _test(Check.FLOW, "tells a restricted radiator from a shut thermostat")
     if codes & {"mixed_look", "tired"}:

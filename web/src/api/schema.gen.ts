@@ -2172,6 +2172,8 @@ export interface components {
             loop: components["schemas"]["LoopOut"];
             state: components["schemas"]["LoopState"];
             history: components["schemas"]["History"];
+            /** Coldest C */
+            coldest_c: number;
             /** Photos */
             photos: components["schemas"]["PhotoOut"][];
         };

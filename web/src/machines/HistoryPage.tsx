@@ -79,7 +79,7 @@ function History({ data }: { data: Data }) {
           <section aria-label="Time line" className="chartbox">
             <Segment label="Shown" hideLabel value={axis} options={AXES} onChange={look} />
             <Suspense fallback={<p className="empty">Drawing.</p>}>
-              <HistoryChart events={history.events} axis={axis} coldestC={state.plan?.coldest_c ?? -25} height={300} />
+              <HistoryChart events={history.events} axis={axis} coldestC={data.coldest_c} height={300} />
             </Suspense>
           </section>
         ) : (

@@ -186,9 +186,7 @@ function MachineRow({ card, routes, onToggle }: RowProps) {
                   ? `left ${dayOf(loop.last_signed_at, depot?.time_zone)}${loop.last_freeze_c === null ? '' : ` at ${temperature(loop.last_freeze_c)}`}`
                   : 'no signed job yet'}
                 {loop.due_on && (
-                  <span className={Date.parse(loop.due_on) < Date.now() ? 'hot' : ''}>
-                    {`, due ${dateOf(loop.due_on)}`}
-                  </span>
+                  <em className={Date.parse(loop.due_on) < Date.now() ? 'hot' : ''}>, due {dateOf(loop.due_on)}</em>
                 )}
               </span>
             </div>
