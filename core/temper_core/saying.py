@@ -36,7 +36,8 @@ def say(code: str, template: str, **values: float | str) -> Saying:
         parts.append(literal)
         if name is not None:
             parts.append(_shown(name, values[name], int(decimals) if decimals else 1))
-    return Saying(code, "".join(parts), template, values)
+    figures = {name: value if isinstance(value, str) else float(value) for name, value in values.items()}
+    return Saying(code, "".join(parts), template, figures)
 
 
 def _shown(name: str, value: float | str, decimals: int) -> str:

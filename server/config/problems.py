@@ -55,7 +55,7 @@ def problem_handler(error: Exception, context: dict[str, Any]) -> Response | Non
     if isinstance(error, exceptions.PermissionDenied | DjangoPermissionDenied):
         detail = getattr(error, "detail", None)
         code = getattr(detail, "code", "not_allowed")
-        return problem(403, str(code), str(detail or "Your role may not do this."))
+        return problem(403, str(code), str(detail or error or "Your role may not do this."))
     return None
 
 
@@ -79,8 +79,9 @@ def _schema_problem(error: SchemaError) -> Response:
     field = ".".join(path)
     name = path[-1] if path else "The request"
     refused = first.get("ctx", {}).get("error")
-    if isinstance(refused, CoreError):  # raised while converting a unit
-        return problem(400, refused.code, refused.message, field)
+    if isinstance(refused, CoreError):  # raised by a unit or by a record of the core: its own field is below ours
+        below = [refused.field] if refused.field and refused.field != name else []
+        return problem(400, refused.code, refused.message, ".".join([*path, *below]))
     said = _SAID.get(first["type"], f"cannot be: {first['msg']}.")
     return problem(400, first["type"], f"{name} {said}", field)
 

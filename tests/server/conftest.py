@@ -4,6 +4,7 @@ import itertools
 import uuid
 
 import pytest
+from django.core.management import call_command
 from django.test import Client
 
 from depots.models import Depot
@@ -11,12 +12,25 @@ from fleet.models import Loop, Machine
 from people.models import Person
 
 
-@pytest.fixture
-def depot(db):
-    """The demo depot, loaded through the actions the API uses."""
+@pytest.fixture(scope="session")
+def django_db_setup(django_db_setup, django_db_blocker):
+    """The demo is loaded once a run, through the actions the API uses; every test's own changes are rolled back."""
     from demo.depot import load
 
-    return load()
+    with django_db_blocker.unblock():
+        load()
+
+
+@pytest.fixture
+def depot(db):
+    """The demo depot."""
+    return Depot.objects.get()
+
+
+@pytest.fixture
+def nothing_kept(db):
+    """A database of a first start: tables, nothing in them."""
+    call_command("flush", verbosity=0, interactive=False)
 
 
 @pytest.fixture

@@ -232,7 +232,7 @@ def test_nobody_is_served_in_earnest_with_the_demos_password(depot, capsys):
 FIRST = {"depot": "Elsewhere", "coldest": -25.0, "username": "lead", "time_zone": "Europe/Oslo", "name": "Asta Vik"}
 
 
-def test_the_first_lead_of_an_empty_database(db, monkeypatch, nobody):
+def test_the_first_lead_of_an_empty_database(nothing_kept, monkeypatch, nobody):
     monkeypatch.setenv("TEMPER_PASSWORD", "a-long-word-of-hers")
     call_command("first_lead", **FIRST)
     assert (
@@ -251,7 +251,7 @@ def test_the_first_lead_of_an_empty_database(db, monkeypatch, nobody):
         ({}, "short", "at least 10 characters"),
     ],
 )
-def test_a_first_lead_that_cannot_be(db, monkeypatch, changes, password, words):
+def test_a_first_lead_that_cannot_be(nothing_kept, monkeypatch, changes, password, words):
     monkeypatch.setenv("TEMPER_PASSWORD", password)
     with pytest.raises(CommandError, match=words):
         call_command("first_lead", **(FIRST | changes))

@@ -83,10 +83,14 @@ MATERIAL_RULES = (
 
 
 def _maker_allows(product: Product, need: Requirement) -> bool | None:
-    """What the maker's statement says of a product; None when there is none."""
+    """What the maker's statement says of a product; None when there is none.
+
+    Family and standard are both to be met where both are stated: one light-duty standard covers several families.
+    """
     if not need.families and not need.standards:
         return None
-    return product.family in need.families or bool(set(product.standards) & set(need.standards))
+    family = not need.families or product.family in need.families
+    return family and (not need.standards or bool(set(product.standards) & set(need.standards)))
 
 
 def _race(product: Product, need: Requirement) -> Iterable[Reason]:
@@ -109,15 +113,17 @@ def _conductivity(product: Product, need: Requirement) -> Iterable[Reason]:
 def _maker(product: Product, need: Requirement) -> Iterable[Reason]:
     allowed = _maker_allows(product, need)
     where = f" ({need.stated_in})" if need.stated_in else ""
-    asked = " or ".join([*(FAMILY_NAMES[f] for f in need.families), *need.standards])
+    asked = " to ".join(
+        part for part in (" or ".join(FAMILY_NAMES[f] for f in need.families), " or ".join(need.standards)) if part
+    )
     if allowed:
         yield Reason("maker_asks", f"The maker asks for {asked}{where}: it matches.", _Weight.FOR)
     elif allowed is False:
         same_group = any(GROUPS[product.family] == GROUPS[family] for family in need.families)
         weight = _Weight.EMERGENCY if same_group else _Weight.AGAINST
-        yield Reason(
-            "maker_asks_other", f"The maker asks for {asked}{where}; this is {FAMILY_NAMES[product.family]}.", weight
-        )
+        meets = f"to {', '.join(product.standards)}" if product.standards else "no standard stated"
+        this = f"{FAMILY_NAMES[product.family]}, {meets}"
+        yield Reason("maker_asks_other", f"The maker asks for {asked}{where}; this is {this}.", weight)
 
 
 def _materials(product: Product, need: Requirement) -> Iterable[Reason]:
