@@ -29,6 +29,7 @@ from fleet.shapes import (
 )
 from people.permissions import IsLead, IsOfADepot
 from temper_core.errors import CoreError
+from temper_core.judge.due import is_over
 from temper_core.layouts import GENERIC, generic_layout
 
 
@@ -52,6 +53,7 @@ class MachinesView(APIView):
     @extend_schema(operation_id="machines_list", responses={200: Machines})
     def get(self, request: Request) -> Response:
         """All machines, by fleet number."""
+        today = request.user.depot.now.date()
         cards = [
             MachineCard(
                 machine=MachineOut.model_validate(machine, from_attributes=True),
@@ -64,6 +66,7 @@ class MachinesView(APIView):
                         last_freeze_c=loop.last_freeze_c,
                         last_signed_at=loop.last_signed_at,
                         due_on=loop.due_on,
+                        overdue=loop.due_on is not None and is_over(loop.due_on, today),
                     )
                     for loop in machine.loops.all()
                 ],

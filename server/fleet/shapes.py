@@ -27,7 +27,10 @@ class MachineOut(Answer):
 
 
 class LoopCard(Answer):
-    """A loop in the list of machines. open: it has a job in work; due_on: as the last signed job left it."""
+    """A loop in the list of machines. open: it has a job in work; due_on: as the last signed job left it.
+
+    overdue: that day is over by the depot's calendar.
+    """
 
     id: int
     name: str
@@ -36,6 +39,7 @@ class LoopCard(Answer):
     last_freeze_c: float | None
     last_signed_at: datetime | None
     due_on: date | None
+    overdue: bool
 
 
 class MachineCard(Answer):

@@ -1,6 +1,7 @@
 """Editing machines and loops: leads only, between jobs, never over somebody else's change."""
 
 import uuid
+from datetime import timedelta
 
 import pytest
 
@@ -138,3 +139,13 @@ def test_the_list_says_when_each_is_due(ines):
     assert len(cards) == 12
     assert cards["S-12"]["loops"][0]["due_on"] is not None
     assert cards["RS-1"]["loops"][0]["due_on"] is None
+
+
+@pytest.mark.parametrize(("days", "overdue"), [(-1, True), (0, False), (1, False)])
+def test_the_list_says_which_loop_is_overdue(ines, depot, days, overdue):
+    part = JobLoop.objects.get(loop__machine__fleet_number="S-12", signed_at__isnull=False)
+    part.result["state"]["due"]["on"] = (depot.now.date() + timedelta(days=days)).isoformat()
+    part.save()
+    cards = ines.get("/api/machines").json()["machines"]
+    shown = next(loop for card in cards for loop in card["loops"] if loop["id"] == part.loop_id)
+    assert shown["overdue"] is overdue

@@ -55,6 +55,11 @@ class Due:
     said: Saying
 
 
+def is_over(on: date, today: date) -> bool:
+    """A due date is kept through its own day."""
+    return on < today
+
+
 def add_months(day: date, months: float) -> date:
     """The same day so many months on, the last of the month where that day does not exist; parts of months in days.
 
@@ -127,7 +132,7 @@ def service_due(
     if past:
         by = "distance" if past[0] == "distance_km" else "hours"
     days = (on - today).days if on else None
-    overdue = bool(past) or (days is not None and days < 0)
+    overdue = bool(past) or (on is not None and is_over(on, today))
     soon = not overdue and days is not None and days <= policy["due_soon_days"]
     said = _say(changed, on, by, projected, days, bool(past))
     return Due(on, by, projected, days, left["distance_km"], left["hours"], overdue, soon, life, said)

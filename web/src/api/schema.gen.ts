@@ -2109,6 +2109,8 @@ export interface components {
         /**
          * LoopCard
          * @description A loop in the list of machines. open: it has a job in work; due_on: as the last signed job left it.
+         *
+         *     overdue: that day is over by the depot's calendar.
          */
         LoopCard: {
             /** Id */
@@ -2125,6 +2127,8 @@ export interface components {
             last_signed_at: string | null;
             /** Due On */
             due_on: string | null;
+            /** Overdue */
+            overdue: boolean;
         };
         /**
          * LoopDetail

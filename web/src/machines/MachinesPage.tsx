@@ -186,7 +186,9 @@ function MachineRow({ card, routes, onToggle }: RowProps) {
                   ? `left ${dayOf(loop.last_signed_at, depot?.time_zone)}${loop.last_freeze_c === null ? '' : ` at ${temperature(loop.last_freeze_c)}`}`
                   : 'no signed job yet'}
                 {loop.due_on && (
-                  <em className={Date.parse(loop.due_on) < Date.now() ? 'hot' : ''}>, due {dateOf(loop.due_on)}</em>
+                  <em className={loop.overdue ? 'hot' : ''}>
+                    , {loop.overdue ? 'was due' : 'due'} {dateOf(loop.due_on)}
+                  </em>
                 )}
               </span>
             </div>
