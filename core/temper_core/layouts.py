@@ -55,7 +55,7 @@ GENERIC: tuple[Generic, ...] = (
     Generic(
         "overflow_bottle", "Overflow bottle", "cap on the radiator, bottle beside it about half full",
         (
-            ("bottle", _K.TANK, "Overflow bottle", 0.07, 1180, 1400, 1),
+            ("bottle", _K.TANK, "Overflow bottle", 0.07, 860, 1140, 1),
             ("heater", _K.HEATER, "Heater", 0.08, 1320, 1580, 0),
             ("radiator", _K.RADIATOR, "Radiator", 0.38, 700, 1560, 2),
             ("block", _K.BLOCK, "Engine block", 0.40, 520, 1120, 0),

@@ -27,8 +27,8 @@ function Liquid({ vessel, box, hatch, fresh }: { vessel: Vessel; box: Box; hatch
 
 function VesselBox({ vessel, box, hatch, fresh }: { vessel: Vessel; box: Box; hatch: string; fresh: boolean }) {
   const { system } = useUnits();
-  const amount = vesselAmount(vessel, system);
-  const width = Math.min(box.w - 8, Math.max(vessel.name.length, amount.length) * 7 + 10);
+  const lines = vesselLines(vessel, box, system);
+  const width = Math.min(box.w - 8, Math.max(...lines.map((line) => line.length)) * 7 + 10);
   const top = box.y + 5;
   return (
     <g>
@@ -45,15 +45,29 @@ function VesselBox({ vessel, box, hatch, fresh }: { vessel: Vessel; box: Box; ha
         strokeWidth="2.6"
         strokeLinejoin="round"
       />
-      <rect x={box.x + 4} y={top} width={width} height="37" rx="3" fill="var(--sheet)" />
-      <text x={box.x + 8} y={top + 15} className="vn" {...fit(vessel.name, box.w - 14)}>
-        {vessel.name}
-      </text>
-      <text x={box.x + 8} y={top + 32} className="vq" {...fit(amount, box.w - 14)}>
-        {amount}
-      </text>
+      <rect x={box.x + 4} y={top} width={width} height={lines.length * 17 + 3} rx="3" fill="var(--sheet)" />
+      {lines.map((line, i) => (
+        <text
+          key={i}
+          x={box.x + 8}
+          y={top + 15 + 17 * i}
+          className={i === lines.length - 1 ? 'vq' : 'vn'}
+          {...fit(line, box.w - 14)}
+        >
+          {line}
+        </text>
+      ))}
     </g>
   );
+}
+
+/** Name and litres; in a narrow vessel each word on its own line, litres without what it holds, if there is height. */
+function vesselLines(vessel: Vessel, box: Box, system: System): string[] {
+  const amount = vesselAmount(vessel, system);
+  if (box.w >= 80) return [vessel.name, amount];
+  const words = vessel.name.split(' ');
+  const room = Math.floor((box.h - 8) / 17) - 1;
+  return [...(words.length <= room ? words : [vessel.name]), amount.replace(/ of [\d.]+/, '')];
 }
 
 /** Long words are set narrower rather than cut. */
@@ -98,15 +112,11 @@ function Symbol({ hose }: { hose: Hose }) {
     <g>
       {ring}
       <path d={`M${x} ${y - 9}v18`} stroke="var(--ink)" strokeWidth="4.5" />
-      <text
-        x={hose.label?.x ?? x}
-        y={hose.label?.y ?? y - 17}
-        textAnchor={hose.label ? 'end' : 'middle'}
-        className="vq"
-        style={halo}
-      >
-        thermostat
-      </text>
+      {hose.label && (
+        <text x={hose.label.x} y={hose.label.y} textAnchor={hose.label.anchor} className="vq" style={halo}>
+          thermostat
+        </text>
+      )}
     </g>
   );
 }
@@ -271,12 +281,14 @@ function Axis({ drawing }: { drawing: ReturnType<typeof draw> }) {
   return (
     <g>
       <path d={`M9 ${drawing.y(drawing.highMm)}V${HEIGHT - 20}`} stroke="var(--line)" strokeWidth="1.5" />
-      {marks.map((mm, i) => (
+      <text x="2" y={drawing.y(drawing.highMm) - 8} className="ax" style={halo}>
+        {system === 'us' ? 'ft' : 'm'}
+      </text>
+      {marks.map((mm) => (
         <g key={mm}>
           <path d={`M4 ${drawing.y(mm)}h10`} stroke="var(--ink2)" strokeWidth="1.6" />
           <text x="2" y={drawing.y(mm) - 5} className="ax" style={halo}>
             {system === 'us' ? Math.round(mm / 304.8) : (mm / 1000).toFixed(1)}
-            {i === marks.length - 1 ? (system === 'us' ? ' ft' : ' m') : ''}
           </text>
         </g>
       ))}

@@ -12,12 +12,18 @@ export interface Box {
   h: number;
 }
 
+export interface Label {
+  x: number;
+  y: number;
+  anchor: 'start' | 'middle' | 'end';
+}
+
 export interface Hose {
   d: string;
   via: NonNullable<Pipe['via']>;
   at: { x: number; y: number };
-  /** Where a word about it finds room: left of the stub it rises from. */
-  label: { x: number; y: number } | null;
+  /** Where the word "thermostat" finds room beside its symbol; null for hoses without one. */
+  label: Label | null;
 }
 
 export interface Tap {
@@ -56,6 +62,7 @@ const COLUMNS: Record<number, { x: number; w: number }> = {
   2: { x: 216, w: 88 },
 };
 const LEAST_HEIGHT = 46; // two lines of text
+const NARROW = 58;
 
 const overlap = (a: LayoutNode, b: LayoutNode): boolean => a.bottom_mm < b.top_mm && b.bottom_mm < a.top_mm;
 
@@ -66,7 +73,7 @@ function boxesOf(nodes: LayoutNode[], y: (mm: number) => number): Map<string, Bo
     const column = COLUMNS[node.column] ?? { x: 28, w: 112 };
     const narrow = node.column === 1 && nodes.some((other) => other.column === 2 && overlap(node, other));
     const h = Math.max(LEAST_HEIGHT, y(node.bottom_mm) - y(node.top_mm));
-    boxes.set(node.id, { id: node.id, x: column.x, y: y(node.bottom_mm) - h, w: narrow ? 58 : column.w, h });
+    boxes.set(node.id, { id: node.id, x: column.x, y: y(node.bottom_mm) - h, w: narrow ? NARROW : column.w, h });
   }
   return boxes;
 }
@@ -74,20 +81,19 @@ function boxesOf(nodes: LayoutNode[], y: (mm: number) => number): Map<string, Bo
 interface End {
   edge: string;
   x: number;
-  stub: boolean;
 }
 
 /** Where a hose leaves a box: from its facing side if it is level with it, else by a stub up or down. */
 function endOf(box: Box, level: number, faces: 'left' | 'right', stubs: Map<string, number>): End {
   if (level > box.y + 3 && level < box.y + box.h - 3) {
     const x = faces === 'right' ? box.x + box.w : box.x;
-    return { edge: `${x} ${level}`, x, stub: false };
+    return { edge: `${x} ${level}`, x };
   }
   const used = stubs.get(box.id) ?? 0;
   stubs.set(box.id, used + 1);
   const inset = 12 + 18 * used;
   const x = faces === 'right' ? box.x + box.w - inset : box.x + inset;
-  return { edge: `${x} ${level <= box.y + 3 ? box.y : box.y + box.h}`, x, stub: true };
+  return { edge: `${x} ${level <= box.y + 3 ? box.y : box.y + box.h}`, x };
 }
 
 function straight(upper: Box, lower: Box, stubs: Map<string, number>): Hose {
@@ -131,8 +137,59 @@ function hoseOf(
     d: `M${from.edge}L${from.x} ${level}H${to.x}L${to.edge}`,
     via: pipe.via ?? 'none',
     at: { x: from.x + 0.72 * (to.x - from.x), y: level },
-    label: from.stub ? { x: from.x - 7, y: level + 5 } : null,
+    label: null,
   };
+}
+
+export interface Area {
+  x: number;
+  y: number;
+  w: number;
+  h: number;
+}
+
+const LABEL = { w: 66, h: 15 };
+
+/** What a word at this spot covers. */
+export const labelArea = ({ x, y, anchor }: Label): Area => ({
+  x: anchor === 'start' ? x : anchor === 'end' ? x - LABEL.w : x - LABEL.w / 2,
+  y: y - LABEL.h + 3,
+  ...LABEL,
+});
+
+/** What a pump, valve or thermostat covers. */
+export const symbolArea = ({ at }: Hose): Area => ({ x: at.x - 13, y: at.y - 13, w: 26, h: 26 });
+
+/** What a vessel's name and litres cover. */
+export const nameArea = (box: Box): Area => ({ x: box.x, y: box.y, w: box.w, h: 44 });
+
+export const shared = (a: Area, b: Area): number =>
+  Math.max(0, Math.min(a.x + a.w, b.x + b.w) - Math.max(a.x, b.x)) *
+  Math.max(0, Math.min(a.y + a.h, b.y + b.h) - Math.max(a.y, b.y));
+
+/** Beside the symbol, where it covers least: names and litres first of all, then other symbols, then liquid. */
+function labelled(hose: Hose, boxes: Box[], hoses: Hose[], fills: Mark[]): Hose {
+  if (hose.via !== 'thermostat') return hose;
+  const { x, y } = hose.at;
+  const others: Area[] = [
+    ...hoses.filter((other) => other !== hose && other.via !== 'none').map((other) => symbolArea(other)),
+    ...fills.map((mark) => ({ x: mark.x - 24, y: mark.y - 16, w: 34, h: 16 })),
+  ];
+  const spots: Label[] = (['middle', 'end', 'start'] as const).flatMap((anchor) =>
+    [-17, 28, -30, 41].map((dy) => ({
+      x: anchor === 'middle' ? x : anchor === 'end' ? x + 12 : x - 12,
+      y: y + dy,
+      anchor,
+    })),
+  );
+  spots.push({ x: x - 17, y: y + 5, anchor: 'end' }, { x: x + 17, y: y + 5, anchor: 'start' });
+  const cost = (spot: Label): number => {
+    const area = labelArea(spot);
+    const out = area.x < 0 || area.x + area.w > WIDTH || area.y < 0 ? 1e6 : 0;
+    const names = boxes.reduce((sum, box) => sum + 100 * shared(area, nameArea(box)) + shared(area, box), 0);
+    return out + names + others.reduce((sum, other) => sum + 20 * shared(area, other), 0);
+  };
+  return { ...hose, label: spots.reduce((best, spot) => (cost(spot) < cost(best) ? spot : best)) };
 }
 
 /** The drawing of a layout, derived from its data alone. The node "hoses" has no box: it is the lines. */
@@ -144,7 +201,7 @@ export function draw(layout: Layout): Drawing {
   const y = (mm: number) => FLOOR - (mm - lowMm) * scale;
   const boxes = boxesOf(nodes, y);
   const stubs = new Map<string, number>();
-  const hoses = (layout.pipes ?? [])
+  const bare = (layout.pipes ?? [])
     .map((pipe) => hoseOf(pipe, boxes, y, stubs))
     .filter((hose): hose is Hose => hose !== null);
   const taps = (layout.drains ?? []).flatMap((drain) => {
@@ -159,6 +216,7 @@ export function draw(layout: Layout): Drawing {
       ? [{ key: `fill${row.number}`, x: box.x + box.w - 16, y: box.y, number: several ? String(row.number) : '', word }]
       : [];
   });
+  const hoses = bare.map((hose) => labelled(hose, [...boxes.values()], bare, fills));
   const bleeds = (layout.bleeders ?? []).flatMap((row) => {
     const box = boxes.get(row.node);
     if (!box) return [];

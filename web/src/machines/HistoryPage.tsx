@@ -89,15 +89,15 @@ function History({ data }: { data: Data }) {
         )}
         <Events data={data} />
       </main>
+      <nav className="lane keys" aria-label="More of this loop">
+        <Link className="key" to={`/machines/${machine.id}`}>
+          What {machine.fleet_number} is
+        </Link>
+        <Link className="key" to={`/loops/${loop.id}/ledger`}>
+          Whole ledger
+        </Link>
+      </nav>
       <div className="gocorner">
-        <div className="row machinekeys">
-          <Link className="key small" to={`/loops/${loop.id}/ledger`}>
-            Whole ledger
-          </Link>
-          <Link className="key small" to={`/machines/${machine.id}`}>
-            Machine
-          </Link>
-        </div>
         <GoPlate
           act={open ? `To the bench of ${machine.fleet_number}` : 'Back to the board'}
           onPress={() => void go(open ? `/loops/${loop.id}` : '/')}

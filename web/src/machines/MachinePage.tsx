@@ -116,8 +116,8 @@ function Machine({ detail }: { detail: Detail }) {
         <>
           <main id="work">
             <div className="formside">
-              <div className="row machinekeys">
-                {detail.loops.length > 1 && (
+              {detail.loops.length > 1 && (
+                <div className="row machinekeys">
                   <Segment
                     label="Loop"
                     hideLabel
@@ -125,28 +125,30 @@ function Machine({ detail }: { detail: Detail }) {
                     options={detail.loops.map((row, i) => ({ value: String(i), label: row.spec.name }))}
                     onChange={(value) => look(Number(value))}
                   />
-                )}
-                <Link className="key" to={`/loops/${loop.id}/history`}>
-                  Its history
-                </Link>
-                {lead && (
-                  <>
-                    <ButtonBase className="key" onClick={() => setMode('loop')}>
-                      Correct this loop
-                    </ButtonBase>
-                    <ButtonBase className="key" onClick={() => setMode('machine')}>
-                      Number and name
-                    </ButtonBase>
-                    <ButtonBase className="key" onClick={() => setMode('add')}>
-                      One more loop
-                    </ButtonBase>
-                  </>
-                )}
-              </div>
+                </div>
+              )}
               <LoopRead loop={loop} />
             </div>
             <LoopRead.Drawing loop={loop} />
           </main>
+          <nav className="lane keys" aria-label="More of this machine">
+            <Link className="key" to={`/loops/${loop.id}/history`}>
+              Its history
+            </Link>
+            {lead && (
+              <>
+                <ButtonBase className="key" onClick={() => setMode('loop')}>
+                  Correct this loop
+                </ButtonBase>
+                <ButtonBase className="key" onClick={() => setMode('machine')}>
+                  Number and name
+                </ButtonBase>
+                <ButtonBase className="key" onClick={() => setMode('add')}>
+                  One more loop
+                </ButtonBase>
+              </>
+            )}
+          </nav>
           <div className="gocorner">
             {loop.open ? (
               <GoPlate act="In work: to its bench" onPress={() => void go(`/loops/${loop.id}`)} />

@@ -13,6 +13,18 @@ interface Props {
 
 const LONG = 31;
 
+/** A fleet number never breaks at its hyphen. */
+const unbroken = (said: string) =>
+  said.split(/(\S*\d\S*)/).map((part, i) =>
+    i % 2 === 0 ? (
+      part
+    ) : (
+      <span key={i} className="nobr">
+        {part}
+      </span>
+    ),
+  );
+
 /** The one act that hands do next, and one line of what follows. Never disabled without words. */
 export function GoPlate({ act, then, onPress, busy = false, waits = null, type = 'button' }: Props) {
   const said = waits ?? act;
@@ -29,7 +41,7 @@ export function GoPlate({ act, then, onPress, busy = false, waits = null, type =
       data-testid="go"
     >
       <span>
-        <span className={`do${said.length > LONG ? ' long' : ''}`}>{said}</span>
+        <span className={`do${said.length > LONG ? ' long' : ''}`}>{unbroken(said)}</span>
         <span className="then">
           <span>{then && `Then: ${then}`}</span>
           {waits === null && <Arrow />}

@@ -30,7 +30,7 @@ export function ChecksPanel({ rows, advised, draft, onChange }: Props) {
   };
   return (
     <div className="checkspanel">
-      <Reading draft={draft} onChange={onChange} />
+      {why.size === 0 && <Reading draft={draft} onChange={onChange} />}
       {sorted.map((row) => {
         const typed = draft.checks[row.check];
         return (
@@ -66,6 +66,7 @@ export function ChecksPanel({ rows, advised, draft, onChange }: Props) {
           </div>
         );
       })}
+      {why.size > 0 && <Reading draft={draft} onChange={onChange} />}
     </div>
   );
 }

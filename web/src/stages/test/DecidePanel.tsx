@@ -105,7 +105,7 @@ function AdviceBlock({ advice, finding }: Pick<Props, 'advice' | 'finding'>) {
           <li key={test.check}>
             <span className="askmark">?</span>
             <span>
-              <b>Test next: {test.name.toLowerCase()}.</b> {sayIn(test.why, system)}.
+              <b>Test next, {test.name.toLowerCase()}:</b> {sayIn(test.why, system)}.
             </span>
           </li>
         ))}

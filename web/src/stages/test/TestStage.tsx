@@ -42,7 +42,8 @@ export function TestStage({ bench, recorder }: StageProps) {
   const rows = (words?.checks ?? []).filter(
     (row) => inspection.asked.includes(row.check) || advised.some((test) => test.check === row.check),
   );
-  const missing = rows.filter((row) => inspection.asked.includes(row.check) && !made.has(row.check));
+  const missing = rows.filter((row) => !made.has(row.check));
+  const after = draft.panel === 'sample' && missing.length > 0 ? 'checks' : 'decide';
 
   const finding = (entryId: string): number | null => {
     const at = inspection.seen.findIndex((row) => row.entry_id === entryId);
@@ -60,24 +61,27 @@ export function TestStage({ bench, recorder }: StageProps) {
       bench={bench}
       state={shown}
       marks={stateMarks(shown, state.plan?.coldest_c ?? bench.coldest_c)}
-      drafted={touched}
+      drafted={
+        touched && (pending.facts.length > 0 || pending.waits !== null || draft.route !== null || draft.reason !== '')
+      }
       refusal={recorder.refusal ?? (pending.facts.length > 0 ? preview.refusal : null)}
       go={
         pending.facts.length > 0 || pending.waits ? (
           <GoPlate
             act="Record what was found"
-            then="decide the route"
+            then={after === 'checks' ? 'the checks' : 'decide the route'}
             waits={pending.waits ?? (preview.refusal ? 'Correct what is refused' : null)}
             busy={recorder.busy}
-            onPress={() => recorder.record(pending.facts, () => change(RECORDED))}
+            onPress={() => recorder.record(pending.facts, () => change({ ...RECORDED, panel: after }))}
           />
         ) : (
           advice && (
-            <DecidePlate
+            <NextPlate
               state={state}
               advice={advice}
               draft={draft}
               busy={recorder.busy}
+              onLook={(panel) => change({ panel })}
               onDecide={(route) => decide(route, advice)}
               onSign={() => recorder.record([{ kind: 'signed_off', facts: { proof: 'checked', reason: '' } }], settle)}
             />
@@ -116,16 +120,34 @@ export function TestStage({ bench, recorder }: StageProps) {
   );
 }
 
-interface DecideProps {
+interface PlateProps {
   state: Schemas['LoopState'];
   advice: Advice;
   draft: TestDraft;
   busy: boolean;
+  onLook: (panel: TestDraft['panel']) => void;
   onDecide: (route: Schemas['Route']) => void;
   onSign: () => void;
 }
 
-function DecidePlate({ state, advice, draft, busy, onDecide, onSign }: DecideProps) {
+/** With nothing left to record: on to the next look, the test that is asked for, and only then the decision. */
+function NextPlate({ onLook, ...rest }: PlateProps) {
+  const { advice, draft } = rest;
+  const [test] = advice.tests;
+  if (draft.panel === 'sample')
+    return <GoPlate act="On to the checks" then="decide the route" onPress={() => onLook('checks')} />;
+  if (draft.panel === 'checks')
+    return (
+      <GoPlate act="Decide the route" then={`counselled: ${ROUTE[advice.route].toLowerCase()}`} onPress={() => onLook('decide')} />
+    );
+  if (test && draft.route === null && !rest.state.inspection.routed)
+    return (
+      <GoPlate act={`Test: ${test.name.toLowerCase()}`} then="it decides the route" onPress={() => onLook('checks')} />
+    );
+  return <DecidePlate {...rest} />;
+}
+
+function DecidePlate({ state, advice, draft, busy, onDecide, onSign }: Omit<PlateProps, 'onLook'>) {
   if (state.inspection.routed && state.route === 'check' && (draft.route ?? 'check') === 'check')
     return <GoPlate act="Sign off the check" then="back to the board" busy={busy} onPress={onSign} />;
   const route = draft.route ?? advice.route;

@@ -47,7 +47,6 @@ export const RECORDED: Partial<TestDraft> = {
   sediment: '',
   checks: {},
   value: EMPTY.value,
-  panel: 'decide',
 };
 
 const kindOf = (figure: Schemas['Figure']): Kind | null => ((figure.kind ?? '') === '' ? null : (figure.kind as Kind));
