@@ -3,6 +3,7 @@ import type { Schemas } from '../api/client';
 import { numberOf, wrongNumber } from '../parts/NumberField';
 import { parseTyped, type Typed, typedFrom } from '../units/parse';
 import type { System } from '../units/units';
+import { orSentence, Unreadable } from '../units/unreadable';
 
 export type Noun = 'product' | 'agent' | 'water';
 export type Body = Schemas['ProductIn'] | Schemas['AgentIn'] | Schemas['WaterIn'];
@@ -149,8 +150,6 @@ export function formOf(
   };
 }
 
-class Unreadable extends Error {}
-
 function figure(typed: string, what: string): number | null {
   const wrong = wrongNumber(typed, '');
   if (wrong) throw new Unreadable(`${what}: ${wrong}`);
@@ -177,7 +176,7 @@ const words = (typed: string, by: RegExp): string[] =>
 
 /** What is typed as a line of the catalogue, or the first sentence about what cannot be read. */
 export function lineFromForm(form: LineForm, system: System): Body | string {
-  try {
+  return orSentence((): Body | string => {
     const line = { id: form.id, seen: form.seen, name: form.name.trim() };
     if (line.name === '') return 'The name is missing.';
     if (form.noun === 'product') return { ...line, ...productOf(form) };
@@ -193,10 +192,7 @@ export function lineFromForm(form: LineForm, system: System): Body | string {
       analysed_on: form.analysedOn || null,
       price_per_l: price(form.price),
     };
-  } catch (error) {
-    if (error instanceof Unreadable) return error.message;
-    throw error;
-  }
+  });
 }
 
 function productOf(form: ProductForm): Omit<Schemas['ProductIn'], 'id' | 'seen' | 'name'> {

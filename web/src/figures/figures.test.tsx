@@ -4,7 +4,7 @@ import type { Schemas } from '../api/client';
 import { UnitsProvider } from '../units/UnitsContext';
 import { AnswerBar } from './AnswerBar';
 import { Circuit } from './Circuit';
-import { draw, HEIGHT, WIDTH } from './circuitGeometry';
+import { draw, HEIGHT, labelArea, nameArea, shared, symbolArea, WIDTH } from './circuitGeometry';
 import { type FrostMarks, FrostRule } from './FrostRule';
 import { massAt, massTicks } from './frostScale';
 import { MiniFrost } from './MiniFrost';
@@ -51,6 +51,24 @@ const groomer: Schemas['Layout'] = {
 const flat: Schemas['Layout'] = {
   nodes: [node('block', 'block', 3, 300, 320, 0), node('pan', 'cooler', 2, 300, 700, 2)],
 };
+
+describe('words and symbols of the circuit', () => {
+  const drawing = draw(groomer);
+  const boxes = [...drawing.boxes.values()];
+
+  it('never cover the name or the litres of a vessel, nor each other', () => {
+    const symbols = drawing.hoses.filter((hose) => hose.via !== 'none').map(symbolArea);
+    const labels = drawing.hoses.flatMap((hose) => (hose.label ? [labelArea(hose.label)] : []));
+    expect(labels).toHaveLength(1);
+    for (const label of labels) {
+      for (const box of boxes) expect(shared(label, nameArea(box))).toBe(0);
+      for (const symbol of symbols) expect(shared(label, symbol)).toBe(0);
+      expect(label.x).toBeGreaterThanOrEqual(0);
+      expect(label.x + label.w).toBeLessThanOrEqual(WIDTH);
+    }
+    for (const symbol of symbols) for (const box of boxes) expect(shared(symbol, nameArea(box))).toBe(0);
+  });
+});
 
 describe('the circuit is drawn from its layout', () => {
   const drawing = draw(groomer);

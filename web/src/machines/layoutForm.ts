@@ -1,6 +1,7 @@
 import type { Schemas } from '../api/client';
 import { numberOf } from '../parts/NumberField';
 import { number } from '../units/units';
+import { orSentence, Unreadable } from '../units/unreadable';
 import type { Row } from './RowTable';
 
 type Layout = Schemas['Layout'];
@@ -56,7 +57,7 @@ const nameOf = (layout: Layout, id: string): string => layout.nodes.find((node) 
 
 /** What is typed as a layout, or the first sentence about what cannot be read. */
 export function layoutFromForm(form: LayoutForm): Layout | string {
-  try {
+  return orSentence((): Layout | string => {
     return {
       nodes: form.nodes.map((row) => ({
         id: row.id ?? '',
@@ -92,13 +93,8 @@ export function layoutFromForm(form: LayoutForm): Layout | string {
       })),
       tank_total_l: form.tankTotal.trim() === '' ? null : figure(form.tankTotal, 'Tank to the brim'),
     };
-  } catch (error) {
-    if (error instanceof Unreadable) return error.message;
-    throw error;
-  }
+  });
 }
-
-class Unreadable extends Error {}
 
 function figure(typed: string | undefined, what: string): number {
   const value = numberOf(typed ?? '');

@@ -2,6 +2,7 @@ import type { Schemas } from '../api/client';
 import { numberOf, wrongNumber } from '../parts/NumberField';
 import { parseTyped, type Typed, typedFrom } from '../units/parse';
 import type { Kind, System } from '../units/units';
+import { orSentence, Unreadable } from '../units/unreadable';
 import { type LayoutForm, layoutFromForm, layoutToForm } from './layoutForm';
 
 type Spec = Schemas['LoopSpec'];
@@ -75,8 +76,6 @@ export function specToForm(spec: Spec, system: System): LoopForm {
   };
 }
 
-class Unreadable extends Error {}
-
 function quantity(given: Typed, kind: Kind, system: System, what: string): number | null {
   const parsed = parseTyped(given, kind, system);
   if (parsed.ok) return parsed.base;
@@ -92,7 +91,7 @@ function bare(given: string, unit: string, what: string): number | null {
 
 /** What is typed as a loop, or the first sentence about what cannot be read. */
 export function specFromForm(form: LoopForm, system: System): Spec | string {
-  try {
+  return orSentence((): Spec | string => {
     const layout = layoutFromForm(form.layout);
     if (typeof layout === 'string') return layout;
     const capacity = quantity(form.capacity, 'volume', system, 'Capacity');
@@ -133,8 +132,5 @@ export function specFromForm(form: LoopForm, system: System): Spec | string {
       believed_family: form.family === 'unknown' ? null : form.family,
       believed_strength_percent: bare(form.strength, '% by volume', 'Strength'),
     };
-  } catch (error) {
-    if (error instanceof Unreadable) return error.message;
-    throw error;
-  }
+  });
 }

@@ -19,7 +19,8 @@ const MARK: Record<Schemas['Verdict'], () => React.ReactNode> = {
 
 /** "1 h 20" or "40 min", in quarters of an hour beyond the first. */
 export function durationWords(minutes: number): string {
-  if (minutes < 60) return `${Math.round(minutes / 5) * 5} min`;
+  const fives = Math.round(minutes / 5) * 5;
+  if (fives < 60) return `${fives} min`;
   const quarters = Math.round(minutes / 15);
   const rest = (quarters % 4) * 15;
   return `${Math.floor(quarters / 4)} h${rest ? ` ${rest}` : ''}`;

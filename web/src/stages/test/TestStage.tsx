@@ -138,7 +138,11 @@ function NextPlate({ onLook, ...rest }: PlateProps) {
     return <GoPlate act="On to the checks" then="decide the route" onPress={() => onLook('checks')} />;
   if (draft.panel === 'checks')
     return (
-      <GoPlate act="Decide the route" then={`counselled: ${ROUTE[advice.route].toLowerCase()}`} onPress={() => onLook('decide')} />
+      <GoPlate
+        act="Decide the route"
+        then={`counselled: ${ROUTE[advice.route].toLowerCase()}`}
+        onPress={() => onLook('decide')}
+      />
     );
   if (test && draft.route === null && !rest.state.inspection.routed)
     return (
