@@ -132,7 +132,7 @@ def preview(loop: Loop, given: EntriesIn, *, actor: Person) -> LoopState:
             facts = facts_of(row.facts, actor)
             state = check_entry(loop.core, core, facts, policy, actor.depot.now)
         at = now + timedelta(microseconds=offset)
-        core.append(CoreEntry(str(row.id), state.job_id, at, at, actor.initials, facts))
+        core.append(CoreEntry(str(row.id), state.job_id, at, at, actor.name, facts))
     return fold(loop.core, core, policy, actor.depot.now)
 
 

@@ -73,7 +73,7 @@ class Entry(models.Model):
             job_id=str(self.job_id) if self.job_id else None,
             happened_at=self.happened_at,
             recorded_at=self.recorded_at,
-            person=self.person.initials,
+            person=self.person.name,
             facts=FACTS[self.kind].validate_python(self.facts),
         )
 

@@ -64,6 +64,23 @@ class Screen(Page):
         self.click(".bstrip", fleet_number)
         self.one(".bench")
 
+    def loop_page(self, fleet_number, page="", position=1):
+        """The address of a loop by its machine's number."""
+        from fleet.models import Loop
+
+        loop = Loop.objects.get(machine__fleet_number=fleet_number, position=position)
+        return f"/loops/{loop.id}{page}"
+
+    def decide(self, route="", reason=""):
+        """From the test to what follows it: as counselled, or another route with its reason."""
+        self.click(".panelpick button", "Decide")
+        self.one("[data-testid=advice]")
+        if route:
+            self.click(".routes .opt", route)
+        if reason:
+            self.type("against", reason)
+        self.go("against the counsel" if reason else "as counselled")
+
     def resize(self, width, height):
         """Another page size."""
         resize(self.driver, width, height)

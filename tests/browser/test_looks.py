@@ -14,6 +14,11 @@ PAGES = [
     "/loops/7",
     "/loops/2/ledger",
     "/policy",
+    "/catalogue",
+    "/machines/1",
+    "/machines/new",
+    "V-31",
+    "P-06 /history",
     "/nowhere",
 ]
 WIDER_THAN_THE_PAGE = "return document.documentElement.scrollWidth - document.documentElement.clientWidth"
@@ -63,12 +68,18 @@ return bad;
 """
 
 
+def address(screen, page):
+    """A page as it stands, or one of a machine's loop."""
+    number, _, part = page.partition(" ")
+    return screen.loop_page(number, part) if page and not page.startswith("/") else page
+
+
 @pytest.mark.parametrize("size", [(1280, 800), (1024, 768), (390, 844)], ids=["bench", "tablet", "phone"])
 def test_nothing_is_cut_and_everything_is_large_enough(screen, size):
     screen.sign_in()
     for page in PAGES:
         screen.resize(*size)
-        screen.open(page)
+        screen.open(address(screen, page))
         screen.one("#work")
         screen.sees("oard")
         assert screen.driver.execute_script(WIDER_THAN_THE_PAGE) <= 0, page
@@ -84,7 +95,7 @@ def test_text_stands_out_in_both_themes(screen, dark):
         screen.click("[aria-label='Dark colours']")
         screen.one("[data-theme=dark]")
     for page in PAGES[:-1]:
-        screen.open(page)
+        screen.open(address(screen, page))
         screen.one("#work")
         assert screen.driver.execute_script(CONTRAST) == [], page
 

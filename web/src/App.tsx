@@ -20,7 +20,7 @@ const PolicyPage = lazy(() => import('./policy/PolicyPage'));
 function useFinderScan(): void {
   const go = useNavigate();
   const onScan = useCallback(
-    (code: string) => void go(code.startsWith('/') ? code : `/machines?find=${encodeURIComponent(code)}`),
+    (code: string) => void go(/^\/(?!\/)/.test(code) ? code : `/machines?find=${encodeURIComponent(code)}`),
     [go],
   );
   useScan(onScan);

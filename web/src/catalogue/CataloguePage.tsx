@@ -94,7 +94,7 @@ export default function CataloguePage() {
         &nbsp;{words}
       </ButtonBase>
     );
-  const waits = form ? (typeof body === 'string' ? 'Correct what is typed' : null) : null;
+  const waits = form?.name.trim() === '' ? 'Give it a name' : typeof body === 'string' ? 'Correct what is typed' : null;
   const press = () => {
     if (!form) void go('/');
     else if (body && typeof body !== 'string') save.mutate({ form, body });

@@ -157,7 +157,7 @@ function Events({ data }: { data: Data }) {
         <tr>
           <th>when</th>
           <th>what</th>
-          <th>strength</th>
+          <th className="wide">strength</th>
           <th>freezes at</th>
           <th className="wide">target then</th>
         </tr>
@@ -176,7 +176,9 @@ function Events({ data }: { data: Data }) {
                   ))}
               </span>
             </td>
-            <td className="nw">{event.strength_percent == null ? '' : `${number(event.strength_percent, 1)} %`}</td>
+            <td className="wide nw">
+              {event.strength_percent == null ? '' : `${number(event.strength_percent, 1)} %`}
+            </td>
             <td className="nw">{event.freeze_c == null ? '' : temperature(event.freeze_c)}</td>
             <td className="wide nw">{event.target_c == null ? '' : temperature(event.target_c, 0)}</td>
           </tr>

@@ -2,7 +2,7 @@ import ButtonBase from '@mui/material/ButtonBase';
 import InputBase from '@mui/material/InputBase';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useId, useRef, useState } from 'react';
-import { Link, useNavigate, useSearchParams } from 'react-router';
+import { Link, useLocation, useNavigate, useSearchParams } from 'react-router';
 import { v4 as uuid } from 'uuid';
 import { api, type Refusal as RefusalError, type Schemas, unwrap } from '../api/client';
 import { machinesOptions, sessionOptions } from '../api/queries';
@@ -33,16 +33,21 @@ const matches = (card: MachineCard, words: string): boolean => {
     .every((word) => text.includes(word) || text.replace('-', '').includes(word));
 };
 
-/** Find a machine, pick its loops, open a job. */
+/** The list anew for every scan that comes in; what is typed by hand stays in the field, however fast it is typed. */
 export default function MachinesPage() {
+  const { key } = useLocation();
+  const [params] = useSearchParams();
+  return <Machines key={key} find={params.get('find') ?? ''} />;
+}
+
+/** Find a machine, pick its loops, open a job. */
+function Machines({ find }: { find: string }) {
   const id = useId();
   const go = useNavigate();
   const client = useQueryClient();
   const machines = useQuery(machinesOptions);
   const lead = useQuery(sessionOptions).data?.person?.role === 'lead';
-  const [params, setParams] = useSearchParams();
-  const words = params.get('find') ?? '';
-  const setWords = (find: string) => setParams(find ? { find } : {}, { replace: true });
+  const [words, setWords] = useState(find);
   const [chosen, choose] = useState<Chosen | null>(null);
   const jobId = useRef(uuid());
   const open = useMutation<Schemas['JobOpenedOut'], RefusalError, Chosen>({
