@@ -355,7 +355,7 @@ def _test(check: Check, why: str) -> FurtherTest:
 
 _SAID = {
     Route.CHECK: "It may stay: nothing found asks for more.",
-    Route.TOP_UP: "Top it up.",
+    Route.TOP_UP: "Only something is short; the rest is right.",
     Route.CORRECT: "Correct the strength; the filling may stay.",
     Route.RENEW: "Renew it; no rinsing asked.",
     Route.CHANGE_OUT: "Change it out: the old must come out to its limit.",

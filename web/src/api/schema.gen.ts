@@ -4,6402 +4,6322 @@
  */
 
 export interface paths {
-  '/api/agents': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/agents": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Add it; the same id twice adds it once. Leads only. */
+        post: operations["agent_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** @description Add it; the same id twice adds it once. Leads only. */
-    post: operations['agent_add'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/agents/{line_id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/agents/{line_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Change it; leads only. What was poured already keeps its composition as it was. */
+        put: operations["agent_edit"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    /** @description Change it; leads only. What was poured already keeps its composition as it was. */
-    put: operations['agent_edit'];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/board': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/board": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Loops in work, sorted by whose hands are needed next. */
+        get: operations["board_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** @description Loops in work, sorted by whose hands are needed next. */
-    get: operations['board_get'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/catalogue': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/catalogue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Coolants with the loops they may go into, cleaners and additives, water with what it may be used for. */
+        get: operations["catalogue_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** @description Coolants with the loops they may go into, cleaners and additives, water with what it may be used for. */
-    get: operations['catalogue_get'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/compute/batch': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/compute/batch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Containers to open, marks on bucket and jug, what to buy, what is left over, the cost. */
+        post: operations["compute_batch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** @description Containers to open, marks on bucket and jug, what to buy, what is left over, the cost. */
-    post: operations['compute_batch'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/compute/boil': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/compute/boil": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Boiling point with this cap at this altitude. */
+        post: operations["compute_boil"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** @description Boiling point with this cap at this altitude. */
-    post: operations['compute_boil'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/compute/correction': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/compute/correction": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Litres to swap in a full loop for concentrate or water. */
+        post: operations["compute_correction"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** @description Litres to swap in a full loop for concentrate or water. */
-    post: operations['compute_correction'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/compute/expansion': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/compute/expansion": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description How far the fluid rises from cold to hot. */
+        post: operations["compute_expansion"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** @description How far the fluid rises from cold to hot. */
-    post: operations['compute_expansion'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/compute/mix': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/compute/mix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Litres of concentrate and of water that reach a freeze point on top of what is inside. */
+        post: operations["compute_mix"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** @description Litres of concentrate and of water that reach a freeze point on top of what is inside. */
-    post: operations['compute_mix'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/compute/reading': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/compute/reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What a mark on an instrument's scale really says. */
+        post: operations["compute_reading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** @description What a mark on an instrument's scale really says. */
-    post: operations['compute_reading'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/compute/ready-mix': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/compute/ready-mix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What ready-mix alone comes to, by how much it misses, and the concentrate that mends it. */
+        post: operations["compute_ready_mix"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** @description What ready-mix alone comes to, by how much it misses, and the concentrate that mends it. */
-    post: operations['compute_ready_mix'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/compute/top-up': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/compute/top-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What a top-up makes of a loop. */
+        post: operations["compute_top_up"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** @description What a top-up makes of a loop. */
-    post: operations['compute_top_up'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/inspection': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/inspection": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Places, words for a sample, checks with their answers. */
+        get: operations["inspection_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** @description Places, words for a sample, checks with their answers. */
-    get: operations['inspection_get'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/instruments': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All instruments, by name. */
+        get: operations["instruments_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** @description All instruments, by name. */
-    get: operations['instruments_list'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/instruments/{instrument_id}/zero': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/instruments/{instrument_id}/zero": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Note a zero check. */
+        post: operations["instrument_zero"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** @description Note a zero check. */
-    post: operations['instrument_zero'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Open a job; the same id twice opens it once. */
+        post: operations["job_open"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** @description Open a job; the same id twice opens it once. */
-    post: operations['job_open'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/layouts': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/layouts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Layouts to start a machine from, drawn for a capacity. */
+        get: operations["layouts_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** @description Layouts to start a machine from, drawn for a capacity. */
-    get: operations['layouts_list'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/loops/{loop_id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/loops/{loop_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description State, verdicts and drafts of a loop. */
+        get: operations["bench_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** @description State, verdicts and drafts of a loop. */
-    get: operations['bench_get'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/loops/{loop_id}/capacity': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/loops/{loop_id}/capacity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Believe what the last job's readings taught of the capacity; leads only, between jobs. */
+        post: operations["capacity_take_over"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** @description Believe what the last job's readings taught of the capacity; leads only, between jobs. */
-    post: operations['capacity_take_over'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/loops/{loop_id}/drafts/{stage}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/loops/{loop_id}/drafts/{stage}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Keep it; replaces what was kept. */
+        put: operations["draft_put"];
+        post?: never;
+        /** @description Drop it. */
+        delete: operations["draft_drop"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    /** @description Keep it; replaces what was kept. */
-    put: operations['draft_put'];
-    post?: never;
-    /** @description Drop it. */
-    delete: operations['draft_drop'];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/loops/{loop_id}/entries': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/loops/{loop_id}/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Record entries, all or none; answers the bench as it then is. The same id twice is stored once. */
+        post: operations["entries_record"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** @description Record entries, all or none; answers the bench as it then is. The same id twice is stored once. */
-    post: operations['entries_record'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/loops/{loop_id}/history': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/loops/{loop_id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Readings, top-ups, services, overrides on one line; the slope since the last service. */
+        get: operations["history_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** @description Readings, top-ups, services, overrides on one line; the slope since the last service. */
-    get: operations['history_get'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/loops/{loop_id}/ledger': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/loops/{loop_id}/ledger": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All entries, newest first, and the signed-off jobs. */
+        get: operations["ledger_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** @description All entries, newest first, and the signed-off jobs. */
-    get: operations['ledger_get'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/loops/{loop_id}/photos': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/loops/{loop_id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Add a photo (JPEG, PNG, HEIC, at most 8 MB) to an entry; it is written anew without metadata. */
+        post: operations["photo_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** @description Add a photo (JPEG, PNG, HEIC, at most 8 MB) to an entry; it is written anew without metadata. */
-    post: operations['photo_add'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/loops/{loop_id}/preview': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/loops/{loop_id}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The state as it would be with these entries; stores nothing. */
+        post: operations["entries_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** @description The state as it would be with these entries; stores nothing. */
-    post: operations['entries_preview'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/loops/{loop_id}/spec': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/loops/{loop_id}/spec": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Edit it; leads only, between jobs. Signed-off jobs keep what they had. */
+        put: operations["loop_edit"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    /** @description Edit it; leads only, between jobs. Signed-off jobs keep what they had. */
-    put: operations['loop_edit'];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/machines': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/machines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All machines, by fleet number. */
+        get: operations["machines_list"];
+        put?: never;
+        /** @description Add a machine; the same id twice adds it once. Leads only. */
+        post: operations["machine_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** @description All machines, by fleet number. */
-    get: operations['machines_list'];
-    put?: never;
-    /** @description Add a machine; the same id twice adds it once. Leads only. */
-    post: operations['machine_add'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/machines/{machine_id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/machines/{machine_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A machine with all that is entered of its loops. */
+        get: operations["machine_get"];
+        /** @description Edit its number, kind, description, year; leads only. */
+        put: operations["machine_edit"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** @description A machine with all that is entered of its loops. */
-    get: operations['machine_get'];
-    /** @description Edit its number, kind, description, year; leads only. */
-    put: operations['machine_edit'];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/machines/{machine_id}/loops': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/machines/{machine_id}/loops": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Add a loop from a generic layout; the same id twice adds it once. Leads only. */
+        post: operations["loop_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** @description Add a loop from a generic layout; the same id twice adds it once. Leads only. */
-    post: operations['loop_add'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/photos/{sha256}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/photos/{sha256}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The picture, to people of the depot whose loop it was taken at. */
+        get: operations["photo_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** @description The picture, to people of the depot whose loop it was taken at. */
-    get: operations['photo_get'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/policy': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/policy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All rules with their reasons, origins and last changes. */
+        get: operations["policy_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** @description All rules with their reasons, origins and last changes. */
-    get: operations['policy_get'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/policy/{key}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/policy/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Set a rule, or go back to what it ships with; leads only. */
+        post: operations["policy_set"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** @description Set a rule, or go back to what it ships with; leads only. */
-    post: operations['policy_set'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/products': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/products": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All coolants, by name. */
+        get: operations["products_list"];
+        put?: never;
+        /** @description Add a coolant; leads only. */
+        post: operations["product_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** @description All coolants, by name. */
-    get: operations['products_list'];
-    put?: never;
-    /** @description Add a coolant; leads only. */
-    post: operations['product_add'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/products/{line_id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/products/{line_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Change it; leads only. What was poured already keeps its composition as it was. */
+        put: operations["product_edit"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    /** @description Change it; leads only. What was poured already keeps its composition as it was. */
-    put: operations['product_edit'];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/session': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Who is signed in; also sets the CSRF cookie. */
+        get: operations["session_get"];
+        put?: never;
+        /** @description Sign in; after eight wrong tries a name is locked for a quarter of an hour. */
+        post: operations["session_sign_in"];
+        /** @description Sign out. */
+        delete: operations["session_sign_out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** @description Who is signed in; also sets the CSRF cookie. */
-    get: operations['session_get'];
-    put?: never;
-    /** @description Sign in; after eight wrong tries a name is locked for a quarter of an hour. */
-    post: operations['session_sign_in'];
-    /** @description Sign out. */
-    delete: operations['session_sign_out'];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/waters': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/waters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Add it; the same id twice adds it once. Leads only. */
+        post: operations["water_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** @description Add it; the same id twice adds it once. Leads only. */
-    post: operations['water_add'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/waters/{line_id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/waters/{line_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Change it; leads only. What was poured already keeps its composition as it was. */
+        put: operations["water_edit"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    /** @description Change it; leads only. What was poured already keeps its composition as it was. */
-    put: operations['water_edit'];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
 }
 export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    /**
-     * AcknowledgedFacts
-     * @description The override that a lead has seen.
-     */
-    AcknowledgedFacts: {
-      /**
-       * Entry Id
-       * Format: uuid
-       */
-      entry_id: string;
-    };
-    /**
-     * AcknowledgedIn
-     * @description acknowledged
-     */
-    AcknowledgedIn: {
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string;
-      /**
-       * Happened At
-       * @default null
-       */
-      happened_at?: string | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'acknowledged';
-      facts: components['schemas']['AcknowledgedFacts'];
-    };
-    /**
-     * Advice
-     * @description The route Temper counsels, its reasons with the deciding ones first, and the tests that would sharpen it.
-     *
-     *     stop: find the cause first; nothing goes in before.
-     */
-    Advice: {
-      route: components['schemas']['Route'];
-      /** Stop */
-      stop: boolean;
-      said: components['schemas']['Saying'];
-      /** Reasons */
-      reasons: components['schemas']['Counsel'][];
-      /** Tests */
-      tests: components['schemas']['FurtherTest'][];
-    };
-    /**
-     * AgentIn
-     * @description A cleaner or an additive as it shall be.
-     */
-    AgentIn: {
-      /**
-       * Id
-       * @default null
-       */
-      id?: string | null;
-      /**
-       * Seen
-       * @default null
-       */
-      seen?: string | null;
-      /** Name */
-      name: string;
-      kind: components['schemas']['AgentKind'];
-      /** Container Ml */
-      container_ml: number;
-      /**
-       * Treats L
-       * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
-       */
-      treats_l:
-        | number
-        | {
-            value: number;
-            unit: string;
-          };
-      /**
-       * Light Min
-       * @default null
-       */
-      light_min?: number | null;
-      /**
-       * Heavy Min
-       * @default null
-       */
-      heavy_min?: number | null;
-      /**
-       * Limit Min
-       * @default null
-       */
-      limit_min?: number | null;
-      /**
-       * Rinse Below Percent
-       * @default null
-       */
-      rinse_below_percent?: number | null;
-      /**
-       * Price
-       * @default null
-       */
-      price?: string | null;
-    };
-    /**
-     * AgentKind
-     * @description What it is for.
-     * @enum {string}
-     */
-    AgentKind: 'cleaner' | 'additive';
-    /**
-     * AgentOut
-     * @description A cleaner or an additive by its label; price of one container.
-     */
-    AgentOut: {
-      /** Id */
-      id: number;
-      /** Name */
-      name: string;
-      kind: components['schemas']['AgentKind'];
-      /** Container Ml */
-      container_ml: number;
-      /** Treats L */
-      treats_l: number;
-      /** Light Min */
-      light_min: number | null;
-      /** Heavy Min */
-      heavy_min: number | null;
-      /** Limit Min */
-      limit_min: number | null;
-      /** Rinse Below Percent */
-      rinse_below_percent: number | null;
-      /** Price */
-      price: string | null;
-      /**
-       * Edited At
-       * Format: date-time
-       */
-      edited_at: string;
-    };
-    /**
-     * Base
-     * @description What lowers the freeze point.
-     * @enum {string}
-     */
-    Base: 'ethylene' | 'propylene' | 'none';
-    /**
-     * BatchIn
-     * @description Which cans to open, and where the marks are?
-     */
-    BatchIn: {
-      /** Product L */
-      product_l: number;
-      /** Water L */
-      water_l: number;
-      /**
-       * Kept Back L
-       * @default 0
-       */
-      kept_back_l?: number;
-      /** Containers */
-      containers: components['schemas']['ContainerIn'][];
-      /**
-       * Bucket L
-       * @default 25
-       */
-      bucket_l?: number;
-      /**
-       * Jug L
-       * @default 5
-       */
-      jug_l?: number;
-      /**
-       * Price Per L
-       * @default null
-       */
-      price_per_l?: number | null;
-    };
-    /**
-     * BatchOut
-     * @description Containers to open: whole ones (whole_l in all) and at most one part; left_over_l stays in it.
-     *
-     *     needed: all of them by size; to_buy: those beyond what is at hand. water_l: into the bucket, what is kept back left out.
-     *     short_l: litres that neither stock nor purchase covers. cost_used: of what goes in; cost_bought: of what is bought.
-     */
-    BatchOut: {
-      /** Whole */
-      whole: components['schemas']['Whole'][];
-      /** Whole L */
-      whole_l: number;
-      part: components['schemas']['Part'] | null;
-      /** Needed */
-      needed: components['schemas']['Whole'][];
-      /** To Buy */
-      to_buy: components['schemas']['Whole'][];
-      /** Left Over L */
-      left_over_l: number;
-      /** Short L */
-      short_l: number;
-      buckets: components['schemas']['Buckets'] | null;
-      /** Water L */
-      water_l: number;
-      water: components['schemas']['Jugs'];
-      /** Cost Used */
-      cost_used: number | null;
-      /** Cost Bought */
-      cost_bought: number | null;
-    };
-    /**
-     * Believed
-     * @description A quantity with its standard deviation.
-     */
-    Believed: {
-      /** Value */
-      value: number;
-      /** Sd */
-      sd: number;
-    };
-    /**
-     * Bench
-     * @description Everything one loop's page needs. by: who opened the job; recent: this job's last standing entries, newest first.
-     */
-    Bench: {
-      machine: components['schemas']['MachineOut'];
-      loop: components['schemas']['LoopOut'];
-      state: components['schemas']['LoopState'];
-      /** Choices */
-      choices: components['schemas']['Choice'][];
-      /** Drafts */
-      drafts: components['schemas']['DraftOut'][];
-      by: components['schemas']['PersonOut'] | null;
-      /** Recent */
-      recent: components['schemas']['EntryOut'][];
-      /** Photos */
-      photos: components['schemas']['PhotoOut'][];
-      level: components['schemas']['Saying'];
-      /** Cautions */
-      cautions: components['schemas']['Saying'][];
-      /** Stated In */
-      stated_in: string;
-      /** Conductivity Limit Us Cm */
-      conductivity_limit_us_cm: number | null;
-      /** Frost Scales */
-      frost_scales: components['schemas']['FrostScale'][];
-      /** Coldest C */
-      coldest_c: number;
-      /** Altitude M */
-      altitude_m: number;
-      /** Currency */
-      currency: string;
-      /** Policy */
-      policy: {
-        [key: string]: number;
-      };
-      /**
-       * Server Time
-       * Format: date-time
-       */
-      server_time: string;
-    };
-    /**
-     * Bleeder
-     * @description Where air is let out: its number, its vessel, its height, its kind.
-     */
-    Bleeder: {
-      /** Number */
-      number: number;
-      /** Node */
-      node: string;
-      /** Height Mm */
-      height_mm: number;
-      /** @default screw */
-      kind?: components['schemas']['BleederKind'];
-    };
-    /**
-     * BleederKind
-     * @description How air is let out.
-     * @enum {string}
-     */
-    BleederKind: 'nipple' | 'screw' | 'pipe';
-    /**
-     * Board
-     * @description What needs hands, sorted; overrides that wait for a lead (empty for others); what was finished in the last days.
-     */
-    Board: {
-      /** Strips */
-      strips: components['schemas']['Strip'][];
-      /** Overrides */
-      overrides: components['schemas']['OverrideOut'][];
-      /** Finished */
-      finished: components['schemas']['Finished'][];
-      /**
-       * Server Time
-       * Format: date-time
-       */
-      server_time: string;
-    };
-    /**
-     * BoilIn
-     * @description When does it boil over? cap_gauge_kpa 0: cap off.
-     */
-    BoilIn: {
-      /** Glycol */
-      glycol: components['schemas']['GlycolEnum'];
-      /** Strength Percent */
-      strength_percent: number;
-      /** Altitude M */
-      altitude_m: number;
-      /** Cap Gauge Kpa */
-      cap_gauge_kpa: number;
-      /**
-       * Operating C
-       * @default null
-       */
-      operating_c?: number | null;
-    };
-    /**
-     * BoilOut
-     * @description Absolute pressure under the cap and the boiling point there; margin_c: how far above the operating temperature [K].
-     */
-    BoilOut: {
-      /** Absolute Kpa */
-      absolute_kpa: number;
-      /** Boil C */
-      boil_c: number;
-      /** Margin C */
-      margin_c: number | null;
-    };
-    /**
-     * Boost
-     * @description Concentrate and ready-mix [l] that hit the target together.
-     */
-    Boost: {
-      /** Concentrate L */
-      concentrate_l: number;
-      /** Ready Mix L */
-      ready_mix_l: number;
-    };
-    /** @enum {string} */
-    BranchEnum: 'lean' | 'rich';
-    /**
-     * Buckets
-     * @description count buckets alike: product up to the first mark, then water up to the second. Before it settles.
-     */
-    Buckets: {
-      /** Count */
-      count: number;
-      /** Product Mark L */
-      product_mark_l: number;
-      /** Full Mark L */
-      full_mark_l: number;
-    };
-    /**
-     * CapacityIn
-     * @description The capacity as it was offered [l].
-     */
-    CapacityIn: {
-      /** Capacity L */
-      capacity_l: number;
-    };
-    /**
-     * CapacitySource
-     * @description Where a capacity comes from.
-     * @enum {string}
-     */
-    CapacitySource: 'measured' | 'manual' | 'remembered' | 'learned';
-    /**
-     * Catalogue
-     * @description All that can go into a loop of this depot.
-     */
-    Catalogue: {
-      /** Products */
-      products: components['schemas']['ProductLine'][];
-      /** Agents */
-      agents: components['schemas']['AgentOut'][];
-      /** Waters */
-      waters: components['schemas']['WaterOut'][];
-    };
-    /**
-     * ChangeCost
-     * @description What the change asks for, as far as it can be reckoned before anything is opened.
-     *
-     *     rinses: after the first drain, each filled, run hot and drained (None: the drains alone never reach the limit; reason
-     *     says so). Litres at 20 degC; waste_l: everything that comes out. hands_min: hands on; wait_min: running and cooling,
-     *     between these two, and likely about the middle. price: product and demineralised water; None where a price is unknown.
-     */
-    ChangeCost: {
-      /** Rinses */
-      rinses: number | null;
-      /** Rinse Water L */
-      rinse_water_l: number;
-      /** Product L */
-      product_l: number;
-      /** Mix Water L */
-      mix_water_l: number;
-      /** Waste L */
-      waste_l: number;
-      /** Hands Min */
-      hands_min: number;
-      wait_min: components['schemas']['Interval'];
-      /** Price */
-      price: number | null;
-      reason: components['schemas']['Saying'] | null;
-    };
-    /**
-     * ChangeOut
-     * @description One change of a rule; value null: back to the shipped one.
-     */
-    ChangeOut: {
-      /** Value */
-      value: number | null;
-      /** Reason */
-      reason: string;
-      person: components['schemas']['PersonOut'];
-      /**
-       * Changed At
-       * Format: date-time
-       */
-      changed_at: string;
-    };
-    /**
-     * Check
-     * @description Checks on the loop and its fluid.
-     * @enum {string}
-     */
-    Check:
-      | 'level'
-      | 'leaks'
-      | 'hoses'
-      | 'cap'
-      | 'bubbles'
-      | 'radiator'
-      | 'pressure'
-      | 'inhibitor'
-      | 'conductivity'
-      | 'combustion_gas'
-      | 'flow';
-    /**
-     * CheckRow
-     * @description A check: its name, how it is done, its answers in words or in figures. on_advice: only when something asks for it.
-     */
-    CheckRow: {
-      check: components['schemas']['Check'];
-      /** Name */
-      name: string;
-      /** How */
-      how: string;
-      /**
-       * Outcomes
-       * @default []
-       */
-      outcomes?: components['schemas']['Outcome'][];
-      /**
-       * Figures
-       * @default []
-       */
-      figures?: components['schemas']['Figure'][];
-      /**
-       * On Advice
-       * @default false
-       */
-      on_advice?: boolean;
-    };
-    /**
-     * Choice
-     * @description A product with its verdict for this loop, and what the change costs (None where it may not go in).
-     */
-    Choice: {
-      product: components['schemas']['ProductOut'];
-      judged: components['schemas']['Judged'];
-      cost: components['schemas']['ChangeCost'] | null;
-    };
-    /**
-     * Claim
-     * @description How far the loop protects now, and why that much is claimed. freeze_c None: nobody knows.
-     */
-    Claim: {
-      /** Why */
-      why: string;
-      /** Freeze C */
-      freeze_c: number | null;
-      /** Safe To C */
-      safe_to_c: number | null;
-      /** Vessel */
-      vessel: string | null;
-      said: components['schemas']['Saying'];
-    };
-    /**
-     * ConcentrateIn
-     * @description The concentrate in use.
-     */
-    ConcentrateIn: {
-      /**
-       * Glycol Mass Percent
-       * @default 95
-       */
-      glycol_mass_percent?: number;
-    };
-    /**
-     * ContainerIn
-     * @description A size the product comes in; at_hand: how many stand there; sold: more can be bought.
-     */
-    ContainerIn: {
-      /** Size L */
-      size_l: number;
-      /**
-       * At Hand
-       * @default 0
-       */
-      at_hand?: number;
-      /**
-       * Sold
-       * @default true
-       */
-      sold?: boolean;
-    };
-    /**
-     * CoolantFilter
-     * @description A coolant filter, if there is one: charged ones give inhibitor off, blank ones do not.
-     * @enum {string}
-     */
-    CoolantFilter: 'none' | 'blank' | 'charged';
-    /**
-     * CorrectionIn
-     * @description How much to swap in a full, well-mixed loop?
-     */
-    CorrectionIn: {
-      /** Glycol */
-      glycol: components['schemas']['GlycolEnum'];
-      /** Loop Volume L */
-      loop_volume_l: number;
-      now: components['schemas']['NowIn'];
-      /** Target Freeze C */
-      target_freeze_c: number;
-      /**
-       * @default {
-       *       "glycol_mass_percent": 95
-       *     }
-       */
-      concentrate?: components['schemas']['ConcentrateIn'];
-    };
-    /**
-     * CorrectionOut
-     * @description Take swap_out_l out of the mixed loop, then add back to the cold mark; add is "concentrate" or "water".
-     *
-     *     add_l may exceed swap_out_l by the contraction. When feasible is false the whole loop is swapped and still misses.
-     */
-    CorrectionOut: {
-      /** Feasible */
-      feasible: boolean;
-      /** Swap Out L */
-      swap_out_l: number;
-      /** Add */
-      add: string;
-      /** Add L */
-      add_l: number;
-      final: components['schemas']['Final'];
-      reason: components['schemas']['Infeasible'] | null;
-    };
-    /**
-     * Counsel
-     * @description One reason: what it pulls towards, how hard, and the entry it points to (None: history or the ledger).
-     */
-    Counsel: {
-      /** Code */
-      code: string;
-      route: components['schemas']['Route'];
-      force: components['schemas']['Force'];
-      said: components['schemas']['Saying'];
-      /**
-       * Entry Id
-       * @default null
-       */
-      entry_id?: string | null;
-    };
-    /**
-     * DepotOut
-     * @description The depot somebody works in.
-     */
-    DepotOut: {
-      /** Id */
-      id: number;
-      /** Name */
-      name: string;
-      /** Time Zone */
-      time_zone: string;
-      /** Currency */
-      currency: string;
-      /** Altitude M */
-      altitude_m: number;
-      /** Coldest C */
-      coldest_c: number;
-    };
-    /**
-     * DraftIn
-     * @description What is typed on one stage, as the screen keeps it, and the last entry the screen had seen.
-     */
-    DraftIn: {
-      /** Data */
-      data: {
-        [key: string]: unknown;
-      };
-      /**
-       * Seen
-       * @default null
-       */
-      seen?: string | null;
-    };
-    /**
-     * DraftOut
-     * @description Typed, not recorded.
-     */
-    DraftOut: {
-      /** Stage */
-      stage: string;
-      /** Data */
-      data: {
-        [key: string]: unknown;
-      };
-      /**
-       * Updated At
-       * Format: date-time
-       */
-      updated_at: string;
-    };
-    /**
-     * Drain
-     * @description A drain point: its letter, its vessel, its height, and the share of each vessel it really empties (0-1).
-     */
-    Drain: {
-      /** Letter */
-      letter: string;
-      /** Node */
-      node: string;
-      /** Height Mm */
-      height_mm: number;
-      /** Share */
-      share: {
-        [key: string]: number;
-      };
-    };
-    /**
-     * DrainedFacts
-     * @description Litres out.
-     */
-    DrainedFacts: {
-      /**
-       * Drained L
-       * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
-       */
-      drained_l:
-        | number
-        | {
-            value: number;
-            unit: string;
-          };
-      measured: components['schemas']['Measured'];
-      /**
-       * By Vessel
-       * @default {}
-       */
-      by_vessel?: {
-        [key: string]:
-          | number
-          | {
-              value: number;
-              unit: string;
+    schemas: {
+        /**
+         * AcknowledgedFacts
+         * @description The override that a lead has seen.
+         */
+        AcknowledgedFacts: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+        };
+        /**
+         * AcknowledgedIn
+         * @description acknowledged
+         */
+        AcknowledgedIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "acknowledged";
+            facts: components["schemas"]["AcknowledgedFacts"];
+        };
+        /**
+         * Advice
+         * @description The route Temper counsels, its reasons with the deciding ones first, and the tests that would sharpen it.
+         *
+         *     stop: find the cause first; nothing goes in before.
+         */
+        Advice: {
+            route: components["schemas"]["Route"];
+            /** Stop */
+            stop: boolean;
+            said: components["schemas"]["Saying"];
+            /** Reasons */
+            reasons: components["schemas"]["Counsel"][];
+            /** Tests */
+            tests: components["schemas"]["FurtherTest"][];
+        };
+        /**
+         * AgentIn
+         * @description A cleaner or an additive as it shall be.
+         */
+        AgentIn: {
+            /**
+             * Id
+             * @default null
+             */
+            id?: string | null;
+            /**
+             * Seen
+             * @default null
+             */
+            seen?: string | null;
+            /** Name */
+            name: string;
+            kind: components["schemas"]["AgentKind"];
+            /** Container Ml */
+            container_ml: number;
+            /**
+             * Treats L
+             * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
+             */
+            treats_l: number | {
+                value: number;
+                unit: string;
             };
-      };
-      /**
-       * Rinses
-       * @default 0
-       */
-      rinses?: number;
-    };
-    /**
-     * DrainedIn
-     * @description drained
-     */
-    DrainedIn: {
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string;
-      /**
-       * Happened At
-       * @default null
-       */
-      happened_at?: string | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'drained';
-      facts: components['schemas']['DrainedFacts'];
-    };
-    /**
-     * Due
-     * @description Due date, by which measure, and how it stands today; distances in km.
-     *
-     *     on: the earliest of the date by months and of the dates projected from the meters (projected True: an estimate). None
-     *     where neither is known. left_km, left_hours: until the limit, negative past it.
-     */
-    Due: {
-      /** On */
-      on: string | null;
-      /** By */
-      by: string;
-      /** Projected */
-      projected: boolean;
-      /** Left Days */
-      left_days: number | null;
-      /** Left Km */
-      left_km: number | null;
-      /** Left Hours */
-      left_hours: number | null;
-      /** Overdue */
-      overdue: boolean;
-      /** Soon */
-      soon: boolean;
-      life: components['schemas']['Life'];
-      said: components['schemas']['Saying'];
-    };
-    /**
-     * EntriesIn
-     * @description Entries that are recorded together or not at all. seen: the last entry the screen had seen.
-     */
-    EntriesIn: {
-      /** Entries */
-      entries: (
-        | components['schemas']['ToldIn']
-        | components['schemas']['MeteredIn']
-        | components['schemas']['PlannedIn']
-        | components['schemas']['SampledIn']
-        | components['schemas']['TestedIn']
-        | components['schemas']['SkippedIn']
-        | components['schemas']['RoutedIn']
-        | components['schemas']['AcknowledgedIn']
-        | components['schemas']['DrainedIn']
-        | components['schemas']['PouredIn']
-        | components['schemas']['ReadIn']
-        | components['schemas']['SignedOffIn']
-        | components['schemas']['VoidedIn']
-      )[];
-      /**
-       * Seen
-       * @default null
-       */
-      seen?: string | null;
-    };
-    /**
-     * EntryOut
-     * @description One line of the ledger.
-     */
-    EntryOut: {
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string;
-      /** Kind */
-      kind: string;
-      /** Facts */
-      facts: {
-        [key: string]: unknown;
-      };
-      /**
-       * Happened At
-       * Format: date-time
-       */
-      happened_at: string;
-      /**
-       * Recorded At
-       * Format: date-time
-       */
-      recorded_at: string;
-      person: components['schemas']['PersonOut'];
-      /** Job Id */
-      job_id: string | null;
-      /** Voided */
-      voided: boolean;
-    };
-    /**
-     * Equipment
-     * @description Tank, level rule, thermostat, preheater, filter; conductivity_limit_us_cm is the maker's, for electronics loops.
-     */
-    Equipment: {
-      /** @default degas */
-      tank?: components['schemas']['TankKind'];
-      /** @default between_marks */
-      level_rule?: components['schemas']['LevelRule'];
-      /**
-       * Level Below Lip Mm
-       * @default null
-       */
-      level_below_lip_mm?: number | null;
-      /**
-       * Thermostat Opens C
-       * @default null
-       */
-      thermostat_opens_c?: number | null;
-      /**
-       * Preheater
-       * @default false
-       */
-      preheater?: boolean;
-      /**
-       * Preheater Pump
-       * @default false
-       */
-      preheater_pump?: boolean;
-      /** @default none */
-      coolant_filter?: components['schemas']['CoolantFilter'];
-      /**
-       * Conductivity Limit Us Cm
-       * @default null
-       */
-      conductivity_limit_us_cm?: number | null;
-      /**
-       * @default {
-       *       "months": null,
-       *       "distance_km": null,
-       *       "hours": null
-       *     }
-       */
-      interval?: components['schemas']['ServiceInterval'];
-    };
-    /**
-     * Event
-     * @description One point of the line. strength_percent, freeze_c: measured, or for a top-up and a service what the litres predict.
-     *
-     *     target_c: the target in force then; sd_percent: of a measured strength; litres: what went in.
-     */
-    Event: {
-      /** Entry Id */
-      entry_id: string;
-      /**
-       * At
-       * Format: date-time
-       */
-      at: string;
-      kind: components['schemas']['EventKind'];
-      said: components['schemas']['Saying'];
-      /**
-       * Strength Percent
-       * @default null
-       */
-      strength_percent?: number | null;
-      /**
-       * Sd Percent
-       * @default null
-       */
-      sd_percent?: number | null;
-      /**
-       * Freeze C
-       * @default null
-       */
-      freeze_c?: number | null;
-      /**
-       * Target C
-       * @default null
-       */
-      target_c?: number | null;
-      /**
-       * Litres
-       * @default null
-       */
-      litres?: number | null;
-      /**
-       * Predicted Percent
-       * @default null
-       */
-      predicted_percent?: number | null;
-    };
-    /**
-     * EventKind
-     * @description What stands on the line.
-     * @enum {string}
-     */
-    EventKind: 'reading' | 'top_up' | 'service' | 'check' | 'override';
-    /**
-     * ExpansionIn
-     * @description How far does it rise from cold to hot, and has the tank the room?
-     */
-    ExpansionIn: {
-      /** Glycol */
-      glycol: components['schemas']['GlycolEnum'];
-      /** Strength Percent */
-      strength_percent: number;
-      /** Volume L */
-      volume_l: number;
-      /** Cold C */
-      cold_c: number;
-      /** Hot C */
-      hot_c: number;
-      /**
-       * Room L
-       * @default null
-       */
-      room_l?: number | null;
-    };
-    /**
-     * ExpansionOut
-     * @description How much the fluid grows [l]; fits: whether the room takes it (None: room unknown).
-     *
-     *     extrapolated: part of the range is beyond what is tabulated.
-     */
-    ExpansionOut: {
-      /** Rise L */
-      rise_l: number;
-      /** Fits */
-      fits: boolean | null;
-      /** Extrapolated */
-      extrapolated: boolean;
-    };
-    /**
-     * Family
-     * @description Inhibitor families; industry terms, never brands, never colours.
-     * @enum {string}
-     */
-    Family: 'iat' | 'oat' | 'si_hoat' | 'p_hoat' | 'noat' | 'glycol_free' | 'low_conductivity';
-    /**
-     * Figure
-     * @description One figure of a check with its unit and what it may be. kind: temperature, pressure or none (shown as it is).
-     */
-    Figure: {
-      /** Key */
-      key: string;
-      /** Name */
-      name: string;
-      /** Unit */
-      unit: string;
-      /** Low */
-      low: number;
-      /** High */
-      high: number;
-      /**
-       * Kind
-       * @default
-       */
-      kind?: string;
-      /**
-       * Required
-       * @default true
-       */
-      required?: boolean;
-    };
-    /**
-     * FillPoint
-     * @description Where coolant goes in: the order it is filled in, its vessel, and what it is called (cap, plug, hose).
-     */
-    FillPoint: {
-      /** Number */
-      number: number;
-      /** Node */
-      node: string;
-      /**
-       * Name
-       * @default cap
-       */
-      name?: string;
-    };
-    /**
-     * Final
-     * @description A full loop, well mixed. freeze_c is None where nobody tabulates it, freeze_below_c then says below what.
-     */
-    Final: {
-      /** Volume L */
-      volume_l: number;
-      /** Strength Percent */
-      strength_percent: number;
-      /** Poured Percent */
-      poured_percent: number;
-      /** Glycol Mass Percent */
-      glycol_mass_percent: number;
-      /** Freeze C */
-      freeze_c: number | null;
-      /** Freeze Below C */
-      freeze_below_c: number | null;
-      /** Boil C */
-      boil_c: number;
-    };
-    /**
-     * Finished
-     * @description A loop that was signed off lately.
-     */
-    Finished: {
-      machine: components['schemas']['MachineOut'];
-      /** Loop Id */
-      loop_id: number;
-      /** Loop Name */
-      loop_name: string;
-      /**
-       * Signed At
-       * Format: date-time
-       */
-      signed_at: string;
-      /** Proof */
-      proof: string;
-      /** Freeze C */
-      freeze_c: number | null;
-      /** Target C */
-      target_c: number | null;
-    };
-    /**
-     * Fits
-     * @description How many of the depot's loops a product may go into; those it fits as they stand by name.
-     */
-    Fits: {
-      /** Fits */
-      fits: number;
-      /** After Change Out */
-      after_change_out: number;
-      /** Emergency */
-      emergency: number;
-      /** No */
-      no: number;
-      /** Where */
-      where: string[];
-    };
-    /**
-     * Flag
-     * @description Something a reader of a result must know.
-     */
-    Flag: {
-      /** Code */
-      code: string;
-      /** Message */
-      message: string;
-    };
-    /**
-     * Fluid
-     * @description What is in a loop as far as is known: None means unknown. strength in % by volume of the default concentrate.
-     */
-    Fluid: {
-      /** @default null */
-      base?: components['schemas']['Base'] | null;
-      /** @default null */
-      family?: components['schemas']['Family'] | null;
-      /**
-       * Strength Percent
-       * @default null
-       */
-      strength_percent?: number | null;
-    };
-    /**
-     * Force
-     * @description How much a counsel weighs.
-     * @enum {integer}
-     */
-    Force: 0 | 1 | 2 | 3;
-    /**
-     * Form
-     * @description How a product is sold.
-     * @enum {string}
-     */
-    Form: 'concentrate' | 'ready_mix';
-    /**
-     * FrostScale
-     * @description What the frost rule is drawn from: the leg down to the coldest tabulated, and the leg that turns back.
-     */
-    FrostScale: {
-      /** Glycol */
-      glycol: string;
-      /** Coldest C */
-      coldest_c: number;
-      /** Lean */
-      lean: components['schemas']['ScaleMark'][];
-      /** Rich */
-      rich: components['schemas']['ScaleMark'][];
-    };
-    /**
-     * FurtherTest
-     * @description A check worth making before deciding, and why.
-     */
-    FurtherTest: {
-      check: components['schemas']['Check'];
-      /** Name */
-      name: string;
-      why: components['schemas']['Saying'];
-    };
-    /**
-     * GenericOut
-     * @description A layout to start from, drawn for the capacity that was asked for.
-     */
-    GenericOut: {
-      /** Key */
-      key: string;
-      /** Name */
-      name: string;
-      /** Says */
-      says: string;
-      layout: components['schemas']['Layout'];
-      /** Room L */
-      room_l: number | null;
-    };
-    /**
-     * Generics
-     * @description Generic layouts.
-     */
-    Generics: {
-      /** Layouts */
-      layouts: components['schemas']['GenericOut'][];
-    };
-    /** @enum {string} */
-    GlycolEnum: 'ethylene' | 'propylene';
-    /**
-     * Group
-     * @description What a rule is about; the page keeps this order.
-     * @enum {string}
-     */
-    Group: 'target' | 'chemistry' | 'test' | 'proof' | 'life' | 'water' | 'cost' | 'open' | 'flush' | 'fill' | 'spread';
-    /**
-     * History
-     * @description A loop's life, oldest first, and the slope since its last service; None with fewer than two readings since.
-     */
-    History: {
-      /** Events */
-      events: components['schemas']['Event'][];
-      slope: components['schemas']['Slope'] | null;
-    };
-    /**
-     * Infeasible
-     * @description Why a target is out of reach, what would bring it into reach, and the best that can be had.
-     *
-     *     misses_by_c: best less target [K], negative where the best is colder; None where nobody tabulates the best.
-     */
-    Infeasible: {
-      /** Code */
-      code: string;
-      /** Message */
-      message: string;
-      /**
-       * Drain More L
-       * @default null
-       */
-      drain_more_l?: number | null;
-      /**
-       * Best Freeze C
-       * @default null
-       */
-      best_freeze_c?: number | null;
-      /**
-       * Misses By C
-       * @default null
-       */
-      misses_by_c?: number | null;
-    };
-    /**
-     * InputShare
-     * @description What one uncertain input does: its standard deviation, and its share of the variance of the strength.
-     *
-     *     measured_sd and the interval [degC] with it: what measuring this one input would gain; None where it would not.
-     */
-    InputShare: {
-      /** Name */
-      name: string;
-      /** Sd */
-      sd: number;
-      /** Share Percent */
-      share_percent: number;
-      /**
-       * Measured Sd
-       * @default null
-       */
-      measured_sd?: number | null;
-      /**
-       * Freeze C Low
-       * @default null
-       */
-      freeze_c_low?: number | null;
-      /**
-       * Freeze C High
-       * @default null
-       */
-      freeze_c_high?: number | null;
-    };
-    /**
-     * Inside
-     * @description What the loop holds: litres left after draining with their strength, and what was poured on them since.
-     *
-     *     other_base_l: of the litres left, how many are a remainder of the other glycol; they count as water.
-     */
-    Inside: {
-      /** Volume L */
-      volume_l: number;
-      /**
-       * Strength Percent
-       * @default 0
-       */
-      strength_percent?: number;
-      /**
-       * Poured
-       * @default []
-       */
-      poured?: components['schemas']['Pour'][];
-      /**
-       * Other Base L
-       * @default 0
-       */
-      other_base_l?: number;
-    };
-    /**
-     * InsideIn
-     * @description What is inside: left after draining, and poured on it since. other_base_l of what is left is the other glycol.
-     */
-    InsideIn: {
-      /** Volume L */
-      volume_l: number;
-      /**
-       * Strength Percent
-       * @default 0
-       */
-      strength_percent?: number;
-      /**
-       * Poured
-       * @default []
-       */
-      poured?: components['schemas']['PourIn'][];
-      /**
-       * Other Base L
-       * @default 0
-       */
-      other_base_l?: number;
-    };
-    /**
-     * InsideState
-     * @description The whole loop now, as if mixed. finished_old_percent: old coolant the full loop would hold.
-     */
-    InsideState: {
-      /** Litres */
-      litres: number;
-      /** Sd L */
-      sd_l: number;
-      /** Old Percent */
-      old_percent: number | null;
-      /** Finished Old Percent */
-      finished_old_percent: number;
-      /** Strength Percent */
-      strength_percent: number | null;
-      /** Freeze C */
-      freeze_c: number | null;
-      base: components['schemas']['Base'] | null;
-      family: components['schemas']['Family'] | null;
-    };
-    /**
-     * Inspection
-     * @description The test of this job: checks asked for, what was seen, what was skipped and why, and the person's decision.
-     *
-     *     told: what was said of the filling; metered: the meters as last recorded, in this job or before.
-     */
-    Inspection: {
-      /** Asked */
-      asked: components['schemas']['Check'][];
-      /** Seen */
-      seen: components['schemas']['Seen'][];
-      /** Skipped */
-      skipped: components['schemas']['Skipped'][];
-      told: components['schemas']['Told'] | null;
-      metered: components['schemas']['Metered'] | null;
-      routed: components['schemas']['Routed'] | null;
-    };
-    /**
-     * InspectionWords
-     * @description The guided inspection: places, words for a sample, checks with their answers.
-     */
-    InspectionWords: {
-      /** Spots */
-      spots: components['schemas']['SpotRow'][];
-      /** Looks */
-      looks: components['schemas']['LookRow'][];
-      /** Checks */
-      checks: components['schemas']['CheckRow'][];
-    };
-    /**
-     * InstrumentOut
-     * @description An instrument; resolution in K, zero in degC as water last read.
-     */
-    InstrumentOut: {
-      /** Id */
-      id: number;
-      /** Name */
-      name: string;
-      scale: components['schemas']['Scale'];
-      /** Resolution */
-      resolution: number;
-      /** Zero */
-      zero: number;
-      /** Zeroed At */
-      zeroed_at: string | null;
-    };
-    /**
-     * Instruments
-     * @description The depot's instruments.
-     */
-    Instruments: {
-      /** Instruments */
-      instruments: components['schemas']['InstrumentOut'][];
-    };
-    /**
-     * Interval
-     * @description A 95 % interval, low <= high, in the unit of what it belongs to.
-     */
-    Interval: {
-      /** Low */
-      low: number;
-      /** High */
-      high: number;
-    };
-    /**
-     * JobIn
-     * @description Open a job on one or more loops of a machine. id is the client's.
-     */
-    JobIn: {
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string;
-      /** Machine Id */
-      machine_id: number;
-      /** Loops */
-      loops: components['schemas']['LoopRoute'][];
-    };
-    /**
-     * JobOpenedOut
-     * @description The job, and the loop to go to first.
-     */
-    JobOpenedOut: {
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string;
-      /** Loop Ids */
-      loop_ids: number[];
-    };
-    /**
-     * Judged
-     * @description A product's verdict for one loop; `short` is the verdict in a few words; reasons with the deciding ones first.
-     *
-     *     old_limit_percent: how much of the old coolant the finished full loop may hold.
-     */
-    Judged: {
-      verdict: components['schemas']['Verdict'];
-      /** Short */
-      short: string;
-      /** Reasons */
-      reasons: components['schemas']['Reason'][];
-      /** Old Limit Percent */
-      old_limit_percent: number | null;
-    };
-    /**
-     * Jugs
-     * @description Whole jugs of water, and the mark of the last one (0: none).
-     */
-    Jugs: {
-      /** Size L */
-      size_l: number;
-      /** Whole */
-      whole: number;
-      /** Last Mark L */
-      last_mark_l: number;
-    };
-    /**
-     * Layout
-     * @description Vessels (hoses are one of them), pipes, drains, bleeders and fill points of one loop.
-     *
-     *     tank_total_l: the tank filled to the brim.
-     */
-    Layout: {
-      /** Nodes */
-      nodes: components['schemas']['Node'][];
-      /**
-       * Pipes
-       * @default []
-       */
-      pipes?: components['schemas']['Pipe'][];
-      /**
-       * Drains
-       * @default []
-       */
-      drains?: components['schemas']['Drain'][];
-      /**
-       * Tank Total L
-       * @default null
-       */
-      tank_total_l?: number | null;
-      /**
-       * Bleeders
-       * @default []
-       */
-      bleeders?: components['schemas']['Bleeder'][];
-      /**
-       * Fill Points
-       * @default []
-       */
-      fill_points?: components['schemas']['FillPoint'][];
-    };
-    /**
-     * LearnedCapacity
-     * @description Capacity by the reading alone and combined with what was believed [l, standard deviations].
-     */
-    LearnedCapacity: {
-      by_reading: components['schemas']['Believed'];
-      combined: components['schemas']['Believed'];
-      believed: components['schemas']['Believed'];
-    };
-    /**
-     * Ledger
-     * @description All entries of one loop, newest first, and its signed-off jobs.
-     */
-    Ledger: {
-      machine: components['schemas']['MachineOut'];
-      loop: components['schemas']['LoopOut'];
-      state: components['schemas']['LoopState'];
-      /** Entries */
-      entries: components['schemas']['EntryOut'][];
-      /** Signed */
-      signed: components['schemas']['SignedResult'][];
-    };
-    /**
-     * LevelRule
-     * @description What the cold level is read against.
-     * @enum {string}
-     */
-    LevelRule: 'between_marks' | 'at_max' | 'below_lip' | 'half_full';
-    /**
-     * Life
-     * @description How long a filling lasts; None: that measure does not limit it. by: whose figures, in one sentence.
-     */
-    Life: {
-      /** Months */
-      months: number | null;
-      /** Distance Km */
-      distance_km: number | null;
-      /** Hours */
-      hours: number | null;
-      by: components['schemas']['Saying'];
-    };
-    /**
-     * Likely
-     * @description 95 % interval of the freeze point, and how many of the cases could not be at all.
-     */
-    Likely: {
-      /** Freeze C Low */
-      freeze_c_low: number;
-      /** Freeze C High */
-      freeze_c_high: number;
-      /** Refused Percent */
-      refused_percent: number;
-    };
-    /**
-     * LitresSpread
-     * @description How far the right litres may lie from the planned ones: half-widths of 95 % intervals [l].
-     */
-    LitresSpread: {
-      /** Concentrate L */
-      concentrate_l: number;
-      /** Water L */
-      water_l: number;
-    };
-    /**
-     * Look
-     * @description What the sample looks like.
-     * @enum {string}
-     */
-    Look:
-      | 'crystal_clear'
-      | 'clean_bright'
-      | 'residual_tint'
-      | 'faded'
-      | 'slight_haze'
-      | 'cloudy'
-      | 'brown_swirl'
-      | 'orange_rust'
-      | 'fine_sand'
-      | 'particles'
-      | 'clay'
-      | 'gel'
-      | 'oily_film'
-      | 'froth';
-    /**
-     * LookRow
-     * @description One word of the inspection: what it is called, what it speaks for, and what it may mean.
-     */
-    LookRow: {
-      look: components['schemas']['Look'];
-      /** Name */
-      name: string;
-      sign: components['schemas']['Sign'];
-      /** Says */
-      says: string;
-    };
-    /**
-     * LoopAdd
-     * @description One more loop on a machine, from a generic layout. id is the client's.
-     */
-    LoopAdd: {
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string;
-      loop: components['schemas']['LoopIn'];
-    };
-    /**
-     * LoopCard
-     * @description A loop in the list of machines. open: it has a job in work; due_on: as the last signed job left it.
-     *
-     *     overdue: that day is over by the depot's calendar.
-     */
-    LoopCard: {
-      /** Id */
-      id: number;
-      /** Name */
-      name: string;
-      /** Capacity L */
-      capacity_l: number;
-      /** Open */
-      open: boolean;
-      /** Last Freeze C */
-      last_freeze_c: number | null;
-      /** Last Signed At */
-      last_signed_at: string | null;
-      /** Due On */
-      due_on: string | null;
-      /** Overdue */
-      overdue: boolean;
-    };
-    /**
-     * LoopDetail
-     * @description A loop, as entered. cautions: what follows from it; level: where its level belongs; capacity_note: how it is known.
-     */
-    LoopDetail: {
-      /** Id */
-      id: number;
-      /** Position */
-      position: number;
-      spec: components['schemas']['LoopSpec'];
-      /**
-       * Edited At
-       * Format: date-time
-       */
-      edited_at: string;
-      /** Open */
-      open: boolean;
-      /** Capacity Note */
-      capacity_note: string;
-      /** Room L */
-      room_l: number | null;
-      level: components['schemas']['Saying'];
-      /** Cautions */
-      cautions: components['schemas']['Saying'][];
-    };
-    /**
-     * LoopEdit
-     * @description A loop as it shall be; seen: when it was last edited, as the screen knew it.
-     */
-    LoopEdit: {
-      spec: components['schemas']['LoopSpec'];
-      /**
-       * Seen
-       * Format: date-time
-       */
-      seen: string;
-    };
-    /**
-     * LoopHistory
-     * @description A loop's life on one line, and how it stands today.
-     */
-    LoopHistory: {
-      machine: components['schemas']['MachineOut'];
-      loop: components['schemas']['LoopOut'];
-      state: components['schemas']['LoopState'];
-      history: components['schemas']['History'];
-      /** Coldest C */
-      coldest_c: number;
-      /** Photos */
-      photos: components['schemas']['PhotoOut'][];
-    };
-    /**
-     * LoopIn
-     * @description A new loop: a generic layout for its capacity, and what it asks of its coolant.
-     */
-    LoopIn: {
-      /**
-       * Name
-       * @default Engine loop
-       */
-      name?: string;
-      /** Layout */
-      layout: string;
-      /**
-       * Capacity L
-       * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
-       */
-      capacity_l:
-        | number
-        | {
+            /**
+             * Light Min
+             * @default null
+             */
+            light_min?: number | null;
+            /**
+             * Heavy Min
+             * @default null
+             */
+            heavy_min?: number | null;
+            /**
+             * Limit Min
+             * @default null
+             */
+            limit_min?: number | null;
+            /**
+             * Rinse Below Percent
+             * @default null
+             */
+            rinse_below_percent?: number | null;
+            /**
+             * Price
+             * @default null
+             */
+            price?: string | null;
+        };
+        /**
+         * AgentKind
+         * @description What it is for.
+         * @enum {string}
+         */
+        AgentKind: "cleaner" | "additive";
+        /**
+         * AgentOut
+         * @description A cleaner or an additive by its label; price of one container.
+         */
+        AgentOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            kind: components["schemas"]["AgentKind"];
+            /** Container Ml */
+            container_ml: number;
+            /** Treats L */
+            treats_l: number;
+            /** Light Min */
+            light_min: number | null;
+            /** Heavy Min */
+            heavy_min: number | null;
+            /** Limit Min */
+            limit_min: number | null;
+            /** Rinse Below Percent */
+            rinse_below_percent: number | null;
+            /** Price */
+            price: string | null;
+            /**
+             * Edited At
+             * Format: date-time
+             */
+            edited_at: string;
+        };
+        /**
+         * Base
+         * @description What lowers the freeze point.
+         * @enum {string}
+         */
+        Base: "ethylene" | "propylene" | "none";
+        /**
+         * BatchIn
+         * @description Which cans to open, and where the marks are?
+         */
+        BatchIn: {
+            /** Product L */
+            product_l: number;
+            /** Water L */
+            water_l: number;
+            /**
+             * Kept Back L
+             * @default 0
+             */
+            kept_back_l?: number;
+            /** Containers */
+            containers: components["schemas"]["ContainerIn"][];
+            /**
+             * Bucket L
+             * @default 25
+             */
+            bucket_l?: number;
+            /**
+             * Jug L
+             * @default 5
+             */
+            jug_l?: number;
+            /**
+             * Price Per L
+             * @default null
+             */
+            price_per_l?: number | null;
+        };
+        /**
+         * BatchOut
+         * @description Containers to open: whole ones (whole_l in all) and at most one part; left_over_l stays in it.
+         *
+         *     needed: all of them by size; to_buy: those beyond what is at hand. water_l: into the bucket, what is kept back left out.
+         *     short_l: litres that neither stock nor purchase covers. cost_used: of what goes in; cost_bought: of what is bought.
+         */
+        BatchOut: {
+            /** Whole */
+            whole: components["schemas"]["Whole"][];
+            /** Whole L */
+            whole_l: number;
+            part: components["schemas"]["Part"] | null;
+            /** Needed */
+            needed: components["schemas"]["Whole"][];
+            /** To Buy */
+            to_buy: components["schemas"]["Whole"][];
+            /** Left Over L */
+            left_over_l: number;
+            /** Short L */
+            short_l: number;
+            buckets: components["schemas"]["Buckets"] | null;
+            /** Water L */
+            water_l: number;
+            water: components["schemas"]["Jugs"];
+            /** Cost Used */
+            cost_used: number | null;
+            /** Cost Bought */
+            cost_bought: number | null;
+        };
+        /**
+         * Believed
+         * @description A quantity with its standard deviation.
+         */
+        Believed: {
+            /** Value */
             value: number;
-            unit: string;
-          };
-      capacity_source: components['schemas']['CapacitySource'];
-      /**
-       * Cap Gauge Kpa
-       * @default null
-       */
-      cap_gauge_kpa?: number | null;
-      /**
-       * Coldest C
-       * @default null
-       */
-      coldest_c?: number | null;
-      /**
-       * Maker Families
-       * @default []
-       */
-      maker_families?: components['schemas']['Family'][];
-      /**
-       * Maker Standards
-       * @default []
-       */
-      maker_standards?: string[];
-      /**
-       * Maker Stated In
-       * @default
-       */
-      maker_stated_in?: string;
-      /**
-       * Materials
-       * @default []
-       */
-      materials?: components['schemas']['Material'][];
-      /**
-       * Glycol Forbidden
-       * @default false
-       */
-      glycol_forbidden?: boolean;
-      /**
-       * Low Conductivity
-       * @default false
-       */
-      low_conductivity?: boolean;
-      /**
-       * High Voltage
-       * @default false
-       */
-      high_voltage?: boolean;
-      /** @default null */
-      believed_base?: components['schemas']['Base'] | null;
-      /** @default null */
-      believed_family?: components['schemas']['Family'] | null;
-      /**
-       * Believed Strength Percent
-       * @default null
-       */
-      believed_strength_percent?: number | null;
-    };
-    /**
-     * LoopOut
-     * @description A loop, as shown; capacity in litres up to the cold mark.
-     */
-    LoopOut: {
-      /** Id */
-      id: number;
-      /** Name */
-      name: string;
-      /** Position */
-      position: number;
-      /** Loops On Machine */
-      loops_on_machine: number;
-      /** Capacity L */
-      capacity_l: number;
-      capacity_source: components['schemas']['CapacitySource'];
-      layout: components['schemas']['Layout'];
-      /** High Voltage */
-      high_voltage: boolean;
-      /** Cap Gauge Kpa */
-      cap_gauge_kpa: number | null;
-      /** Room L */
-      room_l: number | null;
-    };
-    /**
-     * LoopRoute
-     * @description One loop of the job, and what it is for.
-     */
-    LoopRoute: {
-      /** Loop Id */
-      loop_id: number;
-      route: components['schemas']['Route'];
-    };
-    /**
-     * LoopSpec
-     * @description All that a lead enters of a loop: capacity, layout, equipment, what the maker asks for, what is believed inside.
-     */
-    LoopSpec: {
-      /** Name */
-      name: string;
-      /**
-       * Capacity L
-       * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
-       */
-      capacity_l:
-        | number
-        | {
-            value: number;
-            unit: string;
-          };
-      capacity_source: components['schemas']['CapacitySource'];
-      layout: components['schemas']['Layout'];
-      equipment: components['schemas']['Equipment'];
-      /**
-       * Cap Gauge Kpa
-       * @default null
-       */
-      cap_gauge_kpa?: number | null;
-      /**
-       * Coldest C
-       * @default null
-       */
-      coldest_c?: number | null;
-      /**
-       * Maker Families
-       * @default []
-       */
-      maker_families?: components['schemas']['Family'][];
-      /**
-       * Maker Standards
-       * @default []
-       */
-      maker_standards?: string[];
-      /**
-       * Maker Stated In
-       * @default
-       */
-      maker_stated_in?: string;
-      /**
-       * Materials
-       * @default []
-       */
-      materials?: components['schemas']['Material'][];
-      /**
-       * Glycol Forbidden
-       * @default false
-       */
-      glycol_forbidden?: boolean;
-      /**
-       * Low Conductivity
-       * @default false
-       */
-      low_conductivity?: boolean;
-      /**
-       * High Voltage
-       * @default false
-       */
-      high_voltage?: boolean;
-      /** @default null */
-      believed_base?: components['schemas']['Base'] | null;
-      /** @default null */
-      believed_family?: components['schemas']['Family'] | null;
-      /**
-       * Believed Strength Percent
-       * @default null
-       */
-      believed_strength_percent?: number | null;
-    };
-    /**
-     * LoopState
-     * @description Everything the screen shows of a loop; made by fold, never stored as truth.
-     *
-     *     mix_inside: what is inside as a mix of the planned product must reckon with it (a remainder of another base and
-     *     old coolant of unknown strength count as water). frost_risk: opened up, and what is in it freezes before the coldest
-     *     expected temperature.
-     */
-    LoopState: {
-      /** Loop Id */
-      loop_id: string;
-      /** Last Entry Id */
-      last_entry_id: string | null;
-      /** Job Id */
-      job_id: string | null;
-      route: components['schemas']['Route'] | null;
-      /** Opened At */
-      opened_at: string | null;
-      /** Signed At */
-      signed_at: string | null;
-      /** Changed At */
-      changed_at: string | null;
-      stage: components['schemas']['Stage'] | null;
-      /** Stages */
-      stages: components['schemas']['StageState'][];
-      /** Vessels */
-      vessels: components['schemas']['VesselState'][];
-      found: components['schemas']['Fluid'];
-      inside: components['schemas']['InsideState'];
-      /** Drained L */
-      drained_l: number | null;
-      /** Rinses */
-      rinses: number;
-      plan: components['schemas']['PlanState'] | null;
-      /** Suggested Target C */
-      suggested_target_c: number;
-      target_note: components['schemas']['Saying'] | null;
-      mix_inside: components['schemas']['Inside'];
-      spread: components['schemas']['Spread'];
-      poured: components['schemas']['PourState'];
-      /** Readings */
-      readings: components['schemas']['ReadingState'][];
-      repeats: components['schemas']['Repeats'] | null;
-      /** Predicted Freeze C */
-      predicted_freeze_c: number | null;
-      predicted_likely_c: components['schemas']['Interval'] | null;
-      /** Predicted Safe C */
-      predicted_safe_c: number | null;
-      proof: components['schemas']['ProofVerdict'] | null;
-      learned: components['schemas']['LearnedCapacity'] | null;
-      claim: components['schemas']['Claim'];
-      /** Frost Risk */
-      frost_risk: boolean;
-      inspection: components['schemas']['Inspection'];
-      advice: components['schemas']['Advice'] | null;
-      due: components['schemas']['Due'] | null;
-      /** Overrides */
-      overrides: components['schemas']['Override'][];
-      /** Flags */
-      flags: components['schemas']['Saying'][];
-      next_action: components['schemas']['NextAction'] | null;
-    };
-    /**
-     * MachineAdded
-     * @description The machine and its loops.
-     */
-    MachineAdded: {
-      /** Id */
-      id: number;
-      /** Loop Ids */
-      loop_ids: number[];
-    };
-    /**
-     * MachineCard
-     * @description A machine in the list.
-     */
-    MachineCard: {
-      machine: components['schemas']['MachineOut'];
-      /** Loops */
-      loops: components['schemas']['LoopCard'][];
-    };
-    /**
-     * MachineDetail
-     * @description A machine with all that is entered of its loops.
-     */
-    MachineDetail: {
-      machine: components['schemas']['MachineOut'];
-      /**
-       * Edited At
-       * Format: date-time
-       */
-      edited_at: string;
-      /** Loops */
-      loops: components['schemas']['LoopDetail'][];
-    };
-    /**
-     * MachineEdit
-     * @description A machine as it shall be; seen: when it was last edited, as the screen knew it.
-     */
-    MachineEdit: {
-      /** Fleet Number */
-      fleet_number: string;
-      /** Kind */
-      kind: string;
-      /**
-       * Description
-       * @default
-       */
-      description?: string;
-      /**
-       * Year
-       * @default null
-       */
-      year?: number | null;
-      /**
-       * Seen
-       * Format: date-time
-       */
-      seen: string;
-    };
-    /**
-     * MachineIn
-     * @description A new machine: with a loop of its own, or like a sister machine (copy_of), loops and all. id is the client's.
-     */
-    MachineIn: {
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string;
-      /** Fleet Number */
-      fleet_number: string;
-      /** Kind */
-      kind: string;
-      /**
-       * Description
-       * @default
-       */
-      description?: string;
-      /**
-       * Year
-       * @default null
-       */
-      year?: number | null;
-      /** @default null */
-      loop?: components['schemas']['LoopIn'] | null;
-      /**
-       * Copy Of
-       * @default null
-       */
-      copy_of?: number | null;
-    };
-    /**
-     * MachineOut
-     * @description A machine, as shown.
-     */
-    MachineOut: {
-      /** Id */
-      id: number;
-      /** Fleet Number */
-      fleet_number: string;
-      /** Kind */
-      kind: string;
-      /** Description */
-      description: string;
-      /** Year */
-      year: number | null;
-    };
-    /**
-     * Machines
-     * @description The depot's machines.
-     */
-    Machines: {
-      /** Machines */
-      machines: components['schemas']['MachineCard'][];
-    };
-    /**
-     * Material
-     * @description What the coolant touches and some chemistries attack or must protect.
-     * @enum {string}
-     */
-    Material: 'aluminium' | 'cast_iron' | 'copper_brass_solder' | 'wet_liners' | 'old_seals';
-    /**
-     * Measured
-     * @description How litres were found.
-     * @enum {string}
-     */
-    Measured: 'weighed' | 'marks' | 'guessed';
-    /**
-     * Metered
-     * @description Distance and hours as the machine shows them; replaced: a new meter, so that it may stand lower than before.
-     */
-    Metered: {
-      /**
-       * Distance Km
-       * @default null
-       */
-      distance_km?: number | null;
-      /**
-       * Hours
-       * @default null
-       */
-      hours?: number | null;
-      /**
-       * Replaced
-       * @default false
-       */
-      replaced?: boolean;
-    };
-    /**
-     * MeteredFacts
-     * @description Distance and hours as the machine shows them.
-     */
-    MeteredFacts: {
-      /**
-       * Distance Km
-       * @default null
-       */
-      distance_km?: number | null;
-      /**
-       * Hours
-       * @default null
-       */
-      hours?: number | null;
-      /**
-       * Replaced
-       * @default false
-       */
-      replaced?: boolean;
-    };
-    /**
-     * MeteredIn
-     * @description metered
-     */
-    MeteredIn: {
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string;
-      /**
-       * Happened At
-       * @default null
-       */
-      happened_at?: string | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'metered';
-      facts: components['schemas']['MeteredFacts'];
-    };
-    /**
-     * MixIn
-     * @description How much concentrate and water? be_sure: so that the warm end, curve included, meets the target.
-     */
-    MixIn: {
-      /** Glycol */
-      glycol: components['schemas']['GlycolEnum'];
-      /** Loop Volume L */
-      loop_volume_l: number;
-      inside: components['schemas']['InsideIn'];
-      /** Target Freeze C */
-      target_freeze_c: number;
-      /**
-       * @default {
-       *       "glycol_mass_percent": 95
-       *     }
-       */
-      concentrate?: components['schemas']['ConcentrateIn'];
-      /**
-       * Be Sure
-       * @default false
-       */
-      be_sure?: boolean;
-      /** @default null */
-      spread?: components['schemas']['SpreadIn'] | null;
-    };
-    /**
-     * MixOut
-     * @description What to pour. When feasible is false the litres are the best reachable ones, and reason says by how much it misses.
-     *
-     *     blend_percent: strength of what is poured as blended in a bucket, by volume of the concentrate in use.
-     *     kept_back_l: litres of water that do not fit before the mix has settled; they go in when topping up.
-     *     inputs: where the doubt comes from, largest share first. warnings: what the person must know all the same.
-     */
-    MixOut: {
-      /** Feasible */
-      feasible: boolean;
-      /** Concentrate L */
-      concentrate_l: number;
-      /** Water L */
-      water_l: number;
-      /** Kept Back L */
-      kept_back_l: number;
-      /** Blend Percent */
-      blend_percent: number;
-      final: components['schemas']['Final'];
-      likely: components['schemas']['Likely'] | null;
-      likely_with_curve: components['schemas']['Likely'] | null;
-      litres_spread: components['schemas']['LitresSpread'] | null;
-      /** Inputs */
-      inputs: components['schemas']['InputShare'][];
-      reason: components['schemas']['Infeasible'] | null;
-      /** Warnings */
-      warnings: components['schemas']['Saying'][];
-    };
-    /**
-     * NextAction
-     * @description The one thing hands do next, and what follows it.
-     */
-    NextAction: {
-      stage: components['schemas']['Stage'];
-      act: components['schemas']['Saying'];
-      then: components['schemas']['Saying'];
-    };
-    /**
-     * Node
-     * @description A vessel: litres up to the cold mark, heights above the floor [mm] and drawing column 0-2.
-     */
-    Node: {
-      /** Id */
-      id: string;
-      kind: components['schemas']['NodeKind'];
-      /** Name */
-      name: string;
-      /** Volume L */
-      volume_l: number;
-      /** Bottom Mm */
-      bottom_mm: number;
-      /** Top Mm */
-      top_mm: number;
-      /** Column */
-      column: number;
-    };
-    /**
-     * NodeKind
-     * @description Kinds of vessel.
-     * @enum {string}
-     */
-    NodeKind: 'tank' | 'radiator' | 'block' | 'heater' | 'cooler' | 'electronics' | 'hoses';
-    /**
-     * NowIn
-     * @description How strong the full loop is: a freeze point (lean unless branch says rich), or a strength.
-     */
-    NowIn: {
-      /**
-       * Freeze C
-       * @default null
-       */
-      freeze_c?: number | null;
-      /**
-       * Strength Percent
-       * @default null
-       */
-      strength_percent?: number | null;
-      /**
-       * Branch
-       * @default lean
-       */
-      branch?: components['schemas']['BranchEnum'];
-    };
-    /**
-     * Outcome
-     * @description One answer of a check in words.
-     */
-    Outcome: {
-      /** Key */
-      key: string;
-      /** Name */
-      name: string;
-      sign: components['schemas']['Sign'];
-      /**
-       * Says
-       * @default
-       */
-      says?: string;
-    };
-    /**
-     * Override
-     * @description A decision against the advice. acknowledged: a lead has seen it.
-     */
-    Override: {
-      /** Entry Id */
-      entry_id: string;
-      /** Job Id */
-      job_id: string | null;
-      /**
-       * At
-       * Format: date-time
-       */
-      at: string;
-      /** Person */
-      person: string;
-      routed: components['schemas']['Routed'];
-      /** Acknowledged */
-      acknowledged: boolean;
-    };
-    /**
-     * OverrideOut
-     * @description A decision against the advice that no lead has seen yet.
-     */
-    OverrideOut: {
-      machine: components['schemas']['MachineOut'];
-      /** Loop Id */
-      loop_id: number;
-      /** Loop Name */
-      loop_name: string;
-      override: components['schemas']['Override'];
-    };
-    /**
-     * Part
-     * @description The one container that is not emptied: what to pour from it and what stays, which is where its mark goes.
-     */
-    Part: {
-      /** Size L */
-      size_l: number;
-      /** Pour L */
-      pour_l: number;
-      /** Stays L */
-      stays_l: number;
-    };
-    /**
-     * PersonOut
-     * @description Somebody, as shown.
-     */
-    PersonOut: {
-      /** Id */
-      id: number;
-      /** Username */
-      username: string;
-      /** Name */
-      name: string;
-      /** Initials */
-      initials: string;
-      /** Role */
-      role: string;
-    };
-    /**
-     * PhotoOut
-     * @description A photo of an entry; its file is at /api/photos/{sha256}.
-     */
-    PhotoOut: {
-      /**
-       * Entry Id
-       * Format: uuid
-       */
-      entry_id: string;
-      /** Sha256 */
-      sha256: string;
-    };
-    /**
-     * Pipe
-     * @description A hose between two vessels at a height.
-     */
-    Pipe: {
-      /** Start */
-      start: string;
-      /** End */
-      end: string;
-      /** At Mm */
-      at_mm: number;
-      /** @default none */
-      via?: components['schemas']['Via'];
-    };
-    /**
-     * Place
-     * @description Where and when a sample was taken.
-     * @enum {string}
-     */
-    Place: 'as_found' | 'finished';
-    /**
-     * PlanState
-     * @description What was chosen, and the accepted mix once there is one.
-     */
-    PlanState: {
-      product: components['schemas']['Product'];
-      /** Coldest C */
-      coldest_c: number;
-      /** Margin K */
-      margin_k: number;
-      /** Target Freeze C */
-      target_freeze_c: number | null;
-      /** Concentrate L */
-      concentrate_l: number | null;
-      /** Water L */
-      water_l: number | null;
-    };
-    /**
-     * PlannedFacts
-     * @description The chosen product; with target and litres, the accepted mix.
-     */
-    PlannedFacts: {
-      /** Product Id */
-      product_id: number;
-      /** Coldest C */
-      coldest_c: number;
-      /** Margin K */
-      margin_k: number;
-      /**
-       * Target Freeze C
-       * @default null
-       */
-      target_freeze_c?: number | null;
-      /**
-       * Concentrate L
-       * @default null
-       */
-      concentrate_l?:
-        | (
-            | number
-            | {
+            /** Sd */
+            sd: number;
+        };
+        /**
+         * Bench
+         * @description Everything one loop's page needs. by: who opened the job; recent: this job's last standing entries, newest first.
+         */
+        Bench: {
+            machine: components["schemas"]["MachineOut"];
+            loop: components["schemas"]["LoopOut"];
+            state: components["schemas"]["LoopState"];
+            /** Choices */
+            choices: components["schemas"]["Choice"][];
+            /** Drafts */
+            drafts: components["schemas"]["DraftOut"][];
+            by: components["schemas"]["PersonOut"] | null;
+            /** Recent */
+            recent: components["schemas"]["EntryOut"][];
+            /** Photos */
+            photos: components["schemas"]["PhotoOut"][];
+            level: components["schemas"]["Saying"];
+            /** Cautions */
+            cautions: components["schemas"]["Saying"][];
+            /** Stated In */
+            stated_in: string;
+            /** Conductivity Limit Us Cm */
+            conductivity_limit_us_cm: number | null;
+            /** Frost Scales */
+            frost_scales: components["schemas"]["FrostScale"][];
+            /** Coldest C */
+            coldest_c: number;
+            /** Altitude M */
+            altitude_m: number;
+            /** Currency */
+            currency: string;
+            /** Policy */
+            policy: {
+                [key: string]: number;
+            };
+            /**
+             * Server Time
+             * Format: date-time
+             */
+            server_time: string;
+        };
+        /**
+         * Bleeder
+         * @description Where air is let out: its number, its vessel, its height, its kind.
+         */
+        Bleeder: {
+            /** Number */
+            number: number;
+            /** Node */
+            node: string;
+            /** Height Mm */
+            height_mm: number;
+            /** @default screw */
+            kind?: components["schemas"]["BleederKind"];
+        };
+        /**
+         * BleederKind
+         * @description How air is let out.
+         * @enum {string}
+         */
+        BleederKind: "nipple" | "screw" | "pipe";
+        /**
+         * Board
+         * @description What needs hands, sorted; overrides that wait for a lead (empty for others); what was finished in the last days.
+         */
+        Board: {
+            /** Strips */
+            strips: components["schemas"]["Strip"][];
+            /** Overrides */
+            overrides: components["schemas"]["OverrideOut"][];
+            /** Finished */
+            finished: components["schemas"]["Finished"][];
+            /**
+             * Server Time
+             * Format: date-time
+             */
+            server_time: string;
+        };
+        /**
+         * BoilIn
+         * @description When does it boil over? cap_gauge_kpa 0: cap off.
+         */
+        BoilIn: {
+            /** Glycol */
+            glycol: components["schemas"]["GlycolEnum"];
+            /** Strength Percent */
+            strength_percent: number;
+            /** Altitude M */
+            altitude_m: number;
+            /** Cap Gauge Kpa */
+            cap_gauge_kpa: number;
+            /**
+             * Operating C
+             * @default null
+             */
+            operating_c?: number | null;
+        };
+        /**
+         * BoilOut
+         * @description Absolute pressure under the cap and the boiling point there; margin_c: how far above the operating temperature [K].
+         */
+        BoilOut: {
+            /** Absolute Kpa */
+            absolute_kpa: number;
+            /** Boil C */
+            boil_c: number;
+            /** Margin C */
+            margin_c: number | null;
+        };
+        /**
+         * Boost
+         * @description Concentrate and ready-mix [l] that hit the target together.
+         */
+        Boost: {
+            /** Concentrate L */
+            concentrate_l: number;
+            /** Ready Mix L */
+            ready_mix_l: number;
+        };
+        /** @enum {string} */
+        BranchEnum: "lean" | "rich";
+        /**
+         * Buckets
+         * @description count buckets alike: product up to the first mark, then water up to the second. Before it settles.
+         */
+        Buckets: {
+            /** Count */
+            count: number;
+            /** Product Mark L */
+            product_mark_l: number;
+            /** Full Mark L */
+            full_mark_l: number;
+        };
+        /**
+         * CapacityIn
+         * @description The capacity as it was offered [l].
+         */
+        CapacityIn: {
+            /** Capacity L */
+            capacity_l: number;
+        };
+        /**
+         * CapacitySource
+         * @description Where a capacity comes from.
+         * @enum {string}
+         */
+        CapacitySource: "measured" | "manual" | "remembered" | "learned";
+        /**
+         * Catalogue
+         * @description All that can go into a loop of this depot.
+         */
+        Catalogue: {
+            /** Products */
+            products: components["schemas"]["ProductLine"][];
+            /** Agents */
+            agents: components["schemas"]["AgentOut"][];
+            /** Waters */
+            waters: components["schemas"]["WaterOut"][];
+        };
+        /**
+         * ChangeCost
+         * @description What the change asks for, as far as it can be reckoned before anything is opened.
+         *
+         *     rinses: after the first drain, each filled, run hot and drained (None: the drains alone never reach the limit; reason
+         *     says so). Litres at 20 degC; waste_l: everything that comes out. hands_min: hands on; wait_min: running and cooling,
+         *     between these two, and likely about the middle. price: product and demineralised water; None where a price is unknown.
+         */
+        ChangeCost: {
+            /** Rinses */
+            rinses: number | null;
+            /** Rinse Water L */
+            rinse_water_l: number;
+            /** Product L */
+            product_l: number;
+            /** Mix Water L */
+            mix_water_l: number;
+            /** Waste L */
+            waste_l: number;
+            /** Hands Min */
+            hands_min: number;
+            wait_min: components["schemas"]["Interval"];
+            /** Price */
+            price: number | null;
+            reason: components["schemas"]["Saying"] | null;
+        };
+        /**
+         * ChangeOut
+         * @description One change of a rule; value null: back to the shipped one.
+         */
+        ChangeOut: {
+            /** Value */
+            value: number | null;
+            /** Reason */
+            reason: string;
+            person: components["schemas"]["PersonOut"];
+            /**
+             * Changed At
+             * Format: date-time
+             */
+            changed_at: string;
+        };
+        /**
+         * Check
+         * @description Checks on the loop and its fluid.
+         * @enum {string}
+         */
+        Check: "level" | "leaks" | "hoses" | "cap" | "bubbles" | "radiator" | "pressure" | "inhibitor" | "conductivity" | "combustion_gas" | "flow";
+        /**
+         * CheckRow
+         * @description A check: its name, how it is done, its answers in words or in figures. on_advice: only when something asks for it.
+         */
+        CheckRow: {
+            check: components["schemas"]["Check"];
+            /** Name */
+            name: string;
+            /** How */
+            how: string;
+            /**
+             * Outcomes
+             * @default []
+             */
+            outcomes?: components["schemas"]["Outcome"][];
+            /**
+             * Figures
+             * @default []
+             */
+            figures?: components["schemas"]["Figure"][];
+            /**
+             * On Advice
+             * @default false
+             */
+            on_advice?: boolean;
+        };
+        /**
+         * Choice
+         * @description A product with its verdict for this loop, and what the change costs (None where it may not go in).
+         */
+        Choice: {
+            product: components["schemas"]["ProductOut"];
+            judged: components["schemas"]["Judged"];
+            cost: components["schemas"]["ChangeCost"] | null;
+        };
+        /**
+         * Claim
+         * @description How far the loop protects now, and why that much is claimed. freeze_c None: nobody knows.
+         */
+        Claim: {
+            /** Why */
+            why: string;
+            /** Freeze C */
+            freeze_c: number | null;
+            /** Safe To C */
+            safe_to_c: number | null;
+            /** Vessel */
+            vessel: string | null;
+            said: components["schemas"]["Saying"];
+        };
+        /**
+         * ConcentrateIn
+         * @description The concentrate in use.
+         */
+        ConcentrateIn: {
+            /**
+             * Glycol Mass Percent
+             * @default 95
+             */
+            glycol_mass_percent?: number;
+        };
+        /**
+         * ContainerIn
+         * @description A size the product comes in; at_hand: how many stand there; sold: more can be bought.
+         */
+        ContainerIn: {
+            /** Size L */
+            size_l: number;
+            /**
+             * At Hand
+             * @default 0
+             */
+            at_hand?: number;
+            /**
+             * Sold
+             * @default true
+             */
+            sold?: boolean;
+        };
+        /**
+         * CoolantFilter
+         * @description A coolant filter, if there is one: charged ones give inhibitor off, blank ones do not.
+         * @enum {string}
+         */
+        CoolantFilter: "none" | "blank" | "charged";
+        /**
+         * CorrectionIn
+         * @description How much to swap in a full, well-mixed loop?
+         */
+        CorrectionIn: {
+            /** Glycol */
+            glycol: components["schemas"]["GlycolEnum"];
+            /** Loop Volume L */
+            loop_volume_l: number;
+            now: components["schemas"]["NowIn"];
+            /** Target Freeze C */
+            target_freeze_c: number;
+            /**
+             * @default {
+             *       "glycol_mass_percent": 95
+             *     }
+             */
+            concentrate?: components["schemas"]["ConcentrateIn"];
+        };
+        /**
+         * CorrectionOut
+         * @description Take swap_out_l out of the mixed loop, then add back to the cold mark; add is "concentrate" or "water".
+         *
+         *     add_l may exceed swap_out_l by the contraction. When feasible is false the whole loop is swapped and still misses.
+         */
+        CorrectionOut: {
+            /** Feasible */
+            feasible: boolean;
+            /** Swap Out L */
+            swap_out_l: number;
+            /** Add */
+            add: string;
+            /** Add L */
+            add_l: number;
+            final: components["schemas"]["Final"];
+            reason: components["schemas"]["Infeasible"] | null;
+        };
+        /**
+         * Counsel
+         * @description One reason: what it pulls towards, how hard, and the entry it points to (None: history or the ledger).
+         */
+        Counsel: {
+            /** Code */
+            code: string;
+            route: components["schemas"]["Route"];
+            force: components["schemas"]["Force"];
+            said: components["schemas"]["Saying"];
+            /**
+             * Entry Id
+             * @default null
+             */
+            entry_id?: string | null;
+        };
+        /**
+         * DepotOut
+         * @description The depot somebody works in.
+         */
+        DepotOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Time Zone */
+            time_zone: string;
+            /** Currency */
+            currency: string;
+            /** Altitude M */
+            altitude_m: number;
+            /** Coldest C */
+            coldest_c: number;
+        };
+        /**
+         * DraftIn
+         * @description What is typed on one stage, as the screen keeps it, and the last entry the screen had seen.
+         */
+        DraftIn: {
+            /** Data */
+            data: {
+                [key: string]: unknown;
+            };
+            /**
+             * Seen
+             * @default null
+             */
+            seen?: string | null;
+        };
+        /**
+         * DraftOut
+         * @description Typed, not recorded.
+         */
+        DraftOut: {
+            /** Stage */
+            stage: string;
+            /** Data */
+            data: {
+                [key: string]: unknown;
+            };
+            /**
+             * Updated At
+             * Format: date-time
+             */
+            updated_at: string;
+        };
+        /**
+         * Drain
+         * @description A drain point: its letter, its vessel, its height, and the share of each vessel it really empties (0-1).
+         */
+        Drain: {
+            /** Letter */
+            letter: string;
+            /** Node */
+            node: string;
+            /** Height Mm */
+            height_mm: number;
+            /** Share */
+            share: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * DrainedFacts
+         * @description Litres out.
+         */
+        DrainedFacts: {
+            /**
+             * Drained L
+             * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
+             */
+            drained_l: number | {
                 value: number;
                 unit: string;
-              }
-          )
-        | null;
-      /**
-       * Water L
-       * @default null
-       */
-      water_l?:
-        | (
-            | number
-            | {
+            };
+            measured: components["schemas"]["Measured"];
+            /**
+             * By Vessel
+             * @default {}
+             */
+            by_vessel?: {
+                [key: string]: number | {
+                    value: number;
+                    unit: string;
+                };
+            };
+            /**
+             * Rinses
+             * @default 0
+             */
+            rinses?: number;
+        };
+        /**
+         * DrainedIn
+         * @description drained
+         */
+        DrainedIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "drained";
+            facts: components["schemas"]["DrainedFacts"];
+        };
+        /**
+         * Due
+         * @description Due date, by which measure, and how it stands today; distances in km.
+         *
+         *     on: the earliest of the date by months and of the dates projected from the meters (projected True: an estimate). None
+         *     where neither is known. left_km, left_hours: until the limit, negative past it.
+         */
+        Due: {
+            /** On */
+            on: string | null;
+            /** By */
+            by: string;
+            /** Projected */
+            projected: boolean;
+            /** Left Days */
+            left_days: number | null;
+            /** Left Km */
+            left_km: number | null;
+            /** Left Hours */
+            left_hours: number | null;
+            /** Overdue */
+            overdue: boolean;
+            /** Soon */
+            soon: boolean;
+            life: components["schemas"]["Life"];
+            said: components["schemas"]["Saying"];
+        };
+        /**
+         * EntriesIn
+         * @description Entries that are recorded together or not at all. seen: the last entry the screen had seen.
+         */
+        EntriesIn: {
+            /** Entries */
+            entries: (components["schemas"]["ToldIn"] | components["schemas"]["MeteredIn"] | components["schemas"]["PlannedIn"] | components["schemas"]["SampledIn"] | components["schemas"]["TestedIn"] | components["schemas"]["SkippedIn"] | components["schemas"]["RoutedIn"] | components["schemas"]["AcknowledgedIn"] | components["schemas"]["DrainedIn"] | components["schemas"]["PouredIn"] | components["schemas"]["ReadIn"] | components["schemas"]["SignedOffIn"] | components["schemas"]["VoidedIn"])[];
+            /**
+             * Seen
+             * @default null
+             */
+            seen?: string | null;
+        };
+        /**
+         * EntryOut
+         * @description One line of the ledger.
+         */
+        EntryOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Facts */
+            facts: {
+                [key: string]: unknown;
+            };
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+        };
+        /**
+         * Equipment
+         * @description Tank, level rule, thermostat, preheater, filter; conductivity_limit_us_cm is the maker's, for electronics loops.
+         */
+        Equipment: {
+            /** @default degas */
+            tank?: components["schemas"]["TankKind"];
+            /** @default between_marks */
+            level_rule?: components["schemas"]["LevelRule"];
+            /**
+             * Level Below Lip Mm
+             * @default null
+             */
+            level_below_lip_mm?: number | null;
+            /**
+             * Thermostat Opens C
+             * @default null
+             */
+            thermostat_opens_c?: number | null;
+            /**
+             * Preheater
+             * @default false
+             */
+            preheater?: boolean;
+            /**
+             * Preheater Pump
+             * @default false
+             */
+            preheater_pump?: boolean;
+            /** @default none */
+            coolant_filter?: components["schemas"]["CoolantFilter"];
+            /**
+             * Conductivity Limit Us Cm
+             * @default null
+             */
+            conductivity_limit_us_cm?: number | null;
+            /**
+             * @default {
+             *       "months": null,
+             *       "distance_km": null,
+             *       "hours": null
+             *     }
+             */
+            interval?: components["schemas"]["ServiceInterval"];
+        };
+        /**
+         * Event
+         * @description One point of the line. strength_percent, freeze_c: measured, or for a top-up and a service what the litres predict.
+         *
+         *     target_c: the target in force then; sd_percent: of a measured strength; litres: what went in.
+         */
+        Event: {
+            /** Entry Id */
+            entry_id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            kind: components["schemas"]["EventKind"];
+            said: components["schemas"]["Saying"];
+            /**
+             * Strength Percent
+             * @default null
+             */
+            strength_percent?: number | null;
+            /**
+             * Sd Percent
+             * @default null
+             */
+            sd_percent?: number | null;
+            /**
+             * Freeze C
+             * @default null
+             */
+            freeze_c?: number | null;
+            /**
+             * Target C
+             * @default null
+             */
+            target_c?: number | null;
+            /**
+             * Litres
+             * @default null
+             */
+            litres?: number | null;
+            /**
+             * Predicted Percent
+             * @default null
+             */
+            predicted_percent?: number | null;
+        };
+        /**
+         * EventKind
+         * @description What stands on the line.
+         * @enum {string}
+         */
+        EventKind: "reading" | "top_up" | "service" | "check" | "override";
+        /**
+         * ExpansionIn
+         * @description How far does it rise from cold to hot, and has the tank the room?
+         */
+        ExpansionIn: {
+            /** Glycol */
+            glycol: components["schemas"]["GlycolEnum"];
+            /** Strength Percent */
+            strength_percent: number;
+            /** Volume L */
+            volume_l: number;
+            /** Cold C */
+            cold_c: number;
+            /** Hot C */
+            hot_c: number;
+            /**
+             * Room L
+             * @default null
+             */
+            room_l?: number | null;
+        };
+        /**
+         * ExpansionOut
+         * @description How much the fluid grows [l]; fits: whether the room takes it (None: room unknown).
+         *
+         *     extrapolated: part of the range is beyond what is tabulated.
+         */
+        ExpansionOut: {
+            /** Rise L */
+            rise_l: number;
+            /** Fits */
+            fits: boolean | null;
+            /** Extrapolated */
+            extrapolated: boolean;
+        };
+        /**
+         * Family
+         * @description Inhibitor families; industry terms, never brands, never colours.
+         * @enum {string}
+         */
+        Family: "iat" | "oat" | "si_hoat" | "p_hoat" | "noat" | "glycol_free" | "low_conductivity";
+        /**
+         * Figure
+         * @description One figure of a check with its unit and what it may be. kind: temperature, pressure or none (shown as it is).
+         */
+        Figure: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /**
+             * Kind
+             * @default
+             */
+            kind?: string;
+            /**
+             * Required
+             * @default true
+             */
+            required?: boolean;
+        };
+        /**
+         * FillPoint
+         * @description Where coolant goes in: the order it is filled in, its vessel, and what it is called (cap, plug, hose).
+         */
+        FillPoint: {
+            /** Number */
+            number: number;
+            /** Node */
+            node: string;
+            /**
+             * Name
+             * @default cap
+             */
+            name?: string;
+        };
+        /**
+         * Final
+         * @description A full loop, well mixed. freeze_c is None where nobody tabulates it, freeze_below_c then says below what.
+         */
+        Final: {
+            /** Volume L */
+            volume_l: number;
+            /** Strength Percent */
+            strength_percent: number;
+            /** Poured Percent */
+            poured_percent: number;
+            /** Glycol Mass Percent */
+            glycol_mass_percent: number;
+            /** Freeze C */
+            freeze_c: number | null;
+            /** Freeze Below C */
+            freeze_below_c: number | null;
+            /** Boil C */
+            boil_c: number;
+        };
+        /**
+         * Finished
+         * @description A loop that was signed off lately.
+         */
+        Finished: {
+            machine: components["schemas"]["MachineOut"];
+            /** Loop Id */
+            loop_id: number;
+            /** Loop Name */
+            loop_name: string;
+            /**
+             * Signed At
+             * Format: date-time
+             */
+            signed_at: string;
+            /** Proof */
+            proof: string;
+            /** Freeze C */
+            freeze_c: number | null;
+            /** Target C */
+            target_c: number | null;
+        };
+        /**
+         * Fits
+         * @description How many of the depot's loops a product may go into; those it fits as they stand by name.
+         */
+        Fits: {
+            /** Fits */
+            fits: number;
+            /** After Change Out */
+            after_change_out: number;
+            /** Emergency */
+            emergency: number;
+            /** No */
+            no: number;
+            /** Where */
+            where: string[];
+        };
+        /**
+         * Flag
+         * @description Something a reader of a result must know.
+         */
+        Flag: {
+            /** Code */
+            code: string;
+            /** Message */
+            message: string;
+        };
+        /**
+         * Fluid
+         * @description What is in a loop as far as is known: None means unknown. strength in % by volume of the default concentrate.
+         */
+        Fluid: {
+            /** @default null */
+            base?: components["schemas"]["Base"] | null;
+            /** @default null */
+            family?: components["schemas"]["Family"] | null;
+            /**
+             * Strength Percent
+             * @default null
+             */
+            strength_percent?: number | null;
+        };
+        /**
+         * Force
+         * @description How much a counsel weighs.
+         * @enum {integer}
+         */
+        Force: 0 | 1 | 2 | 3;
+        /**
+         * Form
+         * @description How a product is sold.
+         * @enum {string}
+         */
+        Form: "concentrate" | "ready_mix";
+        /**
+         * FrostScale
+         * @description What the frost rule is drawn from: the leg down to the coldest tabulated, and the leg that turns back.
+         */
+        FrostScale: {
+            /** Glycol */
+            glycol: string;
+            /** Coldest C */
+            coldest_c: number;
+            /** Lean */
+            lean: components["schemas"]["ScaleMark"][];
+            /** Rich */
+            rich: components["schemas"]["ScaleMark"][];
+        };
+        /**
+         * FurtherTest
+         * @description A check worth making before deciding, and why.
+         */
+        FurtherTest: {
+            check: components["schemas"]["Check"];
+            /** Name */
+            name: string;
+            why: components["schemas"]["Saying"];
+        };
+        /**
+         * GenericOut
+         * @description A layout to start from, drawn for the capacity that was asked for.
+         */
+        GenericOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
+            layout: components["schemas"]["Layout"];
+            /** Room L */
+            room_l: number | null;
+        };
+        /**
+         * Generics
+         * @description Generic layouts.
+         */
+        Generics: {
+            /** Layouts */
+            layouts: components["schemas"]["GenericOut"][];
+        };
+        /** @enum {string} */
+        GlycolEnum: "ethylene" | "propylene";
+        /**
+         * Group
+         * @description What a rule is about; the page keeps this order.
+         * @enum {string}
+         */
+        Group: "target" | "chemistry" | "test" | "proof" | "life" | "water" | "cost" | "open" | "flush" | "fill" | "spread";
+        /**
+         * History
+         * @description A loop's life, oldest first, and the slope since its last service; None with fewer than two readings since.
+         */
+        History: {
+            /** Events */
+            events: components["schemas"]["Event"][];
+            slope: components["schemas"]["Slope"] | null;
+        };
+        /**
+         * Infeasible
+         * @description Why a target is out of reach, what would bring it into reach, and the best that can be had.
+         *
+         *     misses_by_c: best less target [K], negative where the best is colder; None where nobody tabulates the best.
+         */
+        Infeasible: {
+            /** Code */
+            code: string;
+            /** Message */
+            message: string;
+            /**
+             * Drain More L
+             * @default null
+             */
+            drain_more_l?: number | null;
+            /**
+             * Best Freeze C
+             * @default null
+             */
+            best_freeze_c?: number | null;
+            /**
+             * Misses By C
+             * @default null
+             */
+            misses_by_c?: number | null;
+        };
+        /**
+         * InputShare
+         * @description What one uncertain input does: its standard deviation, and its share of the variance of the strength.
+         *
+         *     measured_sd and the interval [degC] with it: what measuring this one input would gain; None where it would not.
+         */
+        InputShare: {
+            /** Name */
+            name: string;
+            /** Sd */
+            sd: number;
+            /** Share Percent */
+            share_percent: number;
+            /**
+             * Measured Sd
+             * @default null
+             */
+            measured_sd?: number | null;
+            /**
+             * Freeze C Low
+             * @default null
+             */
+            freeze_c_low?: number | null;
+            /**
+             * Freeze C High
+             * @default null
+             */
+            freeze_c_high?: number | null;
+        };
+        /**
+         * Inside
+         * @description What the loop holds: litres left after draining with their strength, and what was poured on them since.
+         *
+         *     other_base_l: of the litres left, how many are a remainder of the other glycol; they count as water.
+         */
+        Inside: {
+            /** Volume L */
+            volume_l: number;
+            /**
+             * Strength Percent
+             * @default 0
+             */
+            strength_percent?: number;
+            /**
+             * Poured
+             * @default []
+             */
+            poured?: components["schemas"]["Pour"][];
+            /**
+             * Other Base L
+             * @default 0
+             */
+            other_base_l?: number;
+        };
+        /**
+         * InsideIn
+         * @description What is inside: left after draining, and poured on it since. other_base_l of what is left is the other glycol.
+         */
+        InsideIn: {
+            /** Volume L */
+            volume_l: number;
+            /**
+             * Strength Percent
+             * @default 0
+             */
+            strength_percent?: number;
+            /**
+             * Poured
+             * @default []
+             */
+            poured?: components["schemas"]["PourIn"][];
+            /**
+             * Other Base L
+             * @default 0
+             */
+            other_base_l?: number;
+        };
+        /**
+         * InsideState
+         * @description The whole loop now, as if mixed. finished_old_percent: old coolant the full loop would hold.
+         */
+        InsideState: {
+            /** Litres */
+            litres: number;
+            /** Sd L */
+            sd_l: number;
+            /** Old Percent */
+            old_percent: number | null;
+            /** Finished Old Percent */
+            finished_old_percent: number;
+            /** Strength Percent */
+            strength_percent: number | null;
+            /** Freeze C */
+            freeze_c: number | null;
+            base: components["schemas"]["Base"] | null;
+            family: components["schemas"]["Family"] | null;
+        };
+        /**
+         * Inspection
+         * @description The test of this job: checks asked for, what was seen, what was skipped and why, and the person's decision.
+         *
+         *     told: what was said of the filling; metered: the meters as last recorded, in this job or before.
+         */
+        Inspection: {
+            /** Asked */
+            asked: components["schemas"]["Check"][];
+            /** Seen */
+            seen: components["schemas"]["Seen"][];
+            /** Skipped */
+            skipped: components["schemas"]["Skipped"][];
+            told: components["schemas"]["Told"] | null;
+            metered: components["schemas"]["Metered"] | null;
+            routed: components["schemas"]["Routed"] | null;
+        };
+        /**
+         * InspectionWords
+         * @description The guided inspection: places, words for a sample, checks with their answers.
+         */
+        InspectionWords: {
+            /** Spots */
+            spots: components["schemas"]["SpotRow"][];
+            /** Looks */
+            looks: components["schemas"]["LookRow"][];
+            /** Checks */
+            checks: components["schemas"]["CheckRow"][];
+        };
+        /**
+         * InstrumentOut
+         * @description An instrument; resolution in K, zero in degC as water last read.
+         */
+        InstrumentOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            scale: components["schemas"]["Scale"];
+            /** Resolution */
+            resolution: number;
+            /** Zero */
+            zero: number;
+            /** Zeroed At */
+            zeroed_at: string | null;
+        };
+        /**
+         * Instruments
+         * @description The depot's instruments.
+         */
+        Instruments: {
+            /** Instruments */
+            instruments: components["schemas"]["InstrumentOut"][];
+        };
+        /**
+         * Interval
+         * @description A 95 % interval, low <= high, in the unit of what it belongs to.
+         */
+        Interval: {
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
+         * JobIn
+         * @description Open a job on one or more loops of a machine. id is the client's.
+         */
+        JobIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Machine Id */
+            machine_id: number;
+            /** Loops */
+            loops: components["schemas"]["LoopRoute"][];
+        };
+        /**
+         * JobOpenedOut
+         * @description The job, and the loop to go to first.
+         */
+        JobOpenedOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Loop Ids */
+            loop_ids: number[];
+        };
+        /**
+         * Judged
+         * @description A product's verdict for one loop; `short` is the verdict in a few words; reasons with the deciding ones first.
+         *
+         *     old_limit_percent: how much of the old coolant the finished full loop may hold.
+         */
+        Judged: {
+            verdict: components["schemas"]["Verdict"];
+            /** Short */
+            short: string;
+            /** Reasons */
+            reasons: components["schemas"]["Reason"][];
+            /** Old Limit Percent */
+            old_limit_percent: number | null;
+        };
+        /**
+         * Jugs
+         * @description Whole jugs of water, and the mark of the last one (0: none).
+         */
+        Jugs: {
+            /** Size L */
+            size_l: number;
+            /** Whole */
+            whole: number;
+            /** Last Mark L */
+            last_mark_l: number;
+        };
+        /**
+         * Layout
+         * @description Vessels (hoses are one of them), pipes, drains, bleeders and fill points of one loop.
+         *
+         *     tank_total_l: the tank filled to the brim.
+         */
+        Layout: {
+            /** Nodes */
+            nodes: components["schemas"]["Node"][];
+            /**
+             * Pipes
+             * @default []
+             */
+            pipes?: components["schemas"]["Pipe"][];
+            /**
+             * Drains
+             * @default []
+             */
+            drains?: components["schemas"]["Drain"][];
+            /**
+             * Tank Total L
+             * @default null
+             */
+            tank_total_l?: number | null;
+            /**
+             * Bleeders
+             * @default []
+             */
+            bleeders?: components["schemas"]["Bleeder"][];
+            /**
+             * Fill Points
+             * @default []
+             */
+            fill_points?: components["schemas"]["FillPoint"][];
+        };
+        /**
+         * LearnedCapacity
+         * @description Capacity by the reading alone and combined with what was believed [l, standard deviations].
+         */
+        LearnedCapacity: {
+            by_reading: components["schemas"]["Believed"];
+            combined: components["schemas"]["Believed"];
+            believed: components["schemas"]["Believed"];
+        };
+        /**
+         * Ledger
+         * @description All entries of one loop, newest first, and its signed-off jobs.
+         */
+        Ledger: {
+            machine: components["schemas"]["MachineOut"];
+            loop: components["schemas"]["LoopOut"];
+            state: components["schemas"]["LoopState"];
+            /** Entries */
+            entries: components["schemas"]["EntryOut"][];
+            /** Signed */
+            signed: components["schemas"]["SignedResult"][];
+        };
+        /**
+         * LevelRule
+         * @description What the cold level is read against.
+         * @enum {string}
+         */
+        LevelRule: "between_marks" | "at_max" | "below_lip" | "half_full";
+        /**
+         * Life
+         * @description How long a filling lasts; None: that measure does not limit it. by: whose figures, in one sentence.
+         */
+        Life: {
+            /** Months */
+            months: number | null;
+            /** Distance Km */
+            distance_km: number | null;
+            /** Hours */
+            hours: number | null;
+            by: components["schemas"]["Saying"];
+        };
+        /**
+         * Likely
+         * @description 95 % interval of the freeze point, and how many of the cases could not be at all.
+         */
+        Likely: {
+            /** Freeze C Low */
+            freeze_c_low: number;
+            /** Freeze C High */
+            freeze_c_high: number;
+            /** Refused Percent */
+            refused_percent: number;
+        };
+        /**
+         * LitresSpread
+         * @description How far the right litres may lie from the planned ones: half-widths of 95 % intervals [l].
+         */
+        LitresSpread: {
+            /** Concentrate L */
+            concentrate_l: number;
+            /** Water L */
+            water_l: number;
+        };
+        /**
+         * Look
+         * @description What the sample looks like.
+         * @enum {string}
+         */
+        Look: "crystal_clear" | "clean_bright" | "residual_tint" | "faded" | "slight_haze" | "cloudy" | "brown_swirl" | "orange_rust" | "fine_sand" | "particles" | "clay" | "gel" | "oily_film" | "froth";
+        /**
+         * LookRow
+         * @description One word of the inspection: what it is called, what it speaks for, and what it may mean.
+         */
+        LookRow: {
+            look: components["schemas"]["Look"];
+            /** Name */
+            name: string;
+            sign: components["schemas"]["Sign"];
+            /** Says */
+            says: string;
+        };
+        /**
+         * LoopAdd
+         * @description One more loop on a machine, from a generic layout. id is the client's.
+         */
+        LoopAdd: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            loop: components["schemas"]["LoopIn"];
+        };
+        /**
+         * LoopCard
+         * @description A loop in the list of machines. open: it has a job in work; due_on: as the last signed job left it.
+         *
+         *     overdue: that day is over by the depot's calendar.
+         */
+        LoopCard: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Capacity L */
+            capacity_l: number;
+            /** Open */
+            open: boolean;
+            /** Last Freeze C */
+            last_freeze_c: number | null;
+            /** Last Signed At */
+            last_signed_at: string | null;
+            /** Due On */
+            due_on: string | null;
+            /** Overdue */
+            overdue: boolean;
+        };
+        /**
+         * LoopDetail
+         * @description A loop, as entered. cautions: what follows from it; level: where its level belongs; capacity_note: how it is known.
+         */
+        LoopDetail: {
+            /** Id */
+            id: number;
+            /** Position */
+            position: number;
+            spec: components["schemas"]["LoopSpec"];
+            /**
+             * Edited At
+             * Format: date-time
+             */
+            edited_at: string;
+            /** Open */
+            open: boolean;
+            /** Capacity Note */
+            capacity_note: string;
+            /** Room L */
+            room_l: number | null;
+            level: components["schemas"]["Saying"];
+            /** Cautions */
+            cautions: components["schemas"]["Saying"][];
+        };
+        /**
+         * LoopEdit
+         * @description A loop as it shall be; seen: when it was last edited, as the screen knew it.
+         */
+        LoopEdit: {
+            spec: components["schemas"]["LoopSpec"];
+            /**
+             * Seen
+             * Format: date-time
+             */
+            seen: string;
+        };
+        /**
+         * LoopHistory
+         * @description A loop's life on one line, and how it stands today.
+         */
+        LoopHistory: {
+            machine: components["schemas"]["MachineOut"];
+            loop: components["schemas"]["LoopOut"];
+            state: components["schemas"]["LoopState"];
+            history: components["schemas"]["History"];
+            /** Coldest C */
+            coldest_c: number;
+            /** Photos */
+            photos: components["schemas"]["PhotoOut"][];
+        };
+        /**
+         * LoopIn
+         * @description A new loop: a generic layout for its capacity, and what it asks of its coolant.
+         */
+        LoopIn: {
+            /**
+             * Name
+             * @default Engine loop
+             */
+            name?: string;
+            /** Layout */
+            layout: string;
+            /**
+             * Capacity L
+             * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
+             */
+            capacity_l: number | {
                 value: number;
                 unit: string;
-              }
-          )
-        | null;
-    };
-    /**
-     * PlannedIn
-     * @description planned
-     */
-    PlannedIn: {
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string;
-      /**
-       * Happened At
-       * @default null
-       */
-      happened_at?: string | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'planned';
-      facts: components['schemas']['PlannedFacts'];
-    };
-    /**
-     * PolicyOut
-     * @description All rules, in the order of the page.
-     */
-    PolicyOut: {
-      /** Rules */
-      rules: components['schemas']['RuleOut'][];
-    };
-    /**
-     * Pour
-     * @description Litres already poured on top of what was inside, and their strength by volume of the default concentrate.
-     */
-    Pour: {
-      /** Volume L */
-      volume_l: number;
-      /**
-       * Strength Percent
-       * @default 0
-       */
-      strength_percent?: number;
-    };
-    /**
-     * PourIn
-     * @description Poured since draining; strength 0: water.
-     */
-    PourIn: {
-      /** Volume L */
-      volume_l: number;
-      /**
-       * Strength Percent
-       * @default 0
-       */
-      strength_percent?: number;
-    };
-    /**
-     * PourState
-     * @description What went in since the last drain, and how far that is from the plan. room_l: space up to the cold mark.
-     */
-    PourState: {
-      /** Product L */
-      product_l: number;
-      /** Water L */
-      water_l: number;
-      /** Left Product L */
-      left_product_l: number;
-      /** Left Water L */
-      left_water_l: number;
-      /** Room L */
-      room_l: number;
-      /** At Mark */
-      at_mark: boolean;
-    };
-    /**
-     * PouredFacts
-     * @description What really went in.
-     */
-    PouredFacts: {
-      /** Product Id */
-      product_id: number | null;
-      /**
-       * Product L
-       * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
-       */
-      product_l:
-        | number
-        | {
+            };
+            capacity_source: components["schemas"]["CapacitySource"];
+            /**
+             * Cap Gauge Kpa
+             * @default null
+             */
+            cap_gauge_kpa?: number | null;
+            /**
+             * Coldest C
+             * @default null
+             */
+            coldest_c?: number | null;
+            /**
+             * Maker Families
+             * @default []
+             */
+            maker_families?: components["schemas"]["Family"][];
+            /**
+             * Maker Standards
+             * @default []
+             */
+            maker_standards?: string[];
+            /**
+             * Maker Stated In
+             * @default
+             */
+            maker_stated_in?: string;
+            /**
+             * Materials
+             * @default []
+             */
+            materials?: components["schemas"]["Material"][];
+            /**
+             * Glycol Forbidden
+             * @default false
+             */
+            glycol_forbidden?: boolean;
+            /**
+             * Low Conductivity
+             * @default false
+             */
+            low_conductivity?: boolean;
+            /**
+             * High Voltage
+             * @default false
+             */
+            high_voltage?: boolean;
+            /** @default null */
+            believed_base?: components["schemas"]["Base"] | null;
+            /** @default null */
+            believed_family?: components["schemas"]["Family"] | null;
+            /**
+             * Believed Strength Percent
+             * @default null
+             */
+            believed_strength_percent?: number | null;
+        };
+        /**
+         * LoopOut
+         * @description A loop, as shown; capacity in litres up to the cold mark.
+         */
+        LoopOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Position */
+            position: number;
+            /** Loops On Machine */
+            loops_on_machine: number;
+            /** Capacity L */
+            capacity_l: number;
+            capacity_source: components["schemas"]["CapacitySource"];
+            layout: components["schemas"]["Layout"];
+            /** High Voltage */
+            high_voltage: boolean;
+            /** Cap Gauge Kpa */
+            cap_gauge_kpa: number | null;
+            /** Room L */
+            room_l: number | null;
+        };
+        /**
+         * LoopRoute
+         * @description One loop of the job, and what it is for.
+         */
+        LoopRoute: {
+            /** Loop Id */
+            loop_id: number;
+            route: components["schemas"]["Route"];
+        };
+        /**
+         * LoopSpec
+         * @description All that a lead enters of a loop: capacity, layout, equipment, what the maker asks for, what is believed inside.
+         */
+        LoopSpec: {
+            /** Name */
+            name: string;
+            /**
+             * Capacity L
+             * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
+             */
+            capacity_l: number | {
+                value: number;
+                unit: string;
+            };
+            capacity_source: components["schemas"]["CapacitySource"];
+            layout: components["schemas"]["Layout"];
+            equipment: components["schemas"]["Equipment"];
+            /**
+             * Cap Gauge Kpa
+             * @default null
+             */
+            cap_gauge_kpa?: number | null;
+            /**
+             * Coldest C
+             * @default null
+             */
+            coldest_c?: number | null;
+            /**
+             * Maker Families
+             * @default []
+             */
+            maker_families?: components["schemas"]["Family"][];
+            /**
+             * Maker Standards
+             * @default []
+             */
+            maker_standards?: string[];
+            /**
+             * Maker Stated In
+             * @default
+             */
+            maker_stated_in?: string;
+            /**
+             * Materials
+             * @default []
+             */
+            materials?: components["schemas"]["Material"][];
+            /**
+             * Glycol Forbidden
+             * @default false
+             */
+            glycol_forbidden?: boolean;
+            /**
+             * Low Conductivity
+             * @default false
+             */
+            low_conductivity?: boolean;
+            /**
+             * High Voltage
+             * @default false
+             */
+            high_voltage?: boolean;
+            /** @default null */
+            believed_base?: components["schemas"]["Base"] | null;
+            /** @default null */
+            believed_family?: components["schemas"]["Family"] | null;
+            /**
+             * Believed Strength Percent
+             * @default null
+             */
+            believed_strength_percent?: number | null;
+        };
+        /**
+         * LoopState
+         * @description Everything the screen shows of a loop; made by fold, never stored as truth.
+         *
+         *     mix_inside: what is inside as a mix of the planned product must reckon with it (a remainder of another base and
+         *     old coolant of unknown strength count as water). frost_risk: opened up, and what is in it freezes before the coldest
+         *     expected temperature.
+         */
+        LoopState: {
+            /** Loop Id */
+            loop_id: string;
+            /** Last Entry Id */
+            last_entry_id: string | null;
+            /** Job Id */
+            job_id: string | null;
+            route: components["schemas"]["Route"] | null;
+            /** Opened At */
+            opened_at: string | null;
+            /** Signed At */
+            signed_at: string | null;
+            /** Changed At */
+            changed_at: string | null;
+            stage: components["schemas"]["Stage"] | null;
+            /** Stages */
+            stages: components["schemas"]["StageState"][];
+            /** Vessels */
+            vessels: components["schemas"]["VesselState"][];
+            found: components["schemas"]["Fluid"];
+            inside: components["schemas"]["InsideState"];
+            /** Drained L */
+            drained_l: number | null;
+            /** Rinses */
+            rinses: number;
+            plan: components["schemas"]["PlanState"] | null;
+            /** Suggested Target C */
+            suggested_target_c: number;
+            target_note: components["schemas"]["Saying"] | null;
+            mix_inside: components["schemas"]["Inside"];
+            spread: components["schemas"]["Spread"];
+            poured: components["schemas"]["PourState"];
+            /** Readings */
+            readings: components["schemas"]["ReadingState"][];
+            repeats: components["schemas"]["Repeats"] | null;
+            /** Predicted Freeze C */
+            predicted_freeze_c: number | null;
+            predicted_likely_c: components["schemas"]["Interval"] | null;
+            /** Predicted Safe C */
+            predicted_safe_c: number | null;
+            proof: components["schemas"]["ProofVerdict"] | null;
+            learned: components["schemas"]["LearnedCapacity"] | null;
+            claim: components["schemas"]["Claim"];
+            /** Frost Risk */
+            frost_risk: boolean;
+            inspection: components["schemas"]["Inspection"];
+            advice: components["schemas"]["Advice"] | null;
+            due: components["schemas"]["Due"] | null;
+            /** Overrides */
+            overrides: components["schemas"]["Override"][];
+            /** Flags */
+            flags: components["schemas"]["Saying"][];
+            next_action: components["schemas"]["NextAction"] | null;
+        };
+        /**
+         * MachineAdded
+         * @description The machine and its loops.
+         */
+        MachineAdded: {
+            /** Id */
+            id: number;
+            /** Loop Ids */
+            loop_ids: number[];
+        };
+        /**
+         * MachineCard
+         * @description A machine in the list.
+         */
+        MachineCard: {
+            machine: components["schemas"]["MachineOut"];
+            /** Loops */
+            loops: components["schemas"]["LoopCard"][];
+        };
+        /**
+         * MachineDetail
+         * @description A machine with all that is entered of its loops.
+         */
+        MachineDetail: {
+            machine: components["schemas"]["MachineOut"];
+            /**
+             * Edited At
+             * Format: date-time
+             */
+            edited_at: string;
+            /** Loops */
+            loops: components["schemas"]["LoopDetail"][];
+        };
+        /**
+         * MachineEdit
+         * @description A machine as it shall be; seen: when it was last edited, as the screen knew it.
+         */
+        MachineEdit: {
+            /** Fleet Number */
+            fleet_number: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Description
+             * @default
+             */
+            description?: string;
+            /**
+             * Year
+             * @default null
+             */
+            year?: number | null;
+            /**
+             * Seen
+             * Format: date-time
+             */
+            seen: string;
+        };
+        /**
+         * MachineIn
+         * @description A new machine: with a loop of its own, or like a sister machine (copy_of), loops and all. id is the client's.
+         */
+        MachineIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Fleet Number */
+            fleet_number: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Description
+             * @default
+             */
+            description?: string;
+            /**
+             * Year
+             * @default null
+             */
+            year?: number | null;
+            /** @default null */
+            loop?: components["schemas"]["LoopIn"] | null;
+            /**
+             * Copy Of
+             * @default null
+             */
+            copy_of?: number | null;
+        };
+        /**
+         * MachineOut
+         * @description A machine, as shown.
+         */
+        MachineOut: {
+            /** Id */
+            id: number;
+            /** Fleet Number */
+            fleet_number: string;
+            /** Kind */
+            kind: string;
+            /** Description */
+            description: string;
+            /** Year */
+            year: number | null;
+        };
+        /**
+         * Machines
+         * @description The depot's machines.
+         */
+        Machines: {
+            /** Machines */
+            machines: components["schemas"]["MachineCard"][];
+        };
+        /**
+         * Material
+         * @description What the coolant touches and some chemistries attack or must protect.
+         * @enum {string}
+         */
+        Material: "aluminium" | "cast_iron" | "copper_brass_solder" | "wet_liners" | "old_seals";
+        /**
+         * Measured
+         * @description How litres were found.
+         * @enum {string}
+         */
+        Measured: "weighed" | "marks" | "guessed";
+        /**
+         * Metered
+         * @description Distance and hours as the machine shows them; replaced: a new meter, so that it may stand lower than before.
+         */
+        Metered: {
+            /**
+             * Distance Km
+             * @default null
+             */
+            distance_km?: number | null;
+            /**
+             * Hours
+             * @default null
+             */
+            hours?: number | null;
+            /**
+             * Replaced
+             * @default false
+             */
+            replaced?: boolean;
+        };
+        /**
+         * MeteredFacts
+         * @description Distance and hours as the machine shows them.
+         */
+        MeteredFacts: {
+            /**
+             * Distance Km
+             * @default null
+             */
+            distance_km?: number | null;
+            /**
+             * Hours
+             * @default null
+             */
+            hours?: number | null;
+            /**
+             * Replaced
+             * @default false
+             */
+            replaced?: boolean;
+        };
+        /**
+         * MeteredIn
+         * @description metered
+         */
+        MeteredIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "metered";
+            facts: components["schemas"]["MeteredFacts"];
+        };
+        /**
+         * MixIn
+         * @description How much concentrate and water? be_sure: so that the warm end, curve included, meets the target.
+         */
+        MixIn: {
+            /** Glycol */
+            glycol: components["schemas"]["GlycolEnum"];
+            /** Loop Volume L */
+            loop_volume_l: number;
+            inside: components["schemas"]["InsideIn"];
+            /** Target Freeze C */
+            target_freeze_c: number;
+            /**
+             * @default {
+             *       "glycol_mass_percent": 95
+             *     }
+             */
+            concentrate?: components["schemas"]["ConcentrateIn"];
+            /**
+             * Be Sure
+             * @default false
+             */
+            be_sure?: boolean;
+            /** @default null */
+            spread?: components["schemas"]["SpreadIn"] | null;
+        };
+        /**
+         * MixOut
+         * @description What to pour. When feasible is false the litres are the best reachable ones, and reason says by how much it misses.
+         *
+         *     blend_percent: strength of what is poured as blended in a bucket, by volume of the concentrate in use.
+         *     kept_back_l: litres of water that do not fit before the mix has settled; they go in when topping up.
+         *     inputs: where the doubt comes from, largest share first. warnings: what the person must know all the same.
+         */
+        MixOut: {
+            /** Feasible */
+            feasible: boolean;
+            /** Concentrate L */
+            concentrate_l: number;
+            /** Water L */
+            water_l: number;
+            /** Kept Back L */
+            kept_back_l: number;
+            /** Blend Percent */
+            blend_percent: number;
+            final: components["schemas"]["Final"];
+            likely: components["schemas"]["Likely"] | null;
+            likely_with_curve: components["schemas"]["Likely"] | null;
+            litres_spread: components["schemas"]["LitresSpread"] | null;
+            /** Inputs */
+            inputs: components["schemas"]["InputShare"][];
+            reason: components["schemas"]["Infeasible"] | null;
+            /** Warnings */
+            warnings: components["schemas"]["Saying"][];
+        };
+        /**
+         * NextAction
+         * @description The one thing hands do next, and what follows it.
+         */
+        NextAction: {
+            stage: components["schemas"]["Stage"];
+            act: components["schemas"]["Saying"];
+            then: components["schemas"]["Saying"];
+        };
+        /**
+         * Node
+         * @description A vessel: litres up to the cold mark, heights above the floor [mm] and drawing column 0-2.
+         */
+        Node: {
+            /** Id */
+            id: string;
+            kind: components["schemas"]["NodeKind"];
+            /** Name */
+            name: string;
+            /** Volume L */
+            volume_l: number;
+            /** Bottom Mm */
+            bottom_mm: number;
+            /** Top Mm */
+            top_mm: number;
+            /** Column */
+            column: number;
+        };
+        /**
+         * NodeKind
+         * @description Kinds of vessel.
+         * @enum {string}
+         */
+        NodeKind: "tank" | "radiator" | "block" | "heater" | "cooler" | "electronics" | "hoses";
+        /**
+         * NowIn
+         * @description How strong the full loop is: a freeze point (lean unless branch says rich), or a strength.
+         */
+        NowIn: {
+            /**
+             * Freeze C
+             * @default null
+             */
+            freeze_c?: number | null;
+            /**
+             * Strength Percent
+             * @default null
+             */
+            strength_percent?: number | null;
+            /**
+             * Branch
+             * @default lean
+             */
+            branch?: components["schemas"]["BranchEnum"];
+        };
+        /**
+         * Outcome
+         * @description One answer of a check in words.
+         */
+        Outcome: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            sign: components["schemas"]["Sign"];
+            /**
+             * Says
+             * @default
+             */
+            says?: string;
+        };
+        /**
+         * Override
+         * @description A decision against the advice. acknowledged: a lead has seen it.
+         */
+        Override: {
+            /** Entry Id */
+            entry_id: string;
+            /** Job Id */
+            job_id: string | null;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Person */
+            person: string;
+            routed: components["schemas"]["Routed"];
+            /** Acknowledged */
+            acknowledged: boolean;
+        };
+        /**
+         * OverrideOut
+         * @description A decision against the advice that no lead has seen yet.
+         */
+        OverrideOut: {
+            machine: components["schemas"]["MachineOut"];
+            /** Loop Id */
+            loop_id: number;
+            /** Loop Name */
+            loop_name: string;
+            override: components["schemas"]["Override"];
+        };
+        /**
+         * Part
+         * @description The one container that is not emptied: what to pour from it and what stays, which is where its mark goes.
+         */
+        Part: {
+            /** Size L */
+            size_l: number;
+            /** Pour L */
+            pour_l: number;
+            /** Stays L */
+            stays_l: number;
+        };
+        /**
+         * PersonOut
+         * @description Somebody, as shown.
+         */
+        PersonOut: {
+            /** Id */
+            id: number;
+            /** Username */
+            username: string;
+            /** Name */
+            name: string;
+            /** Initials */
+            initials: string;
+            /** Role */
+            role: string;
+        };
+        /**
+         * PhotoOut
+         * @description A photo of an entry; its file is at /api/photos/{sha256}.
+         */
+        PhotoOut: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            /** Sha256 */
+            sha256: string;
+        };
+        /**
+         * Pipe
+         * @description A hose between two vessels at a height.
+         */
+        Pipe: {
+            /** Start */
+            start: string;
+            /** End */
+            end: string;
+            /** At Mm */
+            at_mm: number;
+            /** @default none */
+            via?: components["schemas"]["Via"];
+        };
+        /**
+         * Place
+         * @description Where and when a sample was taken.
+         * @enum {string}
+         */
+        Place: "as_found" | "finished";
+        /**
+         * PlanState
+         * @description What was chosen, and the accepted mix once there is one.
+         */
+        PlanState: {
+            product: components["schemas"]["Product"];
+            /** Coldest C */
+            coldest_c: number;
+            /** Margin K */
+            margin_k: number;
+            /** Target Freeze C */
+            target_freeze_c: number | null;
+            /** Concentrate L */
+            concentrate_l: number | null;
+            /** Water L */
+            water_l: number | null;
+        };
+        /**
+         * PlannedFacts
+         * @description The chosen product; with target and litres, the accepted mix.
+         */
+        PlannedFacts: {
+            /** Product Id */
+            product_id: number;
+            /** Coldest C */
+            coldest_c: number;
+            /** Margin K */
+            margin_k: number;
+            /**
+             * Target Freeze C
+             * @default null
+             */
+            target_freeze_c?: number | null;
+            /**
+             * Concentrate L
+             * @default null
+             */
+            concentrate_l?: (number | {
+                value: number;
+                unit: string;
+            }) | null;
+            /**
+             * Water L
+             * @default null
+             */
+            water_l?: (number | {
+                value: number;
+                unit: string;
+            }) | null;
+        };
+        /**
+         * PlannedIn
+         * @description planned
+         */
+        PlannedIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "planned";
+            facts: components["schemas"]["PlannedFacts"];
+        };
+        /**
+         * PolicyOut
+         * @description All rules, in the order of the page.
+         */
+        PolicyOut: {
+            /** Rules */
+            rules: components["schemas"]["RuleOut"][];
+        };
+        /**
+         * Pour
+         * @description Litres already poured on top of what was inside, and their strength by volume of the default concentrate.
+         */
+        Pour: {
+            /** Volume L */
+            volume_l: number;
+            /**
+             * Strength Percent
+             * @default 0
+             */
+            strength_percent?: number;
+        };
+        /**
+         * PourIn
+         * @description Poured since draining; strength 0: water.
+         */
+        PourIn: {
+            /** Volume L */
+            volume_l: number;
+            /**
+             * Strength Percent
+             * @default 0
+             */
+            strength_percent?: number;
+        };
+        /**
+         * PourState
+         * @description What went in since the last drain, and how far that is from the plan. room_l: space up to the cold mark.
+         */
+        PourState: {
+            /** Product L */
+            product_l: number;
+            /** Water L */
+            water_l: number;
+            /** Left Product L */
+            left_product_l: number;
+            /** Left Water L */
+            left_water_l: number;
+            /** Room L */
+            room_l: number;
+            /** At Mark */
+            at_mark: boolean;
+        };
+        /**
+         * PouredFacts
+         * @description What really went in.
+         */
+        PouredFacts: {
+            /** Product Id */
+            product_id: number | null;
+            /**
+             * Product L
+             * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
+             */
+            product_l: number | {
+                value: number;
+                unit: string;
+            };
+            /**
+             * Water L
+             * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
+             */
+            water_l: number | {
+                value: number;
+                unit: string;
+            };
+            /** @default demineralised */
+            water?: components["schemas"]["Water"];
+            /**
+             * At Mark
+             * @default false
+             */
+            at_mark?: boolean;
+        };
+        /**
+         * PouredIn
+         * @description poured
+         */
+        PouredIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "poured";
+            facts: components["schemas"]["PouredFacts"];
+        };
+        /**
+         * Preview
+         * @description The state as it would be with these entries; nothing is stored.
+         */
+        Preview: {
+            state: components["schemas"]["LoopState"];
+        };
+        /**
+         * Problem
+         * @description A refusal: which value (dotted path, empty when it is no single one), a code, and what to do.
+         */
+        Problem: {
+            /** Field */
+            field: string;
+            /** Code */
+            code: string;
+            /** Message */
+            message: string;
+        };
+        /**
+         * Product
+         * @description A coolant as poured: composition only, no price. glycol_mass_percent is of the product as sold.
+         */
+        Product: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            base: components["schemas"]["Base"];
+            family: components["schemas"]["Family"];
+            form: components["schemas"]["Form"];
+            /** Glycol Mass Percent */
+            glycol_mass_percent: number;
+            /**
+             * Standards
+             * @default []
+             */
+            standards?: string[];
+        };
+        /**
+         * ProductIn
+         * @description A coolant as it shall be.
+         */
+        ProductIn: {
+            /**
+             * Id
+             * @default null
+             */
+            id?: string | null;
+            /**
+             * Seen
+             * @default null
+             */
+            seen?: string | null;
+            /** Name */
+            name: string;
+            base: components["schemas"]["Base"];
+            family: components["schemas"]["Family"];
+            form: components["schemas"]["Form"];
+            /** Glycol Mass Percent */
+            glycol_mass_percent: number;
+            /**
+             * Standards
+             * @default []
+             */
+            standards?: string[];
+            /**
+             * Container Sizes L
+             * @default []
+             */
+            container_sizes_l?: (number | {
+                value: number;
+                unit: string;
+            })[];
+            /**
+             * Price Per L
+             * @default null
+             */
+            price_per_l?: string | null;
+        };
+        /**
+         * ProductLine
+         * @description A coolant in the catalogue, with the loops it may go into.
+         */
+        ProductLine: {
+            product: components["schemas"]["ProductOut"];
+            fits: components["schemas"]["Fits"];
+            /**
+             * Edited At
+             * Format: date-time
+             */
+            edited_at: string;
+        };
+        /**
+         * ProductOut
+         * @description A coolant of the depot; strength by volume of the default concentrate (None without glycol); price in its currency.
+         */
+        ProductOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            base: components["schemas"]["Base"];
+            family: components["schemas"]["Family"];
+            form: components["schemas"]["Form"];
+            /** Glycol Mass Percent */
+            glycol_mass_percent: number;
+            /** Strength Percent */
+            strength_percent: number | null;
+            /** Standards */
+            standards: string[];
+            /** Container Sizes L */
+            container_sizes_l: number[];
+            /** Price Per L */
+            price_per_l: string | null;
+        };
+        /**
+         * Products
+         * @description The depot's coolants.
+         */
+        Products: {
+            /** Products */
+            products: components["schemas"]["ProductOut"][];
+        };
+        /**
+         * Proof
+         * @description Verdicts on a proven strength.
+         * @enum {string}
+         */
+        Proof: "proven" | "read_again" | "too_weak" | "too_strong" | "does_not_agree";
+        /**
+         * ProofVerdict
+         * @description Verdict, what to say, and the figures behind it [degC; K]. safe_to_c is the warm end with the curve's doubt.
+         */
+        ProofVerdict: {
+            verdict: components["schemas"]["Proof"];
+            said: components["schemas"]["Saying"];
+            /** Freeze C */
+            freeze_c: number | null;
+            /** Safe To C */
+            safe_to_c: number;
+            /** Off Target K */
+            off_target_k: number | null;
+            /** Predicted Freeze C */
+            predicted_freeze_c: number | null;
+        };
+        /**
+         * ReadFacts
+         * @description A reading; instrument_id null for a freeze temperature that was told. zero null: the instrument's last one.
+         */
+        ReadFacts: {
+            /** Value */
             value: number;
-            unit: string;
-          };
-      /**
-       * Water L
-       * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
-       */
-      water_l:
-        | number
-        | {
+            place: components["schemas"]["Place"];
+            /**
+             * Instrument Id
+             * @default null
+             */
+            instrument_id?: number | null;
+            /**
+             * Zero
+             * @default null
+             */
+            zero?: number | null;
+            /**
+             * Sample C
+             * @default 20
+             */
+            sample_c?: number;
+            /**
+             * After Hot Run
+             * @default false
+             */
+            after_hot_run?: boolean;
+        };
+        /**
+         * ReadIn
+         * @description read
+         */
+        ReadIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "read";
+            facts: components["schemas"]["ReadFacts"];
+        };
+        /**
+         * ReadingAnswer
+         * @description The corrected reading. Off scale, the numbers are None; below detection, strength_percent is an upper bound.
+         */
+        ReadingAnswer: {
+            /** Refractive Index 20C */
+            refractive_index_20c: number | null;
+            /** Glycol Mass Percent */
+            glycol_mass_percent: number | null;
+            /** Strength Percent */
+            strength_percent: number | null;
+            /** Freeze C */
+            freeze_c: number | null;
+            /** Freeze Below C */
+            freeze_below_c: number | null;
+            /** Boil C */
+            boil_c: number | null;
+            spread: components["schemas"]["ReadingSpread"] | null;
+            /** Below Detection */
+            below_detection: boolean;
+            /** Flags */
+            flags: components["schemas"]["Flag"][];
+        };
+        /**
+         * ReadingIn
+         * @description What does this reading come to? value, zero and resolution in the scale's own unit.
+         */
+        ReadingIn: {
+            /** Glycol */
+            glycol: components["schemas"]["GlycolEnum"];
+            /** Scale */
+            scale: components["schemas"]["ScaleEnum"];
+            /** Value */
             value: number;
-            unit: string;
-          };
-      /** @default demineralised */
-      water?: components['schemas']['Water'];
-      /**
-       * At Mark
-       * @default false
-       */
-      at_mark?: boolean;
-    };
-    /**
-     * PouredIn
-     * @description poured
-     */
-    PouredIn: {
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string;
-      /**
-       * Happened At
-       * @default null
-       */
-      happened_at?: string | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'poured';
-      facts: components['schemas']['PouredFacts'];
-    };
-    /**
-     * Preview
-     * @description The state as it would be with these entries; nothing is stored.
-     */
-    Preview: {
-      state: components['schemas']['LoopState'];
-    };
-    /**
-     * Problem
-     * @description A refusal: which value (dotted path, empty when it is no single one), a code, and what to do.
-     */
-    Problem: {
-      /** Field */
-      field: string;
-      /** Code */
-      code: string;
-      /** Message */
-      message: string;
-    };
-    /**
-     * Product
-     * @description A coolant as poured: composition only, no price. glycol_mass_percent is of the product as sold.
-     */
-    Product: {
-      /** Id */
-      id: string;
-      /** Name */
-      name: string;
-      base: components['schemas']['Base'];
-      family: components['schemas']['Family'];
-      form: components['schemas']['Form'];
-      /** Glycol Mass Percent */
-      glycol_mass_percent: number;
-      /**
-       * Standards
-       * @default []
-       */
-      standards?: string[];
-    };
-    /**
-     * ProductIn
-     * @description A coolant as it shall be.
-     */
-    ProductIn: {
-      /**
-       * Id
-       * @default null
-       */
-      id?: string | null;
-      /**
-       * Seen
-       * @default null
-       */
-      seen?: string | null;
-      /** Name */
-      name: string;
-      base: components['schemas']['Base'];
-      family: components['schemas']['Family'];
-      form: components['schemas']['Form'];
-      /** Glycol Mass Percent */
-      glycol_mass_percent: number;
-      /**
-       * Standards
-       * @default []
-       */
-      standards?: string[];
-      /**
-       * Container Sizes L
-       * @default []
-       */
-      container_sizes_l?: (
-        | number
-        | {
+            /**
+             * Sample C
+             * @default 20
+             */
+            sample_c?: number;
+            /**
+             * Compensated
+             * @default true
+             */
+            compensated?: boolean;
+            /**
+             * Zero
+             * @default null
+             */
+            zero?: number | null;
+            /**
+             * Resolution
+             * @default null
+             */
+            resolution?: number | null;
+        };
+        /**
+         * ReadingOut
+         * @description The corrected reading. Off scale, the numbers are None; below detection, strength_percent is an upper bound.
+         */
+        ReadingOut: {
+            /** Refractive Index 20C */
+            refractive_index_20c: number | null;
+            /** Glycol Mass Percent */
+            glycol_mass_percent: number | null;
+            /** Strength Percent */
+            strength_percent: number | null;
+            /** Freeze C */
+            freeze_c: number | null;
+            /** Freeze Below C */
+            freeze_below_c: number | null;
+            /** Boil C */
+            boil_c: number | null;
+            spread: components["schemas"]["ReadingSpread"] | null;
+            /** Below Detection */
+            below_detection: boolean;
+            /** Flags */
+            flags: components["schemas"]["Flag"][];
+        };
+        /**
+         * ReadingSpread
+         * @description Standard deviations of one reading, its zero included.
+         */
+        ReadingSpread: {
+            /** Freeze C */
+            freeze_c: number;
+            /** Strength Percent */
+            strength_percent: number;
+        };
+        /**
+         * ReadingState
+         * @description One reading in the ledger with what it comes to.
+         */
+        ReadingState: {
+            /** Entry Id */
+            entry_id: string;
+            /** Value */
             value: number;
+            /** Zero */
+            zero: number;
+            /** Sample C */
+            sample_c: number;
+            /** Instrument */
+            instrument: string | null;
+            /** Scale */
+            scale: string | null;
+            /** After Hot Run */
+            after_hot_run: boolean;
+            answer: components["schemas"]["ReadingAnswer"];
+        };
+        /**
+         * ReadyMixIn
+         * @description What does ready-mix alone come to, and which shot of concentrate mends it?
+         */
+        ReadyMixIn: {
+            /** Glycol */
+            glycol: components["schemas"]["GlycolEnum"];
+            /** Loop Volume L */
+            loop_volume_l: number;
+            inside: components["schemas"]["InsideIn"];
+            ready_mix: components["schemas"]["ReadyMixStrength"];
+            /**
+             * Target Freeze C
+             * @default null
+             */
+            target_freeze_c?: number | null;
+            /**
+             * @default {
+             *       "glycol_mass_percent": 95
+             *     }
+             */
+            concentrate?: components["schemas"]["ConcentrateIn"];
+        };
+        /**
+         * ReadyMixOut
+         * @description Litres of ready-mix to the cold mark and what the loop then is.
+         *
+         *     misses_by_c: how much warmer than the target [K], None where it reaches it or none was set. boost: the concentrate
+         *     that mends it; where there is none, boost_reason says why.
+         */
+        ReadyMixOut: {
+            /** Ready Mix L */
+            ready_mix_l: number;
+            final: components["schemas"]["Final"];
+            /** Misses By C */
+            misses_by_c: number | null;
+            boost: components["schemas"]["Boost"] | null;
+            boost_reason: components["schemas"]["Infeasible"] | null;
+        };
+        /**
+         * ReadyMixStrength
+         * @description The ready-mix in use, by volume of the default concentrate.
+         */
+        ReadyMixStrength: {
+            /** Strength Percent */
+            strength_percent: number;
+        };
+        /**
+         * Reason
+         * @description Why: a code, one sentence, and whether it speaks against the product.
+         */
+        Reason: {
+            /** Code */
+            code: string;
+            /** Sentence */
+            sentence: string;
+            /** Weight */
+            weight: number;
+        };
+        /**
+         * Repeats
+         * @description Several readings of one sample: mean in mass percent, its standard deviation, the freeze point and interval.
+         *
+         *     They share their zero, so its doubt does not shrink with their number.
+         */
+        Repeats: {
+            /** Count */
+            count: number;
+            /** Glycol Mass Percent */
+            glycol_mass_percent: number;
+            /** Sd Mass Percent */
+            sd_mass_percent: number;
+            /** Strength Percent */
+            strength_percent: number;
+            /** Freeze C */
+            freeze_c: number | null;
+            likely: components["schemas"]["Interval"] | null;
+            /** Range K */
+            range_k: number;
+        };
+        /**
+         * Route
+         * @description What a loop's job is for; decides its stages.
+         * @enum {string}
+         */
+        Route: "check" | "top_up" | "correct" | "renew" | "change_out" | "clean";
+        /**
+         * Routed
+         * @description The person's decision after the test. advised: what Temper counselled; against it, a reason is asked.
+         */
+        Routed: {
+            route: components["schemas"]["Route"];
+            advised: components["schemas"]["Route"];
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
+        };
+        /**
+         * RoutedFacts
+         * @description The decision, the advice as it was seen, and the reason where they differ.
+         */
+        RoutedFacts: {
+            route: components["schemas"]["Route"];
+            advised: components["schemas"]["Route"];
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
+        };
+        /**
+         * RoutedIn
+         * @description routed
+         */
+        RoutedIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "routed";
+            facts: components["schemas"]["RoutedFacts"];
+        };
+        /**
+         * RuleIn
+         * @description A new value (null: the shipped one), and why.
+         */
+        RuleIn: {
+            /** Value */
+            value: number | null;
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
+        };
+        /**
+         * RuleOut
+         * @description A rule as this depot goes by it, with what it ships with, and its last changes, newest first.
+         */
+        RuleOut: {
+            group: components["schemas"]["Group"];
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Value */
+            value: number;
+            /** Shipped */
+            shipped: number;
+            /** Unit */
             unit: string;
-          }
-      )[];
-      /**
-       * Price Per L
-       * @default null
-       */
-      price_per_l?: string | null;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Reason */
+            reason: string;
+            /** Origin */
+            origin: string;
+            /** Changes */
+            changes: components["schemas"]["ChangeOut"][];
+        };
+        /**
+         * Sampled
+         * @description What the fluid looks like at one place; sediment after settling [mm], None if not looked for.
+         */
+        Sampled: {
+            spot: components["schemas"]["Spot"];
+            /**
+             * Looks
+             * @default []
+             */
+            looks?: components["schemas"]["Look"][];
+            /**
+             * Sediment Mm
+             * @default null
+             */
+            sediment_mm?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
+         * SampledFacts
+         * @description What the fluid looks like at one place.
+         */
+        SampledFacts: {
+            spot: components["schemas"]["Spot"];
+            /**
+             * Looks
+             * @default []
+             */
+            looks?: components["schemas"]["Look"][];
+            /**
+             * Sediment Mm
+             * @default null
+             */
+            sediment_mm?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
+         * SampledIn
+         * @description sampled
+         */
+        SampledIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sampled";
+            facts: components["schemas"]["SampledFacts"];
+        };
+        /**
+         * Saying
+         * @description code for machines, sentence for people (metric), template and values for showing it in other units.
+         */
+        Saying: {
+            /** Code */
+            code: string;
+            /** Sentence */
+            sentence: string;
+            /** Template */
+            template: string;
+            /** Values */
+            values: {
+                [key: string]: number | string;
+            };
+        };
+        /**
+         * Scale
+         * @description Scales a reading can be taken on.
+         * @enum {string}
+         */
+        Scale: "freeze_ethylene" | "freeze_propylene" | "brix" | "refractive_index" | "specific_gravity" | "strength_ethylene" | "strength_propylene";
+        /** @enum {string} */
+        ScaleEnum: "freeze_ethylene" | "freeze_propylene" | "brix" | "refractive_index" | "specific_gravity" | "strength_ethylene" | "strength_propylene";
+        /**
+         * ScaleMark
+         * @description A mark of the frost rule: strength in % by mass, first ice in degC, and by the warmer handbook where there is one.
+         */
+        ScaleMark: {
+            /** Glycol Mass Percent */
+            glycol_mass_percent: number;
+            /** Freeze C */
+            freeze_c: number;
+            /** Warmer C */
+            warmer_c: number | null;
+        };
+        /**
+         * Seen
+         * @description A sample or a check of this job, with its entry; exactly one of the two.
+         */
+        Seen: {
+            /** Entry Id */
+            entry_id: string;
+            sampled: components["schemas"]["Sampled"] | null;
+            tested: components["schemas"]["Tested"] | null;
+        };
+        /**
+         * ServiceInterval
+         * @description How long the maker says a filling lasts; None: not stated. Due at the earliest of the three.
+         */
+        ServiceInterval: {
+            /**
+             * Months
+             * @default null
+             */
+            months?: number | null;
+            /**
+             * Distance Km
+             * @default null
+             */
+            distance_km?: number | null;
+            /**
+             * Hours
+             * @default null
+             */
+            hours?: number | null;
+        };
+        /**
+         * Session
+         * @description Who is signed in (nobody: both null), and the server's clock.
+         */
+        Session: {
+            person: components["schemas"]["PersonOut"] | null;
+            depot: components["schemas"]["DepotOut"] | null;
+            /**
+             * Server Time
+             * Format: date-time
+             */
+            server_time: string;
+        };
+        /**
+         * Sign
+         * @description What a finding speaks for.
+         * @enum {string}
+         */
+        Sign: "sound" | "tired" | "mixed" | "dirt" | "cause" | "part" | "low";
+        /**
+         * SignIn
+         * @description Name and password.
+         */
+        SignIn: {
+            /** Username */
+            username: string;
+            /** Password */
+            password: string;
+        };
+        /**
+         * SignedOffFacts
+         * @description The verdict as seen, and the reason when it is not proven.
+         */
+        SignedOffFacts: {
+            /** Proof */
+            proof: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
+        };
+        /**
+         * SignedOffIn
+         * @description signed off
+         */
+        SignedOffIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "signed_off";
+            facts: components["schemas"]["SignedOffFacts"];
+        };
+        /**
+         * SignedResult
+         * @description A signed-off job of this loop, as it was stored.
+         */
+        SignedResult: {
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            /**
+             * Signed At
+             * Format: date-time
+             */
+            signed_at: string;
+            signed_by: components["schemas"]["PersonOut"];
+            /** Core Version */
+            core_version: string;
+            state: components["schemas"]["LoopState"];
+        };
+        /**
+         * Skipped
+         * @description Checks that were asked for and not made, and why.
+         */
+        Skipped: {
+            /** Checks */
+            checks: components["schemas"]["Check"][];
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * SkippedFacts
+         * @description Checks that were asked for and not made.
+         */
+        SkippedFacts: {
+            /** Checks */
+            checks: components["schemas"]["Check"][];
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * SkippedIn
+         * @description skipped
+         */
+        SkippedIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "skipped";
+            facts: components["schemas"]["SkippedFacts"];
+        };
+        /**
+         * Slope
+         * @description How fast the strength moves between services [% by volume a month], with its 95 % half-width, from n readings.
+         *
+         *     leaks: it falls, by more than chance and more than policy allows. lost_l: plain water that would explain it.
+         */
+        Slope: {
+            /** Percent Per Month */
+            percent_per_month: number;
+            /** Half Width */
+            half_width: number;
+            /** Count */
+            count: number;
+            /** Leaks */
+            leaks: boolean;
+            /** Lost L */
+            lost_l: number;
+            said: components["schemas"]["Saying"];
+        };
+        /**
+         * Spot
+         * @description Where a sample was looked at: one symptom from one place is a hint.
+         * @enum {string}
+         */
+        Spot: "neck" | "bottle" | "radiator" | "drain";
+        /**
+         * SpotRow
+         * @description A place to look at a sample.
+         */
+        SpotRow: {
+            spot: components["schemas"]["Spot"];
+            /** Name */
+            name: string;
+        };
+        /**
+         * Spread
+         * @description Standard deviations of what goes into a plan.
+         */
+        Spread: {
+            /**
+             * Loop Volume L
+             * @default 0
+             */
+            loop_volume_l?: number;
+            /**
+             * Drained L
+             * @default 0
+             */
+            drained_l?: number;
+            /**
+             * Inside Strength Percent
+             * @default 0
+             */
+            inside_strength_percent?: number;
+            /**
+             * Glycol Mass Percent
+             * @default 0
+             */
+            glycol_mass_percent?: number;
+        };
+        /**
+         * SpreadIn
+         * @description Standard deviations.
+         */
+        SpreadIn: {
+            /**
+             * Loop Volume L
+             * @default 0
+             */
+            loop_volume_l?: number;
+            /**
+             * Drained L
+             * @default 0
+             */
+            drained_l?: number;
+            /**
+             * Inside Strength Percent
+             * @default 0
+             */
+            inside_strength_percent?: number;
+            /**
+             * Glycol Mass Percent
+             * @default 0
+             */
+            glycol_mass_percent?: number;
+        };
+        /**
+         * Stage
+         * @description The stages of a job, in the order of the work.
+         * @enum {string}
+         */
+        Stage: "know" | "test" | "open" | "drain" | "flush" | "mix" | "fill" | "prove";
+        /**
+         * StageState
+         * @description One stage of the line; result says what came of it, or what is asked.
+         */
+        StageState: {
+            stage: components["schemas"]["Stage"];
+            status: components["schemas"]["Status"];
+            result: components["schemas"]["Saying"] | null;
+        };
+        /**
+         * Status
+         * @description Where a stage stands. unkept: Temper does not keep this stage yet, the person does it by the maker's rules.
+         * @enum {string}
+         */
+        Status: "done" | "now" | "ahead" | "unkept";
+        /**
+         * Strip
+         * @description One loop in work on the board.
+         */
+        Strip: {
+            machine: components["schemas"]["MachineOut"];
+            /** Loop Id */
+            loop_id: number;
+            /** Loop Name */
+            loop_name: string;
+            /** Loop Position */
+            loop_position: number;
+            /** Loops On Machine */
+            loops_on_machine: number;
+            /** Capacity L */
+            capacity_l: number;
+            state: components["schemas"]["LoopState"];
+            by: components["schemas"]["PersonOut"];
+        };
+        /**
+         * TankKind
+         * @description Where the coolant expands to.
+         * @enum {string}
+         */
+        TankKind: "degas" | "overflow" | "catch" | "degas_and_catch" | "none";
+        /**
+         * Tested
+         * @description One check with its answer: a word (outcome) or figures, as its row asks.
+         */
+        Tested: {
+            check: components["schemas"]["Check"];
+            /**
+             * Outcome
+             * @default null
+             */
+            outcome?: string | null;
+            /** Figures */
+            figures?: {
+                [key: string]: number;
+            };
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
+         * TestedFacts
+         * @description One check with its answer in a word or in figures.
+         */
+        TestedFacts: {
+            check: components["schemas"]["Check"];
+            /**
+             * Outcome
+             * @default null
+             */
+            outcome?: string | null;
+            /**
+             * Figures
+             * @default {}
+             */
+            figures?: {
+                [key: string]: number;
+            };
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
+         * TestedIn
+         * @description tested
+         */
+        TestedIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tested";
+            facts: components["schemas"]["TestedFacts"];
+        };
+        /**
+         * Told
+         * @description What the person is told of the filling: its chemistry, its last change, what was topped up. None: nobody knows.
+         */
+        Told: {
+            /** @default null */
+            base?: components["schemas"]["Base"] | null;
+            /** @default null */
+            family?: components["schemas"]["Family"] | null;
+            /** @default unknown */
+            topped_up?: components["schemas"]["ToppedUp"];
+            /**
+             * Changed On
+             * @default null
+             */
+            changed_on?: string | null;
+        };
+        /**
+         * ToldFacts
+         * @description What is said of the filling; null: nobody knows.
+         */
+        ToldFacts: {
+            /** @default null */
+            base?: components["schemas"]["Base"] | null;
+            /** @default null */
+            family?: components["schemas"]["Family"] | null;
+            /** @default unknown */
+            topped_up?: components["schemas"]["ToppedUp"];
+            /**
+             * Changed On
+             * @default null
+             */
+            changed_on?: string | null;
+        };
+        /**
+         * ToldIn
+         * @description told
+         */
+        ToldIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "told";
+            facts: components["schemas"]["ToldFacts"];
+        };
+        /**
+         * TopUpIn
+         * @description What does a top-up make of the loop? volume_l stood in it before; added_percent 0: water.
+         */
+        TopUpIn: {
+            /** Glycol */
+            glycol: components["schemas"]["GlycolEnum"];
+            /** Volume L */
+            volume_l: number;
+            /** Strength Percent */
+            strength_percent: number;
+            /** Added L */
+            added_l: number;
+            /**
+             * Added Percent
+             * @default 0
+             */
+            added_percent?: number;
+            /**
+             * Sd Volume L
+             * @default 0
+             */
+            sd_volume_l?: number;
+            /**
+             * Sd Strength Percent
+             * @default 0
+             */
+            sd_strength_percent?: number;
+        };
+        /**
+         * TopUpOut
+         * @description The loop once mixed; lost_k: how much warmer it freezes than before [K], negative when the top-up was stronger.
+         */
+        TopUpOut: {
+            final: components["schemas"]["Final"];
+            /** Lost K */
+            lost_k: number;
+            likely: components["schemas"]["Interval"] | null;
+            likely_with_curve: components["schemas"]["Interval"] | null;
+        };
+        /**
+         * ToppedUp
+         * @description Who topped it up, with what, as far as anybody can tell.
+         * @enum {string}
+         */
+        ToppedUp: "nothing" | "same" | "water" | "other" | "unknown";
+        /**
+         * Verdict
+         * @description Best first.
+         * @enum {string}
+         */
+        Verdict: "fits" | "fits_after_change_out" | "emergency_only" | "no";
+        /**
+         * VesselState
+         * @description One vessel now. Shares and strengths are None when it is empty, strength also when it is unknown.
+         */
+        VesselState: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            kind: components["schemas"]["NodeKind"];
+            /** Volume L */
+            volume_l: number;
+            /** Litres */
+            litres: number;
+            /** Old Percent */
+            old_percent: number | null;
+            /** Strength Percent */
+            strength_percent: number | null;
+            /** Freeze C */
+            freeze_c: number | null;
+        };
+        /**
+         * Via
+         * @description What sits in a pipe.
+         * @enum {string}
+         */
+        Via: "none" | "thermostat" | "heater_valve" | "pump";
+        /**
+         * VoidedFacts
+         * @description The entry taken back.
+         */
+        VoidedFacts: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
+        };
+        /**
+         * VoidedIn
+         * @description voided
+         */
+        VoidedIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "voided";
+            facts: components["schemas"]["VoidedFacts"];
+        };
+        /**
+         * Water
+         * @description Mixing water.
+         * @enum {string}
+         */
+        Water: "demineralised" | "tap";
+        /**
+         * WaterIn
+         * @description A water source as it shall be.
+         */
+        WaterIn: {
+            /**
+             * Id
+             * @default null
+             */
+            id?: string | null;
+            /**
+             * Seen
+             * @default null
+             */
+            seen?: string | null;
+            /** Name */
+            name: string;
+            kind: components["schemas"]["WaterKind"];
+            /**
+             * Chloride Mg L
+             * @default null
+             */
+            chloride_mg_l?: number | null;
+            /**
+             * Sulphate Mg L
+             * @default null
+             */
+            sulphate_mg_l?: number | null;
+            /**
+             * Hardness Mg L
+             * @default null
+             */
+            hardness_mg_l?: number | null;
+            /**
+             * Solids Mg L
+             * @default null
+             */
+            solids_mg_l?: number | null;
+            /**
+             * Ph
+             * @default null
+             */
+            ph?: number | null;
+            /**
+             * Analysed On
+             * @default null
+             */
+            analysed_on?: string | null;
+            /**
+             * Price Per L
+             * @default null
+             */
+            price_per_l?: string | null;
+        };
+        /**
+         * WaterJudged
+         * @description fit: mixes and last rinses; rinse_only: early rinses, never the last; unknown: not analysed, treat as rinse only.
+         */
+        WaterJudged: {
+            verdict: components["schemas"]["WaterVerdict"];
+            /** Reasons */
+            reasons: components["schemas"]["Saying"][];
+        };
+        /**
+         * WaterKind
+         * @description Where mixing water comes from. Distilled and demineralised are equal; softened is not.
+         * @enum {string}
+         */
+        WaterKind: "demineralised" | "tap" | "softened";
+        /**
+         * WaterOut
+         * @description A water source with its analysis and what it may be used for.
+         */
+        WaterOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            kind: components["schemas"]["WaterKind"];
+            /** Chloride Mg L */
+            chloride_mg_l: number | null;
+            /** Sulphate Mg L */
+            sulphate_mg_l: number | null;
+            /** Hardness Mg L */
+            hardness_mg_l: number | null;
+            /** Solids Mg L */
+            solids_mg_l: number | null;
+            /** Ph */
+            ph: number | null;
+            /** Analysed On */
+            analysed_on: string | null;
+            /** Price Per L */
+            price_per_l: string | null;
+            /**
+             * Edited At
+             * Format: date-time
+             */
+            edited_at: string;
+            judged: components["schemas"]["WaterJudged"];
+        };
+        /**
+         * WaterVerdict
+         * @description May it go into a loop?
+         * @enum {string}
+         */
+        WaterVerdict: "fit" | "rinse_only" | "unknown";
+        /**
+         * Whole
+         * @description Containers of one size.
+         */
+        Whole: {
+            /** Size L */
+            size_l: number;
+            /** Count */
+            count: number;
+        };
+        /**
+         * ZeroIn
+         * @description What demineralised water reads now [degC on the instrument's scale].
+         */
+        ZeroIn: {
+            /** Zero */
+            zero: number;
+        };
     };
-    /**
-     * ProductLine
-     * @description A coolant in the catalogue, with the loops it may go into.
-     */
-    ProductLine: {
-      product: components['schemas']['ProductOut'];
-      fits: components['schemas']['Fits'];
-      /**
-       * Edited At
-       * Format: date-time
-       */
-      edited_at: string;
-    };
-    /**
-     * ProductOut
-     * @description A coolant of the depot; strength by volume of the default concentrate (None without glycol); price in its currency.
-     */
-    ProductOut: {
-      /** Id */
-      id: number;
-      /** Name */
-      name: string;
-      base: components['schemas']['Base'];
-      family: components['schemas']['Family'];
-      form: components['schemas']['Form'];
-      /** Glycol Mass Percent */
-      glycol_mass_percent: number;
-      /** Strength Percent */
-      strength_percent: number | null;
-      /** Standards */
-      standards: string[];
-      /** Container Sizes L */
-      container_sizes_l: number[];
-      /** Price Per L */
-      price_per_l: string | null;
-    };
-    /**
-     * Products
-     * @description The depot's coolants.
-     */
-    Products: {
-      /** Products */
-      products: components['schemas']['ProductOut'][];
-    };
-    /**
-     * Proof
-     * @description Verdicts on a proven strength.
-     * @enum {string}
-     */
-    Proof: 'proven' | 'read_again' | 'too_weak' | 'too_strong' | 'does_not_agree';
-    /**
-     * ProofVerdict
-     * @description Verdict, what to say, and the figures behind it [degC; K]. safe_to_c is the warm end with the curve's doubt.
-     */
-    ProofVerdict: {
-      verdict: components['schemas']['Proof'];
-      said: components['schemas']['Saying'];
-      /** Freeze C */
-      freeze_c: number | null;
-      /** Safe To C */
-      safe_to_c: number;
-      /** Off Target K */
-      off_target_k: number | null;
-      /** Predicted Freeze C */
-      predicted_freeze_c: number | null;
-    };
-    /**
-     * ReadFacts
-     * @description A reading; instrument_id null for a freeze temperature that was told. zero null: the instrument's last one.
-     */
-    ReadFacts: {
-      /** Value */
-      value: number;
-      place: components['schemas']['Place'];
-      /**
-       * Instrument Id
-       * @default null
-       */
-      instrument_id?: number | null;
-      /**
-       * Zero
-       * @default null
-       */
-      zero?: number | null;
-      /**
-       * Sample C
-       * @default 20
-       */
-      sample_c?: number;
-      /**
-       * After Hot Run
-       * @default false
-       */
-      after_hot_run?: boolean;
-    };
-    /**
-     * ReadIn
-     * @description read
-     */
-    ReadIn: {
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string;
-      /**
-       * Happened At
-       * @default null
-       */
-      happened_at?: string | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'read';
-      facts: components['schemas']['ReadFacts'];
-    };
-    /**
-     * ReadingAnswer
-     * @description The corrected reading. Off scale, the numbers are None; below detection, strength_percent is an upper bound.
-     */
-    ReadingAnswer: {
-      /** Refractive Index 20C */
-      refractive_index_20c: number | null;
-      /** Glycol Mass Percent */
-      glycol_mass_percent: number | null;
-      /** Strength Percent */
-      strength_percent: number | null;
-      /** Freeze C */
-      freeze_c: number | null;
-      /** Freeze Below C */
-      freeze_below_c: number | null;
-      /** Boil C */
-      boil_c: number | null;
-      spread: components['schemas']['ReadingSpread'] | null;
-      /** Below Detection */
-      below_detection: boolean;
-      /** Flags */
-      flags: components['schemas']['Flag'][];
-    };
-    /**
-     * ReadingIn
-     * @description What does this reading come to? value, zero and resolution in the scale's own unit.
-     */
-    ReadingIn: {
-      /** Glycol */
-      glycol: components['schemas']['GlycolEnum'];
-      /** Scale */
-      scale: components['schemas']['ScaleEnum'];
-      /** Value */
-      value: number;
-      /**
-       * Sample C
-       * @default 20
-       */
-      sample_c?: number;
-      /**
-       * Compensated
-       * @default true
-       */
-      compensated?: boolean;
-      /**
-       * Zero
-       * @default null
-       */
-      zero?: number | null;
-      /**
-       * Resolution
-       * @default null
-       */
-      resolution?: number | null;
-    };
-    /**
-     * ReadingOut
-     * @description The corrected reading. Off scale, the numbers are None; below detection, strength_percent is an upper bound.
-     */
-    ReadingOut: {
-      /** Refractive Index 20C */
-      refractive_index_20c: number | null;
-      /** Glycol Mass Percent */
-      glycol_mass_percent: number | null;
-      /** Strength Percent */
-      strength_percent: number | null;
-      /** Freeze C */
-      freeze_c: number | null;
-      /** Freeze Below C */
-      freeze_below_c: number | null;
-      /** Boil C */
-      boil_c: number | null;
-      spread: components['schemas']['ReadingSpread'] | null;
-      /** Below Detection */
-      below_detection: boolean;
-      /** Flags */
-      flags: components['schemas']['Flag'][];
-    };
-    /**
-     * ReadingSpread
-     * @description Standard deviations of one reading, its zero included.
-     */
-    ReadingSpread: {
-      /** Freeze C */
-      freeze_c: number;
-      /** Strength Percent */
-      strength_percent: number;
-    };
-    /**
-     * ReadingState
-     * @description One reading in the ledger with what it comes to.
-     */
-    ReadingState: {
-      /** Entry Id */
-      entry_id: string;
-      /** Value */
-      value: number;
-      /** Zero */
-      zero: number;
-      /** Sample C */
-      sample_c: number;
-      /** Instrument */
-      instrument: string | null;
-      /** Scale */
-      scale: string | null;
-      /** After Hot Run */
-      after_hot_run: boolean;
-      answer: components['schemas']['ReadingAnswer'];
-    };
-    /**
-     * ReadyMixIn
-     * @description What does ready-mix alone come to, and which shot of concentrate mends it?
-     */
-    ReadyMixIn: {
-      /** Glycol */
-      glycol: components['schemas']['GlycolEnum'];
-      /** Loop Volume L */
-      loop_volume_l: number;
-      inside: components['schemas']['InsideIn'];
-      ready_mix: components['schemas']['ReadyMixStrength'];
-      /**
-       * Target Freeze C
-       * @default null
-       */
-      target_freeze_c?: number | null;
-      /**
-       * @default {
-       *       "glycol_mass_percent": 95
-       *     }
-       */
-      concentrate?: components['schemas']['ConcentrateIn'];
-    };
-    /**
-     * ReadyMixOut
-     * @description Litres of ready-mix to the cold mark and what the loop then is.
-     *
-     *     misses_by_c: how much warmer than the target [K], None where it reaches it or none was set. boost: the concentrate
-     *     that mends it; where there is none, boost_reason says why.
-     */
-    ReadyMixOut: {
-      /** Ready Mix L */
-      ready_mix_l: number;
-      final: components['schemas']['Final'];
-      /** Misses By C */
-      misses_by_c: number | null;
-      boost: components['schemas']['Boost'] | null;
-      boost_reason: components['schemas']['Infeasible'] | null;
-    };
-    /**
-     * ReadyMixStrength
-     * @description The ready-mix in use, by volume of the default concentrate.
-     */
-    ReadyMixStrength: {
-      /** Strength Percent */
-      strength_percent: number;
-    };
-    /**
-     * Reason
-     * @description Why: a code, one sentence, and whether it speaks against the product.
-     */
-    Reason: {
-      /** Code */
-      code: string;
-      /** Sentence */
-      sentence: string;
-      /** Weight */
-      weight: number;
-    };
-    /**
-     * Repeats
-     * @description Several readings of one sample: mean in mass percent, its standard deviation, the freeze point and interval.
-     *
-     *     They share their zero, so its doubt does not shrink with their number.
-     */
-    Repeats: {
-      /** Count */
-      count: number;
-      /** Glycol Mass Percent */
-      glycol_mass_percent: number;
-      /** Sd Mass Percent */
-      sd_mass_percent: number;
-      /** Strength Percent */
-      strength_percent: number;
-      /** Freeze C */
-      freeze_c: number | null;
-      likely: components['schemas']['Interval'] | null;
-      /** Range K */
-      range_k: number;
-    };
-    /**
-     * Route
-     * @description What a loop's job is for; decides its stages.
-     * @enum {string}
-     */
-    Route: 'check' | 'top_up' | 'correct' | 'renew' | 'change_out' | 'clean';
-    /**
-     * Routed
-     * @description The person's decision after the test. advised: what Temper counselled; against it, a reason is asked.
-     */
-    Routed: {
-      route: components['schemas']['Route'];
-      advised: components['schemas']['Route'];
-      /**
-       * Reason
-       * @default
-       */
-      reason?: string;
-    };
-    /**
-     * RoutedFacts
-     * @description The decision, the advice as it was seen, and the reason where they differ.
-     */
-    RoutedFacts: {
-      route: components['schemas']['Route'];
-      advised: components['schemas']['Route'];
-      /**
-       * Reason
-       * @default
-       */
-      reason?: string;
-    };
-    /**
-     * RoutedIn
-     * @description routed
-     */
-    RoutedIn: {
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string;
-      /**
-       * Happened At
-       * @default null
-       */
-      happened_at?: string | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'routed';
-      facts: components['schemas']['RoutedFacts'];
-    };
-    /**
-     * RuleIn
-     * @description A new value (null: the shipped one), and why.
-     */
-    RuleIn: {
-      /** Value */
-      value: number | null;
-      /**
-       * Reason
-       * @default
-       */
-      reason?: string;
-    };
-    /**
-     * RuleOut
-     * @description A rule as this depot goes by it, with what it ships with, and its last changes, newest first.
-     */
-    RuleOut: {
-      group: components['schemas']['Group'];
-      /** Key */
-      key: string;
-      /** Name */
-      name: string;
-      /** Value */
-      value: number;
-      /** Shipped */
-      shipped: number;
-      /** Unit */
-      unit: string;
-      /** Low */
-      low: number;
-      /** High */
-      high: number;
-      /** Reason */
-      reason: string;
-      /** Origin */
-      origin: string;
-      /** Changes */
-      changes: components['schemas']['ChangeOut'][];
-    };
-    /**
-     * Sampled
-     * @description What the fluid looks like at one place; sediment after settling [mm], None if not looked for.
-     */
-    Sampled: {
-      spot: components['schemas']['Spot'];
-      /**
-       * Looks
-       * @default []
-       */
-      looks?: components['schemas']['Look'][];
-      /**
-       * Sediment Mm
-       * @default null
-       */
-      sediment_mm?: number | null;
-      /**
-       * Note
-       * @default
-       */
-      note?: string;
-    };
-    /**
-     * SampledFacts
-     * @description What the fluid looks like at one place.
-     */
-    SampledFacts: {
-      spot: components['schemas']['Spot'];
-      /**
-       * Looks
-       * @default []
-       */
-      looks?: components['schemas']['Look'][];
-      /**
-       * Sediment Mm
-       * @default null
-       */
-      sediment_mm?: number | null;
-      /**
-       * Note
-       * @default
-       */
-      note?: string;
-    };
-    /**
-     * SampledIn
-     * @description sampled
-     */
-    SampledIn: {
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string;
-      /**
-       * Happened At
-       * @default null
-       */
-      happened_at?: string | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'sampled';
-      facts: components['schemas']['SampledFacts'];
-    };
-    /**
-     * Saying
-     * @description code for machines, sentence for people (metric), template and values for showing it in other units.
-     */
-    Saying: {
-      /** Code */
-      code: string;
-      /** Sentence */
-      sentence: string;
-      /** Template */
-      template: string;
-      /** Values */
-      values: {
-        [key: string]: number | string;
-      };
-    };
-    /**
-     * Scale
-     * @description Scales a reading can be taken on.
-     * @enum {string}
-     */
-    Scale:
-      | 'freeze_ethylene'
-      | 'freeze_propylene'
-      | 'brix'
-      | 'refractive_index'
-      | 'specific_gravity'
-      | 'strength_ethylene'
-      | 'strength_propylene';
-    /** @enum {string} */
-    ScaleEnum:
-      | 'freeze_ethylene'
-      | 'freeze_propylene'
-      | 'brix'
-      | 'refractive_index'
-      | 'specific_gravity'
-      | 'strength_ethylene'
-      | 'strength_propylene';
-    /**
-     * ScaleMark
-     * @description A mark of the frost rule: strength in % by mass, first ice in degC, and by the warmer handbook where there is one.
-     */
-    ScaleMark: {
-      /** Glycol Mass Percent */
-      glycol_mass_percent: number;
-      /** Freeze C */
-      freeze_c: number;
-      /** Warmer C */
-      warmer_c: number | null;
-    };
-    /**
-     * Seen
-     * @description A sample or a check of this job, with its entry; exactly one of the two.
-     */
-    Seen: {
-      /** Entry Id */
-      entry_id: string;
-      sampled: components['schemas']['Sampled'] | null;
-      tested: components['schemas']['Tested'] | null;
-    };
-    /**
-     * ServiceInterval
-     * @description How long the maker says a filling lasts; None: not stated. Due at the earliest of the three.
-     */
-    ServiceInterval: {
-      /**
-       * Months
-       * @default null
-       */
-      months?: number | null;
-      /**
-       * Distance Km
-       * @default null
-       */
-      distance_km?: number | null;
-      /**
-       * Hours
-       * @default null
-       */
-      hours?: number | null;
-    };
-    /**
-     * Session
-     * @description Who is signed in (nobody: both null), and the server's clock.
-     */
-    Session: {
-      person: components['schemas']['PersonOut'] | null;
-      depot: components['schemas']['DepotOut'] | null;
-      /**
-       * Server Time
-       * Format: date-time
-       */
-      server_time: string;
-    };
-    /**
-     * Sign
-     * @description What a finding speaks for.
-     * @enum {string}
-     */
-    Sign: 'sound' | 'tired' | 'mixed' | 'dirt' | 'cause' | 'part' | 'low';
-    /**
-     * SignIn
-     * @description Name and password.
-     */
-    SignIn: {
-      /** Username */
-      username: string;
-      /** Password */
-      password: string;
-    };
-    /**
-     * SignedOffFacts
-     * @description The verdict as seen, and the reason when it is not proven.
-     */
-    SignedOffFacts: {
-      /** Proof */
-      proof: string;
-      /**
-       * Reason
-       * @default
-       */
-      reason?: string;
-    };
-    /**
-     * SignedOffIn
-     * @description signed off
-     */
-    SignedOffIn: {
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string;
-      /**
-       * Happened At
-       * @default null
-       */
-      happened_at?: string | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'signed_off';
-      facts: components['schemas']['SignedOffFacts'];
-    };
-    /**
-     * SignedResult
-     * @description A signed-off job of this loop, as it was stored.
-     */
-    SignedResult: {
-      /**
-       * Job Id
-       * Format: uuid
-       */
-      job_id: string;
-      /**
-       * Signed At
-       * Format: date-time
-       */
-      signed_at: string;
-      signed_by: components['schemas']['PersonOut'];
-      /** Core Version */
-      core_version: string;
-      state: components['schemas']['LoopState'];
-    };
-    /**
-     * Skipped
-     * @description Checks that were asked for and not made, and why.
-     */
-    Skipped: {
-      /** Checks */
-      checks: components['schemas']['Check'][];
-      /** Reason */
-      reason: string;
-    };
-    /**
-     * SkippedFacts
-     * @description Checks that were asked for and not made.
-     */
-    SkippedFacts: {
-      /** Checks */
-      checks: components['schemas']['Check'][];
-      /** Reason */
-      reason: string;
-    };
-    /**
-     * SkippedIn
-     * @description skipped
-     */
-    SkippedIn: {
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string;
-      /**
-       * Happened At
-       * @default null
-       */
-      happened_at?: string | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'skipped';
-      facts: components['schemas']['SkippedFacts'];
-    };
-    /**
-     * Slope
-     * @description How fast the strength moves between services [% by volume a month], with its 95 % half-width, from n readings.
-     *
-     *     leaks: it falls, by more than chance and more than policy allows. lost_l: plain water that would explain it.
-     */
-    Slope: {
-      /** Percent Per Month */
-      percent_per_month: number;
-      /** Half Width */
-      half_width: number;
-      /** Count */
-      count: number;
-      /** Leaks */
-      leaks: boolean;
-      /** Lost L */
-      lost_l: number;
-      said: components['schemas']['Saying'];
-    };
-    /**
-     * Spot
-     * @description Where a sample was looked at: one symptom from one place is a hint.
-     * @enum {string}
-     */
-    Spot: 'neck' | 'bottle' | 'radiator' | 'drain';
-    /**
-     * SpotRow
-     * @description A place to look at a sample.
-     */
-    SpotRow: {
-      spot: components['schemas']['Spot'];
-      /** Name */
-      name: string;
-    };
-    /**
-     * Spread
-     * @description Standard deviations of what goes into a plan.
-     */
-    Spread: {
-      /**
-       * Loop Volume L
-       * @default 0
-       */
-      loop_volume_l?: number;
-      /**
-       * Drained L
-       * @default 0
-       */
-      drained_l?: number;
-      /**
-       * Inside Strength Percent
-       * @default 0
-       */
-      inside_strength_percent?: number;
-      /**
-       * Glycol Mass Percent
-       * @default 0
-       */
-      glycol_mass_percent?: number;
-    };
-    /**
-     * SpreadIn
-     * @description Standard deviations.
-     */
-    SpreadIn: {
-      /**
-       * Loop Volume L
-       * @default 0
-       */
-      loop_volume_l?: number;
-      /**
-       * Drained L
-       * @default 0
-       */
-      drained_l?: number;
-      /**
-       * Inside Strength Percent
-       * @default 0
-       */
-      inside_strength_percent?: number;
-      /**
-       * Glycol Mass Percent
-       * @default 0
-       */
-      glycol_mass_percent?: number;
-    };
-    /**
-     * Stage
-     * @description The stages of a job, in the order of the work.
-     * @enum {string}
-     */
-    Stage: 'know' | 'test' | 'open' | 'drain' | 'flush' | 'mix' | 'fill' | 'prove';
-    /**
-     * StageState
-     * @description One stage of the line; result says what came of it, or what is asked.
-     */
-    StageState: {
-      stage: components['schemas']['Stage'];
-      status: components['schemas']['Status'];
-      result: components['schemas']['Saying'] | null;
-    };
-    /**
-     * Status
-     * @description Where a stage stands. unkept: Temper does not keep this stage yet, the person does it by the maker's rules.
-     * @enum {string}
-     */
-    Status: 'done' | 'now' | 'ahead' | 'unkept';
-    /**
-     * Strip
-     * @description One loop in work on the board.
-     */
-    Strip: {
-      machine: components['schemas']['MachineOut'];
-      /** Loop Id */
-      loop_id: number;
-      /** Loop Name */
-      loop_name: string;
-      /** Loop Position */
-      loop_position: number;
-      /** Loops On Machine */
-      loops_on_machine: number;
-      /** Capacity L */
-      capacity_l: number;
-      state: components['schemas']['LoopState'];
-      by: components['schemas']['PersonOut'];
-    };
-    /**
-     * TankKind
-     * @description Where the coolant expands to.
-     * @enum {string}
-     */
-    TankKind: 'degas' | 'overflow' | 'catch' | 'degas_and_catch' | 'none';
-    /**
-     * Tested
-     * @description One check with its answer: a word (outcome) or figures, as its row asks.
-     */
-    Tested: {
-      check: components['schemas']['Check'];
-      /**
-       * Outcome
-       * @default null
-       */
-      outcome?: string | null;
-      /** Figures */
-      figures?: {
-        [key: string]: number;
-      };
-      /**
-       * Note
-       * @default
-       */
-      note?: string;
-    };
-    /**
-     * TestedFacts
-     * @description One check with its answer in a word or in figures.
-     */
-    TestedFacts: {
-      check: components['schemas']['Check'];
-      /**
-       * Outcome
-       * @default null
-       */
-      outcome?: string | null;
-      /**
-       * Figures
-       * @default {}
-       */
-      figures?: {
-        [key: string]: number;
-      };
-      /**
-       * Note
-       * @default
-       */
-      note?: string;
-    };
-    /**
-     * TestedIn
-     * @description tested
-     */
-    TestedIn: {
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string;
-      /**
-       * Happened At
-       * @default null
-       */
-      happened_at?: string | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'tested';
-      facts: components['schemas']['TestedFacts'];
-    };
-    /**
-     * Told
-     * @description What the person is told of the filling: its chemistry, its last change, what was topped up. None: nobody knows.
-     */
-    Told: {
-      /** @default null */
-      base?: components['schemas']['Base'] | null;
-      /** @default null */
-      family?: components['schemas']['Family'] | null;
-      /** @default unknown */
-      topped_up?: components['schemas']['ToppedUp'];
-      /**
-       * Changed On
-       * @default null
-       */
-      changed_on?: string | null;
-    };
-    /**
-     * ToldFacts
-     * @description What is said of the filling; null: nobody knows.
-     */
-    ToldFacts: {
-      /** @default null */
-      base?: components['schemas']['Base'] | null;
-      /** @default null */
-      family?: components['schemas']['Family'] | null;
-      /** @default unknown */
-      topped_up?: components['schemas']['ToppedUp'];
-      /**
-       * Changed On
-       * @default null
-       */
-      changed_on?: string | null;
-    };
-    /**
-     * ToldIn
-     * @description told
-     */
-    ToldIn: {
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string;
-      /**
-       * Happened At
-       * @default null
-       */
-      happened_at?: string | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'told';
-      facts: components['schemas']['ToldFacts'];
-    };
-    /**
-     * TopUpIn
-     * @description What does a top-up make of the loop? volume_l stood in it before; added_percent 0: water.
-     */
-    TopUpIn: {
-      /** Glycol */
-      glycol: components['schemas']['GlycolEnum'];
-      /** Volume L */
-      volume_l: number;
-      /** Strength Percent */
-      strength_percent: number;
-      /** Added L */
-      added_l: number;
-      /**
-       * Added Percent
-       * @default 0
-       */
-      added_percent?: number;
-      /**
-       * Sd Volume L
-       * @default 0
-       */
-      sd_volume_l?: number;
-      /**
-       * Sd Strength Percent
-       * @default 0
-       */
-      sd_strength_percent?: number;
-    };
-    /**
-     * TopUpOut
-     * @description The loop once mixed; lost_k: how much warmer it freezes than before [K], negative when the top-up was stronger.
-     */
-    TopUpOut: {
-      final: components['schemas']['Final'];
-      /** Lost K */
-      lost_k: number;
-      likely: components['schemas']['Interval'] | null;
-      likely_with_curve: components['schemas']['Interval'] | null;
-    };
-    /**
-     * ToppedUp
-     * @description Who topped it up, with what, as far as anybody can tell.
-     * @enum {string}
-     */
-    ToppedUp: 'nothing' | 'same' | 'water' | 'other' | 'unknown';
-    /**
-     * Verdict
-     * @description Best first.
-     * @enum {string}
-     */
-    Verdict: 'fits' | 'fits_after_change_out' | 'emergency_only' | 'no';
-    /**
-     * VesselState
-     * @description One vessel now. Shares and strengths are None when it is empty, strength also when it is unknown.
-     */
-    VesselState: {
-      /** Id */
-      id: string;
-      /** Name */
-      name: string;
-      kind: components['schemas']['NodeKind'];
-      /** Volume L */
-      volume_l: number;
-      /** Litres */
-      litres: number;
-      /** Old Percent */
-      old_percent: number | null;
-      /** Strength Percent */
-      strength_percent: number | null;
-      /** Freeze C */
-      freeze_c: number | null;
-    };
-    /**
-     * Via
-     * @description What sits in a pipe.
-     * @enum {string}
-     */
-    Via: 'none' | 'thermostat' | 'heater_valve' | 'pump';
-    /**
-     * VoidedFacts
-     * @description The entry taken back.
-     */
-    VoidedFacts: {
-      /**
-       * Entry Id
-       * Format: uuid
-       */
-      entry_id: string;
-      /**
-       * Reason
-       * @default
-       */
-      reason?: string;
-    };
-    /**
-     * VoidedIn
-     * @description voided
-     */
-    VoidedIn: {
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string;
-      /**
-       * Happened At
-       * @default null
-       */
-      happened_at?: string | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'voided';
-      facts: components['schemas']['VoidedFacts'];
-    };
-    /**
-     * Water
-     * @description Mixing water.
-     * @enum {string}
-     */
-    Water: 'demineralised' | 'tap';
-    /**
-     * WaterIn
-     * @description A water source as it shall be.
-     */
-    WaterIn: {
-      /**
-       * Id
-       * @default null
-       */
-      id?: string | null;
-      /**
-       * Seen
-       * @default null
-       */
-      seen?: string | null;
-      /** Name */
-      name: string;
-      kind: components['schemas']['WaterKind'];
-      /**
-       * Chloride Mg L
-       * @default null
-       */
-      chloride_mg_l?: number | null;
-      /**
-       * Sulphate Mg L
-       * @default null
-       */
-      sulphate_mg_l?: number | null;
-      /**
-       * Hardness Mg L
-       * @default null
-       */
-      hardness_mg_l?: number | null;
-      /**
-       * Solids Mg L
-       * @default null
-       */
-      solids_mg_l?: number | null;
-      /**
-       * Ph
-       * @default null
-       */
-      ph?: number | null;
-      /**
-       * Analysed On
-       * @default null
-       */
-      analysed_on?: string | null;
-      /**
-       * Price Per L
-       * @default null
-       */
-      price_per_l?: string | null;
-    };
-    /**
-     * WaterJudged
-     * @description fit: mixes and last rinses; rinse_only: early rinses, never the last; unknown: not analysed, treat as rinse only.
-     */
-    WaterJudged: {
-      verdict: components['schemas']['WaterVerdict'];
-      /** Reasons */
-      reasons: components['schemas']['Saying'][];
-    };
-    /**
-     * WaterKind
-     * @description Where mixing water comes from. Distilled and demineralised are equal; softened is not.
-     * @enum {string}
-     */
-    WaterKind: 'demineralised' | 'tap' | 'softened';
-    /**
-     * WaterOut
-     * @description A water source with its analysis and what it may be used for.
-     */
-    WaterOut: {
-      /** Id */
-      id: number;
-      /** Name */
-      name: string;
-      kind: components['schemas']['WaterKind'];
-      /** Chloride Mg L */
-      chloride_mg_l: number | null;
-      /** Sulphate Mg L */
-      sulphate_mg_l: number | null;
-      /** Hardness Mg L */
-      hardness_mg_l: number | null;
-      /** Solids Mg L */
-      solids_mg_l: number | null;
-      /** Ph */
-      ph: number | null;
-      /** Analysed On */
-      analysed_on: string | null;
-      /** Price Per L */
-      price_per_l: string | null;
-      /**
-       * Edited At
-       * Format: date-time
-       */
-      edited_at: string;
-      judged: components['schemas']['WaterJudged'];
-    };
-    /**
-     * WaterVerdict
-     * @description May it go into a loop?
-     * @enum {string}
-     */
-    WaterVerdict: 'fit' | 'rinse_only' | 'unknown';
-    /**
-     * Whole
-     * @description Containers of one size.
-     */
-    Whole: {
-      /** Size L */
-      size_l: number;
-      /** Count */
-      count: number;
-    };
-    /**
-     * ZeroIn
-     * @description What demineralised water reads now [degC on the instrument's scale].
-     */
-    ZeroIn: {
-      /** Zero */
-      zero: number;
-    };
-  };
-  responses: never;
-  parameters: never;
-  requestBodies: never;
-  headers: never;
-  pathItems: never;
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
 export type $defs = Record<string, never>;
 export interface operations {
-  agent_add: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['AgentIn'];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Catalogue'];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  agent_edit: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        line_id: number;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['AgentIn'];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Catalogue'];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
+    agent_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AgentIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    agent_edit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AgentIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    board_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Board"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    catalogue_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compute_batch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BatchIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compute_boil: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoilIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoilOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compute_correction: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CorrectionIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CorrectionOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compute_expansion: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExpansionIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExpansionOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compute_mix: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MixIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MixOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compute_reading: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compute_ready_mix: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadyMixIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadyMixOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compute_top_up: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TopUpIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TopUpOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    inspection_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InspectionWords"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    instruments_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Instruments"];
+                };
+            };
+        };
+    };
+    instrument_zero: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ZeroIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    job_open: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOpenedOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    layouts_list: {
+        parameters: {
+            query: {
+                /** @description Litres up to the cold mark. */
+                capacity_l: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Generics"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bench_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                loop_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bench"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    capacity_take_over: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                loop_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CapacityIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bench"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    draft_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                loop_id: number;
+                stage: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    draft_drop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                loop_id: number;
+                stage: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    entries_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                loop_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EntriesIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bench"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    history_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                loop_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoopHistory"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ledger_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                loop_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ledger"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    photo_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                loop_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: uuid */
+                    id: string;
+                    /** Format: uuid */
+                    entry_id: string;
+                    /** Format: binary */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bench"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    entries_preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                loop_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EntriesIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preview"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    loop_edit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                loop_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LoopEdit"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineDetail"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    machines_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Machines"];
+                };
+            };
+        };
+    };
+    machine_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MachineIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineAdded"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    machine_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineDetail"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    machine_edit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MachineEdit"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineDetail"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    loop_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LoopAdd"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineDetail"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    photo_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sha256: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    policy_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PolicyOut"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    policy_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RuleIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PolicyOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    products_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Products"];
+                };
+            };
+        };
+    };
+    product_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProductIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    product_edit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProductIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    session_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
+    session_sign_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    session_sign_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    water_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WaterIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    water_edit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WaterIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  board_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Board'];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  catalogue_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Catalogue'];
-        };
-      };
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  compute_batch: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['BatchIn'];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['BatchOut'];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  compute_boil: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['BoilIn'];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['BoilOut'];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  compute_correction: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['CorrectionIn'];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['CorrectionOut'];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  compute_expansion: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['ExpansionIn'];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ExpansionOut'];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  compute_mix: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['MixIn'];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['MixOut'];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  compute_reading: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['ReadingIn'];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ReadingOut'];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  compute_ready_mix: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['ReadyMixIn'];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ReadyMixOut'];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  compute_top_up: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['TopUpIn'];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['TopUpOut'];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  inspection_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['InspectionWords'];
-        };
-      };
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  instruments_list: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Instruments'];
-        };
-      };
-    };
-  };
-  instrument_zero: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        instrument_id: number;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['ZeroIn'];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['InstrumentOut'];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  job_open: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['JobIn'];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['JobOpenedOut'];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  layouts_list: {
-    parameters: {
-      query: {
-        /** @description Litres up to the cold mark. */
-        capacity_l: number;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Generics'];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  bench_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        loop_id: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Bench'];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  capacity_take_over: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        loop_id: number;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['CapacityIn'];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Bench'];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  draft_put: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        loop_id: number;
-        stage: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['DraftIn'];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['DraftOut'];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  draft_drop: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        loop_id: number;
-        stage: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No response body */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  entries_record: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        loop_id: number;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['EntriesIn'];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Bench'];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  history_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        loop_id: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['LoopHistory'];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  ledger_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        loop_id: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Ledger'];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  photo_add: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        loop_id: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        'multipart/form-data': {
-          /** Format: uuid */
-          id: string;
-          /** Format: uuid */
-          entry_id: string;
-          /** Format: binary */
-          file: string;
-        };
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Bench'];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  entries_preview: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        loop_id: number;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['EntriesIn'];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Preview'];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  loop_edit: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        loop_id: number;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['LoopEdit'];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['MachineDetail'];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  machines_list: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Machines'];
-        };
-      };
-    };
-  };
-  machine_add: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['MachineIn'];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['MachineAdded'];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  machine_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        machine_id: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['MachineDetail'];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  machine_edit: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        machine_id: number;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['MachineEdit'];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['MachineDetail'];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  loop_add: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        machine_id: number;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['LoopAdd'];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['MachineDetail'];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  photo_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        sha256: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'image/jpeg': string;
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  policy_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['PolicyOut'];
-        };
-      };
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  policy_set: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        key: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['RuleIn'];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['PolicyOut'];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  products_list: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Products'];
-        };
-      };
-    };
-  };
-  product_add: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['ProductIn'];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Catalogue'];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  product_edit: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        line_id: number;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['ProductIn'];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Catalogue'];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  session_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Session'];
-        };
-      };
-    };
-  };
-  session_sign_in: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['SignIn'];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Session'];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      429: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  session_sign_out: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No response body */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  water_add: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['WaterIn'];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Catalogue'];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  water_edit: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        line_id: number;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['WaterIn'];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Catalogue'];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
     };
-  };
 }
