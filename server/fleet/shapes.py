@@ -74,47 +74,38 @@ class Generics(Answer):
 Name = Annotated[str, Field(max_length=60)]
 
 
-class LoopIn(Body):
+class _LoopAsks(Body):
+    """What a loop asks of its coolant, and what is believed inside."""
+
+    capacity_l: Litres
+    capacity_source: CapacitySource
+    cap_gauge_kpa: Number | None = None
+    coldest_c: Number | None = None
+    maker_families: list[Family] = []
+    maker_standards: list[Name] = []
+    maker_stated_in: str = Field(default="", max_length=120)
+    materials: list[Material] = []
+    glycol_forbidden: bool = False
+    low_conductivity: bool = False
+    high_voltage: bool = False
+    believed_base: Base | None = None
+    believed_family: Family | None = None
+    believed_strength_percent: Number | None = None
+
+
+class LoopIn(_LoopAsks):
     """A new loop: a generic layout for its capacity, and what it asks of its coolant."""
 
     name: Name = "Engine loop"
     layout: str
-    capacity_l: Litres
-    capacity_source: CapacitySource
-    cap_gauge_kpa: Number | None = None
-    coldest_c: Number | None = None
-    maker_families: list[Family] = []
-    maker_standards: list[Name] = []
-    maker_stated_in: str = Field(default="", max_length=120)
-    materials: list[Material] = []
-    glycol_forbidden: bool = False
-    low_conductivity: bool = False
-    high_voltage: bool = False
-    believed_base: Base | None = None
-    believed_family: Family | None = None
-    believed_strength_percent: Number | None = None
 
 
-class LoopSpec(Body):
+class LoopSpec(_LoopAsks):
     """All that a lead enters of a loop: capacity, layout, equipment, what the maker asks for, what is believed inside."""
 
     name: Name
-    capacity_l: Litres
-    capacity_source: CapacitySource
     layout: Layout
     equipment: Equipment
-    cap_gauge_kpa: Number | None = None
-    coldest_c: Number | None = None
-    maker_families: list[Family] = []
-    maker_standards: list[Name] = []
-    maker_stated_in: str = Field(default="", max_length=120)
-    materials: list[Material] = []
-    glycol_forbidden: bool = False
-    low_conductivity: bool = False
-    high_voltage: bool = False
-    believed_base: Base | None = None
-    believed_family: Family | None = None
-    believed_strength_percent: Number | None = None
 
 
 class LoopEdit(Body):

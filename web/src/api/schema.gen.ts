@@ -2187,13 +2187,6 @@ export interface components {
          */
         LoopIn: {
             /**
-             * Name
-             * @default Engine loop
-             */
-            name?: string;
-            /** Layout */
-            layout: string;
-            /**
              * Capacity L
              * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
              */
@@ -2256,6 +2249,13 @@ export interface components {
              * @default null
              */
             believed_strength_percent?: number | null;
+            /**
+             * Name
+             * @default Engine loop
+             */
+            name?: string;
+            /** Layout */
+            layout: string;
         };
         /**
          * LoopOut
@@ -2295,8 +2295,6 @@ export interface components {
          * @description All that a lead enters of a loop: capacity, layout, equipment, what the maker asks for, what is believed inside.
          */
         LoopSpec: {
-            /** Name */
-            name: string;
             /**
              * Capacity L
              * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
@@ -2306,8 +2304,6 @@ export interface components {
                 unit: string;
             };
             capacity_source: components["schemas"]["CapacitySource"];
-            layout: components["schemas"]["Layout"];
-            equipment: components["schemas"]["Equipment"];
             /**
              * Cap Gauge Kpa
              * @default null
@@ -2362,6 +2358,10 @@ export interface components {
              * @default null
              */
             believed_strength_percent?: number | null;
+            /** Name */
+            name: string;
+            layout: components["schemas"]["Layout"];
+            equipment: components["schemas"]["Equipment"];
         };
         /**
          * LoopState

@@ -1,19 +1,15 @@
-import type { Schemas } from '../api/client';
 import { Check } from '../parts/Check';
 import { Chips } from '../parts/Chips';
+import { FAMILIES, Inside } from '../parts/Inside';
 import { NumberField } from '../parts/NumberField';
 import { QuantityField } from '../parts/QuantityField';
 import { Segment } from '../parts/Segment';
 import { TextField } from '../parts/TextField';
-import { BASE, CAPACITY_FROM, FAMILY, FILTER, LEVEL_RULE, MATERIAL, TANK } from '../words/trade';
+import { CAPACITY_FROM, FILTER, LEVEL_RULE, MATERIAL, TANK } from '../words/trade';
 import type { LoopForm } from './loopForm';
 
 const options = <T extends string>(names: Record<T, string>) =>
   (Object.keys(names) as T[]).map((value) => ({ value, label: names[value] }));
-const BASES = [{ value: 'unknown', label: 'nobody knows' }, ...options(BASE)] as {
-  value: LoopForm['base'];
-  label: string;
-}[];
 
 interface Props {
   form: LoopForm;
@@ -125,12 +121,11 @@ export function BuildFields({ form, onChange }: Props) {
 
 /** What the maker asks for, what the coolant touches, what is believed inside. */
 export function AsksFields({ form, onChange }: Props) {
-  const families = options(FAMILY);
   return (
     <>
       <Chips
         label="The maker asks for"
-        options={families}
+        options={FAMILIES}
         picked={form.families}
         onChange={(f) => onChange({ families: f })}
       />
@@ -210,20 +205,9 @@ export function AsksFields({ form, onChange }: Props) {
           />
         )}
       </div>
-      <Segment
-        label="In it now, by papers or a reading, never by colour"
-        value={form.base}
-        options={BASES}
-        onChange={(base) => onChange({ base, ...(base === 'none' ? { family: 'glycol_free' } : {}) })}
-      />
+      <Inside base={form.base} family={form.family} onChange={onChange} />
       {form.base !== 'unknown' && form.base !== 'none' && (
         <div className="row">
-          <Chips
-            label="Its family, if somebody knows"
-            options={families}
-            picked={form.family === 'unknown' ? [] : [form.family as Schemas['Family']]}
-            onChange={(picked) => onChange({ family: picked.at(-1) ?? 'unknown' })}
-          />
           <NumberField
             name="strength"
             label="Its strength, if told"

@@ -10,6 +10,7 @@ import { Circuit } from '../figures/Circuit';
 import { asFull } from '../figures/asFull';
 import { Chips } from '../parts/Chips';
 import { GoPlate } from '../parts/GoPlate';
+import { FAMILIES, Inside } from '../parts/Inside';
 import { QuantityField } from '../parts/QuantityField';
 import { Refusal } from '../parts/Refusal';
 import { Segment } from '../parts/Segment';
@@ -17,7 +18,7 @@ import { TextField } from '../parts/TextField';
 import { TopStrip } from '../parts/TopStrip';
 import { parseTyped, type Typed } from '../units/parse';
 import { useUnits } from '../units/UnitsContext';
-import { BASE, CAPACITY_FROM, FAMILY, MATERIAL } from '../words/trade';
+import { CAPACITY_FROM, MATERIAL } from '../words/trade';
 import './newMachine.css';
 
 type LoopIn = Schemas['LoopIn'];
@@ -41,12 +42,7 @@ const SOURCES = (['measured', 'manual', 'remembered'] as const).map((value) => (
   value,
   label: CAPACITY_FROM[value],
 }));
-const FAMILIES = (Object.keys(FAMILY) as Schemas['Family'][]).map((value) => ({ value, label: FAMILY[value] }));
 const MATERIALS = (Object.keys(MATERIAL) as Schemas['Material'][]).map((value) => ({ value, label: MATERIAL[value] }));
-const BASES = [
-  { value: 'unknown', label: 'nobody knows' },
-  ...(Object.keys(BASE) as Schemas['Base'][]).map((value) => ({ value, label: BASE[value] })),
-] as { value: Form['base']; label: string }[];
 const EMPTY: Form = {
   number: '',
   kind: '',
@@ -205,20 +201,7 @@ export default function NewMachinePage() {
                   onChange={(statedIn) => change({ statedIn })}
                 />
               )}
-              <Segment
-                label="In it now, by papers or reading, never by colour"
-                value={form.base}
-                options={BASES}
-                onChange={(base) => change({ base })}
-              />
-              {form.base !== 'unknown' && form.base !== 'none' && (
-                <Chips
-                  label="Its family, if somebody knows"
-                  options={FAMILIES}
-                  picked={form.family === 'unknown' ? [] : [form.family]}
-                  onChange={(families) => change({ family: families.at(-1) ?? 'unknown' })}
-                />
-              )}
+              <Inside base={form.base} family={form.family} onChange={change} />
             </>
           )}
           {add.error && !add.error.field && <Refusal which="Not added." allowed={add.error.message} />}

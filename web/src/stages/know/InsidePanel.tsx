@@ -1,24 +1,17 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import type { Schemas } from '../../api/client';
 import { Check } from '../../parts/Check';
-import { Chips } from '../../parts/Chips';
 import { DateField } from '../../parts/DateField';
+import { Inside } from '../../parts/Inside';
 import { NumberField } from '../../parts/NumberField';
 import { QuantityField } from '../../parts/QuantityField';
 import { Segment } from '../../parts/Segment';
 import { useUnits } from '../../units/UnitsContext';
 import { sayIn } from '../../words/say';
 import { dateOf } from '../../words/time';
-import { BASE, chemistry, FAMILY, TOPPED_UP } from '../../words/trade';
+import { chemistry, TOPPED_UP } from '../../words/trade';
 import type { InsideDraft } from './inside';
 
-const BASES = [
-  { value: 'unknown', label: 'nobody knows' },
-  ...(Object.keys(BASE) as Schemas['Base'][]).map((value) => ({ value, label: BASE[value] })),
-] as { value: InsideDraft['base']; label: string }[];
-const FAMILIES = (Object.keys(FAMILY) as Schemas['Family'][])
-  .filter((value) => value !== 'glycol_free')
-  .map((value) => ({ value, label: FAMILY[value] }));
 const TOPPED = (Object.keys(TOPPED_UP) as Schemas['ToppedUp'][]).map((value) => ({ value, label: TOPPED_UP[value] }));
 
 interface Props {
@@ -31,20 +24,7 @@ interface Props {
 export function InsidePanel({ draft, meterBackwards, onChange }: Props) {
   return (
     <div className="insidepanel">
-      <Segment
-        label="In it now, by papers or a reading, never by colour"
-        value={draft.base}
-        options={BASES}
-        onChange={(base) => onChange({ base })}
-      />
-      {draft.base !== 'unknown' && draft.base !== 'none' && (
-        <Chips
-          label="Its inhibitor family, if somebody knows"
-          options={FAMILIES}
-          picked={draft.family === 'unknown' ? [] : [draft.family]}
-          onChange={(picked) => onChange({ family: picked.at(-1) ?? 'unknown' })}
-        />
-      )}
+      <Inside base={draft.base} family={draft.family} onChange={onChange} />
       <Segment
         label="Topped up since with"
         value={draft.toppedUp}
