@@ -1,8 +1,10 @@
 """The real interface in headless Chromium, against a live server with the demo depot."""
 
 import re
+import time
 
 import pytest
+from django.core.management import call_command
 
 from demo import PASSWORD
 from tools.browser import Page, chromium, resize
@@ -71,6 +73,15 @@ class Screen(Page):
         loop = Loop.objects.get(machine__fleet_number=fleet_number, position=position)
         return f"/loops/{loop.id}{page}"
 
+    def scan(self, code):
+        """A barcode reader: the code and Enter into whatever has focus, 5 ms a key by the keyboard's own clock."""
+        at = time.time()
+        for n, key in enumerate([*code, "Enter"]):
+            text = {"text": key, "unmodifiedText": key} if key != "Enter" else {"text": "\r"}
+            for kind in ("keyDown", "keyUp"):
+                given = {"type": kind, "key": key, "timestamp": at + n * 0.005} | (text if kind == "keyDown" else {})
+                self.driver.execute_cdp_cmd("Input.dispatchKeyEvent", given)
+
     def decide(self, route="", reason=""):
         """From the test to what follows it: as counselled, or another route with its reason."""
         self.click(".panelpick button", "Decide")
@@ -96,6 +107,7 @@ def screen(driver, live_server, django_db_reset_sequences):
     """A fresh depot, a fresh person at the screen."""
     from demo.depot import load
 
+    call_command("flush", verbosity=0, interactive=False)  # server tests of the same run leave the demo in place
     load()
     driver.get(live_server.url + "/favicon.svg")
     driver.delete_all_cookies()

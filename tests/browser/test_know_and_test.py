@@ -4,8 +4,6 @@ import io
 
 import pytest
 from PIL import Image
-from selenium.webdriver import ActionChains
-from selenium.webdriver.common.keys import Keys
 
 from jobs.models import Entry, Photo
 
@@ -173,10 +171,10 @@ def test_a_scan_goes_to_the_finder_and_never_into_a_field(screen):
     field = screen.one("input[name=target]")
     before = screen.value("target")
     field.click()
-    ActionChains(screen.driver).send_keys("T-21" + Keys.ENTER).perform()
+    screen.scan("T-21")
     screen.until(lambda: len(screen.all(".mrow")) == 1, "one machine")
     screen.sees("T-21", "Tracked carrier")
-    ActionChains(screen.driver).send_keys("P-06" + Keys.ENTER).perform()
+    screen.scan("P-06")
     screen.sees("Snow-gun pump set")
     screen.driver.back()
     screen.driver.back()

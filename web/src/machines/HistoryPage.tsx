@@ -6,10 +6,10 @@ import type { Schemas } from '../api/client';
 import { historyOptions, sessionOptions } from '../api/queries';
 import { useRecorder } from '../bench/useRecorder';
 import { GoPlate } from '../parts/GoPlate';
+import { MachineStrip } from '../parts/MachineStrip';
 import { NotHere } from '../parts/NotHere';
 import { Refusal } from '../parts/Refusal';
 import { Segment } from '../parts/Segment';
-import { TopStrip } from '../parts/TopStrip';
 import { number } from '../units/units';
 import { useUnits } from '../units/UnitsContext';
 import { sayIn } from '../words/say';
@@ -45,21 +45,9 @@ function History({ data }: { data: Data }) {
   const open = state.job_id !== null && state.signed_at === null;
   return (
     <div className="page historypage">
-      <TopStrip>
-        <div className="plateslot">
-          <span className="plate">
-            <span>{machine.fleet_number}</span>
-          </span>
-        </div>
-        <div className="veh" style={{ flex: 1, maxWidth: 'none' }}>
-          <div>
-            <b>{machine.kind}, is it still good?</b>
-            <span>
-              {loop.name}, {volume(loop.capacity_l)}, {chemistry(state.inside.family, state.inside.base).toLowerCase()}
-            </span>
-          </div>
-        </div>
-      </TopStrip>
+      <MachineStrip fleetNumber={machine.fleet_number} head={`${machine.kind}, is it still good?`}>
+        {loop.name}, {volume(loop.capacity_l)}, {chemistry(state.inside.family, state.inside.base).toLowerCase()}
+      </MachineStrip>
       <main id="work">
         <div className="verdicts">
           <p>{sayIn(state.claim.said, system)}</p>

@@ -4,8 +4,8 @@ import type { Schemas } from '../api/client';
 import { ledgerOptions } from '../api/queries';
 import { useDepot } from '../bench/useDepot';
 import { GoPlate } from '../parts/GoPlate';
+import { MachineStrip } from '../parts/MachineStrip';
 import { NotHere } from '../parts/NotHere';
-import { TopStrip } from '../parts/TopStrip';
 import { useUnits } from '../units/UnitsContext';
 import { entryWords } from '../words/entries';
 import { sayIn } from '../words/say';
@@ -26,21 +26,9 @@ export default function LedgerPage() {
   const open = state.job_id !== null && state.signed_at === null;
   return (
     <div className="page">
-      <TopStrip>
-        <div className="plateslot">
-          <span className="plate">
-            <span>{machine.fleet_number}</span>
-          </span>
-        </div>
-        <div className="veh" style={{ flex: 1, maxWidth: 'none' }}>
-          <div>
-            <b>{machine.kind}, ledger</b>
-            <span>
-              {loop.name}, {units.volume(loop.capacity_l)}; nothing is ever erased
-            </span>
-          </div>
-        </div>
-      </TopStrip>
+      <MachineStrip fleetNumber={machine.fleet_number} head={`${machine.kind}, ledger`}>
+        {loop.name}, {units.volume(loop.capacity_l)}; nothing is ever erased
+      </MachineStrip>
       <main id="work">
         {signed.map((job) => (
           <Signed key={job.job_id} job={job} zone={zone} />

@@ -5,9 +5,9 @@ import { Link, useNavigate, useParams } from 'react-router';
 import { api, type Refusal as RefusalError, type Schemas, unwrap } from '../api/client';
 import { machineOptions, sessionOptions } from '../api/queries';
 import { GoPlate } from '../parts/GoPlate';
+import { MachineStrip } from '../parts/MachineStrip';
 import { NotHere } from '../parts/NotHere';
 import { Segment } from '../parts/Segment';
-import { TopStrip } from '../parts/TopStrip';
 import { AddLoop } from './AddLoop';
 import { LoopEditor } from './LoopEditor';
 import { LoopRead } from './LoopRead';
@@ -72,19 +72,9 @@ function Machine({ detail }: { detail: Detail }) {
   const { machine } = detail;
   return (
     <div className="page newmachine machinepage">
-      <TopStrip>
-        <div className="plateslot">
-          <span className="plate">
-            <span>{machine.fleet_number}</span>
-          </span>
-        </div>
-        <div className="veh" style={{ flex: 1, maxWidth: 'none' }}>
-          <div>
-            <b>{machine.kind}</b>
-            <span>{[machine.description, machine.year].filter(Boolean).join(', ')}</span>
-          </div>
-        </div>
-      </TopStrip>
+      <MachineStrip fleetNumber={machine.fleet_number} head={machine.kind}>
+        {[machine.description, machine.year].filter(Boolean).join(', ')}
+      </MachineStrip>
       {mode === 'loop' && (
         <LoopEditor
           key={loop.edited_at}
