@@ -4,6 +4,7 @@
   authentication, parsing and rendering and no work: p50 and p95, aim at most 1.5 times.
 - the same with its interval, as every key on the worksheet asks for it: aim at most 2 times.
 - mix with its interval against mix without, in the core: aim at most 10 times.
+- /api/compute/flush over HTTP against the echo view: aim at most 3 times; in the core, 12 vessels against 6: at most 2.5.
 - mix in the core against the same mix by CoolProp's properties and SciPy's brentq (informative).
 - first-load JavaScript of the built front end, gzipped: at most 300 kB, enforced by the build.
 """
@@ -30,6 +31,12 @@ MIX = {
     "inside": {"volume_l": 7.5, "strength_percent": 1.9},
     "target_freeze_c": -45.0,
     "concentrate": {"glycol_mass_percent": 95.0},
+}
+FLUSH = {
+    "vessels": [{"name": f"v{i}", "volume_l": 5.0} for i in range(6)],
+    "first_drain_l": {f"v{i}": 3.5 for i in range(6)},
+    "rounds": [{"drained_l": {f"v{i}": 3.5 for i in range(6)}}] * 3,
+    "limit_percent": 5.0,
 }
 SPREAD = {"loop_volume_l": 0.32, "drained_l": 0.17, "inside_strength_percent": 0.1, "glycol_mass_percent": 0.5}
 
@@ -91,11 +98,18 @@ def bench_http() -> None:
 
     # targets differ from call to call as on a worksheet, so that no cache answers for the core
     gc.disable()
-    echo, plain, sure = interleaved(
-        post("/api/echo", MIX), post("/api/compute/mix", MIX), post("/api/compute/mix", MIX | {"spread": SPREAD})
+    echo, plain, sure, rounds = interleaved(
+        post("/api/echo", MIX),
+        post("/api/compute/mix", MIX),
+        post("/api/compute/mix", MIX | {"spread": SPREAD}),
+        post("/api/compute/flush", FLUSH),
     )
     gc.enable()
-    for name, times, aim in (("/api/compute/mix", plain, 1.5), ("/api/compute/mix with its interval", sure, 2)):
+    for name, times, aim in (
+        ("/api/compute/mix", plain, 1.5),
+        ("/api/compute/mix with its interval", sure, 2),
+        ("/api/compute/flush", rounds, 3),
+    ):
         p50, p95 = (percentile(times, s) / percentile(echo, s) for s in (0.5, 0.95))
         print(f"{name}: {p50:.2f} times the echo view at p50, {p95:.2f} at p95 (aim: at most {aim})")
     print(
@@ -117,6 +131,21 @@ def bench_core() -> None:
     ours, theirs = interleaved(lambda: mix(question), answer, rounds=60)
     ratio = statistics.median(theirs) / statistics.median(ours)
     print(f"core, mix: CoolProp and SciPy's brentq take {ratio:.0f} times as long for the same litres (informative)")
+
+
+def bench_flush() -> None:
+    """Rounds over twelve vessels against six."""
+    from temper_core.flush import FlushQuestion, FlushRound, FlushVessel, flush
+
+    def asked(count: int) -> FlushQuestion:
+        out = {f"v{i}": 3.5 for i in range(count)}
+        vessels = tuple(FlushVessel(f"v{i}", 5.0) for i in range(count))
+        return FlushQuestion(vessels, out, (FlushRound(drained_l=out),) * 4, 0.5)
+
+    six, twelve = asked(6), asked(12)
+    few, many = interleaved(lambda: flush(six), lambda: flush(twelve))
+    ratio = statistics.median(many) / statistics.median(few)
+    print(f"core, flush over 12 vessels: {ratio:.2f} times the same over 6 (aim: at most 2.5)")
 
 
 def by_reference() -> tuple[object, Callable[[], float]]:
@@ -161,6 +190,7 @@ def main() -> None:
         django.setup()
         bench_http()
     bench_core()
+    bench_flush()
     bench_first_load()
 
 

@@ -12,11 +12,12 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from compute import mixes, others
+from compute import flushing, mixes, others
 from config.boundary import body_of
 from config.problems import Problem
 from temper_core.boil import BoilAnswer, boil
 from temper_core.fill import ExpansionAnswer, expansion
+from temper_core.flush import FlushAnswer, flush
 from temper_core.mix import (
     BatchAnswer,
     CorrectionAnswer,
@@ -31,6 +32,7 @@ from temper_core.mix import (
 )
 from temper_core.policy import Policy
 from temper_core.reading import ReadingAnswer, read
+from temper_core.schedule import CooldownAnswer, cooldown
 
 Solve = Callable[..., Any]
 
@@ -133,5 +135,21 @@ CALCULATORS = [
         others.ExpansionOut,
         ExpansionAnswer,
         expansion,
+    ),
+    calculator(
+        "flush",
+        "What each round of a flush leaves, and how many reach the limit of the finished loop.",
+        flushing.FlushIn,
+        flushing.FlushOut,
+        FlushAnswer,
+        flush,
+    ),
+    calculator(
+        "cooldown",
+        "When a loop has cooled: an estimate for planning, never a proof.",
+        flushing.CooldownIn,
+        flushing.CooldownOut,
+        CooldownAnswer,
+        cooldown,
     ),
 ]

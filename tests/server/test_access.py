@@ -26,6 +26,13 @@ QUESTIONS = {
     "reading": {"glycol": "ethylene", "scale": "freeze_ethylene", "value": -30},
     "boil": {"glycol": "ethylene", "strength_percent": 50, "altitude_m": 0, "cap_gauge_kpa": 103},
     "expansion": {"glycol": "ethylene", "strength_percent": 50, "volume_l": 8, "cold_c": 10, "hot_c": 90},
+    "flush": {
+        "vessels": [{"name": "radiator", "volume_l": 11}, {"name": "block", "volume_l": 21}],
+        "first_drain_l": {"radiator": 10.5, "block": 14},
+        "rounds": [{"drained_l": {"radiator": 10.5, "block": 14}}],
+        "limit_percent": 5,
+    },
+    "cooldown": {"from_c": 90, "ambient_c": 10, "until_c": 45, "loop_volume_l": 18},
 }
 ENTRY_ID = "0b1f6c1e-6a59-4c9d-8f0a-1d2f3a4b5c6d"
 ENTRY = {"entries": [{"id": ENTRY_ID, "kind": "drained", "facts": {"drained_l": 1, "measured": "marks"}}]}

@@ -137,6 +137,8 @@ def test_the_depots_policy_warns(ask, depot):
         ("boil", QUESTIONS["boil"], {"absolute_kpa": 101.325 + 103, "margin_c": None}),
         ("expansion", QUESTIONS["expansion"], {"fits": None, "extrapolated": False}),
         ("reading", {"glycol": "ethylene", "scale": "brix", "value": 30}, {"below_detection": False, "flags": []}),
+        ("flush", QUESTIONS["flush"], {"rounds_to_limit": 2, "water_l": 24.5, "waste_l": 49.0, "reason": None}),
+        ("cooldown", QUESTIONS["cooldown"], {"time_constant_min": 120.0, "points_counted": 0}),
     ],
 )
 def test_each_calculator_answers(ask, name, body, checks):
@@ -160,6 +162,13 @@ def test_each_calculator_answers(ask, name, body, checks):
         ("boil", {"altitude_m": 20000}, "altitude_m"),
         ("expansion", {"hot_c": 5}, "hot_c"),
         ("reading", {"scale": "brix", "value": 500}, "value"),
+        ("flush", {"vessels": []}, "vessels"),
+        ("flush", {"first_drain_l": {"boot": 1}}, "first_drain_l.boot"),
+        ("flush", {"rounds": [{"drained_l": {"radiator": 12}}]}, "rounds.0.drained_l.radiator"),
+        ("flush", {"rounds": [{"rinse": {"name": "block", "through_l": -1}}]}, "rounds.0.rinse.through_l"),
+        ("flush", {"rounds": [{"fill_l": "much"}]}, "rounds.0.fill_l"),
+        ("cooldown", {"until_c": 10}, "until_c"),
+        ("cooldown", {"points": [{"minute": 20, "c": 60}, {"minute": 30, "c": 300}]}, "points.1.c"),
     ],
 )
 def test_each_refuses_by_dotted_path(ask, name, changes, field):

@@ -106,6 +106,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compute/cooldown": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description When a loop has cooled: an estimate for planning, never a proof. */
+        post: operations["compute_cooldown"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compute/correction": {
         parameters: {
             query?: never;
@@ -134,6 +151,23 @@ export interface paths {
         put?: never;
         /** @description How far the fluid rises from cold to hot. */
         post: operations["compute_expansion"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/flush": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What each round of a flush leaves, and how many reach the limit of the finished loop. */
+        post: operations["compute_flush"];
         delete?: never;
         options?: never;
         head?: never;
@@ -693,6 +727,19 @@ export interface components {
             tests: components["schemas"]["FurtherTest"][];
         };
         /**
+         * AfterDrain
+         * @description After a drain: its vessels, the share of old coolant in what came out (None: nothing did), and what the finished
+         *     full loop would hold of it.
+         */
+        AfterDrain: {
+            /** Vessels */
+            vessels: components["schemas"]["VesselAfter"][];
+            /** Drained Old Percent */
+            drained_old_percent: number | null;
+            /** Finished Old Percent */
+            finished_old_percent: number;
+        };
+        /**
          * AgentIn
          * @description A cleaner or an additive as it shall be.
          */
@@ -1148,11 +1195,59 @@ export interface components {
             sold?: boolean;
         };
         /**
+         * CoolPointIn
+         * @description A logged temperature, minutes after stopping.
+         */
+        CoolPointIn: {
+            /** Minute */
+            minute: number;
+            /** C */
+            c: number;
+        };
+        /**
          * CoolantFilter
          * @description A coolant filter, if there is one: charged ones give inhibitor off, blank ones do not.
          * @enum {string}
          */
         CoolantFilter: "none" | "blank" | "charged";
+        /**
+         * CooldownIn
+         * @description When has it cooled? An estimate for planning, never a proof that a loop may be opened.
+         */
+        CooldownIn: {
+            /** From C */
+            from_c: number;
+            /** Ambient C */
+            ambient_c: number;
+            /** Until C */
+            until_c: number;
+            /**
+             * Loop Volume L
+             * @default null
+             */
+            loop_volume_l?: number | null;
+            /**
+             * Points
+             * @default []
+             */
+            points?: components["schemas"]["CoolPointIn"][];
+        };
+        /**
+         * CooldownOut
+         * @description Minutes from minute 0 with their 95 % range, by this time constant; points_counted: how many sharpened it.
+         */
+        CooldownOut: {
+            /** Minutes */
+            minutes: number;
+            /** Minutes Low */
+            minutes_low: number;
+            /** Minutes High */
+            minutes_high: number;
+            /** Time Constant Min */
+            time_constant_min: number;
+            /** Points Counted */
+            points_counted: number;
+        };
         /**
          * CorrectionIn
          * @description How much to swap in a full, well-mixed loop?
@@ -1658,6 +1753,91 @@ export interface components {
              * @default null
              */
             strength_percent?: number | null;
+        };
+        /**
+         * FlushIn
+         * @description How many rounds are enough, and what does each leave?
+         */
+        FlushIn: {
+            /** Vessels */
+            vessels: components["schemas"]["FlushVesselIn"][];
+            /**
+             * First Drain L
+             * @default {}
+             */
+            first_drain_l?: {
+                [key: string]: number;
+            };
+            /**
+             * Rounds
+             * @default []
+             */
+            rounds?: components["schemas"]["FlushRoundIn"][];
+            /** Limit Percent */
+            limit_percent: number;
+        };
+        /**
+         * FlushOut
+         * @description What the rounds come to. water_l and waste_l: of the rounds as given, the first drain in the waste.
+         *
+         *     rounds_to_limit: rounds until the finished loop would be within the limit, the last one repeated as often as it takes;
+         *     0 where the first drain is enough, None with a reason if never. *_to_limit_l: water and waste up to there.
+         */
+        FlushOut: {
+            after_first_drain: components["schemas"]["AfterDrain"];
+            /** Rounds */
+            rounds: components["schemas"]["AfterDrain"][];
+            /** Rounds To Limit */
+            rounds_to_limit: number | null;
+            /** Water L */
+            water_l: number;
+            /** Waste L */
+            waste_l: number;
+            /** Water To Limit L */
+            water_to_limit_l: number | null;
+            /** Waste To Limit L */
+            waste_to_limit_l: number | null;
+            reason: components["schemas"]["Saying"] | null;
+        };
+        /**
+         * FlushRoundIn
+         * @description Fill (null: to the cold mark), run with these groups circulating (null: all together), drain; or a rinse alone.
+         */
+        FlushRoundIn: {
+            /**
+             * Fill L
+             * @default null
+             */
+            fill_l?: number | null;
+            /**
+             * Mixes
+             * @default null
+             */
+            mixes?: string[][] | null;
+            /**
+             * Drained L
+             * @default {}
+             */
+            drained_l?: {
+                [key: string]: number;
+            };
+            /** @default null */
+            rinse?: components["schemas"]["RinseIn"] | null;
+        };
+        /**
+         * FlushVesselIn
+         * @description A vessel, full to begin with; old_percent: volume share of old coolant in it.
+         */
+        FlushVesselIn: {
+            /** Name */
+            name: string;
+            /** Volume L */
+            volume_l: number;
+            /**
+             * Old Percent
+             * @default 100
+             */
+            old_percent?: number;
         };
         /**
          * Force
@@ -3398,6 +3578,16 @@ export interface components {
             range_k: number;
         };
         /**
+         * RinseIn
+         * @description Water through one vessel while its drain is open.
+         */
+        RinseIn: {
+            /** Name */
+            name: string;
+            /** Through L */
+            through_l: number;
+        };
+        /**
          * Route
          * @description What a loop's job is for; decides its stages.
          * @enum {string}
@@ -4058,6 +4248,18 @@ export interface components {
          */
         Verdict: "fits" | "fits_after_change_out" | "emergency_only" | "no";
         /**
+         * VesselAfter
+         * @description A vessel after a round: litres left in it, and the share of old coolant while it ran (None: it was empty).
+         */
+        VesselAfter: {
+            /** Name */
+            name: string;
+            /** Inside L */
+            inside_l: number;
+            /** Old Percent */
+            old_percent: number | null;
+        };
+        /**
          * VesselState
          * @description One vessel now. Shares and strengths are None when it is empty, strength also when it is unknown.
          */
@@ -4545,6 +4747,37 @@ export interface operations {
             };
         };
     };
+    compute_cooldown: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CooldownIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CooldownOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     compute_correction: {
         parameters: {
             query?: never;
@@ -4595,6 +4828,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ExpansionOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compute_flush: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FlushIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FlushOut"];
                 };
             };
             400: {

@@ -1,0 +1,135 @@
+"""When a loop has cooled: an estimate in words for planning the day, never a proof that it may be opened."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from temper_core.errors import CoreError, check_between
+from temper_core.mix import LARGEST_LOOP_L
+
+HEAT_SOAK_MIN = 10.0  # the block heats the coolant on after stopping: common practice, no source
+CONSTANT_MIN = ((10.0, 60.0), (25.0, 120.0), (math.inf, 180.0))  # loops under, up to, over: common practice, no source
+EITHER_WAY = 1.6  # how far the constant of one loop may lie from that, as a factor, 95 %
+POINT_SD_K = 1.0  # a thermometer held to a hose
+NORMAL_95 = 1.959964
+MOST_POINTS = 200
+
+
+@dataclass(frozen=True, slots=True)
+class CoolPoint:
+    """A logged temperature, minutes after stopping."""
+
+    minute: float
+    c: float
+
+    def __post_init__(self) -> None:
+        check_between("minute", self.minute, 0, 10_000, "min", "Minutes after stopping.")
+        check_between("c", self.c, -60, 150, "°C")
+
+
+@dataclass(frozen=True, slots=True)
+class CooldownQuestion:
+    """From from_c at minute 0, in surroundings of ambient_c, until until_c; points sharpen the estimate."""
+
+    from_c: float
+    ambient_c: float
+    until_c: float
+    loop_volume_l: float | None = None
+    points: tuple[CoolPoint, ...] = ()
+
+    def __post_init__(self) -> None:
+        check_between("from_c", self.from_c, -60, 150, "°C")
+        check_between("ambient_c", self.ambient_c, -60, 60, "°C")
+        if not self.until_c > self.ambient_c:
+            message = f"It never gets to {self.until_c:g} °C in {self.ambient_c:g} °C: ask for more than the surroundings."
+            raise CoreError("until_c", message, "never_reached")
+        check_between("until_c", self.until_c, -60, 150, "°C")
+        if self.loop_volume_l is not None:
+            check_between("loop_volume_l", self.loop_volume_l, 0.1, LARGEST_LOOP_L, "L")
+        if len(self.points) > MOST_POINTS:
+            raise CoreError("points", f"{len(self.points)} points: at most {MOST_POINTS} are allowed.", "out_of_range")
+        for i, point in enumerate(self.points):
+            if point.minute >= HEAT_SOAK_MIN and point.c <= self.ambient_c:
+                message = f"{point.c:g} °C is not above the surroundings ({self.ambient_c:g} °C): measure these again."
+                raise CoreError(f"points.{i}.c", message, "at_ambient")
+
+    @property
+    def counted(self) -> tuple[CoolPoint, ...]:
+        """Points that count: not those of the heat soak."""
+        return tuple(point for point in self.points if point.minute >= HEAT_SOAK_MIN)
+
+
+@dataclass(frozen=True, slots=True)
+class CooldownAnswer:
+    """Minutes from minute 0 with their 95 % range, by this time constant; points_counted: how many sharpened it."""
+
+    minutes: float
+    minutes_low: float
+    minutes_high: float
+    time_constant_min: float
+    points_counted: int
+
+
+def usual_constant_min(loop_volume_l: float | None) -> float:
+    """Time constant of a loop nobody has logged [min]; of a middling one where its volume is unknown."""
+    if loop_volume_l is None:
+        return CONSTANT_MIN[1][1]
+    if loop_volume_l < CONSTANT_MIN[0][0]:
+        return CONSTANT_MIN[0][1]
+    return CONSTANT_MIN[1][1] if loop_volume_l <= CONSTANT_MIN[1][0] else CONSTANT_MIN[2][1]
+
+
+def cooldown(q: CooldownQuestion) -> CooldownAnswer:
+    """Newton's law of cooling; see CooldownAnswer. Raises CoreError where the points do not fall.
+
+    >>> a = cooldown(CooldownQuestion(90, 10, 45, 18))
+    >>> [round(x) for x in (a.minutes, a.minutes_low, a.minutes_high)]
+    [99, 62, 159]
+    """
+    points = q.counted
+    if len(points) >= 2:
+        return _fitted(q, points)
+    if q.from_c <= q.until_c:
+        return CooldownAnswer(0.0, 0.0, 0.0, usual_constant_min(q.loop_volume_l), 0)
+    fall = math.log((q.from_c - q.ambient_c) / (q.until_c - q.ambient_c))
+    if points:
+        return _through(q, points[0], fall)
+    tau = usual_constant_min(q.loop_volume_l)
+    return CooldownAnswer(tau * fall, tau * fall / EITHER_WAY, tau * fall * EITHER_WAY, tau, 0)
+
+
+def _through(q: CooldownQuestion, point: CoolPoint, fall: float) -> CooldownAnswer:
+    """By the start and one point: the heat soak between them is in it, so half the usual doubt stays."""
+    excess = math.log((q.from_c - q.ambient_c) / (point.c - q.ambient_c))
+    if excess <= 0:
+        raise _not_falling()
+    tau, either_way = point.minute / excess, math.sqrt(EITHER_WAY)
+    return CooldownAnswer(tau * fall, tau * fall / either_way, tau * fall * either_way, tau, 1)
+
+
+def _not_falling() -> CoreError:
+    return CoreError("points", "By these points it does not cool: stop engine and preheater, measure again.", "not_falling")
+
+
+def _fitted(q: CooldownQuestion, points: Sequence[CoolPoint]) -> CooldownAnswer:
+    """Weighted line through the logarithm of the excess temperature; its doubt by the thermometer's, or the scatter's."""
+    excess = [math.log(point.c - q.ambient_c) for point in points]
+    weights = [((point.c - q.ambient_c) / POINT_SD_K) ** 2 for point in points]
+    whole = sum(weights)
+    mean_t = sum(w * p.minute for w, p in zip(weights, points, strict=True)) / whole
+    mean_e = sum(w * e for w, e in zip(weights, excess, strict=True)) / whole
+    spread = sum(w * (p.minute - mean_t) ** 2 for w, p in zip(weights, points, strict=True))
+    if spread <= 0:
+        raise CoreError("points", "Points of one minute make no line: log another later.", "one_minute")
+    slope = sum(w * (p.minute - mean_t) * (e - mean_e) for w, p, e in zip(weights, points, excess, strict=True)) / spread
+    if slope >= 0:
+        raise _not_falling()
+    aim = math.log(q.until_c - q.ambient_c)
+    minutes = mean_t + (aim - mean_e) / slope
+    misses = [w * (e - mean_e - slope * (p.minute - mean_t)) ** 2 for w, p, e in zip(weights, points, excess, strict=True)]
+    scatter = max(1.0, sum(misses) / (len(points) - 2)) if len(points) > 2 else 1.0
+    sd = math.sqrt(scatter * (1 / whole + (minutes - mean_t) ** 2 / spread)) / -slope
+    low, high = minutes - NORMAL_95 * sd, minutes + NORMAL_95 * sd
+    return CooldownAnswer(max(0.0, minutes), max(0.0, low), max(0.0, high), -1 / slope, len(points))
