@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 
 from temper_core.chemistry import Form, Product
@@ -12,6 +11,7 @@ from temper_core.mix import Inside, MixQuestion, mix, suggested_target_c
 from temper_core.policy import Policy
 from temper_core.quantity import MassFraction, VolumePercent
 from temper_core.saying import Saying, say
+from temper_core.schedule import CooldownQuestion, cooldown
 from temper_core.spread import Interval
 from temper_core.state import Loop
 
@@ -48,10 +48,10 @@ class ChangeCost:
 
 def cooling_min(capacity_l: float, policy: Policy) -> Interval:
     """Minutes from hot to hand-warm by Newton's law, between the two ends of the doubt; for planning, never a proof."""
-    size = "small" if capacity_l < 10 else "medium" if capacity_l <= 25 else "large"
-    hot, bay, gate = policy["hot_c"], policy["bay_c"], policy["gate_probe_c"]
-    middle = policy[f"cool_{size}_min"] * math.log((hot - bay) / max(1.0, gate - bay))
-    return Interval(middle / policy["cool_factor"], middle * policy["cool_factor"])
+    bay_c = policy["bay_c"]
+    until_c = max(bay_c + 1.0, policy["gate_probe_c"])  # a bay warmer than the gate's limit only ever gets near it
+    answer = cooldown(CooldownQuestion(policy["hot_c"], bay_c, until_c, capacity_l), policy)
+    return Interval(answer.minutes_low, answer.minutes_high)
 
 
 def _rinses(

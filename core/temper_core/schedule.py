@@ -8,10 +8,10 @@ from dataclasses import dataclass
 
 from temper_core.errors import CoreError, check_between
 from temper_core.mix import LARGEST_LOOP_L
+from temper_core.policy import Policy
 
 HEAT_SOAK_MIN = 10.0  # the block heats the coolant on after stopping: common practice, no source
-CONSTANT_MIN = ((10.0, 60.0), (25.0, 120.0), (math.inf, 180.0))  # loops under, up to, over: common practice, no source
-EITHER_WAY = 1.6  # how far the constant of one loop may lie from that, as a factor, 95 %
+SMALL_BELOW_L, MEDIUM_TO_L = 10.0, 25.0
 POINT_SD_K = 1.0  # a thermometer held to a hose
 NORMAL_95 = 1.959964
 MOST_POINTS = 200
@@ -72,40 +72,41 @@ class CooldownAnswer:
     points_counted: int
 
 
-def usual_constant_min(loop_volume_l: float | None) -> float:
+def usual_constant_min(loop_volume_l: float | None, policy: Policy) -> float:
     """Time constant of a loop nobody has logged [min]; of a middling one where its volume is unknown."""
-    if loop_volume_l is None:
-        return CONSTANT_MIN[1][1]
-    if loop_volume_l < CONSTANT_MIN[0][0]:
-        return CONSTANT_MIN[0][1]
-    return CONSTANT_MIN[1][1] if loop_volume_l <= CONSTANT_MIN[1][0] else CONSTANT_MIN[2][1]
+    if loop_volume_l is not None and loop_volume_l < SMALL_BELOW_L:
+        return policy["cool_small_min"]
+    if loop_volume_l is None or loop_volume_l <= MEDIUM_TO_L:
+        return policy["cool_medium_min"]
+    return policy["cool_large_min"]
 
 
-def cooldown(q: CooldownQuestion) -> CooldownAnswer:
+def cooldown(q: CooldownQuestion, policy: Policy | None = None) -> CooldownAnswer:
     """Newton's law of cooling; see CooldownAnswer. Raises CoreError where the points do not fall.
 
     >>> a = cooldown(CooldownQuestion(90, 10, 45, 18))
     >>> [round(x) for x in (a.minutes, a.minutes_low, a.minutes_high)]
     [99, 62, 159]
     """
+    policy = policy or Policy()
+    tau, either_way = usual_constant_min(q.loop_volume_l, policy), policy["cool_factor"]
     points = q.counted
     if len(points) >= 2:
         return _fitted(q, points)
     if q.from_c <= q.until_c:
-        return CooldownAnswer(0.0, 0.0, 0.0, usual_constant_min(q.loop_volume_l), 0)
+        return CooldownAnswer(0.0, 0.0, 0.0, tau, 0)
     fall = math.log((q.from_c - q.ambient_c) / (q.until_c - q.ambient_c))
     if points:
-        return _through(q, points[0], fall)
-    tau = usual_constant_min(q.loop_volume_l)
-    return CooldownAnswer(tau * fall, tau * fall / EITHER_WAY, tau * fall * EITHER_WAY, tau, 0)
+        return _through(q, points[0], fall, math.sqrt(either_way))
+    return CooldownAnswer(tau * fall, tau * fall / either_way, tau * fall * either_way, tau, 0)
 
 
-def _through(q: CooldownQuestion, point: CoolPoint, fall: float) -> CooldownAnswer:
+def _through(q: CooldownQuestion, point: CoolPoint, fall: float, either_way: float) -> CooldownAnswer:
     """By the start and one point: the heat soak between them is in it, so half the usual doubt stays."""
     excess = math.log((q.from_c - q.ambient_c) / (point.c - q.ambient_c))
     if excess <= 0:
         raise _not_falling()
-    tau, either_way = point.minute / excess, math.sqrt(EITHER_WAY)
+    tau = point.minute / excess
     return CooldownAnswer(tau * fall, tau * fall / either_way, tau * fall * either_way, tau, 1)
 
 

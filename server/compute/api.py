@@ -151,5 +151,6 @@ CALCULATORS = [
         flushing.CooldownOut,
         CooldownAnswer,
         cooldown,
+        by_policy=True,
     ),
 ]
