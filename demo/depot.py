@@ -26,6 +26,7 @@ from jobs.queries import state_of
 from jobs.shapes import JobIn
 from people.models import Person
 from temper_core.glycol import Glycol
+from temper_core.judge.gate import asked_ready
 from temper_core.mix import Inside, MixQuestion, mix
 from temper_core.quantity import MassFraction, VolumePercent
 
@@ -79,6 +80,12 @@ class Scene:
         """Follow the counsel, or with a route go against it."""
         advised = state_of(self.loop, self.loop.machine.depot.policy).advice.route.value
         return self.record(minutes, "routed", route=route or advised, advised=advised, reason=reason)
+
+    def feel(self, minutes: float, temperature_c: float = 31.0) -> Scene:
+        """The scald gate: cold by a probe, the upper hose soft, everything ready."""
+        ready = [row.value for row in asked_ready(self.loop.core.equipment)]
+        signs = {"warmth": "probe", "temperature_c": temperature_c, "pressure": "hose", "soft": True}
+        return self.record(minutes, "gate_observed", ready=ready, **signs)
 
     def choose(self, minutes: float, product: Product, **more: Any) -> Scene:
         """Choose what goes in."""
@@ -145,7 +152,7 @@ def _finished_shuttle(depot: Depot, rng: random.Random) -> None:
     scene = Scene(depot, "S-12", 1, "tomo", timezone.now() - timedelta(days=1, hours=3), rng)
     scene.open("renew").record(2, "metered", distance_km=61_240).choose(6, product)
     scene.look(4, "bottle", "clean_bright").test(1, "hoses", "sound").decide(2)
-    scene.record(40, "drained", drained_l=6.9, measured="weighed").accept_mix(4, product, -37.0)
+    scene.feel(40).record(0, "drained", drained_l=6.9, measured="weighed").accept_mix(4, product, -37.0)
     scene.pour_the_plan(12, product).read_and_sign(((70, -38.0), (2, -38.5), (2, -38.0)), glass, 19.0)
 
 
@@ -155,7 +162,7 @@ def _groomer_at_mix(depot: Depot, rng: random.Random) -> None:
     scene = Scene(depot, "G-07", 1, "ines", timezone.now() - timedelta(hours=4), rng)
     scene.open("change_out").record(4, "read", value=-19.0, place="as_found")
     scene.choose(3, product).look(5, "bottle", "faded", sediment_mm=1).decide(2)
-    scene.record(183, "drained", drained_l=24.5, measured="weighed", rinses=2)
+    scene.feel(183).record(0, "drained", drained_l=24.5, measured="weighed", rinses=2)
 
 
 def _old_groomer_out_of_reach(depot: Depot, rng: random.Random) -> None:
@@ -164,14 +171,14 @@ def _old_groomer_out_of_reach(depot: Depot, rng: random.Random) -> None:
     scene = Scene(depot, "G-04", 1, "tomo", timezone.now() - timedelta(hours=5), rng)
     scene.open("change_out").record(5, "read", value=-27.0, place="as_found")
     scene.choose(4, product).decide(2, "change_out", "nobody knows who topped it up")
-    scene.record(198, "drained", drained_l=10.4, measured="marks", rinses=3)
+    scene.feel(198).record(0, "drained", drained_l=10.4, measured="marks", rinses=3)
 
 
 def _standby_diesel_remembered(depot: Depot, rng: random.Random) -> None:
     """C-03, propylene glycol: its capacity is somebody's memory, its litres a guess."""
     product = depot.products.get(name="Winterline P")
     scene = Scene(depot, "C-03", 1, "ines", timezone.now() - timedelta(hours=2), rng)
-    scene.open("renew").choose(6, product).record(40, "drained", drained_l=13.5, measured="guessed")
+    scene.open("renew").choose(6, product).decide(2).feel(38).record(0, "drained", drained_l=13.5, measured="guessed")
 
 
 def _carrier_renewed(depot: Depot, rng: random.Random) -> None:
@@ -180,7 +187,7 @@ def _carrier_renewed(depot: Depot, rng: random.Random) -> None:
     scene = Scene(depot, "T-21", 1, "tomo", timezone.now() - timedelta(hours=1), rng)
     glass = depot.instruments.get(name="Glass 3")
     scene.open("renew").record(4, "read", value=-31.0, place="as_found", instrument_id=glass.id, sample_c=18.0)
-    scene.choose(2, product).record(25, "drained", drained_l=6.9, measured="weighed")
+    scene.choose(2, product).decide(2).feel(23).record(0, "drained", drained_l=6.9, measured="weighed")
 
 
 def _loader_teaches_its_capacity(depot: Depot, rng: random.Random) -> None:
@@ -188,7 +195,8 @@ def _loader_teaches_its_capacity(depot: Depot, rng: random.Random) -> None:
     product = depot.products.get(name="Winterline O")
     glass = depot.instruments.get(name="Glass 3")
     scene = Scene(depot, "W-02", 1, "tomo", timezone.now() - timedelta(hours=7), rng)
-    scene.open("change_out").choose(5, product).record(110, "drained", drained_l=12.6, measured="weighed", rinses=2)
+    scene.open("change_out").choose(5, product).decide(2).feel(108)
+    scene.record(0, "drained", drained_l=12.6, measured="weighed", rinses=2)
     scene.accept_mix(4, product, -43.0).pour_the_plan(15, product)
     scene.read_and_sign(((80, -45.0), (3, -44.5), (2, -45.0)), glass, 18.0)
 
@@ -205,7 +213,7 @@ def _pickup_rusts_again(depot: Depot, rng: random.Random) -> None:
         scene = Scene(depot, "V-31", 1, "tomo", timezone.now() - timedelta(days=days, hours=4), rng)
         scene.open("renew").record(2, "metered", distance_km=214_300 + 20 * (41 - days))
         scene.choose(4, product).look(5, spot, "orange_rust", sediment_mm=5).look(3, "drain", "brown_swirl").decide(3)
-        scene.record(240, "drained", drained_l=4.5, measured="weighed", rinses=6)
+        scene.feel(240).record(0, "drained", drained_l=4.5, measured="weighed", rinses=6)
         scene.accept_mix(5, product, -37.0).pour_the_plan(15, product)
         scene.read_and_sign(((80, -35.5), (3, -36.0), (2, -35.5)), depot.instruments.get(name="Glass 3"), 18.0)
     scene = Scene(depot, "V-31", 1, "tomo", timezone.now() - timedelta(minutes=35), rng)
@@ -216,12 +224,15 @@ def _pickup_rusts_again(depot: Depot, rng: random.Random) -> None:
 
 
 def _bus_nobody_knows(depot: Depot, rng: random.Random) -> None:
-    """B-14: bought at an auction, wrong coolant told inside; Tomo renews it against the counsel, a lead has to see it."""
+    """B-14: bought at an auction, wrong coolant told inside; Tomo renews it against the counsel, a lead has to see it.
+
+    Still too warm to be opened.
+    """
     product = depot.products.get(name="Winterline O")
     scene = Scene(depot, "B-14", 1, "tomo", timezone.now() - timedelta(minutes=75), rng)
     scene.open("renew").record(3, "told", base="ethylene", family="iat", topped_up="unknown").choose(4, product)
     scene.look(5, "bottle", "cloudy").test(2, "cap", "clean").test(2, "hoses", "soft")
-    scene.decide(4, "renew", "takes the last cable-car crew down at noon")
+    scene.decide(4, "renew", "takes the last cable-car crew down at noon").feel(9, 58.0)
 
 
 def _pump_set_leaks(depot: Depot, rng: random.Random) -> None:
@@ -230,7 +241,7 @@ def _pump_set_leaks(depot: Depot, rng: random.Random) -> None:
     scene = Scene(depot, "P-06", 1, "ines", timezone.now() - timedelta(days=214), rng)
     scene.open("renew").record(2, "metered", hours=5_120).choose(4, product)
     scene.record(6, "read", value=-31.0, place="as_found", instrument_id=glass.id, sample_c=16.0)
-    scene.record(50, "drained", drained_l=8.6, measured="weighed").accept_mix(4, product, -36.0)
+    scene.decide(2).feel(48).record(0, "drained", drained_l=8.6, measured="weighed").accept_mix(4, product, -36.0)
     scene.pour_the_plan(12, product).read_and_sign(((70, -37.5), (2, -37.0), (2, -37.5)), glass, 18.0)
     for days, hours, value, water_l in ((150, 5_390, -35.0, 0.0), (92, 5_640, -33.0, 0.5), (31, 5_830, -30.5, 0.0)):
         scene = Scene(depot, "P-06", 1, "ines", timezone.now() - timedelta(days=days), rng)

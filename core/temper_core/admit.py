@@ -29,8 +29,10 @@ from temper_core.errors import CoreError, called
 from temper_core.glycol import Glycol, mass_fraction_at_freeze
 from temper_core.ledger import question_of, standing
 from temper_core.loop import fold
+from temper_core.opening import GateObserved
 from temper_core.policy import Policy
-from temper_core.state import Loop, LoopState
+from temper_core.stages import ROUTES
+from temper_core.state import Loop, LoopState, Stage
 
 OVERFILL = 0.25  # of the capacity: beyond this a pour was mistyped
 
@@ -42,11 +44,18 @@ class Conflict(CoreError):
 
 
 def check_entry(
-    loop: Loop, entries: Sequence[Entry], facts: Facts, policy: Policy | None = None, now: datetime | None = None
+    loop: Loop,
+    entries: Sequence[Entry],
+    facts: Facts,
+    policy: Policy | None = None,
+    now: datetime | None = None,
+    person: str | None = None,
 ) -> LoopState:
-    """Refuse an entry that cannot follow these; returns the state before it. now: the depot's clock, for what is due.
+    """Refuse an entry that cannot follow these; returns the state before it.
 
-    Raises CoreError (what was typed cannot be) or Conflict (signed off, no job, already open).
+    now: when it happened, by the depot's clock: what is due and what has lapsed then; person: who records it, for the
+    gate that nobody passes for another. Raises CoreError (what was typed cannot be) or Conflict (signed off, no job,
+    already open, gate shut).
     """
     state = fold(loop, entries, policy, now)
     if isinstance(facts, Voided):
@@ -63,8 +72,24 @@ def check_entry(
         raise Conflict("job", "No job is open on this loop: open one first.", "no_job")
     if state.signed_at:
         raise Conflict("job", "This job is signed off and stays as it was. Open a new job to go on.", "signed_off")
+    if isinstance(facts, Drained):
+        _check_gate(entries, state, person)
     _check_facts(loop, state, facts)
     return state
+
+
+def _check_gate(entries: Sequence[Entry], state: LoopState, person: str | None) -> None:
+    """Nothing is drained from a loop whose gate is shut. Once it was opened in this job, litres may be corrected."""
+    if state.route is None or Stage.OPEN not in ROUTES[state.route]:
+        return
+    if any(isinstance(entry.facts, Drained) and entry.job_id == state.job_id for entry in entries):
+        return
+    if not state.gate.open:
+        reason = " ".join(said.sentence for said in state.gate.reasons)
+        raise Conflict("gate", f"The gate is shut. {reason}", "gate_shut")
+    if person is not None and person != state.gate.by:
+        message = f"{state.gate.by} felt hose and cap. Whoever opens it feels them: nobody passes the gate for another."
+        raise Conflict("gate", message, "gate_of_another")
 
 
 def _check_facts(loop: Loop, state: LoopState, facts: Facts) -> None:
@@ -96,6 +121,15 @@ def _check_facts(loop: Loop, state: LoopState, facts: Facts) -> None:
             _check_meters(state, facts)
         case Routed():
             _check_routed(state, facts)
+        case GateObserved():
+            _check_observed(state)
+
+
+def _check_observed(state: LoopState) -> None:
+    if state.route is None or Stage.OPEN not in ROUTES[state.route]:
+        raise Conflict("job", "This route opens nothing: there is no gate on it.", "no_gate")
+    if state.stage in (Stage.KNOW, Stage.TEST):
+        raise Conflict("job", "Decide the route first: what the test finds may leave the loop shut.", "not_decided")
 
 
 def _check_meters(state: LoopState, facts: Metered) -> None:

@@ -11,6 +11,7 @@ from temper_core.chemistry import Base, Family, Fluid, Product
 from temper_core.errors import CoreError, check_between, under
 from temper_core.inspection import Check, Sampled, Tested
 from temper_core.mix import LARGEST_LOOP_L
+from temper_core.opening import EngineRun, GateObserved
 from temper_core.reading import Scale
 
 MOST_RINSES = 20
@@ -273,6 +274,8 @@ Facts = (
     | Skipped
     | Routed
     | Acknowledged
+    | GateObserved
+    | EngineRun
     | Drained
     | Poured
     | Read
@@ -290,6 +293,8 @@ KINDS: dict[str, type[Facts]] = {
     "skipped": Skipped,
     "routed": Routed,
     "acknowledged": Acknowledged,
+    "gate_observed": GateObserved,
+    "engine_run": EngineRun,
     "drained": Drained,
     "poured": Poured,
     "read": Read,

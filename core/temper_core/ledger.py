@@ -32,6 +32,8 @@ from temper_core.glycol import Branch, Glycol, mass_fraction_at_freeze, strength
 from temper_core.glycol.density import density_20c
 from temper_core.inspection import Sampled, Tested
 from temper_core.judge.chemistry import old_limit_percent
+from temper_core.judge.gate import Gate, Observation
+from temper_core.opening import EngineRun, GateObserved
 from temper_core.policy import Policy
 from temper_core.quantity import WATER_DENSITY_20C, MassFraction, VolumePercent
 from temper_core.reading import ReadingQuestion, read, repeats
@@ -66,6 +68,9 @@ class Tally:
     strength_read: bool = False  # read, or carried over from a proven job; otherwise it is only believed
     flags: list[Saying] = field(default_factory=list)
     before_sign_off: Contents | None = None  # by the litres; signing off goes by the readings
+    # the scald gate of this job
+    observation: Observation | None = None
+    gate: Gate | None = None  # as it stands now; set by the fold, which knows the time
     # the test of this job
     told: Told | None = None
     seen: list[Seen] = field(default_factory=list)
@@ -130,6 +135,7 @@ def _job_opened(t: Tally, facts: JobOpened, entry: Entry) -> None:
     t.contents = Contents.full(t.loop.layout, glycol, strength)
     t.job_id, t.route, t.opened_at, t.signed_at = entry.job_id, facts.route, entry.happened_at, None
     t.asked, t.told, t.routed, t.seen, t.skipped = facts.route, None, None, [], []
+    t.observation = None
     t.planned, t.drained, t.product, t.proof, t.mixed = None, None, None, None, True
     t.pours, t.readings, t.flags, t.poured_before_plan, t.before_sign_off = [], [], [], 0, None
 
@@ -306,6 +312,10 @@ def apply(t: Tally, entry: Entry) -> None:
             _read(t, facts, entry)
         case SignedOff() as facts:
             _signed(t, facts, entry)
+        case GateObserved() as facts:
+            t.observation = Observation(entry.id, entry.happened_at, entry.person, facts)
+        case EngineRun() as facts:
+            t.observation = replace(t.observation, ran=facts) if t.observation else None
         case _:
             _apply_test(t, entry)
 

@@ -11,6 +11,7 @@ from temper_core.chemistry import Base
 from temper_core.entries import Entry, Place, Route
 from temper_core.findings import advice_of, due_of, inspection_of
 from temper_core.glycol import COLDEST_TARGET_C, Glycol, freeze_point, strength_of
+from temper_core.judge.gate import judge_gate
 from temper_core.judge.proof import Prediction, ProofVerdict, judge_proof, safe_to
 from temper_core.ledger import Tally, finished_questions, question_of, tally
 from temper_core.mix import Inside, Spread, freeze_interval, suggested_target_c, target_note
@@ -40,6 +41,7 @@ def fold(loop: Loop, entries: Sequence[Entry], policy: Policy | None = None, now
     """
     policy = policy or Policy()
     t = tally(loop, entries, policy)
+    t.gate = judge_gate(t.observation, loop.equipment, policy, now)
     spread = plan_spread(t)
     prediction = prediction_of(t, spread)
     finished = finished_questions(t)
@@ -84,6 +86,7 @@ def fold(loop: Loop, entries: Sequence[Entry], policy: Policy | None = None, now
         frost_risk=_frost_risk(t, claim),
         inspection=inspection_of(t),
         advice=advice,
+        gate=t.gate,
         due=due,
         overrides=tuple(t.overrides),
         flags=_flags(t),

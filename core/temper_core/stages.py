@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from temper_core.chemistry import FAMILY_NAMES, Base
 from temper_core.entries import Route
+from temper_core.judge.gate import loose_words, warm_words
 from temper_core.judge.proof import Proof, ProofVerdict
 from temper_core.judge.route import Advice
 from temper_core.ledger import Tally
@@ -11,7 +12,7 @@ from temper_core.saying import Saying, say
 from temper_core.spread import Interval
 from temper_core.state import NextAction, PourState, Stage, StageState, Status
 
-KEPT = frozenset({Stage.KNOW, Stage.TEST, Stage.DRAIN, Stage.MIX, Stage.FILL, Stage.PROVE})
+KEPT = frozenset({Stage.KNOW, Stage.TEST, Stage.OPEN, Stage.DRAIN, Stage.MIX, Stage.FILL, Stage.PROVE})
 _ALL_BUT_FLUSH = tuple(stage for stage in Stage if stage is not Stage.FLUSH)
 ROUTES: dict[Route, tuple[Stage, ...]] = {
     Route.CHECK: (Stage.KNOW, Stage.TEST),
@@ -39,6 +40,7 @@ def _done(t: Tally) -> dict[Stage, bool]:
     return {
         Stage.KNOW: t.planned is not None or (checking and (t.told is not None or t.routed is not None)),
         Stage.TEST: (t.routed is not None and not checking) or t.drained is not None or t.signed_at is not None,
+        Stage.OPEN: t.drained is not None or (t.gate is not None and t.gate.open),
         Stage.DRAIN: t.drained is not None,
         Stage.MIX: mixed,
         Stage.FILL: mixed and bool(t.pours) and t.pours[-1].at_mark,
@@ -82,6 +84,11 @@ def _result(t: Tally, stage: Stage, likely: Interval | None) -> Saying | None:
         return say("decided", "{route}{against}", route=ROUTE_NAMES[t.routed.route], against=against)
     if stage is Stage.TEST and t.seen:
         return say("seen", "{count} looked at", count=str(len(t.seen)))
+    if stage is Stage.OPEN and t.gate and t.observation:
+        if not t.gate.open and t.drained is None:
+            return say("shut", "shut")
+        seen = t.observation.facts
+        return say("signs", "{warm}, {loose}", warm=warm_words(seen), loose=loose_words(seen))
     if stage is Stage.DRAIN and t.drained:
         if t.drained.rinses:
             rinses = str(t.drained.rinses)
@@ -122,6 +129,13 @@ def _know_action(t: Tally) -> tuple[Saying, Saying]:
     if t.route is Route.CHECK:
         return say("know_inside", "Say what is inside"), say("then_look", "then look at it")
     return say("choose", "Choose what goes in"), say("then_why", "verdict and reasons first")
+
+
+def _open_action(t: Tally) -> tuple[Saying, Saying]:
+    then = say("then_two_signs", "two signs, never the clock")
+    if t.gate is not None and t.gate.observed:
+        return say("feel_again", "Shut: wait, then feel again"), then
+    return say("feel", "Feel hose and cap before you open"), then
 
 
 _PROVE_NEXT = {
@@ -165,6 +179,7 @@ def next_action(t: Tally, poured: PourState, proof: ProofVerdict | None, advice:
         return NextAction(stage, *_prove_action(t, proof))
     act, then = {
         Stage.KNOW: _know_action(t),
+        Stage.OPEN: _open_action(t),
         Stage.DRAIN: (say("drain", "Drain, and measure what comes out"), say("then_litres", "the litres decide the mix")),
         Stage.MIX: (say("mix", "Set the target, accept the mix"), say("then_fill", "then blend and fill")),
     }[stage]

@@ -13,6 +13,7 @@ from temper_core.equipment import Equipment
 from temper_core.errors import CoreError, check_between
 from temper_core.inspection import Check, Sampled, Tested
 from temper_core.judge.due import Due
+from temper_core.judge.gate import Gate
 from temper_core.judge.proof import ProofVerdict
 from temper_core.judge.route import Advice
 from temper_core.mix import LARGEST_LOOP_L, Inside, LearnedCapacity, Spread
@@ -254,6 +255,7 @@ class LoopState:
     frost_risk: bool
     inspection: Inspection
     advice: Advice | None
+    gate: Gate
     due: Due | None
     overrides: tuple[Override, ...]
     flags: tuple[Saying, ...]

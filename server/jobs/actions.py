@@ -36,6 +36,7 @@ STAGES_OF_KIND = {
     "told": (Stage.KNOW,),
     "planned": (Stage.KNOW, Stage.MIX),
     "routed": (Stage.TEST,),
+    "gate_observed": (Stage.OPEN,),
     "drained": (Stage.DRAIN,),
     "poured": (Stage.FILL,),
     "read": (Stage.PROVE,),
@@ -50,6 +51,8 @@ WORDS = {
     "tested": "made a test",
     "skipped": "left tests out",
     "routed": "decided the route",
+    "gate_observed": "felt hose and cap",
+    "engine_run": "ran the engine",
 }
 QUIET = {"acknowledged", "photo_added"}  # they change nothing that anybody else has to have seen
 
@@ -108,9 +111,10 @@ def record_entries(loop: Loop, given: EntriesIn, *, actor: Person) -> None:
 def _record(loop: Loop, given: AnyEntry, actor: Person) -> None:
     rows = list(entries_of(loop))
     happened_at = _happened(given.happened_at)
+    then = happened_at.astimezone(actor.depot.now.tzinfo)
     with under("facts"):
         facts = facts_of(given.facts, actor)
-        state = check_entry(loop.core, [row.core for row in rows], facts, actor.depot.policy, actor.depot.now)
+        state = check_entry(loop.core, [row.core for row in rows], facts, actor.depot.policy, then, actor.name)
         _check_may(facts, rows, actor)
     if isinstance(facts, Acknowledged):
         about = next(row for row in rows if str(row.id) == facts.entry_id)
@@ -130,7 +134,7 @@ def preview(loop: Loop, given: EntriesIn, *, actor: Person) -> LoopState:
     for offset, row in enumerate(given.entries):
         with under("facts"):
             facts = facts_of(row.facts, actor)
-            state = check_entry(loop.core, core, facts, policy, actor.depot.now)
+            state = check_entry(loop.core, core, facts, policy, actor.depot.now, actor.name)
         at = now + timedelta(microseconds=offset)
         core.append(CoreEntry(str(row.id), state.job_id, at, at, actor.name, facts))
     return fold(loop.core, core, policy, actor.depot.now)

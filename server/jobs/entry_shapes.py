@@ -12,6 +12,7 @@ from config.boundary import Body, Litres, Number
 from temper_core.chemistry import Base, Family
 from temper_core.entries import Measured, Place, Route, ToppedUp, Water
 from temper_core.inspection import Check, Look, Spot
+from temper_core.opening import Pressure, Ran, Ready, Warmth
 
 Note = Annotated[str, Field(max_length=500)]
 
@@ -32,6 +33,25 @@ class PlannedFacts(Body):
     target_freeze_c: Number | None = None
     concentrate_l: Litres | None = None
     water_l: Litres | None = None
+
+
+class GateObservedFacts(Body):
+    """Two signs and what stands ready, before a cap is touched."""
+
+    warmth: Warmth
+    pressure: Pressure
+    held: bool | None = None
+    temperature_c: Number | None = None
+    soft: bool | None = None
+    gauge_kpa: Number | None = None
+    ready: Annotated[list[Ready], Field(max_length=5)] = []
+
+
+class EngineRunFacts(Body):
+    """Engine or preheater ran."""
+
+    by: Ran = Ran.ENGINE
+    minutes: Number | None = None
 
 
 class DrainedFacts(Body):
@@ -190,6 +210,20 @@ class AcknowledgedIn(_EntryIn):
     facts: AcknowledgedFacts
 
 
+class GateObservedIn(_EntryIn):
+    """gate observed"""
+
+    kind: Literal["gate_observed"]
+    facts: GateObservedFacts
+
+
+class EngineRunIn(_EntryIn):
+    """engine run"""
+
+    kind: Literal["engine_run"]
+    facts: EngineRunFacts
+
+
 class DrainedIn(_EntryIn):
     """drained"""
 
@@ -234,6 +268,8 @@ AnyEntry = Annotated[
     | SkippedIn
     | RoutedIn
     | AcknowledgedIn
+    | GateObservedIn
+    | EngineRunIn
     | DrainedIn
     | PouredIn
     | ReadIn

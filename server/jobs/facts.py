@@ -11,6 +11,8 @@ from instruments.models import Instrument
 from jobs.entry_shapes import (
     AcknowledgedFacts,
     DrainedFacts,
+    EngineRunFacts,
+    GateObservedFacts,
     MeteredFacts,
     PlannedFacts,
     PouredFacts,
@@ -39,6 +41,7 @@ from temper_core.entries import (
     Voided,
 )
 from temper_core.inspection import Sampled, Tested
+from temper_core.opening import EngineRun, GateObserved
 
 
 def facts_of(given: Any, actor: Person) -> Facts:
@@ -74,6 +77,18 @@ def facts_of(given: Any, actor: Person) -> Facts:
             return Routed(given.route, given.advised, given.reason)
         case AcknowledgedFacts():
             return Acknowledged(str(given.entry_id))
+        case GateObservedFacts():
+            return GateObserved(
+                warmth=given.warmth,
+                pressure=given.pressure,
+                held=given.held,
+                temperature_c=given.temperature_c,
+                soft=given.soft,
+                gauge_kpa=given.gauge_kpa,
+                ready=tuple(given.ready),
+            )
+        case EngineRunFacts():
+            return EngineRun(given.by, given.minutes)
         case DrainedFacts():
             return Drained(given.drained_l, given.measured, given.by_vessel, given.rinses)
         case PouredFacts():

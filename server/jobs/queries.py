@@ -290,6 +290,7 @@ NOT_KEPT_THEN = {  # what jobs signed before these were kept do not hold
     "advice": None,
     "due": None,
     "overrides": [],
+    "gate": {"open": False, "reasons": [], "asked": [], "observed": False, "observed_at": None, "by": ""},
 }
 
 

@@ -92,6 +92,15 @@ class Screen(Page):
             self.type("against", reason)
         self.go("against the counsel" if reason else "as counselled")
 
+    def feel(self):
+        """Pass the scald gate: held in the hand, hose soft, everything ready."""
+        self.click(".signs button", "held, both")
+        self.click(".signs button", "soft")
+        for n in range(len(self.all(".ready [role=checkbox]"))):
+            self.until(lambda n=n: self.all(".ready [role=checkbox]")[n].click() is None, "to tick what stands ready")
+        self.go("Pass the gate")
+        self.one("input[name=drained]")
+
     def resize(self, width, height):
         """Another page size."""
         resize(self.driver, width, height)

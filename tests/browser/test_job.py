@@ -23,6 +23,7 @@ def choose_and_drain(screen, litres="41,5"):
     screen.sees("Same base and family as what is inside")
     screen.go("Take Old Guard S")
     screen.decide()
+    screen.feel()
     screen.type("drained", litres)
     screen.go("Record 41.5 L out")
     screen.one("[data-testid=concentrate]")
@@ -74,6 +75,7 @@ def test_a_new_job_from_the_list_of_machines(screen):
     screen.click(".choice", "Race Clear")
     screen.go("Take Race Clear")
     screen.decide()
+    screen.feel()
     screen.type("drained", "5")
     screen.go("Record 5.0 L out")
     screen.sees("No frost protection")
@@ -83,7 +85,7 @@ def test_a_new_job_from_the_list_of_machines(screen):
     screen.go("Sign off: glycol-free")
     screen.sees("Signed off")
     assert kinds("RS-1") == [
-        *("job_opened", "planned", "skipped", "routed", "drained", "planned", "poured", "signed_off"),
+        *("job_opened", "planned", "skipped", "routed", "gate_observed", "drained", "planned", "poured", "signed_off"),
     ]
 
 
@@ -93,6 +95,7 @@ def test_litres_that_cannot_be_are_questioned_and_kept(screen):
     screen.click(".choice", "Old Guard S")
     screen.go("Take Old Guard S")
     screen.decide()
+    screen.feel()
     for typed, said in (
         ("70", "Wrong litres, or wrong capacity?"),
         ("-3", "Litres out cannot be negative"),
@@ -109,7 +112,7 @@ def test_litres_that_cannot_be_are_questioned_and_kept(screen):
     screen.sees("still inside")
     screen.go("Record 41.5 L out")
     screen.one("[data-testid=concentrate]")
-    assert kinds() == ["job_opened", "planned", "skipped", "routed", "drained"]
+    assert kinds() == ["job_opened", "planned", "skipped", "routed", "gate_observed", "drained"]
 
 
 def test_litres_per_vessel(screen):
@@ -118,6 +121,7 @@ def test_litres_per_vessel(screen):
     screen.click(".choice", "Old Guard S")
     screen.go("Take Old Guard S")
     screen.decide()
+    screen.feel()
     screen.click(".MuiToggleButton-root", "per vessel")
     screen.type("drained-radiator", "16")
     screen.type("drained-block", "14,5")
@@ -133,6 +137,7 @@ def test_units_switch_without_losing_what_was_typed(screen):
     screen.click(".choice", "Old Guard S")
     screen.go("Take Old Guard S")
     screen.decide()
+    screen.feel()
     screen.type("drained", "41,50")
     screen.click(".MuiToggleButton-root", "US")
     screen.until(lambda: screen.value("drained") == "43.9", "quarts")
@@ -189,6 +194,7 @@ def test_an_expired_session_loses_nothing(screen):
     screen.click(".choice", "Old Guard S")
     screen.go("Take Old Guard S")
     screen.decide()
+    screen.feel()
     screen.one("input[name=drained]")
     Session.objects.all().delete()
     screen.type("drained", "41,5")
@@ -200,7 +206,7 @@ def test_an_expired_session_loses_nothing(screen):
     assert screen.value("drained") == "41,5"
     screen.go("Record 41.5 L out")
     screen.one("[data-testid=concentrate]")
-    assert kinds() == ["job_opened", "planned", "skipped", "routed", "drained"]
+    assert kinds() == ["job_opened", "planned", "skipped", "routed", "gate_observed", "drained"]
 
 
 def test_two_tabs_do_not_record_past_each_other(screen):

@@ -50,7 +50,7 @@ def test_a_wrong_filling_is_led_to_a_change_out(screen):
     screen.until(lambda: "Change out." in screen.one("[data-testid=advice]").text, "the counsel")
     screen.sees("attack the solder")
     screen.go("Change out, as counselled")
-    screen.one("input[name=drained]")
+    screen.one(".signs")
     assert facts_of("R-02", "routed") == {"route": "change_out", "advised": "change_out", "reason": ""}
 
 
@@ -81,7 +81,7 @@ def test_rust_is_cleaned_first_and_the_looking_survives_a_reload(screen):
     screen.sees("Not looked at:")
     screen.click(".leftout button", "no time")
     screen.go("Clean, as counselled")
-    screen.one("input[name=drained]")
+    screen.one(".signs")
     assert facts_of("S-12", "skipped")["reason"] == "no time"
     assert facts_of("S-12", "routed")["route"] == "clean"
 
@@ -118,7 +118,7 @@ def test_an_override_says_why_and_a_lead_sees_it(screen):
     screen.click(".routes .opt", "Clean")
     screen.until(lambda: "Say why, against the counsel" in screen.plate, "the plate to ask why")
     screen.decide(reason="the driver saw rust last week")
-    screen.one("input[name=drained]")
+    screen.one(".signs")
     screen.driver.delete_all_cookies()
     screen.sign_in("maud")
     screen.click(".lanecard.not", "R-02")
@@ -213,3 +213,28 @@ def test_the_history_of_a_loop_says_that_it_leaks(screen):
     screen.click(".MuiToggleButton-root", "strength")
     screen.sees("% by volume")
     assert len(screen.all("table.ledger tbody tr")) > 5
+
+
+def test_the_gate_is_refused_and_then_passed_by_whoever_opens(screen):
+    screen.sign_in("tomo")
+    screen.bench("B-14")
+    screen.sees("May it be opened?", "Shut. 58 °C is not under 45 °C", "never the clock")
+    screen.until(lambda: "Feel cap and lower hose" in screen.plate, "the plate to wait")
+    screen.click(".signs button", "too hot")
+    screen.click(".signs button", "hard")
+    for box in screen.all(".ready [role=checkbox]"):
+        box.click()
+    screen.go("Record it: still shut")
+    screen.sees("Too hot to hold for 5 s", "it holds pressure, cold or not")
+    screen.driver.refresh()
+    screen.sees("Too hot to hold for 5 s")
+    screen.feel()
+    screen.sees("slowly to the first stop")
+    screen.driver.delete_all_cookies()
+    screen.sign_in("ines")
+    screen.bench("B-14")
+    screen.sees("Tomo Reik felt it. Whoever opens it feels it.")
+    screen.feel()
+    screen.click(".facts .key", "It ran since")
+    screen.sees("The engine ran since it was felt: feel it again.")
+    assert facts_of("B-14", "engine_run") == {"by": "engine", "minutes": None}

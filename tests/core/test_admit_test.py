@@ -109,7 +109,7 @@ def test_a_decision_names_the_advice_that_was_seen():
         Routed(Route.RENEW, Route.CHANGE_OUT)
     state = book.add(Routed(Route.RENEW, Route.CHANGE_OUT, "takes the crew down at noon"))
     assert state.route is Route.RENEW
-    assert state.stage is Stage.DRAIN
+    assert state.stage is Stage.OPEN
     assert not state.overrides[0].acknowledged
 
 

@@ -26,7 +26,7 @@ from temper_core.glycol import Glycol, mass_fraction_at_freeze, strength_of
 from temper_core.history import EventKind, fitted, history, t95
 from temper_core.loop import fold
 from temper_core.mix import TopUpQuestion, top_up
-from tests.core.test_ledger import GLASS, NEW, a_loop, planned, read
+from tests.core.test_ledger import GLASS, NEW, a_loop, planned, read, with_gate
 
 START = datetime(2026, 1, 10, 8, tzinfo=UTC)
 points = st.lists(st.tuples(st.integers(0, 1000), st.floats(-50, 50, allow_subnormal=False)), min_size=3, max_size=30)
@@ -67,7 +67,7 @@ class Years:
     def add(self, facts):
         """Admit and add, minutes later."""
         self.now += timedelta(minutes=5)
-        check_entry(self.loop, self.entries, facts)
+        check_entry(self.loop, with_gate(self.entries, facts, f"j{self.job}", self.now), facts)
         self.entries.append(Entry(f"e{len(self.entries)}", f"j{self.job}", self.now, self.now, "IH", facts))
 
     def checked(self, day, value):

@@ -27,6 +27,7 @@ from temper_core.entries import (
 from temper_core.glycol import Glycol
 from temper_core.loop import fold
 from temper_core.mix import MixQuestion, mix, suggested_target_c
+from temper_core.opening import GateObserved, Pressure, Ready, Warmth
 from temper_core.policy import Policy
 from temper_core.reading import Scale
 from temper_core.state import CapacitySource, Loop, Stage, Status
@@ -67,8 +68,16 @@ def a_loop(**changes):
     return Loop(**(given_ | changes))
 
 
+FELT = GateObserved(Warmth.HAND, Pressure.HOSE, held=True, soft=True, ready=tuple(Ready))
+
+
+def with_gate(entries, facts, job, at):
+    """The entries, and before a drain the two signs; tests of the gate itself are in test_gate."""
+    return [*entries, Entry("felt", job, at, at, "IH", FELT)] if isinstance(facts, Drained) else entries
+
+
 class Book:
-    """A ledger under way: adds what is admitted, gives the state."""
+    """A ledger under way: adds what is admitted, gives the state. Every loop was felt before it was drained."""
 
     def __init__(self, loop=None):
         self.loop = loop or a_loop()
@@ -78,9 +87,9 @@ class Book:
     def add(self, *facts):
         """Admit and add; returns the state."""
         for one in facts:
-            check_entry(self.loop, self.entries, one)
             n = len(self.entries)
             at = START + timedelta(minutes=n)
+            check_entry(self.loop, with_gate(self.entries, one, self.job, at), one)
             self.entries.append(Entry(f"e{n}", self.job, at, at, "IH", one))
         return self.state
 
@@ -188,6 +197,7 @@ def test_the_main_job_walks_its_stages():
         JobOpened(Route.CHANGE_OUT),
         planned(),
         Routed(Route.CHANGE_OUT, Route.CHANGE_OUT),
+        FELT,
         Drained(24.5, Measured.WEIGHED, {}, 2),
         planned(-45.0, concentrate_l=18.2, water_l=6.6),
         Poured(NEW, 18.2, 6.6, at_mark=True),
@@ -196,14 +206,17 @@ def test_the_main_job_walks_its_stages():
     ):
         state = book.add(facts)
         seen.append(state.stage)
-    assert seen == [Stage.KNOW, Stage.TEST, Stage.DRAIN, Stage.MIX, Stage.FILL, Stage.PROVE, Stage.PROVE, None]
+    assert seen == [
+        *(Stage.KNOW, Stage.TEST, Stage.OPEN, Stage.DRAIN, Stage.MIX, Stage.FILL, Stage.PROVE, Stage.PROVE, None),
+    ]
     assert book.state.signed_at is not None
     assert book.state.next_action is None
 
 
 def test_stages_that_are_not_kept_yet_say_so_and_block_nothing():
     line = {row.stage: row.status for row in at_mix().state.stages}
-    assert line[Stage.OPEN] is line[Stage.FLUSH] is Status.UNKEPT
+    assert line[Stage.FLUSH] is Status.UNKEPT
+    assert line[Stage.OPEN] is Status.DONE
     assert line[Stage.MIX] is Status.NOW
     assert line[Stage.PROVE] is Status.AHEAD
 

@@ -8,7 +8,7 @@ from temper_core.chemistry import Base, Family, Fluid, Requirement
 from temper_core.entries import Drained, JobOpened, Measured, Place, Poured, Read, Route, Routed, SignedOff, Told
 from temper_core.loop import fold
 from temper_core.state import Stage
-from tests.core.test_ledger import NEW, PG, WATERY, Book, a_loop, at_mix, filled, planned, read
+from tests.core.test_ledger import FELT, NEW, PG, WATERY, Book, a_loop, at_mix, filled, planned, read
 
 
 def sayings(state):
@@ -60,7 +60,11 @@ def test_every_sentence_is_whole_and_says_it_in_trade_words(state):
     [
         (lambda: Book().add(JobOpened(Route.RENEW)), "choose"),
         (lambda: Book().add(JobOpened(Route.RENEW), planned()), "look"),
-        (lambda: Book().add(JobOpened(Route.RENEW), planned(), Routed(Route.RENEW, Route.CHANGE_OUT, "no time")), "drain"),
+        (lambda: Book().add(JobOpened(Route.RENEW), planned(), Routed(Route.RENEW, Route.CHANGE_OUT, "no time")), "feel"),
+        (
+            lambda: Book().add(JobOpened(Route.RENEW), planned(), Routed(Route.RENEW, Route.CHANGE_OUT, "no time"), FELT),
+            "drain",
+        ),
         (lambda: Book().add(JobOpened(Route.CHECK)), "know_inside"),
         (lambda: Book().add(JobOpened(Route.CHECK), Told(), Routed(Route.CHECK, Route.CHANGE_OUT, "later")), "sign_check"),
         (lambda: at_mix().state, "mix"),

@@ -58,7 +58,7 @@ def test_a_test_is_recorded_judged_and_decided(ines, railcar):
         ("routed", {"route": "clean", "advised": "clean"}),
     )
     state = answer.json()["state"]
-    assert (state["stage"], state["route"]) == ("drain", "clean")
+    assert (state["stage"], state["route"]) == ("open", "clean")
     assert state["inspection"]["skipped"] == [{"checks": ["cap", "level"], "reason": "no time"}]
     assert state["overrides"] == []
 
@@ -101,6 +101,7 @@ def test_an_override_waits_for_a_lead_who_says_that_they_have_seen_it(ines, maud
 
 def test_seeing_an_override_never_makes_the_technicians_sheet_stale(maud, tomo, depot):
     bus = Loop.objects.get(machine__fleet_number="B-14")
+    tomo.open_up(bus)
     seen = bench(tomo, bus)["state"]["last_entry_id"]
     entry_id = str(Entry.objects.get(loop=bus, kind="routed").id)
     record(maud, bus, ("acknowledged", {"entry_id": entry_id}))
@@ -148,3 +149,18 @@ def test_the_words_of_the_inspection_come_from_the_core(ines):
     words = ines.get("/api/inspection").json()
     assert {row["check"] for row in words["checks"]} >= {"pressure", "combustion_gas", "conductivity"}
     assert {row["look"] for row in words["looks"]} >= {"brown_swirl", "gel"}
+
+
+def test_the_gate_is_refused_then_passed_and_nobody_passes_it_for_another(ines, tomo, depot):
+    bus = Loop.objects.get(machine__fleet_number="B-14")
+    out = {"drained_l": 9.0, "measured": "marks"}
+    shut = bench(tomo, bus)["state"]["gate"]
+    assert [said["sentence"] for said in shut["reasons"]] == ["58 °C is not under 45 °C: wait, then measure again."]
+    seen = bench(tomo, bus)["state"]["last_entry_id"]
+    refused = tomo.record(bus, "drained", out, seen=seen)
+    assert (refused.status_code, refused.json()["code"]) == (409, "gate_shut")
+    tomo.open_up(bus)
+    seen = bench(ines, bus)["state"]["last_entry_id"]
+    assert ines.record(bus, "drained", out, seen=seen).json()["code"] == "gate_of_another"
+    assert tomo.record(bus, "engine_run", {"by": "engine", "minutes": 2}).json()["state"]["stage"] == "open"
+    assert ines.record(bus, "drained", out).status_code == 201  # Ines felt it herself

@@ -1447,12 +1447,47 @@ export interface components {
             said: components["schemas"]["Saying"];
         };
         /**
+         * EngineRunFacts
+         * @description Engine or preheater ran.
+         */
+        EngineRunFacts: {
+            /** @default engine */
+            by?: components["schemas"]["Ran"];
+            /**
+             * Minutes
+             * @default null
+             */
+            minutes?: number | null;
+        };
+        /**
+         * EngineRunIn
+         * @description engine run
+         */
+        EngineRunIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "engine_run";
+            facts: components["schemas"]["EngineRunFacts"];
+        };
+        /**
          * EntriesIn
          * @description Entries that are recorded together or not at all. seen: the last entry the screen had seen.
          */
         EntriesIn: {
             /** Entries */
-            entries: (components["schemas"]["ToldIn"] | components["schemas"]["MeteredIn"] | components["schemas"]["PlannedIn"] | components["schemas"]["SampledIn"] | components["schemas"]["TestedIn"] | components["schemas"]["SkippedIn"] | components["schemas"]["RoutedIn"] | components["schemas"]["AcknowledgedIn"] | components["schemas"]["DrainedIn"] | components["schemas"]["PouredIn"] | components["schemas"]["ReadIn"] | components["schemas"]["SignedOffIn"] | components["schemas"]["VoidedIn"])[];
+            entries: (components["schemas"]["ToldIn"] | components["schemas"]["MeteredIn"] | components["schemas"]["PlannedIn"] | components["schemas"]["SampledIn"] | components["schemas"]["TestedIn"] | components["schemas"]["SkippedIn"] | components["schemas"]["RoutedIn"] | components["schemas"]["AcknowledgedIn"] | components["schemas"]["GateObservedIn"] | components["schemas"]["EngineRunIn"] | components["schemas"]["DrainedIn"] | components["schemas"]["PouredIn"] | components["schemas"]["ReadIn"] | components["schemas"]["SignedOffIn"] | components["schemas"]["VoidedIn"])[];
             /**
              * Seen
              * @default null
@@ -1874,6 +1909,81 @@ export interface components {
             /** Name */
             name: string;
             why: components["schemas"]["Saying"];
+        };
+        /**
+         * Gate
+         * @description Whether the loop may be opened, by what was observed, and the reasons: those that shut it, or the two signs.
+         *
+         *     asked: what has to stand ready on this loop. observed: something was observed, whether it opens the gate or not.
+         */
+        Gate: {
+            /** Open */
+            open: boolean;
+            /** Reasons */
+            reasons: components["schemas"]["Saying"][];
+            /** Asked */
+            asked: components["schemas"]["Ready"][];
+            /** Observed */
+            observed: boolean;
+            /** Observed At */
+            observed_at: string | null;
+            /** By */
+            by: string;
+        };
+        /**
+         * GateObservedFacts
+         * @description Two signs and what stands ready, before a cap is touched.
+         */
+        GateObservedFacts: {
+            warmth: components["schemas"]["Warmth"];
+            pressure: components["schemas"]["Pressure"];
+            /**
+             * Held
+             * @default null
+             */
+            held?: boolean | null;
+            /**
+             * Temperature C
+             * @default null
+             */
+            temperature_c?: number | null;
+            /**
+             * Soft
+             * @default null
+             */
+            soft?: boolean | null;
+            /**
+             * Gauge Kpa
+             * @default null
+             */
+            gauge_kpa?: number | null;
+            /**
+             * Ready
+             * @default []
+             */
+            ready?: components["schemas"]["Ready"][];
+        };
+        /**
+         * GateObservedIn
+         * @description gate observed
+         */
+        GateObservedIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "gate_observed";
+            facts: components["schemas"]["GateObservedFacts"];
         };
         /**
          * GenericOut
@@ -2598,6 +2708,7 @@ export interface components {
             frost_risk: boolean;
             inspection: components["schemas"]["Inspection"];
             advice: components["schemas"]["Advice"] | null;
+            gate: components["schemas"]["Gate"];
             due: components["schemas"]["Due"] | null;
             /** Overrides */
             overrides: components["schemas"]["Override"][];
@@ -3192,6 +3303,12 @@ export interface components {
             facts: components["schemas"]["PouredFacts"];
         };
         /**
+         * Pressure
+         * @description How it was found whether the loop holds pressure.
+         * @enum {string}
+         */
+        Pressure: "hose" | "gauge";
+        /**
          * Preview
          * @description The state as it would be with these entries; nothing is stored.
          */
@@ -3337,6 +3454,12 @@ export interface components {
             /** Predicted Freeze C */
             predicted_freeze_c: number | null;
         };
+        /**
+         * Ran
+         * @description What warmed the loop.
+         * @enum {string}
+         */
+        Ran: "engine" | "preheater";
         /**
          * ReadFacts
          * @description A reading; instrument_id null for a freeze temperature that was told. zero null: the instrument's last one.
@@ -3497,6 +3620,12 @@ export interface components {
             after_hot_run: boolean;
             answer: components["schemas"]["ReadingAnswer"];
         };
+        /**
+         * Ready
+         * @description What stands ready before a cap is touched.
+         * @enum {string}
+         */
+        Ready: "supported" | "ventilated" | "tray" | "glasses" | "preheater_off";
         /**
          * ReadyMixIn
          * @description What does ready-mix alone come to, and which shot of concentrate mends it?
@@ -4324,6 +4453,12 @@ export interface components {
             kind: "voided";
             facts: components["schemas"]["VoidedFacts"];
         };
+        /**
+         * Warmth
+         * @description How it was found whether the loop is cold. Infrared reads far too low on bare metal: matt black rubber only.
+         * @enum {string}
+         */
+        Warmth: "hand" | "probe" | "infrared";
         /**
          * Water
          * @description Mixing water.

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useParams, useSearchParams } from 'react-router';
 import type { Schemas } from '../api/client';
-import { benchOptions } from '../api/queries';
+import { benchOptions, sessionOptions } from '../api/queries';
 import { Swatch } from '../figures/patterns';
 import { NotHere } from '../parts/NotHere';
 import { StageLine } from '../parts/StageLine';
@@ -10,6 +10,7 @@ import { DrainStage } from '../stages/drain/DrainStage';
 import { FillStage } from '../stages/fill/FillStage';
 import { KnowStage } from '../stages/know/KnowStage';
 import { MixStage } from '../stages/mix/MixStage';
+import { OpenStage } from '../stages/open/OpenStage';
 import { ProveStage } from '../stages/prove/ProveStage';
 import { TestStage } from '../stages/test/TestStage';
 import { chemistry } from '../words/trade';
@@ -28,6 +29,7 @@ export interface StageProps {
 const STAGES: Partial<Record<Stage, (props: StageProps) => React.ReactNode>> = {
   know: KnowStage,
   test: TestStage,
+  open: OpenStage,
   drain: DrainStage,
   mix: MixStage,
   fill: FillStage,
@@ -61,7 +63,10 @@ function Bench({ bench }: { bench: Schemas['Bench'] }) {
   const recorder = useRecorder(loop.id, state);
   const asked = params.get('stage') as Stage | null;
   const looking = state.stages.some((row) => row.stage === asked && row.status === 'done') ? asked : null;
-  const Sheet = state.stage ? STAGES[state.stage] : undefined;
+  const me = useQuery(sessionOptions).data?.person?.name;
+  // nobody passes the gate for another: whoever drains feels it first
+  const stage = state.stage === 'drain' && state.gate.by !== me ? 'open' : state.stage;
+  const Sheet = stage ? STAGES[stage] : undefined;
   const look = (stage: Stage | null) => setParams(stage ? { stage } : {}, { replace: true });
   const product = state.plan?.product;
   return (

@@ -14,6 +14,8 @@ interface Props {
   height: number;
 }
 
+const WORDS = { fontSize: 14 }; // the least that is read with gloves on
+
 const measured = (event: Event): boolean => event.kind === 'reading' || event.kind === 'service';
 
 /** A loop's life: what was read, what the litres predicted, the target then in force; services and top-ups as marks. */
@@ -65,14 +67,21 @@ export default function HistoryChart({ events, axis, coldestC, height }: Props) 
         {
           data: rows.map((event) => new Date(event.at)),
           scaleType: 'time',
+          tickLabelStyle: WORDS,
           valueFormatter: (value: Date) =>
             new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: '2-digit' }).format(value),
         },
       ]}
       yAxis={[
         axis === 'freeze'
-          ? { label: `first ice, ${unit === 'degF' ? '°F' : '°C'}`, width: 62, max: fromBase(0, unit) }
-          : { label: 'strength, % by volume', width: 62, min: 0 },
+          ? {
+              label: `first ice, ${unit === 'degF' ? '°F' : '°C'}`,
+              width: 66,
+              max: fromBase(0, unit),
+              tickLabelStyle: WORDS,
+              labelStyle: WORDS,
+            }
+          : { label: 'strength, % by volume', width: 66, min: 0, tickLabelStyle: WORDS, labelStyle: WORDS },
       ]}
       grid={{ horizontal: true }}
       series={series.map((row) => ({
@@ -86,7 +95,7 @@ export default function HistoryChart({ events, axis, coldestC, height }: Props) 
         '& .MuiLineChart-line[stroke="var(--ink2)"]': { strokeDasharray: '2 7' },
         '& .MuiChartsAxis-line, & .MuiChartsAxis-tick': { stroke: 'var(--ink)' },
       }}
-      slotProps={{ legend: { direction: 'horizontal', position: { vertical: 'top', horizontal: 'start' } } }}
+      slotProps={{ legend: { sx: WORDS, direction: 'horizontal', position: { vertical: 'top', horizontal: 'start' } } }}
     >
       {axis === 'freeze' && (
         <ChartsReferenceLine
@@ -94,6 +103,7 @@ export default function HistoryChart({ events, axis, coldestC, height }: Props) 
           label={`coldest here ${temperature(coldestC, 0)}`}
           labelAlign="start"
           lineStyle={{ stroke: 'var(--ink)', strokeDasharray: '2 4' }}
+          labelStyle={WORDS}
         />
       )}
       {rows
@@ -105,7 +115,7 @@ export default function HistoryChart({ events, axis, coldestC, height }: Props) 
             label={event.kind === 'service' ? 'service' : 'top-up'}
             labelAlign="start"
             lineStyle={{ stroke: 'var(--ink3)', strokeWidth: event.kind === 'service' ? 2 : 1 }}
-            labelStyle={{ fontSize: 14 }}
+            labelStyle={WORDS}
           />
         ))}
     </LineChart>

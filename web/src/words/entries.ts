@@ -58,6 +58,11 @@ const WORDS: Record<string, (facts: Facts, units: Units) => string> = {
       : `, against the counsel (${named(ROUTE, f.advised).toLowerCase()}): ${word(f.reason)}`),
   acknowledged: () => 'Override seen by a lead',
   photo_added: () => 'Photo added',
+  gate_observed: (f, u) =>
+    `Felt: ${
+      typeof f.temperature_c === 'number' ? u.temperature(f.temperature_c, 0) : f.held === true ? 'held' : 'too hot'
+    }, ${typeof f.gauge_kpa === 'number' ? `gauge ${f.gauge_kpa} kPa` : f.soft === true ? 'hose soft' : 'hose hard'}`,
+  engine_run: (f) => `${capital(plain(f.by))} ran${num(f.minutes) > 0 ? ` ${num(f.minutes)} min` : ''}`,
   drained: (f, u) =>
     `${u.volume(num(f.drained_l))} out, ${(MEASURED as Record<string, string>)[word(f.measured)] ?? ''}` +
     (num(f.rinses) > 0 ? `, rinsed ${num(f.rinses)} ×` : ''),

@@ -1,3 +1,4 @@
+import ButtonBase from '@mui/material/ButtonBase';
 import type { Schemas } from '../../api/client';
 import { usePreview } from '../../api/calculators';
 import type { StageProps } from '../../bench/BenchPage';
@@ -107,10 +108,18 @@ export function DrainStage({ bench, recorder }: StageProps) {
         <div>
           <i className="tape" />
           <span>
-            <b>Never open a hot loop.</b> Open only when cap and lower hose stay in the bare hand and the upper hose is
-            soft.
+            <b>Rag over the cap, slowly to the first stop,</b> wait until the hissing ends.
             {loop.high_voltage && ' High voltage: trained people only.'}
           </span>
+          {state.gate.open && (
+            <ButtonBase
+              className="key small"
+              aria-disabled={recorder.busy}
+              onClick={() => recorder.record([{ kind: 'engine_run', facts: { by: 'engine' } }])}
+            >
+              It ran since
+            </ButtonBase>
+          )}
         </div>
       </div>
       <h1 className="title">

@@ -1,0 +1,106 @@
+"""The scald gate: may this loop be opened now? Two observations, never the clock; source: common practice, no source."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from datetime import datetime
+
+from temper_core.equipment import Equipment
+from temper_core.opening import EngineRun, GateObserved, Pressure, Ran, Ready, Warmth
+from temper_core.policy import Policy
+from temper_core.saying import Saying, say
+
+READY_NAMES = {
+    Ready.SUPPORTED: "vehicle on stands, chocked",
+    Ready.VENTILATED: "fumes led off",
+    Ready.TRAY: "tray under, lidded and labelled container by it",
+    Ready.GLASSES: "glasses and gloves on",
+    Ready.PREHEATER_OFF: "preheater off and locked",
+}
+GAUGE_ZERO_KPA = 1.0  # what a gauge at zero may show
+
+
+@dataclass(frozen=True, slots=True)
+class Observation:
+    """What was observed, when and by whom; ran: what ran since."""
+
+    entry_id: str
+    at: datetime
+    by: str
+    facts: GateObserved
+    ran: EngineRun | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Gate:
+    """Whether the loop may be opened, by what was observed, and the reasons: those that shut it, or the two signs.
+
+    asked: what has to stand ready on this loop. observed: something was observed, whether it opens the gate or not.
+    """
+
+    open: bool
+    reasons: tuple[Saying, ...]
+    asked: tuple[Ready, ...]
+    observed: bool
+    observed_at: datetime | None
+    by: str
+
+
+def asked_ready(equipment: Equipment) -> tuple[Ready, ...]:
+    """What has to stand ready: the preheater only where there is one."""
+    return tuple(row for row in Ready if row is not Ready.PREHEATER_OFF or equipment.preheater)
+
+
+def judge_gate(seen: Observation | None, equipment: Equipment, policy: Policy, now: datetime | None = None) -> Gate:
+    """The gate as it stands; never raises. now: the depot's clock, by whose calendar another day begins."""
+    asked = asked_ready(equipment)
+    if seen is None:
+        said = say("not_observed", "Two signs first: cold in the hand, and no pressure. Time is no proof.")
+        return Gate(False, (said,), asked, False, None, "")
+    shut = (*_lapsed(seen, now), *_signs(seen.facts, policy), *_unready(seen.facts, asked))
+    reasons = shut or (say("signs", "{warm}, {loose}.", warm=_upper(warm_words(seen.facts)), loose=loose_words(seen.facts)),)
+    return Gate(not shut, reasons, asked, True, seen.at, seen.by)
+
+
+def _upper(words: str) -> str:
+    return words[:1].upper() + words[1:]
+
+
+def warm_words(facts: GateObserved) -> str:
+    """The first sign in a few words."""
+    if facts.warmth is Warmth.HAND:
+        return "held in the hand"
+    return say("warm", "{warm_c:0}", warm_c=facts.temperature_c or 0.0).sentence
+
+
+def loose_words(facts: GateObserved) -> str:
+    """The second sign in a few words."""
+    return "hose soft" if facts.pressure is Pressure.HOSE else "gauge at zero"
+
+
+def _lapsed(seen: Observation, now: datetime | None) -> Iterator[Saying]:
+    if seen.ran is not None:
+        what = "preheater" if seen.ran.by is Ran.PREHEATER else "engine"
+        yield say("ran_since", "The {what} ran since it was felt: feel it again.", what=what)
+    if now is not None and seen.at.astimezone(now.tzinfo).date() != now.date():
+        yield say("other_day", "That was felt on another day: feel it again.")
+
+
+def _signs(facts: GateObserved, policy: Policy) -> Iterator[Saying]:
+    if facts.warmth is Warmth.HAND and not facts.held:
+        seconds = f"{policy['gate_hold_s']:g}"
+        yield say("too_hot_to_hold", "Too hot to hold for {seconds} s: wait, then feel again.", seconds=seconds)
+    if facts.temperature_c is not None and facts.warmth is not Warmth.HAND and facts.temperature_c >= policy["gate_probe_c"]:
+        words = "{now_c:0} is not under {limit_c:0}: wait, then measure again."
+        yield say("too_warm", words, now_c=facts.temperature_c, limit_c=policy["gate_probe_c"])
+    if facts.pressure is Pressure.HOSE and not facts.soft:
+        yield say("hose_hard", "The upper hose is hard: it holds pressure, cold or not. Leave the cap alone.")
+    if facts.pressure is Pressure.GAUGE and (facts.gauge_kpa or 0.0) > GAUGE_ZERO_KPA:
+        yield say("gauge_up", "The gauge shows {gauge_kpa:0}: leave the cap alone.", gauge_kpa=facts.gauge_kpa or 0.0)
+
+
+def _unready(facts: GateObserved, asked: tuple[Ready, ...]) -> Iterator[Saying]:
+    missing = [READY_NAMES[row] for row in asked if row not in facts.ready]
+    if missing:
+        yield say("not_ready", "Not yet: {missing}.", missing="; ".join(missing))

@@ -1,0 +1,167 @@
+import { usePreview } from '../../api/calculators';
+import type { Schemas } from '../../api/client';
+import type { StageProps } from '../../bench/BenchPage';
+import { stateMarks } from '../../bench/marks';
+import { StageFrame } from '../../bench/StageFrame';
+import { useDepot } from '../../bench/useDepot';
+import { useDraft } from '../../bench/useDraft';
+import { asPreview } from '../../bench/useRecorder';
+import { Check } from '../../parts/Check';
+import { GoPlate } from '../../parts/GoPlate';
+import { QuantityField } from '../../parts/QuantityField';
+import { Segment } from '../../parts/Segment';
+import { useUnits } from '../../units/UnitsContext';
+import { sayIn } from '../../words/say';
+import { timeOf } from '../../words/time';
+import { Cautions } from '../Cautions';
+import { type GateDraft, observed, READY, UNFELT } from './gate';
+import './open.css';
+
+const WARMTH = [
+  { value: 'hand', label: 'bare hand' },
+  { value: 'probe', label: 'contact probe' },
+  { value: 'infrared', label: 'infrared on matt black rubber' },
+] as const;
+const PRESSURE = [
+  { value: 'hose', label: 'squeeze upper hose' },
+  { value: 'gauge', label: 'gauge' },
+] as const;
+
+/** May it be opened? Two signs, what stands ready, and never the clock. */
+export function OpenStage({ bench, recorder }: StageProps) {
+  const { system } = useUnits();
+  const { state, loop } = bench;
+  const { gate } = state;
+  const { draft, change, settle, touched } = useDraft<GateDraft>(bench, 'open', UNFELT);
+  const fact = observed(draft, gate.asked, system);
+  const ready = typeof fact === 'string' ? null : [fact];
+  const preview = usePreview(loop.id, state.last_entry_id, ready && asPreview(ready));
+  const opens = ready !== null && preview.answer?.state.gate.open === true;
+  return (
+    <StageFrame
+      bench={bench}
+      state={state}
+      marks={stateMarks(state, state.plan?.coldest_c ?? null)}
+      drafted={touched}
+      refusal={recorder.refusal ?? (ready ? preview.refusal : null)}
+      go={
+        <GoPlate
+          act={opens ? 'Pass the gate' : 'Record it: still shut'}
+          then={
+            ready === null
+              ? 'two signs, never the clock'
+              : opens
+                ? 'rag, slowly to the first stop'
+                : 'wait, then feel again'
+          }
+          waits={typeof fact === 'string' ? fact : null}
+          busy={recorder.busy || (ready !== null && !preview.answer && !preview.refusal)}
+          onPress={() => ready && recorder.record(ready, settle)}
+        />
+      }
+    >
+      <Cautions cautions={bench.cautions} />
+      <h1 className="title">May it be opened?</h1>
+      <p className="ink2">
+        Hot, it is under pressure and scalds. Two signs open it, never the clock; nobody passes for another.
+      </p>
+      {gate.observed && <Found gate={gate} />}
+      <TwoSigns draft={draft} holdS={bench.policy.gate_hold_s ?? 5} onChange={change} />
+      <section className="ready" aria-label="Ready">
+        {gate.asked.map((row) => (
+          <Check
+            key={row}
+            label={READY[row]}
+            checked={draft.ready.includes(row)}
+            onChange={(on) => change({ ready: on ? [...draft.ready, row] : draft.ready.filter((one) => one !== row) })}
+          />
+        ))}
+      </section>
+    </StageFrame>
+  );
+}
+
+interface SignsProps {
+  draft: GateDraft;
+  holdS: number;
+  onChange: (part: Partial<GateDraft>) => void;
+}
+
+function TwoSigns({ draft, holdS, onChange }: SignsProps) {
+  return (
+    <div className="signs">
+      <section aria-label="First sign: cold">
+        <Segment
+          label="1. Cold? Cap and lower hose"
+          value={draft.warmth}
+          options={WARMTH}
+          onChange={(warmth) => onChange({ warmth })}
+        />
+        {draft.warmth === 'hand' ? (
+          <Segment
+            label={`In the bare hand for ${holdS} s`}
+            value={draft.held}
+            options={[
+              { value: 'yes', label: 'held, both' },
+              { value: 'no', label: 'too hot' },
+              { value: 'open', label: 'not felt' },
+            ]}
+            onChange={(held) => onChange({ held })}
+          />
+        ) : (
+          <QuantityField
+            name="gate-temperature"
+            label={draft.warmth === 'probe' ? 'Warmest of cap and hose' : 'On rubber; bare metal reads far too low'}
+            kind="temperature"
+            typed={draft.temperature}
+            onChange={(temperature) => onChange({ temperature })}
+          />
+        )}
+      </section>
+      <section aria-label="Second sign: no pressure">
+        <Segment
+          label="2. No pressure?"
+          value={draft.pressure}
+          options={PRESSURE}
+          onChange={(pressure) => onChange({ pressure })}
+        />
+        {draft.pressure === 'hose' ? (
+          <Segment
+            label="The upper hose is"
+            value={draft.soft}
+            options={[
+              { value: 'yes', label: 'soft' },
+              { value: 'no', label: 'hard' },
+              { value: 'open', label: 'not felt' },
+            ]}
+            onChange={(soft) => onChange({ soft })}
+          />
+        ) : (
+          <QuantityField
+            name="gate-gauge"
+            label="It shows"
+            kind="pressure"
+            typed={draft.gauge}
+            onChange={(gauge) => onChange({ gauge })}
+          />
+        )}
+      </section>
+    </div>
+  );
+}
+
+/** What was felt last, by whom, and why that does not open it now. */
+function Found({ gate }: { gate: Schemas['Gate'] }) {
+  const { system } = useUnits();
+  const zone = useDepot()?.time_zone;
+  const by = `${gate.by}, ${gate.observed_at ? timeOf(gate.observed_at, zone) : ''}`;
+  return (
+    <div className="found" role="status" data-testid="gate">
+      <i className="tape" />
+      <p>
+        <b>{gate.open ? `${gate.by} felt it. Whoever opens it feels it.` : 'Shut.'}</b>{' '}
+        {gate.reasons.map((said) => sayIn(said, system)).join(' ')} <span className="ink2">{by}</span>
+      </p>
+    </div>
+  );
+}

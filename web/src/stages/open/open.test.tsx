@@ -1,0 +1,140 @@
+import { cleanup, screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import type { Schemas } from '../../api/client';
+import type { Recorder } from '../../bench/useRecorder';
+import { inApp } from '../../testing';
+import { type GateDraft, observed, UNFELT } from './gate';
+import { OpenStage } from './OpenStage';
+
+const asked: Schemas['Ready'][] = ['supported', 'tray'];
+const saying = (sentence: string): Schemas['Saying'] => ({ code: 'x', sentence, template: sentence, values: {} });
+const gate = (part: Partial<Schemas['Gate']> = {}): Schemas['Gate'] => ({
+  open: false,
+  reasons: [saying('Two signs first.')],
+  asked,
+  observed: false,
+  observed_at: null,
+  by: '',
+  ...part,
+});
+const bench = (given: Schemas['Gate']) =>
+  ({
+    machine: { id: 1, fleet_number: 'B-14', kind: 'Bus', description: '', year: null },
+    loop: { id: 7, name: 'Engine loop', capacity_l: 26, layout: { nodes: [] } },
+    state: {
+      found: { base: null, family: null, strength_percent: null },
+      inside: { litres: 26, base: null, family: null, strength_percent: null },
+      claim: { why: 'unknown', freeze_c: null, safe_to_c: null, vessel: null, said: saying('Never read.') },
+      plan: null,
+      drained_l: null,
+      poured: { product_l: 0, water_l: 0 },
+      vessels: [],
+      stages: [],
+      flags: [],
+      rinses: 0,
+      last_entry_id: 'e1',
+      stage: 'open',
+      route: 'renew',
+      job_id: 'j1',
+      signed_at: null,
+      gate: given,
+    },
+    choices: [],
+    drafts: [],
+    recent: [],
+    photos: [],
+    cautions: [],
+    frost_scales: [],
+    policy: { gate_hold_s: 5 },
+  }) as unknown as Schemas['Bench'];
+
+let opens = true;
+beforeEach(() => {
+  sessionStorage.clear();
+  vi.stubGlobal('fetch', async (request: Request) => {
+    const body = request.url.includes('/preview') ? { state: { gate: gate({ open: opens, observed: true }) } } : {};
+    return new Response(JSON.stringify(body), { headers: { 'Content-Type': 'application/json' } });
+  });
+});
+afterEach(() => {
+  cleanup();
+  vi.unstubAllGlobals();
+});
+
+describe('what is felt', () => {
+  const felt = (part: Partial<GateDraft>) =>
+    observed({ ...UNFELT, held: 'yes', soft: 'yes', ready: asked, ...part }, asked, 'us');
+
+  it('becomes a fact in the units of the core, ticks of other loops left out', () => {
+    const fact = felt({
+      warmth: 'probe',
+      temperature: { text: '88', unit: 'degF' },
+      pressure: 'gauge',
+      gauge: { text: '0', unit: 'psi' },
+      ready: ['preheater_off', ...asked],
+    });
+    expect(fact).toMatchObject({ kind: 'gate_observed', facts: { gauge_kpa: 0, ready: asked } });
+    const facts = (fact as { facts: { temperature_c: number; held?: boolean } }).facts;
+    expect(facts.temperature_c).toBeCloseTo(31.1, 1);
+    expect(facts.held).toBeUndefined();
+  });
+
+  it.each<[Partial<GateDraft>, string]>([
+    [{ held: 'open' }, 'Feel cap and lower hose'],
+    [{ soft: 'open' }, 'Squeeze the upper hose'],
+    [{ ready: ['tray'] }, 'Tick what stands ready'],
+    [{ warmth: 'infrared' }, 'How warm is it?'],
+    [{ warmth: 'probe', temperature: { text: 'warm', unit: 'degC' } }, 'Correct the temperature'],
+    [{ pressure: 'gauge' }, 'What does the gauge show?'],
+  ])('%j waits: %s', (part, waits) => {
+    expect(felt(part)).toBe(waits);
+  });
+});
+
+describe('OpenStage', () => {
+  const show = (given: Schemas['Gate']) => {
+    const record = vi.fn();
+    const recorder: Recorder = { record, busy: false, refusal: null, forget: () => undefined };
+    inApp(<OpenStage bench={bench(given)} recorder={recorder} />);
+    return record;
+  };
+  const plate = () => screen.getByTestId('go');
+  const feel = async () => {
+    await userEvent.click(screen.getByText('held, both'));
+    await userEvent.click(screen.getByText('soft'));
+    for (const box of within(screen.getByLabelText('Ready')).getAllByRole('checkbox')) await userEvent.click(box);
+  };
+
+  it('waits for both signs and for what stands ready, one after the other', async () => {
+    show(gate());
+    expect(plate().textContent).toContain('Feel cap and lower hose');
+    await userEvent.click(screen.getByText('held, both'));
+    expect(plate().textContent).toContain('Squeeze the upper hose');
+    await userEvent.click(screen.getByText('soft'));
+    expect(plate().textContent).toContain('Tick what stands ready');
+  });
+
+  it('is passed only as the core says', async () => {
+    const record = show(gate());
+    await feel();
+    await waitFor(() => expect(plate().textContent).toContain('Pass the gate'));
+    await userEvent.click(plate());
+    const [fact] = record.mock.calls[0]?.[0] as { kind: string; facts: { held: boolean; soft: boolean } }[];
+    expect(fact).toMatchObject({ kind: 'gate_observed', facts: { held: true, soft: true } });
+  });
+
+  it('records a gate that stays shut as what it is', async () => {
+    opens = false;
+    show(gate({ observed: true, reasons: [saying('58 °C is not under 45 °C: wait.')], by: 'Tomo Reik' }));
+    expect(screen.getByTestId('gate').textContent).toContain('Shut. 58 °C is not under 45 °C: wait.');
+    await feel();
+    await waitFor(() => expect(plate().textContent).toContain('Record it: still shut'));
+    opens = true;
+  });
+
+  it('asks whoever comes next to feel it again', () => {
+    show(gate({ open: true, observed: true, by: 'Tomo Reik', reasons: [saying('31 °C, hose soft.')] }));
+    expect(screen.getByTestId('gate').textContent).toContain('Tomo Reik felt it. Whoever opens it feels it.');
+  });
+});
