@@ -1,10 +1,13 @@
 """The real interface in headless Chromium, against a live server with the demo depot."""
 
+import contextlib
 import re
+import sqlite3
 import time
 
 import pytest
 from django.core.management import call_command
+from django.db import connection
 
 from demo import PASSWORD
 from tools.browser import Page, chromium, resize
@@ -111,13 +114,29 @@ class Screen(Page):
         return [line for line in lines if not re.search(r"status of (400|401|409)", line)]
 
 
-@pytest.fixture
-def screen(driver, live_server, django_db_reset_sequences):
-    """A fresh depot, a fresh person at the screen."""
+@pytest.fixture(scope="session")
+def shelf():
+    """The database as the demo leaves it, kept aside: loading it anew takes seconds, copying it back does not."""
+    with contextlib.closing(sqlite3.connect(":memory:", check_same_thread=False)) as kept:
+        yield kept
+
+
+def put_demo(shelf):
+    """A fresh demo in the test database; the first time through the actions the API uses."""
     from demo.depot import load
 
+    if shelf.execute("SELECT count(*) FROM sqlite_master").fetchone()[0]:
+        shelf.backup(connection.connection)
+        return
     call_command("flush", verbosity=0, interactive=False)  # server tests of the same run leave the demo in place
     load()
+    connection.connection.backup(shelf)
+
+
+@pytest.fixture
+def screen(driver, live_server, shelf, django_db_reset_sequences):
+    """A fresh depot, a fresh person at the screen."""
+    put_demo(shelf)
     driver.get(live_server.url + "/favicon.svg")
     driver.delete_all_cookies()
     driver.execute_script("localStorage.clear(); sessionStorage.clear()")

@@ -1,5 +1,6 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { render } from '@testing-library/react';
+import type { Schemas } from './api/client';
 import { UnitsProvider } from './units/UnitsContext';
 
 /** Render as inside the application: queries without retries, units. For tests only. */
@@ -9,3 +10,55 @@ export const inApp = (inside: React.ReactNode) =>
       <UnitsProvider>{inside}</UnitsProvider>
     </QueryClientProvider>,
   );
+
+/** One sentence without figures. For tests only. */
+export const saying = (sentence: string): Schemas['Saying'] => ({
+  code: 'x',
+  sentence,
+  template: sentence,
+  values: {},
+});
+
+/** A bench of a loop that just came in, of 32 L in one block; with changes. For tests only. */
+export const aBench = (state: Partial<Schemas['LoopState']> = {}, more: Partial<Schemas['Bench']> = {}) =>
+  ({
+    machine: { id: 1, fleet_number: 'G-07', kind: 'Piste groomer', description: '', year: null },
+    loop: {
+      id: 7,
+      name: 'Engine loop',
+      capacity_l: 32,
+      layout: {
+        nodes: [{ id: 'block', kind: 'block', name: 'Block', volume_l: 32, bottom_mm: 100, top_mm: 900, column: 0 }],
+      },
+    },
+    state: {
+      found: { base: 'ethylene', family: 'iat', strength_percent: null },
+      inside: { litres: 32, base: 'ethylene', family: 'iat', strength_percent: null },
+      claim: { why: 'unknown', freeze_c: null, safe_to_c: null, vessel: null, said: saying('Never read.') },
+      plan: null,
+      drained_l: null,
+      poured: { product_l: 0, water_l: 0 },
+      vessels: [],
+      stages: [],
+      flags: [],
+      rinses: 0,
+      last_entry_id: 'e1',
+      route: 'renew',
+      job_id: 'j1',
+      signed_at: null,
+      due: null,
+      advice: null,
+      inspection: { asked: [], seen: [], skipped: [], told: null, metered: null, routed: null },
+      ...state,
+    },
+    choices: [],
+    drafts: [],
+    recent: [],
+    photos: [],
+    cautions: [],
+    stated_in: '',
+    frost_scales: [],
+    coldest_c: -38,
+    policy: { margin_k: 5, gate_hold_s: 5 },
+    ...more,
+  }) as unknown as Schemas['Bench'];

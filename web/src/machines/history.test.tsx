@@ -3,7 +3,7 @@ import userEvent from '@testing-library/user-event';
 import { MemoryRouter, Route, Routes } from 'react-router';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Schemas } from '../api/client';
-import { inApp } from '../testing';
+import { inApp, saying } from '../testing';
 import HistoryPage from './HistoryPage';
 
 vi.mock('./HistoryChart', () => ({
@@ -14,7 +14,6 @@ vi.mock('./HistoryChart', () => ({
   ),
 }));
 
-const saying = (sentence: string): Schemas['Saying'] => ({ code: 'x', sentence, template: sentence, values: {} });
 const event = (part: Partial<Schemas['Event']>): Schemas['Event'] => ({
   at: '2026-10-26T08:00:00Z',
   kind: 'reading',

@@ -3,11 +3,9 @@ import userEvent from '@testing-library/user-event';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Schemas } from '../api/client';
 import type { Recorder } from '../bench/useRecorder';
-import { inApp } from '../testing';
+import { aBench, inApp } from '../testing';
 import { ReadingSum } from './prove/ReadingSum';
 import { KnowStage } from './know/KnowStage';
-
-const saying = (sentence: string): Schemas['Saying'] => ({ code: 'x', sentence, template: sentence, values: {} });
 
 const choice = (id: number, name: string, verdict: Schemas['Verdict'], short: string): Schemas['Choice'] => ({
   product: {
@@ -31,45 +29,12 @@ const choice = (id: number, name: string, verdict: Schemas['Verdict'], short: st
   },
 });
 
-const bench = {
-  machine: { id: 1, fleet_number: 'G-07', kind: 'Piste groomer', description: '' },
-  loop: {
-    id: 7,
-    name: 'Engine loop',
-    capacity_l: 32,
-    layout: {
-      nodes: [{ id: 'block', kind: 'block', name: 'Block', volume_l: 32, bottom_mm: 100, top_mm: 900, column: 0 }],
-    },
+const bench = aBench(
+  {},
+  {
+    choices: [choice(1, 'Winterline O', 'fits', 'fits'), choice(2, 'Old Guard S', 'no', 'no, maker asks for another')],
   },
-  state: {
-    found: { base: 'ethylene', family: 'iat', strength_percent: null },
-    inside: { litres: 32, base: 'ethylene', family: 'iat', strength_percent: null },
-    claim: { why: 'unknown', freeze_c: null, safe_to_c: null, vessel: null, said: saying('Never read.') },
-    plan: null,
-    drained_l: null,
-    poured: { product_l: 0, water_l: 0 },
-    vessels: [],
-    stages: [],
-    flags: [],
-    rinses: 0,
-    last_entry_id: 'e1',
-    route: 'renew',
-    job_id: 'j1',
-    signed_at: null,
-    due: null,
-    advice: null,
-    inspection: { asked: [], seen: [], skipped: [], told: null, metered: null, routed: null },
-  },
-  choices: [choice(1, 'Winterline O', 'fits', 'fits'), choice(2, 'Old Guard S', 'no', 'no, maker asks for another')],
-  drafts: [],
-  recent: [],
-  photos: [],
-  cautions: [],
-  stated_in: '',
-  frost_scales: [],
-  coldest_c: -38,
-  policy: { margin_k: 5 },
-} as unknown as Schemas['Bench'];
+);
 
 beforeEach(() => {
   sessionStorage.clear();

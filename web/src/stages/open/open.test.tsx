@@ -3,12 +3,11 @@ import userEvent from '@testing-library/user-event';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Schemas } from '../../api/client';
 import type { Recorder } from '../../bench/useRecorder';
-import { inApp } from '../../testing';
+import { aBench, inApp, saying } from '../../testing';
 import { type GateDraft, observed, UNFELT } from './gate';
 import { OpenStage } from './OpenStage';
 
 const asked: Schemas['Ready'][] = ['supported', 'tray'];
-const saying = (sentence: string): Schemas['Saying'] => ({ code: 'x', sentence, template: sentence, values: {} });
 const gate = (part: Partial<Schemas['Gate']> = {}): Schemas['Gate'] => ({
   open: false,
   reasons: [saying('Two signs first.')],
@@ -18,36 +17,7 @@ const gate = (part: Partial<Schemas['Gate']> = {}): Schemas['Gate'] => ({
   by: '',
   ...part,
 });
-const bench = (given: Schemas['Gate']) =>
-  ({
-    machine: { id: 1, fleet_number: 'B-14', kind: 'Bus', description: '', year: null },
-    loop: { id: 7, name: 'Engine loop', capacity_l: 26, layout: { nodes: [] } },
-    state: {
-      found: { base: null, family: null, strength_percent: null },
-      inside: { litres: 26, base: null, family: null, strength_percent: null },
-      claim: { why: 'unknown', freeze_c: null, safe_to_c: null, vessel: null, said: saying('Never read.') },
-      plan: null,
-      drained_l: null,
-      poured: { product_l: 0, water_l: 0 },
-      vessels: [],
-      stages: [],
-      flags: [],
-      rinses: 0,
-      last_entry_id: 'e1',
-      stage: 'open',
-      route: 'renew',
-      job_id: 'j1',
-      signed_at: null,
-      gate: given,
-    },
-    choices: [],
-    drafts: [],
-    recent: [],
-    photos: [],
-    cautions: [],
-    frost_scales: [],
-    policy: { gate_hold_s: 5 },
-  }) as unknown as Schemas['Bench'];
+const bench = (given: Schemas['Gate']) => aBench({ stage: 'open', gate: given });
 
 let opens = true;
 beforeEach(() => {

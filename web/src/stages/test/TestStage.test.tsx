@@ -3,7 +3,7 @@ import userEvent from '@testing-library/user-event';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Schemas } from '../../api/client';
 import type { Recorder } from '../../bench/useRecorder';
-import { inApp } from '../../testing';
+import { aBench, inApp, saying } from '../../testing';
 import { EMPTY, pendingOf, type TestDraft } from './draft';
 import { Photos } from './Photos';
 import { TestStage } from './TestStage';
@@ -52,7 +52,6 @@ const words: Schemas['InspectionWords'] = {
   ],
 } as unknown as Schemas['InspectionWords'];
 
-const saying = (sentence: string): Schemas['Saying'] => ({ code: 'x', sentence, template: sentence, values: {} });
 const advice = (route: Schemas['Route'], tests: Schemas['FurtherTest'][] = []): Schemas['Advice'] => ({
   route,
   stop: false,
@@ -61,42 +60,14 @@ const advice = (route: Schemas['Route'], tests: Schemas['FurtherTest'][] = []): 
   tests,
 });
 
-function benchWith(change: Partial<Schemas['LoopState']>): Schemas['Bench'] {
-  return {
-    machine: { id: 1, fleet_number: 'V-31', kind: 'Pickup', description: '', year: null },
-    loop: { id: 7, name: 'Engine loop', capacity_l: 17, layout: { nodes: [] } },
-    state: {
-      found: { base: 'ethylene', family: 'iat', strength_percent: null },
-      inside: { litres: 17, base: 'ethylene', family: 'iat', strength_percent: null },
-      claim: { why: 'unknown', freeze_c: null, safe_to_c: null, vessel: null, said: saying('Never read.') },
-      plan: null,
-      drained_l: null,
-      poured: { product_l: 0, water_l: 0 },
-      vessels: [],
-      stages: [],
-      flags: [],
-      rinses: 0,
-      last_entry_id: 'e9',
-      route: 'renew',
-      stage: 'test',
-      job_id: 'j1',
-      signed_at: null,
-      due: null,
-      advice: advice('clean'),
-      inspection: { asked: ['hoses', 'pressure'], seen: [], skipped: [], told: null, metered: null, routed: null },
-      ...change,
-    },
-    choices: [],
-    drafts: [],
-    recent: [],
-    photos: [],
-    cautions: [],
-    stated_in: '',
-    frost_scales: [],
-    coldest_c: -38,
-    policy: { margin_k: 5 },
-  } as unknown as Schemas['Bench'];
-}
+const benchWith = (change: Partial<Schemas['LoopState']>): Schemas['Bench'] =>
+  aBench({
+    last_entry_id: 'e9',
+    stage: 'test',
+    advice: advice('clean'),
+    inspection: { asked: ['hoses', 'pressure'], seen: [], skipped: [], told: null, metered: null, routed: null },
+    ...change,
+  });
 
 let answers: Record<string, () => Response> = {};
 const json = (body: unknown, status = 200) =>
