@@ -48,7 +48,7 @@ class Screen(Page):
     @property
     def plate(self):
         """The go plate's words."""
-        return self.one("[data-testid=go]").text
+        return self.until(lambda: self.one("[data-testid=go]").text, "the go plate")
 
     def figure(self, test_id):
         """A number on show."""
@@ -136,9 +136,10 @@ def put_demo(shelf):
 @pytest.fixture
 def screen(driver, live_server, shelf, django_db_reset_sequences):
     """A fresh depot, a fresh person at the screen."""
-    put_demo(shelf)
-    driver.get(live_server.url + "/favicon.svg")
+    driver.get(live_server.url + "/favicon.svg")  # the last test's page asks nothing more while the depot is put back
     driver.delete_all_cookies()
+    put_demo(shelf)
+    driver.get_log("browser")
     driver.execute_script("localStorage.clear(); sessionStorage.clear()")
     resize(driver, 1280, 800)
     shown = Screen(driver, live_server.url)
