@@ -83,7 +83,7 @@ class Scene:
 
     def feel(self, minutes: float, temperature_c: float = 31.0) -> Scene:
         """The scald gate: cold by a probe, the upper hose soft, everything ready."""
-        ready = [row.value for row in asked_ready(self.loop.core.equipment)]
+        ready = [row.ready.value for row in asked_ready(self.loop.core.equipment)]
         signs = {"warmth": "probe", "temperature_c": temperature_c, "pressure": "hose", "soft": True}
         return self.record(minutes, "gate_observed", ready=ready, **signs)
 

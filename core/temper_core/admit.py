@@ -49,11 +49,11 @@ def check_entry(
     facts: Facts,
     policy: Policy | None = None,
     now: datetime | None = None,
-    person: str | None = None,
+    person_id: str | None = None,
 ) -> LoopState:
     """Refuse an entry that cannot follow these; returns the state before it.
 
-    now: when it happened, by the depot's clock: what is due and what has lapsed then; person: who records it, for the
+    now: when it happened, by the depot's clock: what is due and what has lapsed then; person_id: who records it, for the
     gate that nobody passes for another. Raises CoreError (what was typed cannot be) or Conflict (signed off, no job,
     already open, gate shut).
     """
@@ -73,21 +73,26 @@ def check_entry(
     if state.signed_at:
         raise Conflict("job", "This job is signed off and stays as it was. Open a new job to go on.", "signed_off")
     if isinstance(facts, Drained):
-        _check_gate(entries, state, person)
+        _check_gate(entries, state, person_id)
     _check_facts(loop, state, facts)
     return state
 
 
-def _check_gate(entries: Sequence[Entry], state: LoopState, person: str | None) -> None:
-    """Nothing is drained from a loop whose gate is shut. Once it was opened in this job, litres may be corrected."""
+def _check_gate(entries: Sequence[Entry], state: LoopState, person_id: str | None) -> None:
+    """Nothing is drained from a loop whose gate is shut.
+
+    Litres of a loop that was opened in this job may be corrected, by anybody and on another day, as long as nothing has
+    warmed it since: a drain that was taken back is no pass for a hot loop.
+    """
     if state.route is None or Stage.OPEN not in ROUTES[state.route]:
         return
-    if any(isinstance(entry.facts, Drained) and entry.job_id == state.job_id for entry in entries):
+    drained = any(isinstance(entry.facts, Drained) and entry.job_id == state.job_id for entry in entries)
+    if drained and state.gate.passed_before:
         return
     if not state.gate.open:
         reason = " ".join(said.sentence for said in state.gate.reasons)
         raise Conflict("gate", f"The gate is shut. {reason}", "gate_shut")
-    if person is not None and person != state.gate.by:
+    if person_id is not None and person_id != state.gate.by_id:
         message = f"{state.gate.by} felt hose and cap. Whoever opens it feels them: nobody passes the gate for another."
         raise Conflict("gate", message, "gate_of_another")
 

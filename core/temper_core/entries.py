@@ -306,7 +306,7 @@ KIND_OF: dict[type[Facts], str] = {facts: kind for kind, facts in KINDS.items()}
 
 @dataclass(frozen=True, slots=True)
 class Entry:
-    """One fact about one loop, made by a person."""
+    """One fact about one loop, made by a person: the name to show, and the id, since two may share a name."""
 
     id: str
     job_id: str | None
@@ -314,6 +314,7 @@ class Entry:
     recorded_at: datetime
     person: str
     facts: Facts
+    person_id: str = ""
 
     @property
     def order(self) -> tuple[datetime, datetime, str]:

@@ -313,7 +313,7 @@ def apply(t: Tally, entry: Entry) -> None:
         case SignedOff() as facts:
             _signed(t, facts, entry)
         case GateObserved() as facts:
-            t.observation = Observation(entry.id, entry.happened_at, entry.person, facts)
+            t.observation = Observation(entry.id, entry.happened_at, entry.person, entry.person_id, facts)
         case EngineRun() as facts:
             t.observation = replace(t.observation, ran=facts) if t.observation else None
         case _:

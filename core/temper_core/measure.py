@@ -17,7 +17,7 @@ HEAVIEST_KG = 5000.0
 class MeasureQuestion:
     """Either gross and tare [kg], or litres at a temperature; spilled_l: what missed the tray, as estimated (20 degC).
 
-    strength_percent: of what came out [% by volume]; None: nobody knows it, and half of the usual range is the doubt.
+    strength_percent: of what came out [% by volume]; None: nobody knows it, anything from water to 60 %.
     """
 
     glycol: Glycol

@@ -150,6 +150,8 @@ SHIPPED: tuple[Rule, ...] = (
          "one of the two signs; time alone is never proof", PRACTICE),
     Rule(Group.OPEN, "gate_probe_c", "Or colder than, by probe or on matt rubber", 45.0, "°C", 20, 50,
          "never on bare metal, which reads far too low", PRACTICE),
+    Rule(Group.OPEN, "gate_gauge_kpa", "What a gauge at zero may show", 1.0, "kPa", 0, 5,
+         "the needle's own error; more is pressure", OWN),
     Rule(Group.OPEN, "cool_small_min", "Cooling time constant under 10 L", 60.0, "minutes", 10, 600,
          "an estimate for planning, never a proof", PRACTICE),
     Rule(Group.OPEN, "cool_medium_min", "Cooling time constant, 10 to 25 L", 120.0, "minutes", 10, 600, "same", PRACTICE),

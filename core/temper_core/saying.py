@@ -40,6 +40,11 @@ def say(code: str, template: str, **values: float | str) -> Saying:
     return Saying(code, "".join(parts), template, figures)
 
 
+def capitalised(words: str) -> str:
+    """Words as they begin a sentence; the rest stays as it is."""
+    return words[:1].upper() + words[1:]
+
+
 def _shown(name: str, value: float | str, decimals: int) -> str:
     if isinstance(value, str):
         return value

@@ -114,7 +114,7 @@ def _record(loop: Loop, given: AnyEntry, actor: Person) -> None:
     then = happened_at.astimezone(actor.depot.now.tzinfo)
     with under("facts"):
         facts = facts_of(given.facts, actor)
-        state = check_entry(loop.core, [row.core for row in rows], facts, actor.depot.policy, then, actor.name)
+        state = check_entry(loop.core, [row.core for row in rows], facts, actor.depot.policy, then, str(actor.pk))
         _check_may(facts, rows, actor)
     if isinstance(facts, Acknowledged):
         about = next(row for row in rows if str(row.id) == facts.entry_id)
@@ -134,9 +134,9 @@ def preview(loop: Loop, given: EntriesIn, *, actor: Person) -> LoopState:
     for offset, row in enumerate(given.entries):
         with under("facts"):
             facts = facts_of(row.facts, actor)
-            state = check_entry(loop.core, core, facts, policy, actor.depot.now, actor.name)
+            state = check_entry(loop.core, core, facts, policy, actor.depot.now, str(actor.pk))
         at = now + timedelta(microseconds=offset)
-        core.append(CoreEntry(str(row.id), state.job_id, at, at, actor.name, facts))
+        core.append(CoreEntry(str(row.id), state.job_id, at, at, actor.name, facts, str(actor.pk)))
     return fold(loop.core, core, policy, actor.depot.now)
 
 

@@ -75,6 +75,7 @@ class Entry(models.Model):
             recorded_at=self.recorded_at,
             person=self.person.name,
             facts=FACTS[self.kind].validate_python(self.facts),
+            person_id=str(self.person_id),
         )
 
 

@@ -290,7 +290,7 @@ NOT_KEPT_THEN = {  # what jobs signed before these were kept do not hold
     "advice": None,
     "due": None,
     "overrides": [],
-    "gate": {"open": False, "reasons": [], "asked": [], "observed": False, "observed_at": None, "by": ""},
+    "gate": {"open": False, "reasons": [], "asked": [], "observed": False, "observed_at": None, "by": "", "by_id": ""},
 }
 
 

@@ -102,6 +102,11 @@ def test_a_part_fill_is_shared_by_the_empty_space_and_mixes_at_home_only():
     assert answer.water_l == 4.0
 
 
+def test_a_rounding_of_water_into_a_full_loop_is_nothing():
+    answer = flush(FlushQuestion(ONE, {}, (FlushRound(fill_l=1e-10),), 5.0))
+    assert answer.rounds[0].finished_old_percent == 100.0
+
+
 def test_enough_at_once_and_never():
     assert one_vessel(0.99, 5.0).rounds_to_limit == 0
     assert one_vessel(0.0, 5.0).reason.code == "never"

@@ -29,7 +29,7 @@ def felt(**changes):
 
 def gate_of(facts, ran=None, now=AT, equipment=None, **policy):
     """The gate a while after it was felt."""
-    seen = Observation("e1", AT - timedelta(minutes=5), "Ines", facts, ran)
+    seen = Observation("e1", AT - timedelta(minutes=5), "Ines", "1", facts, ran)
     return judge_gate(seen, equipment or Equipment(), Policy(policy), now)
 
 
@@ -71,7 +71,7 @@ def test_one_sign_is_not_two():
 
 def test_the_preheater_is_asked_only_where_there_is_one():
     without = tuple(row for row in ALL if row is not Ready.PREHEATER_OFF)
-    assert asked_ready(Equipment()) == without
+    assert tuple(row.ready for row in asked_ready(Equipment())) == without
     assert gate_of(felt(ready=without)).open
     gate = gate_of(felt(ready=without), equipment=Equipment(preheater=True))
     assert gate.reasons[0].sentence == "Not yet: preheater off and locked."
@@ -122,12 +122,12 @@ class Bay:
         advised = Route.TOP_UP if route is Route.TOP_UP else Route.CHANGE_OUT
         self.add(JobOpened(route), planned(), Routed(route, advised, "by the plan"))
 
-    def add(self, *facts, by="Ines", later_min=1.0):
-        """Admit and add, some minutes later."""
+    def add(self, *facts, by="Ines", by_id=None, later_min=1.0):
+        """Admit and add, some minutes later; by_id: the name, if left out."""
         for one in facts:
             self.now += timedelta(minutes=later_min)
-            check_entry(self.loop, self.entries, one, None, self.now, by)
-            self.entries.append(Entry(f"e{len(self.entries)}", "j1", self.now, self.now, by, one))
+            check_entry(self.loop, self.entries, one, None, self.now, by_id or by)
+            self.entries.append(Entry(f"e{len(self.entries)}", "j1", self.now, self.now, by, one, by_id or by))
         return fold(self.loop, self.entries, None, self.now)
 
 
@@ -154,6 +154,13 @@ def test_nobody_passes_it_for_another():
     assert bay.add(OUT, by="Tomo").stage is Stage.MIX
 
 
+def test_two_people_of_one_name_are_two_people():
+    bay = Bay()
+    bay.add(felt(), by="Ines", by_id="7")
+    with pytest.raises(Conflict, match="Whoever opens it"):
+        bay.add(OUT, by="Ines", by_id="8")
+
+
 def test_it_lapses_at_a_run_and_overnight_and_the_stage_comes_back():
     bay = Bay()
     bay.add(felt())
@@ -168,7 +175,18 @@ def test_the_litres_of_a_loop_that_is_open_are_corrected_without_a_new_gate():
     bay.add(felt(), OUT)
     drained = bay.entries[-1].id
     bay.add(Voided(drained), later_min=24 * 60)
-    assert bay.add(Drained(23.0, Measured.WEIGHED)).drained_l == 23.0
+    assert bay.add(Drained(23.0, Measured.WEIGHED), by="Tomo").drained_l == 23.0
+
+
+def test_a_drain_that_was_taken_back_is_no_pass_for_a_hot_loop():
+    bay = Bay()
+    bay.add(felt(), OUT)
+    bay.add(Voided(bay.entries[-1].id), EngineRun(Ran.ENGINE, 20.0))
+    with pytest.raises(Conflict, match="engine ran since"):
+        bay.add(OUT)
+    bay.add(felt(held=False))
+    with pytest.raises(Conflict, match="Too hot to hold"):
+        bay.add(OUT, later_min=24 * 60)
 
 
 def test_there_is_no_gate_where_nothing_is_opened_nor_before_the_decision():

@@ -82,7 +82,7 @@ class Api:
             state = self.record(loop, "routed", {"route": route, "advised": route}).json()["state"]
         if state["stage"] == "open":
             signs = {"warmth": "hand", "held": True, "pressure": "hose", "soft": True}
-            self.record(loop, "gate_observed", signs | {"ready": state["gate"]["asked"]})
+            self.record(loop, "gate_observed", signs | {"ready": [row["ready"] for row in state["gate"]["asked"]]})
 
     def record(self, loop, kind, facts, *, id_=None, seen=None, **more):
         """One entry on a loop; before a drain the loop is felt, unless the test says what it has seen."""

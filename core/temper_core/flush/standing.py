@@ -69,7 +69,7 @@ class Standing:
             message = f"{fill_l:g} L do not fit: {room:.1f} L are empty. Pour at most that, or drain first."
             raise CoreError("fill_l", message, "more_than_room")
         poured = room if fill_l is None else fill_l
-        if poured <= 0:
+        if poured <= 0 or room <= 0:  # a rounding of litres, poured into a full loop
             return self
         filled = {}
         for name, vessel in self.vessels.items():

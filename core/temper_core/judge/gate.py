@@ -9,16 +9,16 @@ from datetime import datetime
 from temper_core.equipment import Equipment
 from temper_core.opening import EngineRun, GateObserved, Pressure, Ran, Ready, Warmth
 from temper_core.policy import Policy
-from temper_core.saying import Saying, say
+from temper_core.saying import Saying, capitalised, say
 
 READY_NAMES = {
-    Ready.SUPPORTED: "vehicle on stands, chocked",
-    Ready.VENTILATED: "fumes led off",
-    Ready.TRAY: "tray under, lidded and labelled container by it",
-    Ready.GLASSES: "glasses and gloves on",
-    Ready.PREHEATER_OFF: "preheater off and locked",
+    Ready.SUPPORTED: "On stands, chocked",
+    Ready.VENTILATED: "Fumes led off",
+    Ready.TRAY: "Tray under, lidded and labelled container by it",
+    Ready.GLASSES: "Glasses and gloves on",
+    Ready.PREHEATER_OFF: "Preheater off and locked",
 }
-GAUGE_ZERO_KPA = 1.0  # what a gauge at zero may show
+OTHER_DAY = "other_day"
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,8 +28,17 @@ class Observation:
     entry_id: str
     at: datetime
     by: str
+    by_id: str
     facts: GateObserved
     ran: EngineRun | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Asked:
+    """One thing that has to stand ready, and its name."""
+
+    ready: Ready
+    name: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,19 +46,27 @@ class Gate:
     """Whether the loop may be opened, by what was observed, and the reasons: those that shut it, or the two signs.
 
     asked: what has to stand ready on this loop. observed: something was observed, whether it opens the gate or not.
+    by, by_id: whose observation it is; names may be shared, ids are not.
     """
 
     open: bool
     reasons: tuple[Saying, ...]
-    asked: tuple[Ready, ...]
+    asked: tuple[Asked, ...]
     observed: bool
     observed_at: datetime | None
     by: str
+    by_id: str
+
+    @property
+    def passed_before(self) -> bool:
+        """Open, or shut for nothing but a night: it was passed, and nothing has warmed the loop since."""
+        return self.open or all(said.code == OTHER_DAY for said in self.reasons)
 
 
-def asked_ready(equipment: Equipment) -> tuple[Ready, ...]:
+def asked_ready(equipment: Equipment) -> tuple[Asked, ...]:
     """What has to stand ready: the preheater only where there is one."""
-    return tuple(row for row in Ready if row is not Ready.PREHEATER_OFF or equipment.preheater)
+    rows = (row for row in Ready if row is not Ready.PREHEATER_OFF or equipment.preheater)
+    return tuple(Asked(row, READY_NAMES[row]) for row in rows)
 
 
 def judge_gate(seen: Observation | None, equipment: Equipment, policy: Policy, now: datetime | None = None) -> Gate:
@@ -57,14 +74,10 @@ def judge_gate(seen: Observation | None, equipment: Equipment, policy: Policy, n
     asked = asked_ready(equipment)
     if seen is None:
         said = say("not_observed", "Two signs first: cold in the hand, and no pressure. Time is no proof.")
-        return Gate(False, (said,), asked, False, None, "")
+        return Gate(False, (said,), asked, False, None, "", "")
     shut = (*_lapsed(seen, now), *_signs(seen.facts, policy), *_unready(seen.facts, asked))
-    reasons = shut or (say("signs", "{warm}, {loose}.", warm=_upper(warm_words(seen.facts)), loose=loose_words(seen.facts)),)
-    return Gate(not shut, reasons, asked, True, seen.at, seen.by)
-
-
-def _upper(words: str) -> str:
-    return words[:1].upper() + words[1:]
+    both = say("signs", "{warm}, {loose}.", warm=capitalised(warm_words(seen.facts)), loose=loose_words(seen.facts))
+    return Gate(not shut, shut or (both,), asked, True, seen.at, seen.by, seen.by_id)
 
 
 def warm_words(facts: GateObserved) -> str:
@@ -84,7 +97,7 @@ def _lapsed(seen: Observation, now: datetime | None) -> Iterator[Saying]:
         what = "preheater" if seen.ran.by is Ran.PREHEATER else "engine"
         yield say("ran_since", "The {what} ran since it was felt: feel it again.", what=what)
     if now is not None and seen.at.astimezone(now.tzinfo).date() != now.date():
-        yield say("other_day", "That was felt on another day: feel it again.")
+        yield say(OTHER_DAY, "That was felt on another day: feel it again.")
 
 
 def _signs(facts: GateObserved, policy: Policy) -> Iterator[Saying]:
@@ -96,11 +109,11 @@ def _signs(facts: GateObserved, policy: Policy) -> Iterator[Saying]:
         yield say("too_warm", words, now_c=facts.temperature_c, limit_c=policy["gate_probe_c"])
     if facts.pressure is Pressure.HOSE and not facts.soft:
         yield say("hose_hard", "The upper hose is hard: it holds pressure, cold or not. Leave the cap alone.")
-    if facts.pressure is Pressure.GAUGE and (facts.gauge_kpa or 0.0) > GAUGE_ZERO_KPA:
+    if facts.pressure is Pressure.GAUGE and (facts.gauge_kpa or 0.0) > policy["gate_gauge_kpa"]:
         yield say("gauge_up", "The gauge shows {gauge_kpa:0}: leave the cap alone.", gauge_kpa=facts.gauge_kpa or 0.0)
 
 
-def _unready(facts: GateObserved, asked: tuple[Ready, ...]) -> Iterator[Saying]:
-    missing = [READY_NAMES[row] for row in asked if row not in facts.ready]
+def _unready(facts: GateObserved, asked: tuple[Asked, ...]) -> Iterator[Saying]:
+    missing = [row.name for row in asked if row.ready not in facts.ready]
     if missing:
-        yield say("not_ready", "Not yet: {missing}.", missing="; ".join(missing))
+        yield say("not_ready", "Not yet: {missing}.", missing="; ".join(missing).lower())

@@ -16,7 +16,7 @@ from temper_core.judge.chemistry import Judged, Verdict
 from temper_core.judge.chemistry import Reason as ChemistryReason
 from temper_core.judge.due import Due
 from temper_core.policy import Policy
-from temper_core.saying import Saying, say
+from temper_core.saying import Saying, capitalised, say
 
 Found = tuple[str, Sampled] | tuple[str, Tested]
 
@@ -139,7 +139,7 @@ def _cause(case: Case) -> Iterator[Counsel]:
     force = F.STOPS if certain or len({row[1] for row in signs}) > 1 else F.HINT
     for entry_id, where, what in signs:
         words = "{what}, {where}: find the cause first." if force is F.STOPS else "{what}, {where}: once is a hint."
-        yield Counsel("cause", R.CHECK, force, say("cause", words, what=_upper(what), where=where), entry_id)
+        yield Counsel("cause", R.CHECK, force, say("cause", words, what=capitalised(what), where=where), entry_id)
 
 
 def _pressure(case: Case) -> Iterator[Counsel]:
@@ -184,12 +184,12 @@ def _dirt(case: Case) -> Iterator[Counsel]:
         )
     for entry_id, where, what in signs:
         words = "{what}, {where}." if force is F.DECIDES else "{what}, {where} only: a hint, look elsewhere."
-        yield Counsel("dirt", R.CLEAN, force, say("dirt", words, what=_upper(what), where=where), entry_id)
+        yield Counsel("dirt", R.CLEAN, force, say("dirt", words, what=capitalised(what), where=where), entry_id)
 
 
 def _back_again(case: Case, signs: list[tuple[str, str, str]]) -> Iterator[Counsel]:
     gas, (entry_id, where, what) = case.last(Check.COMBUSTION_GAS), signs[0]
-    values = {"what": _upper(what), "where": where, "times": str(case.cleans)}
+    values = {"what": capitalised(what), "where": where, "times": str(case.cleans)}
     if gas is None:
         words = "{what}, {where}, after {times} cleans: stop cleaning, test for combustion gas."
         yield Counsel("stop_cleaning", R.CHECK, F.STOPS, say("stop_cleaning", words, **values), entry_id)
@@ -220,14 +220,15 @@ def _mixed_look(case: Case) -> Iterator[Counsel]:
         words = "{what}, {where}: two kinds that do not go together."
         if force is F.HINT:
             words = "{what}, {where} only: two kinds, or inhibitor dropping out. A hint."
-        yield Counsel("mixed_look", R.CHANGE_OUT, force, say("mixed_look", words, what=_upper(what), where=where), entry_id)
+        said = say("mixed_look", words, what=capitalised(what), where=where)
+        yield Counsel("mixed_look", R.CHANGE_OUT, force, said, entry_id)
 
 
 def _tired(case: Case) -> Iterator[Counsel]:
     signs, policy = case.signs(Sign.TIRED), case.policy
     for entry_id, where, what in signs:
         force = F.DECIDES if len(signs) > 1 else F.HINT
-        said = say("tired", "{what}, {where}: tired.", what=_upper(what), where=where)
+        said = say("tired", "{what}, {where}: tired.", what=capitalised(what), where=where)
         yield Counsel("tired", R.RENEW, force, said, entry_id)
     strip = case.last(Check.INHIBITOR)
     if not strip:
@@ -318,7 +319,7 @@ def _level(case: Case) -> Iterator[Counsel]:
 
 def _parts(case: Case) -> Iterator[Counsel]:
     for entry_id, _, what in case.signs(Sign.PART):
-        yield Counsel("part", R.CHECK, F.HINT, say("part", "{what}.", what=_upper(what)), entry_id)
+        yield Counsel("part", R.CHECK, F.HINT, say("part", "{what}.", what=capitalised(what)), entry_id)
     found = case.last(Check.RADIATOR)
     if found:
         gap = found[1].figures["in_c"] - found[1].figures["out_c"]
@@ -396,7 +397,3 @@ def _may_stay(case: Case, reasons: Sequence[Counsel]) -> bool:
     codes = {reason.code for reason in reasons}
     sound = any(LOOK_ROWS[look].sign is Sign.SOUND for _, sample in case.samples for look in sample.looks)
     return "may_stay" in codes and "not_due" in codes and sound and case.known
-
-
-def _upper(text: str) -> str:
-    return text[0].upper() + text[1:]

@@ -830,6 +830,15 @@ export interface components {
             edited_at: string;
         };
         /**
+         * Asked
+         * @description One thing that has to stand ready, and its name.
+         */
+        Asked: {
+            ready: components["schemas"]["Ready"];
+            /** Name */
+            name: string;
+        };
+        /**
          * Base
          * @description What lowers the freeze point.
          * @enum {string}
@@ -1915,6 +1924,7 @@ export interface components {
          * @description Whether the loop may be opened, by what was observed, and the reasons: those that shut it, or the two signs.
          *
          *     asked: what has to stand ready on this loop. observed: something was observed, whether it opens the gate or not.
+         *     by, by_id: whose observation it is; names may be shared, ids are not.
          */
         Gate: {
             /** Open */
@@ -1922,13 +1932,15 @@ export interface components {
             /** Reasons */
             reasons: components["schemas"]["Saying"][];
             /** Asked */
-            asked: components["schemas"]["Ready"][];
+            asked: components["schemas"]["Asked"][];
             /** Observed */
             observed: boolean;
             /** Observed At */
             observed_at: string | null;
             /** By */
             by: string;
+            /** By Id */
+            by_id: string;
         };
         /**
          * GateObservedFacts

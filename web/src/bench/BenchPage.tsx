@@ -63,9 +63,9 @@ function Bench({ bench }: { bench: Schemas['Bench'] }) {
   const recorder = useRecorder(loop.id, state);
   const asked = params.get('stage') as Stage | null;
   const looking = state.stages.some((row) => row.stage === asked && row.status === 'done') ? asked : null;
-  const me = useQuery(sessionOptions).data?.person?.name;
+  const me = useQuery(sessionOptions).data?.person?.id;
   // nobody passes the gate for another: whoever drains feels it first
-  const stage = state.stage === 'drain' && state.gate.by !== me ? 'open' : state.stage;
+  const stage = state.stage === 'drain' && state.gate.by_id !== String(me) ? 'open' : state.stage;
   const Sheet = stage ? STAGES[stage] : undefined;
   const look = (stage: Stage | null) => setParams(stage ? { stage } : {}, { replace: true });
   const product = state.plan?.product;

@@ -33,6 +33,14 @@ const MODES = [
   { value: 'vessels', label: 'per vessel' },
 ] as const;
 
+const RAN: Record<Schemas['Ran'], string> = { engine: 'Engine ran since', preheater: 'Preheater ran since' };
+
+/** What may have warmed it since it was felt: the preheater only where there is one. */
+const warmers = (gate: Schemas['Gate']): Schemas['Ran'][] => [
+  'engine',
+  ...(gate.asked.some((row) => row.ready === 'preheater_off') ? (['preheater'] as const) : []),
+];
+
 interface Asked {
   litres: number | null;
   byVessel: Record<string, number>;
@@ -111,15 +119,16 @@ export function DrainStage({ bench, recorder }: StageProps) {
             <b>Rag over the cap, slowly to the first stop,</b> wait until the hissing ends.
             {loop.high_voltage && ' High voltage: trained people only.'}
           </span>
-          {state.gate.open && (
+          {warmers(state.gate).map((by) => (
             <ButtonBase
+              key={by}
               className="key small"
               aria-disabled={recorder.busy}
-              onClick={() => recorder.record([{ kind: 'engine_run', facts: { by: 'engine' } }])}
+              onClick={() => recorder.record([{ kind: 'engine_run', facts: { by } }])}
             >
-              It ran since
+              {RAN[by]}
             </ButtonBase>
-          )}
+          ))}
         </div>
       </div>
       <h1 className="title">

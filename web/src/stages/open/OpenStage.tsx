@@ -14,7 +14,7 @@ import { useUnits } from '../../units/UnitsContext';
 import { sayIn } from '../../words/say';
 import { timeOf } from '../../words/time';
 import { Cautions } from '../Cautions';
-import { type GateDraft, observed, READY, UNFELT } from './gate';
+import { type GateDraft, observed, UNFELT } from './gate';
 import './open.css';
 
 const WARMTH = [
@@ -68,10 +68,10 @@ export function OpenStage({ bench, recorder }: StageProps) {
       {gate.observed && <Found gate={gate} />}
       <TwoSigns draft={draft} holdS={bench.policy.gate_hold_s ?? 5} onChange={change} />
       <section className="ready" aria-label="Ready">
-        {gate.asked.map((row) => (
+        {gate.asked.map(({ ready: row, name }) => (
           <Check
             key={row}
-            label={READY[row]}
+            label={name}
             checked={draft.ready.includes(row)}
             onChange={(on) => change({ ready: on ? [...draft.ready, row] : draft.ready.filter((one) => one !== row) })}
           />

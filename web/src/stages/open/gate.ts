@@ -24,16 +24,8 @@ export const UNFELT: GateDraft = {
   ready: [],
 };
 
-export const READY: Record<Schemas['Ready'], string> = {
-  supported: 'On stands, chocked',
-  ventilated: 'Fumes led off',
-  tray: 'Tray under, lidded and labelled container by it',
-  glasses: 'Glasses and gloves on',
-  preheater_off: 'Preheater off and locked',
-};
-
 /** The observation as a fact, or what is still to be felt. */
-export function observed(draft: GateDraft, asked: Schemas['Ready'][], system: System): Fact | string {
+export function observed(draft: GateDraft, asked: Schemas['Asked'][], system: System): Fact | string {
   const facts: Schemas['GateObservedFacts'] = { warmth: draft.warmth, pressure: draft.pressure };
   if (draft.warmth === 'hand') {
     if (draft.held === 'open') return 'Feel cap and lower hose';
@@ -51,7 +43,7 @@ export function observed(draft: GateDraft, asked: Schemas['Ready'][], system: Sy
     if (!parsed.ok) return parsed.empty ? 'What does the gauge show?' : 'Correct the gauge';
     facts.gauge_kpa = parsed.base;
   }
-  const ready = asked.filter((row) => draft.ready.includes(row));
+  const ready = asked.map((row) => row.ready).filter((row) => draft.ready.includes(row));
   if (ready.length < asked.length) return 'Tick what stands ready';
   return { kind: 'gate_observed', facts: { ...facts, ready } };
 }

@@ -7,7 +7,8 @@ import { aBench, inApp, saying } from '../../testing';
 import { type GateDraft, observed, UNFELT } from './gate';
 import { OpenStage } from './OpenStage';
 
-const asked: Schemas['Ready'][] = ['supported', 'tray'];
+const ticked: Schemas['Ready'][] = ['supported', 'tray'];
+const asked: Schemas['Asked'][] = ticked.map((ready) => ({ ready, name: `${ready} is ready` }));
 const gate = (part: Partial<Schemas['Gate']> = {}): Schemas['Gate'] => ({
   open: false,
   reasons: [saying('Two signs first.')],
@@ -15,6 +16,7 @@ const gate = (part: Partial<Schemas['Gate']> = {}): Schemas['Gate'] => ({
   observed: false,
   observed_at: null,
   by: '',
+  by_id: '',
   ...part,
 });
 const bench = (given: Schemas['Gate']) => aBench({ stage: 'open', gate: given });
@@ -34,7 +36,7 @@ afterEach(() => {
 
 describe('what is felt', () => {
   const felt = (part: Partial<GateDraft>) =>
-    observed({ ...UNFELT, held: 'yes', soft: 'yes', ready: asked, ...part }, asked, 'us');
+    observed({ ...UNFELT, held: 'yes', soft: 'yes', ready: ticked, ...part }, asked, 'us');
 
   it('becomes a fact in the units of the core, ticks of other loops left out', () => {
     const fact = felt({
@@ -42,9 +44,9 @@ describe('what is felt', () => {
       temperature: { text: '88', unit: 'degF' },
       pressure: 'gauge',
       gauge: { text: '0', unit: 'psi' },
-      ready: ['preheater_off', ...asked],
+      ready: ['preheater_off', ...ticked],
     });
-    expect(fact).toMatchObject({ kind: 'gate_observed', facts: { gauge_kpa: 0, ready: asked } });
+    expect(fact).toMatchObject({ kind: 'gate_observed', facts: { gauge_kpa: 0, ready: ticked } });
     const facts = (fact as { facts: { temperature_c: number; held?: boolean } }).facts;
     expect(facts.temperature_c).toBeCloseTo(31.1, 1);
     expect(facts.held).toBeUndefined();
