@@ -17,7 +17,8 @@ interface Props {
 /** Which value cannot be, and what is allowed; null where it can, or where nothing is typed. */
 export function wrongNumber(value: string, unit: string, low = -Infinity, high = Infinity): string | null {
   const parsed = parseNumber(value);
-  if (!parsed.ok) return parsed.empty ? null : `Cannot read ${parsed.which}. Allowed: ${parsed.allowed}.`;
+  if (!parsed.ok)
+    return parsed.empty ? null : `Cannot read ${parsed.which}. Allowed: ${parsed.allowed}${unit && `, in ${unit}`}.`;
   if (parsed.value < low || parsed.value > high)
     return `${value.trim()} ${unit} cannot be. Allowed: ${low} to ${high} ${unit}.`;
   return null;

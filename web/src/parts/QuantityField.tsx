@@ -1,6 +1,6 @@
 import InputBase from '@mui/material/InputBase';
 import { useId } from 'react';
-import { parseTyped, textShown, type Typed, unitFor, unitLabel } from '../units/parse';
+import { parseTyped, takenAs, textShown, type Typed, unitFor, unitLabel } from '../units/parse';
 import type { Kind } from '../units/units';
 import { useUnits } from '../units/UnitsContext';
 import { Refusal } from './Refusal';
@@ -22,6 +22,7 @@ export function QuantityField({ label, kind, typed, onChange, refused, size, nam
   const { system } = useUnits();
   const parsed = parseTyped(typed, kind, system);
   const wrong = !parsed.ok && !parsed.empty ? parsed : null;
+  const taken = takenAs(typed, kind, system);
   const bad = wrong !== null || refused !== undefined;
   return (
     <div className={`field${bad ? ' refused' : ''}${size ? ` ${size}` : ''}`}>
@@ -42,8 +43,9 @@ export function QuantityField({ label, kind, typed, onChange, refused, size, nam
             'aria-describedby': `${id}-said`,
           }}
         />
-        <span className="unit">{unitLabel(kind, system)}</span>
+        {!taken && <span className="unit">{unitLabel(kind, system)}</span>}
       </div>
+      {taken && <p className="taken">= {taken}</p>}
       <div id={`${id}-said`}>
         {wrong && (
           <Refusal which={`Cannot read ${wrong.which}.`} allowed={`Allowed: ${wrong.allowed}.`} todo={wrong.todo} />

@@ -1,7 +1,7 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import InputBase from '@mui/material/InputBase';
 import { type KeyboardEvent, useId } from 'react';
-import { parseTyped, textShown, type Typed, unitFor, unitLabel } from '../units/parse';
+import { parseTyped, takenAs, textShown, type Typed, unitFor, unitLabel } from '../units/parse';
 import { fromBase, type Kind, number } from '../units/units';
 import { useUnits } from '../units/UnitsContext';
 import { Minus, Plus } from './icons';
@@ -31,6 +31,7 @@ export function Stepper(p: Props) {
   const parsed = parseTyped(p.typed, p.kind, system);
   const wrong = !parsed.ok && !parsed.empty ? parsed : null;
   const shown = textShown(p.typed, p.kind, system);
+  const taken = takenAs(p.typed, p.kind, system);
 
   const by = (steps: number) => {
     const now = fromBase(parsed.ok ? parsed.base : (p.start ?? 0), unit);
@@ -68,12 +69,13 @@ export function Stepper(p: Props) {
               style: { ['--ch' as string]: `${Math.max(2, shown.length || (p.placeholder?.length ?? 0)) + 0.4}ch` },
             }}
           />
-          <span className="unit">{unitLabel(p.kind, system)}</span>
+          {!taken && <span className="unit">{unitLabel(p.kind, system)}</span>}
         </div>
         <ButtonBase className="nudge" aria-label={`${p.label}: more`} onClick={() => by(1)} tabIndex={-1}>
           <Plus />
         </ButtonBase>
       </div>
+      {taken && <p className="taken">= {taken}</p>}
       {wrong && (
         <Refusal which={`Cannot read ${wrong.which}.`} allowed={`Allowed: ${wrong.allowed}.`} todo={wrong.todo} />
       )}

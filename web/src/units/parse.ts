@@ -156,4 +156,12 @@ function systemOf(unit: Unit, kind: Kind, now: System): System {
   return found ?? now;
 }
 
+/** What a text with a unit of its own is taken as, in the unit on show: "104 F" is "40.0 °C". Null where it has none. */
+export function takenAs(typed: Typed, kind: Kind, system: System): string | null {
+  const parsed = parseTyped(typed, kind, system);
+  if (!parsed.ok || parsed.unit === typed.unit) return null;
+  const unit = unitFor(kind, system);
+  return `${number(fromBase(parsed.base, unit), DECIMALS[kind](unit))} ${UNIT_LABEL[unit]}`;
+}
+
 export const unitLabel = (kind: Kind, system: System): string => UNIT_LABEL[unitFor(kind, system)];

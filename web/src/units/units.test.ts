@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { parseNumber, parseTyped, textShown, type Typed, typedFrom } from './parse';
+import { parseNumber, parseTyped, takenAs, textShown, type Typed, typedFrom } from './parse';
 import {
   fromBase,
   fromKelvin,
@@ -159,5 +159,15 @@ describe('a bare number', () => {
     expect(parseNumber('')).toEqual({ ok: false, empty: true });
     expect(parseNumber('1,250')).toMatchObject({ ok: false, allowed: '1.250 or 1250' });
     expect(parseNumber('5 K')).toMatchObject({ ok: false, todo: 'Type digits only.' });
+  });
+});
+
+describe('a unit that was typed', () => {
+  it('is answered in the unit on show, and only where it is another', () => {
+    expect(takenAs({ text: '104 F', unit: 'degC' }, 'temperature', 'metric')).toBe('40.0 °C');
+    expect(takenAs({ text: '6 us gal', unit: 'l' }, 'volume', 'metric')).toBe('22.7 L'); // 6 x 3.785 L
+    expect(takenAs({ text: '40 C', unit: 'degC' }, 'temperature', 'metric')).toBeNull();
+    expect(takenAs({ text: '40', unit: 'degC' }, 'temperature', 'metric')).toBeNull();
+    expect(takenAs({ text: '15 buckets', unit: 'l' }, 'volume', 'metric')).toBeNull();
   });
 });

@@ -107,6 +107,7 @@ function CostLine({ cost }: { cost: Cost }) {
   ];
   return (
     <>
+      <p className="ink2 predicted">Predicted from what its drains empty; what really comes out decides.</p>
       <dl className="costs" data-testid="cost">
         {figures.map(([value, name]) => (
           <div key={name}>
