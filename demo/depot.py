@@ -61,7 +61,7 @@ class Scene:
         open_job(JobIn.model_validate(given), actor=self.actor, opened_at=self.now)
         return self
 
-    def record(self, minutes: float, kind: str, **facts: Any) -> Scene:
+    def record(self, minutes: float, kind: str, /, **facts: Any) -> Scene:
         """Some minutes later a fact is recorded."""
         self.now += timedelta(minutes=minutes)
         given = {"entries": [{"id": self.new_id(), "kind": kind, "facts": facts, "happened_at": self.now}]}
@@ -86,6 +86,26 @@ class Scene:
         ready = [row.ready.value for row in asked_ready(self.loop.core.equipment)]
         signs = {"warmth": "probe", "temperature_c": temperature_c, "pressure": "hose", "soft": True}
         return self.record(minutes, "gate_observed", ready=ready, **signs)
+
+    def rinse(self, minutes: float, drained_l: float, *, water: str = "tap", looks: str = "", **more: Any) -> Scene:
+        """One round: water in, run hot, cooled, felt, drained, and a jar of it."""
+        self.record(minutes / 4, "round_filled", method="fill_run_drain", water_id=self.water(water).id)
+        self.record(25, "engine_run", minutes=25, opened=True, heater_full=True)
+        self.feel(minutes).record(0, "drained", drained_l=drained_l, measured=more.get("measured", "weighed"))
+        return self.look(2, "drain", looks) if looks else self
+
+    def water(self, kind: str) -> WaterSource:
+        """A water of the depot that was analysed."""
+        return self.loop.machine.depot.waters.filter(kind=kind, solids_mg_l__isnull=False).first()
+
+    def rinses(self, rounds: int, minutes: float, drained_l: float, **more: Any) -> Scene:
+        """Rounds with tap water, the last one demineralised and clear, and the word that it is enough."""
+        for n in range(1, rounds + 1):
+            last = n == rounds
+            looks = "crystal_clear" if last else "residual_tint"
+            self.rinse(minutes, drained_l, water="demineralised" if last else "tap", looks=looks, **more)
+        flush = state_of(self.loop, self.loop.machine.depot.policy).flush
+        return self.record(2, "flush_ended", reason="" if flush.enough.enough else "clear, and no time for more")
 
     def choose(self, minutes: float, product: Product, **more: Any) -> Scene:
         """Choose what goes in."""
@@ -159,19 +179,19 @@ def _finished_shuttle(depot: Depot, rng: random.Random) -> None:
 def _groomer_at_mix(depot: Depot, rng: random.Random) -> None:
     """G-07, changed out: drained, rinsed twice, waiting for its mix."""
     product = depot.products.get(name="Winterline O")
-    scene = Scene(depot, "G-07", 1, "ines", timezone.now() - timedelta(hours=4), rng)
+    scene = Scene(depot, "G-07", 1, "ines", timezone.now() - timedelta(hours=8), rng)
     scene.open("change_out").record(4, "read", value=-19.0, place="as_found")
     scene.choose(3, product).look(5, "bottle", "faded", sediment_mm=1).decide(2)
-    scene.feel(183).record(0, "drained", drained_l=24.5, measured="weighed", rinses=2)
+    scene.feel(126).record(0, "drained", drained_l=24.5, measured="weighed").rinses(2, 98, 24.5)
 
 
 def _old_groomer_out_of_reach(depot: Depot, rng: random.Random) -> None:
     """G-04: no block drain, so half the rinse water stays in; the climate's target is out of reach."""
     product = depot.products.get(name="Winterline O")
-    scene = Scene(depot, "G-04", 1, "tomo", timezone.now() - timedelta(hours=5), rng)
+    scene = Scene(depot, "G-04", 1, "tomo", timezone.now() - timedelta(hours=9), rng)
     scene.open("change_out").record(5, "read", value=-27.0, place="as_found")
     scene.choose(4, product).decide(2, "change_out", "nobody knows who topped it up")
-    scene.feel(198).record(0, "drained", drained_l=10.4, measured="marks", rinses=3)
+    scene.feel(98).record(0, "drained", drained_l=10.4, measured="marks").rinses(3, 80, 10.4, measured="marks")
 
 
 def _standby_diesel_remembered(depot: Depot, rng: random.Random) -> None:
@@ -194,11 +214,54 @@ def _loader_teaches_its_capacity(depot: Depot, rng: random.Random) -> None:
     """W-02, finished this morning: its capacity was somebody's memory, and the readings know better."""
     product = depot.products.get(name="Winterline O")
     glass = depot.instruments.get(name="Glass 3")
-    scene = Scene(depot, "W-02", 1, "tomo", timezone.now() - timedelta(hours=7), rng)
-    scene.open("change_out").choose(5, product).decide(2).feel(108)
-    scene.record(0, "drained", drained_l=12.6, measured="weighed", rinses=2)
+    scene = Scene(depot, "W-02", 1, "tomo", timezone.now() - timedelta(hours=10), rng)
+    scene.open("change_out").choose(5, product).decide(2).feel(88)
+    scene.record(0, "drained", drained_l=12.6, measured="weighed").rinses(2, 90, 12.6)
     scene.accept_mix(4, product, -43.0).pour_the_plan(15, product)
     scene.read_and_sign(((80, -45.0), (3, -44.5), (2, -45.0)), glass, 18.0)
+
+
+def _resurfacer_over_its_limit(depot: Depot, rng: random.Random) -> None:
+    """IR-1: rust, so cleaner went in, and its label's limit has passed."""
+    product, cleaner = depot.products.get(name="Old Guard S"), depot.agents.get(name="Rinseflow")
+    scene = Scene(depot, "IR-1", 1, "tomo", timezone.now() - timedelta(hours=6, minutes=46), rng)
+    scene.open("clean").record(3, "read", value=-14.0, place="as_found").choose(3, product)
+    scene.look(5, "bottle", "brown_swirl", sediment_mm=4).look(2, "neck", "orange_rust").decide(3)
+    scene.feel(124).record(
+        0, "drained", caught=[{"where": "A", "gross_kg": 8.9, "tare_kg": 1.3}, {"where": "B", "marks_l": 6}]
+    )
+    scene.look(3, "drain", "orange_rust", "particles", sediment_mm=6)
+    jar = Entry.objects.filter(loop=scene.loop, kind="sampled").latest("recorded_at")
+    add_photo(scene.loop, scene.new_id(), jar.id, rusty_jar(), actor=scene.actor)
+    scene.record(
+        18, "round_filled", method="cleaner", agent_id=cleaner.id, agent_ml=530, run_min=180, water_id=scene.water("tap").id
+    )
+
+
+def _groomer_in_its_second_rinse(depot: Depot, rng: random.Random) -> None:
+    """G-02: a reading of the first rinse corrected the plan; the second is being run hot."""
+    product, glass = depot.products.get(name="Winterline O"), depot.instruments.get(name="Glass 3")
+    scene = Scene(depot, "G-02", 1, "ines", timezone.now() - timedelta(hours=5, minutes=2), rng)
+    scene.open("change_out").record(3, "read", value=-21.0, place="as_found", instrument_id=glass.id, sample_c=17.0)
+    scene.choose(3, product).look(5, "bottle", "orange_rust", sediment_mm=4).decide(3, "change_out", "clean in the spring")
+    weighed = [{"where": "A", "gross_kg": 17.2, "tare_kg": 1.3}, {"where": "B", "gross_kg": 10.5, "tare_kg": 1.3}]
+    scene.feel(105).record(0, "drained", caught=weighed).look(3, "drain", "orange_rust", sediment_mm=4)
+    scene.rinse(100, 24.1, looks="slight_haze")
+    scene.record(2, "read", value=-3.0, place="rinse", instrument_id=glass.id, sample_c=18.0)
+    scene.record(12, "round_filled", method="fill_run_drain", water_id=scene.water("demineralised").id)
+    scene.record(3, "clock_started", clock="warm_up", minutes=25)
+
+
+def _carrier_put_aside(depot: Depot, rng: random.Random) -> None:
+    """T-22: rinse water is in it and the shift is over; whoever takes it up sees what it holds."""
+    product = depot.products.get(name="Winterline O")
+    scene = Scene(depot, "T-22", 1, "tomo", timezone.now() - timedelta(hours=20), rng)
+    scene.open("change_out").record(3, "read", value=-24.0, place="as_found").choose(3, product)
+    scene.look(5, "bottle", "cloudy").look(2, "neck", "slight_haze").decide(3)
+    scene.feel(80).record(0, "drained", drained_l=6.9, measured="weighed").look(2, "drain", "cloudy", sediment_mm=1)
+    scene.record(10, "round_filled", method="fill_run_drain", water_id=scene.water("tap").id)
+    scene.record(28, "engine_run", minutes=25, opened=True, heater_full=True)
+    scene.record(4, "paused", note="Heater fan does not run: fuse is on order.")
 
 
 def _railcar_just_opened(depot: Depot, rng: random.Random) -> None:
@@ -210,10 +273,10 @@ def _pickup_rusts_again(depot: Depot, rng: random.Random) -> None:
     """V-31: cleaned twice in six weeks, and the rust is back: stop cleaning, test for combustion gas."""
     product = depot.products.get(name="Old Guard S")
     for days, spot in ((41, "bottle"), (19, "neck")):
-        scene = Scene(depot, "V-31", 1, "tomo", timezone.now() - timedelta(days=days, hours=4), rng)
+        scene = Scene(depot, "V-31", 1, "tomo", timezone.now() - timedelta(days=days, hours=16), rng)
         scene.open("renew").record(2, "metered", distance_km=214_300 + 20 * (41 - days))
         scene.choose(4, product).look(5, spot, "orange_rust", sediment_mm=5).look(3, "drain", "brown_swirl").decide(3)
-        scene.feel(240).record(0, "drained", drained_l=4.5, measured="weighed", rinses=6)
+        scene.feel(100).record(0, "drained", drained_l=4.5, measured="weighed").rinses(6, 70, 4.5)
         scene.accept_mix(5, product, -37.0).pour_the_plan(15, product)
         scene.read_and_sign(((80, -35.5), (3, -36.0), (2, -35.5)), depot.instruments.get(name="Glass 3"), 18.0)
     scene = Scene(depot, "V-31", 1, "tomo", timezone.now() - timedelta(minutes=35), rng)
@@ -284,5 +347,8 @@ def load() -> Depot:
         _pickup_rusts_again(depot, rng)
         _bus_nobody_knows(depot, rng)
         _blower_by_strips(depot, rng)
+        _resurfacer_over_its_limit(depot, rng)
+        _groomer_in_its_second_rinse(depot, rng)
+        _carrier_put_aside(depot, rng)
         _railcar_just_opened(depot, rng)
     return depot

@@ -5,7 +5,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 from datetime import datetime
 
+from temper_core.admit_flush import check_flush, check_flushed_out
 from temper_core.chemistry import Base
+from temper_core.drains import check_out
 from temper_core.entries import (
     Acknowledged,
     Drained,
@@ -23,24 +25,23 @@ from temper_core.entries import (
     SignedOff,
     Told,
     Voided,
-    check_drained,
 )
-from temper_core.errors import CoreError, called
+from temper_core.errors import Conflict, CoreError, called
+from temper_core.flushing import WasteKept
 from temper_core.glycol import Glycol, mass_fraction_at_freeze
-from temper_core.ledger import question_of, standing
+from temper_core.ledger import standing, tally
 from temper_core.loop import fold
-from temper_core.opening import GateObserved
+from temper_core.opening import EngineRun, GateObserved
 from temper_core.policy import Policy
 from temper_core.stages import ROUTES
 from temper_core.state import Loop, LoopState, Stage
+from temper_core.tally import out_of, question_of
+from temper_core.timing import Clock, ClockStarted, ClockStopped, Resumed, TemperatureLogged
 
 OVERFILL = 0.25  # of the capacity: beyond this a pour was mistyped
 
 
-class Conflict(CoreError):
-    """The ledger has moved on, or is closed: look again, then decide."""
-
-    code = "conflict"
+WHILE_PAUSED = (Resumed, ClockStopped, TemperatureLogged, WasteKept)
 
 
 def check_entry(
@@ -72,22 +73,26 @@ def check_entry(
         raise Conflict("job", "No job is open on this loop: open one first.", "no_job")
     if state.signed_at:
         raise Conflict("job", "This job is signed off and stays as it was. Open a new job to go on.", "signed_off")
+    if state.paused is not None and not isinstance(facts, WHILE_PAUSED):
+        raise Conflict("job", f"{state.paused.by} put it aside: take it up again first.", "paused")
     if isinstance(facts, Drained):
         _check_gate(entries, state, person_id)
-    _check_facts(loop, state, facts)
+        t = tally(loop, entries, policy or Policy())
+        check_out(out_of(t, facts), loop.capacity_l, t.contents)
+    if not check_flush(loop, state, facts):
+        _check_facts(loop, state, facts)
     return state
 
 
 def _check_gate(entries: Sequence[Entry], state: LoopState, person_id: str | None) -> None:
     """Nothing is drained from a loop whose gate is shut.
 
-    Litres of a loop that was opened in this job may be corrected, by anybody and on another day, as long as nothing has
-    warmed it since: a drain that was taken back is no pass for a hot loop.
+    A loop that was opened since it last ran may go on being drained, and its litres corrected, by anybody and on another
+    day: nothing has warmed it. A drain that was taken back is no pass for a hot loop.
     """
     if state.route is None or Stage.OPEN not in ROUTES[state.route]:
         return
-    drained = any(isinstance(entry.facts, Drained) and entry.job_id == state.job_id for entry in entries)
-    if drained and state.gate.passed_before:
+    if _opened_since_it_ran(entries, state) and state.gate.passed_before:
         return
     if not state.gate.open:
         reason = " ".join(said.sentence for said in state.gate.reasons)
@@ -95,6 +100,18 @@ def _check_gate(entries: Sequence[Entry], state: LoopState, person_id: str | Non
     if person_id is not None and person_id != state.gate.by_id:
         message = f"{state.gate.by} felt hose and cap. Whoever opens it feels them: nobody passes the gate for another."
         raise Conflict("gate", message, "gate_of_another")
+
+
+def _opened_since_it_ran(entries: Sequence[Entry], state: LoopState) -> bool:
+    """It was drained in this job after whatever ran last; a drain counts even if it was taken back."""
+    job = [entry for entry in entries if entry.job_id == state.job_id]
+    drains = [entry.order for entry in job if isinstance(entry.facts, Drained)]
+    runs = [entry.order for entry in standing(job) if isinstance(entry.facts, EngineRun) or _runs(entry.facts)]
+    return bool(drains) and (not runs or max(drains) > max(runs))
+
+
+def _runs(facts: Facts) -> bool:
+    return isinstance(facts, ClockStarted) and facts.clock is Clock.WARM_UP
 
 
 def _check_facts(loop: Loop, state: LoopState, facts: Facts) -> None:
@@ -108,9 +125,6 @@ def _check_facts(loop: Loop, state: LoopState, facts: Facts) -> None:
                     )
                 with called("target_freeze_c"):
                     mass_fraction_at_freeze(glycol, facts.target_freeze_c)
-        case Drained():
-            held = {vessel.id: vessel.litres for vessel in state.vessels}
-            check_drained(facts, loop.capacity_l, state.inside.litres, held)
         case Poured():
             _check_pour(loop, state, facts)
         case Read():
@@ -173,6 +187,7 @@ def _check_about(entries: Sequence[Entry], facts: Acknowledged | PhotoAdded, sta
 
 
 def _check_pour(loop: Loop, state: LoopState, facts: Poured) -> None:
+    check_flushed_out(state)
     if state.drained_l is None and state.route is not Route.TOP_UP:
         raise Conflict("job", "Nothing was drained yet: say first what came out.", "not_drained")
     if state.route is Route.TOP_UP:

@@ -12,29 +12,27 @@ from temper_core.entries import Poured
 from temper_core.glycol import strength_of
 from temper_core.glycol.density import density_20c
 from temper_core.judge.proof import Prediction, Proof, ProofVerdict
-from temper_core.ledger import Tally, measured_sd_percent
 from temper_core.mix import Believed, CapacityQuestion, LearnedCapacity, Spread, learn_capacity
 from temper_core.quantity import WATER_DENSITY_20C
 from temper_core.reading import Repeats
 from temper_core.saying import Saying
 from temper_core.spread import propagate
+from temper_core.tally import Tally, capacity_sd_l
 
 VOLUMES_IN_DOUBT = frozenset({"more_than_room", "less_than_room", "more_than_inside"})
 
 
 def plan_spread(t: Tally) -> Spread:
     """Standard deviations that a plan for this loop must reckon with."""
-    policy, loop = t.policy, t.loop
-    drained = t.drained.drained_l * measured_sd_percent(t.drained.measured, policy) / 100 if t.drained else 0.0
+    policy = t.policy
     strength = policy["inside_sd_read" if t.strength_read else "inside_sd_unread"]
-    if t.drained and t.drained.rinses and t.contents.total_l > 0:
-        strength *= t.contents.total.old_l / t.contents.total_l
+    if t.flush.rinsed and t.contents.total_l > 0:
+        share = t.contents.total.old_l / t.contents.total_l
+        strength = share * math.hypot(strength, (t.found.strength_percent or 0.0) * t.flush.doubt)
     if t.base is Base.NONE:
         strength = 0.0
-    capacity = loop.capacity_sd_l
-    if capacity is None:
-        capacity = loop.capacity_l * policy[f"capacity_sd_{loop.capacity_source.value}"] / 100
-    return Spread(capacity, drained, strength, policy["product_sd"])
+    drained = t.drained.sd_l if t.drained else 0.0
+    return Spread(capacity_sd_l(t.loop, policy), drained, strength, policy["product_sd"])
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,7 +92,7 @@ def learned_capacity(
     """
     if readings is None or proof is None or proof.verdict is Proof.DOES_NOT_AGREE:
         return None
-    if t.drained is None or not t.pours or not t.pours[-1].at_mark or not (t.strength_read or t.drained.rinses):
+    if t.drained is None or not t.pours or not t.pours[-1].at_mark or not (t.strength_read or t.flush.rinsed):
         return None
     known_at = t.loop.capacity_known_at
     if known_at is not None and t.opened_at is not None and t.opened_at <= known_at:

@@ -5,7 +5,7 @@ The drawing, the groups that mix and the drain hints come from it.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
@@ -164,6 +164,34 @@ class Layout:
             node.id: node.volume_l * min(1.0, sum(drain.share.get(node.id, 0.0) for drain in self.drains))
             for node in self.nodes
         }
+
+
+def circulating(layout: Layout, thermostat_open: bool, heater_open: bool, still: Collection[str] = ()) -> list[list[str]]:
+    """Groups of vessels that come to hold one fluid while it runs; a vessel in none keeps to itself.
+
+    A shut thermostat or heater valve cuts off the vessel its pipe leads to; what hangs only on that is cut off too. still:
+    vessels that never circulate (an overflow bottle, a catch tank). Hoses go with the vessel that makes the flow.
+    """
+    shut = {Via.THERMOSTAT: not thermostat_open, Via.HEATER_VALVE: not heater_open}
+    cut = {pipe.end for pipe in layout.pipes if shut.get(pipe.via, False)} | set(still)
+    flows = [node for node in layout.nodes if node.id not in cut]
+    group_of = {node.id: {node.id} for node in flows}
+    hoses = [node.id for node in flows if node.kind is NodeKind.HOSES]
+    source = next((n.id for n in flows if n.kind in (NodeKind.BLOCK, NodeKind.ELECTRONICS)), None)
+    joins = [(pipe.start, pipe.end) for pipe in layout.pipes]
+    joins += [(source, name) for name in hoses if source]
+    if not layout.pipes:  # nothing is known of the flow: one loop
+        joins += [(flows[0].id, node.id) for node in flows[1:]]
+    for start, end in joins:
+        if start in group_of and end in group_of and group_of[start] is not group_of[end]:
+            both = group_of[start] | group_of[end]
+            group_of |= dict.fromkeys(both, both)
+    groups: list[list[str]] = []
+    for node in flows:
+        group = [other.id for other in layout.nodes if other.id in group_of[node.id]]
+        if len(group) > 1 and group not in groups:
+            groups.append(group)
+    return groups
 
 
 def _check_once(field: str, marks: list[str]) -> None:

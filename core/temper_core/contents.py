@@ -1,11 +1,12 @@
-"""What is in each vessel: kilograms of glycol and water, and litres of the old coolant as found.
+"""What is in each vessel: kilograms of glycol and water, litres of the old coolant as found, of cleaner, and tap residue.
 
 Kilograms are conserved through every drain, pour and mixing; litres follow from the density.
 """
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+import math
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from temper_core.circuit import Layout, spread_over
@@ -16,11 +17,16 @@ from temper_core.quantity import WATER_DENSITY_20C, MassFraction, VolumePercent
 
 @dataclass(frozen=True, slots=True)
 class Content:
-    """One vessel's fluid; kilograms, and litres at 20 degC of the fluid as found."""
+    """One vessel's fluid; kilograms, and litres at 20 degC of the fluid as found.
+
+    cleaner_l: litres of cleaner at the strength its label doses; solids_mg: what tap water would leave behind.
+    """
 
     glycol_kg: float = 0.0
     water_kg: float = 0.0
     old_l: float = 0.0
+    cleaner_l: float = 0.0
+    solids_mg: float = 0.0
 
     @property
     def kg(self) -> float:
@@ -34,11 +40,19 @@ class Content:
 
     def plus(self, other: Content) -> Content:
         """Both together."""
-        return Content(self.glycol_kg + other.glycol_kg, self.water_kg + other.water_kg, self.old_l + other.old_l)
+        return Content(
+            self.glycol_kg + other.glycol_kg,
+            self.water_kg + other.water_kg,
+            self.old_l + other.old_l,
+            self.cleaner_l + other.cleaner_l,
+            self.solids_mg + other.solids_mg,
+        )
 
     def share(self, part: float) -> Content:
         """A part (0-1) of it, all alike."""
-        return Content(self.glycol_kg * part, self.water_kg * part, self.old_l * part)
+        return Content(
+            self.glycol_kg * part, self.water_kg * part, self.old_l * part, self.cleaner_l * part, self.solids_mg * part
+        )
 
 
 @dataclass(frozen=True, slots=True)
@@ -105,28 +119,60 @@ class Contents:
         reach = self.layout.reachable_l()
         return {vessel: min(litres, held[vessel]) for vessel, litres in reach.items()}
 
-    def pour(self, glycol_kg: float, water_kg: float) -> Contents:
+    def pour(self, glycol_kg: float, water_kg: float, cleaner_l: float = 0.0, solids_mg: float = 0.0) -> Contents:
         """Pour in a fluid: shared by the empty room of each vessel, mixing only with what stands there."""
         held = self.all_litres()
         room = {node.id: max(0.0, node.volume_l - held[node.id]) for node in self.layout.nodes}
         weights = room if sum(room.values()) > 1e-9 else {node.id: node.volume_l for node in self.layout.nodes}
         whole = sum(weights.values())
-        fluid = Content(glycol_kg, water_kg)
+        fluid = Content(glycol_kg, water_kg, 0.0, cleaner_l, solids_mg)
         poured = {v: c.plus(fluid.share(weights[v] / whole)) for v, c in self.by_vessel.items()}
         return replace(self, by_vessel=poured)
 
-    def fill_with_water(self) -> Contents:
-        """Water up to the cold mark."""
-        room = max(0.0, self.layout.volume_l - self.total_l)
-        return self.pour(0.0, room * WATER_DENSITY_20C / 1000)
+    @property
+    def room_l(self) -> float:
+        """Empty space up to the cold mark."""
+        return max(0.0, self.layout.volume_l - self.total_l)
 
-    def circulate(self) -> Contents:
-        """Everything mixed: every vessel holds the same fluid."""
-        total, held = self.total, self.all_litres()
-        whole = sum(held.values())
-        if whole <= 0:
-            return self
-        return replace(self, by_vessel={vessel: total.share(litres / whole) for vessel, litres in held.items()})
+    def fill_with_water(self, fill_l: float | None = None, cleaner_l: float = 0.0, solids_mg_l: float = 0.0) -> Contents:
+        """Water, up to the cold mark or so many litres; solids_mg_l: what a litre of it would leave behind."""
+        litres = self.room_l if fill_l is None else fill_l
+        return self.pour(0.0, litres * WATER_DENSITY_20C / 1000, cleaner_l, litres * solids_mg_l)
+
+    def circulate(self, groups: Sequence[Sequence[str]] | None = None) -> Contents:
+        """Run it: each group of vessels comes to hold one fluid (None: all together); the others keep theirs."""
+        held, mixed = self.all_litres(), dict(self.by_vessel)
+        for names in [list(self.by_vessel)] if groups is None else groups:
+            whole, together = sum(held[name] for name in names), Content()
+            for name in names:
+                together = together.plus(self.by_vessel[name])
+            if whole > 0:
+                mixed |= {name: together.share(held[name] / whole) for name in names}
+        return replace(self, by_vessel=mixed)
+
+    def sweep(self, vessel: str, through_l: float, solids_mg_l: float = 0.0) -> Contents:
+        """Water through one vessel while it runs out again: what was in it falls by exp(-Q/V); its litres stay."""
+        content, litres = self.by_vessel[vessel], self.litres(vessel)
+        volume = next(node.volume_l for node in self.layout.nodes if node.id == vessel)
+        kept = math.exp(-through_l / volume)
+        fresh = (1 - kept) * litres
+        swept = content.share(kept).plus(Content(0.0, fresh * WATER_DENSITY_20C / 1000, solids_mg=fresh * solids_mg_l))
+        return replace(self, by_vessel={**self.by_vessel, vessel: swept})
+
+    def thinned(self, vessels: Collection[str], factor: float) -> Contents:
+        """Old coolant in these vessels times a factor, water in its place: what a reading of the rinse says of it."""
+        corrected = {}
+        for name, content in self.by_vessel.items():
+            if name not in vessels or content.kg <= 0:
+                corrected[name] = content
+                continue
+            litres, glycol_kg = self.litres(name), min(content.kg, content.glycol_kg * factor)
+            now = replace(content, glycol_kg=glycol_kg, old_l=min(litres, content.old_l * factor))
+            left_l = litres - volume_l(self.glycol, glycol_kg, 0.0) if glycol_kg else litres
+            now = replace(now, water_kg=max(0.0, left_l) * WATER_DENSITY_20C / 1000)
+            missing = litres - volume_l(self.glycol, now.glycol_kg, now.water_kg)  # a mix is smaller than its parts
+            corrected[name] = replace(now, water_kg=max(0.0, now.water_kg + missing * WATER_DENSITY_20C / 1000))
+        return replace(self, by_vessel=corrected)
 
     def as_found(self, strength: VolumePercent) -> Contents:
         """The same litres, all of another strength: a reading of the fluid as found."""
@@ -144,7 +190,7 @@ class Contents:
             return self
         litres = self.all_litres()
         counted = {
-            vessel: Content(0.0, litres[vessel] * WATER_DENSITY_20C / 1000, content.old_l)
+            vessel: replace(content, glycol_kg=0.0, water_kg=litres[vessel] * WATER_DENSITY_20C / 1000)
             for vessel, content in self.by_vessel.items()
         }
         return Contents(self.layout, glycol, counted)

@@ -8,13 +8,15 @@ from datetime import date, datetime
 from enum import StrEnum
 
 from temper_core.chemistry import Base, Family, Fluid, Product
-from temper_core.errors import CoreError, check_between, under
+from temper_core.errors import CoreError, check_between
+from temper_core.flushing import Caught, FlushEnded, RoundFilled, Swept, WasteKept
 from temper_core.inspection import Check, Sampled, Tested
 from temper_core.mix import LARGEST_LOOP_L
 from temper_core.opening import EngineRun, GateObserved
 from temper_core.reading import Scale
+from temper_core.timing import ClockStarted, ClockStopped, Paused, Resumed, TemperatureLogged
 
-MOST_RINSES = 20
+MOST_CAUGHT = 20
 
 
 class Route(StrEnum):
@@ -47,6 +49,7 @@ class Place(StrEnum):
     """Where and when a sample was taken."""
 
     AS_FOUND = "as_found"
+    RINSE = "rinse"
     FINISHED = "finished"
 
 
@@ -167,16 +170,29 @@ class Planned:
 
 @dataclass(frozen=True, slots=True)
 class Drained:
-    """Litres out (at 20 degC): in all, or per vessel. rinses: fill with water, run hot and drain the same again."""
+    """Litres out (at 20 degC), told in all or per vessel; or the containers they were caught in, as weighed or marked.
 
-    drained_l: float
-    measured: Measured
+    Closes the round that is open, if one is. ran_with_cap_on: it ran freely with the cap left on, which asks for a leak.
+    """
+
+    drained_l: float | None = None
+    measured: Measured = Measured.WEIGHED
     by_vessel: Mapping[str, float] = field(default_factory=dict)
-    rinses: int = 0
+    caught: tuple[Caught, ...] = ()
+    ran_with_cap_on: bool = False
 
     def __post_init__(self) -> None:
+        if (self.drained_l is None) != bool(self.caught):
+            raise CoreError(
+                "drained_l", "Give the litres, or the containers they were caught in: one of the two.", "required"
+            )
+        if len(self.caught) > MOST_CAUGHT:
+            raise CoreError("caught", f"{len(self.caught)} containers: at most {MOST_CAUGHT} at once.", "out_of_range")
+        if self.drained_l is None:
+            if self.by_vessel:
+                raise CoreError("by_vessel", "Each container says where it was caught: leave this out.", "not_both")
+            return
         check_between("drained_l", self.drained_l, 0, LARGEST_LOOP_L, "L", "Litres out cannot be negative.")
-        check_between("rinses", self.rinses, 0, MOST_RINSES, "rinses")
         for vessel, litres in self.by_vessel.items():
             check_between(f"by_vessel.{vessel}", litres, 0, LARGEST_LOOP_L, "L", "Litres out cannot be negative.")
         if self.by_vessel and abs(sum(self.by_vessel.values()) - self.drained_l) > 0.01:
@@ -276,7 +292,16 @@ Facts = (
     | Acknowledged
     | GateObserved
     | EngineRun
+    | TemperatureLogged
+    | ClockStarted
+    | ClockStopped
+    | Paused
+    | Resumed
     | Drained
+    | RoundFilled
+    | Swept
+    | FlushEnded
+    | WasteKept
     | Poured
     | Read
     | SignedOff
@@ -295,7 +320,16 @@ KINDS: dict[str, type[Facts]] = {
     "acknowledged": Acknowledged,
     "gate_observed": GateObserved,
     "engine_run": EngineRun,
+    "temperature_logged": TemperatureLogged,
+    "clock_started": ClockStarted,
+    "clock_stopped": ClockStopped,
+    "paused": Paused,
+    "resumed": Resumed,
     "drained": Drained,
+    "round_filled": RoundFilled,
+    "swept": Swept,
+    "flush_ended": FlushEnded,
+    "waste_kept": WasteKept,
     "poured": Poured,
     "read": Read,
     "signed_off": SignedOff,
@@ -320,24 +354,3 @@ class Entry:
     def order(self) -> tuple[datetime, datetime, str]:
         """Ledger order."""
         return (self.happened_at, self.recorded_at, self.id)
-
-
-def check_drained(facts: Drained, capacity_l: float, inside_l: float, inside_by_vessel: Mapping[str, float]) -> None:
-    """More out than was in is a question, not a fact: wrong litres, or wrong capacity?"""
-    if facts.drained_l > inside_l + 0.05:
-        raise CoreError(
-            "drained_l",
-            f"{facts.drained_l:.1f} L out of {inside_l:.1f} L inside (capacity {capacity_l:.1f} L) cannot be. "
-            "Wrong litres, or wrong capacity? Correct the litres here, or ask a lead to correct the capacity.",
-            "more_than_inside",
-        )
-    with under("by_vessel"):
-        for vessel, litres in facts.by_vessel.items():
-            if vessel not in inside_by_vessel:
-                known = ", ".join(sorted(inside_by_vessel))
-                raise CoreError(vessel, f"No vessel is called '{vessel}': {known} are.", "unknown_vessel")
-            if litres > inside_by_vessel[vessel] + 0.05:
-                held = inside_by_vessel[vessel]
-                raise CoreError(
-                    vessel, f"{litres:.1f} L out of {held:.1f} L in it cannot be: wrong vessel?", "more_than_inside"
-                )

@@ -41,6 +41,12 @@ class OutOfRange(CoreError):
         return (CoreError, (self.field, self.message, self.code))
 
 
+class Conflict(CoreError):
+    """The ledger has moved on, or is closed: look again, then decide."""
+
+    code = "conflict"
+
+
 def check_between(field: str, value: float, low: float, high: float, unit: str, todo: str = "Check the figure.") -> None:
     """Refuse a value outside low..high, bounds included; NaN fails the comparison and is refused too."""
     if not low <= value <= high:

@@ -12,10 +12,10 @@ from temper_core.judge.due import Due, Meter, life_of, service_due
 from temper_core.judge.inside import wrong_inside
 from temper_core.judge.proof import safe_to
 from temper_core.judge.route import Advice, Case, Strength, judge_route
-from temper_core.ledger import Tally, question_of
 from temper_core.quantity import VolumePercent
 from temper_core.reading import repeats
 from temper_core.state import Inspection
+from temper_core.tally import Tally, question_of
 
 
 def inspection_of(t: Tally) -> Inspection:

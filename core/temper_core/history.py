@@ -11,13 +11,14 @@ from enum import StrEnum
 from temper_core.entries import Entry, Place, Poured, Read, Route, Routed, SignedOff
 from temper_core.glycol import freeze_point, mass_fraction_of, strength_of
 from temper_core.judge.due import DAYS_IN_MONTH
-from temper_core.ledger import Tally, apply, finished_questions, found_strength, question_of, standing, start
+from temper_core.ledger import apply, found_strength, standing
 from temper_core.policy import Policy
 from temper_core.quantity import VolumePercent
 from temper_core.reading import read, repeats
 from temper_core.saying import Saying, say
 from temper_core.spread import Z95
 from temper_core.state import Loop
+from temper_core.tally import Tally, finished_questions, question_of, start
 
 LEAST_DAYS = 7.0
 

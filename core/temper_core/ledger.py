@@ -3,17 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, field, replace
-from datetime import date, datetime
+from dataclasses import replace
 
-from temper_core.chemistry import Base, Family, Fluid, Product
+from temper_core.chemistry import Base, Fluid, Product
 from temper_core.contents import Contents
 from temper_core.entries import (
     Acknowledged,
-    Drained,
     Entry,
     JobOpened,
-    Measured,
     Metered,
     PhotoAdded,
     Place,
@@ -28,98 +25,18 @@ from temper_core.entries import (
     ToppedUp,
     Voided,
 )
+from temper_core.flush_walk import apply_flush
 from temper_core.glycol import Branch, Glycol, mass_fraction_at_freeze, strength_of
 from temper_core.glycol.density import density_20c
-from temper_core.inspection import Sampled, Tested
+from temper_core.inspection import Tested
 from temper_core.judge.chemistry import old_limit_percent
-from temper_core.judge.gate import Gate, Observation
-from temper_core.opening import EngineRun, GateObserved
 from temper_core.policy import Policy
 from temper_core.quantity import WATER_DENSITY_20C, MassFraction, VolumePercent
-from temper_core.reading import ReadingQuestion, read, repeats
-from temper_core.saying import Saying, say
+from temper_core.reading import read, repeats
+from temper_core.rounds import Flush
+from temper_core.saying import say
 from temper_core.state import Loop, Override, Seen
-
-
-@dataclass(slots=True)
-class Tally:
-    """What the fold carries from entry to entry; `loop.fold` turns it into a LoopState."""
-
-    loop: Loop
-    policy: Policy
-    contents: Contents
-    found: Fluid
-    base: Base | None
-    product: Product | None = None  # what makes the loop's new coolant
-    job_id: str | None = None
-    route: Route | None = None
-    opened_at: datetime | None = None
-    signed_at: datetime | None = None
-    changed_at: datetime | None = None
-    last_entry_id: str | None = None
-    planned: Planned | None = None
-    poured_before_plan: int = 0
-    drained: Drained | None = None
-    pours: list[Poured] = field(default_factory=list)
-    readings: list[tuple[str, Read]] = field(default_factory=list)
-    proof: str | None = None
-    mixed: bool = True
-    strength_known: bool = False
-    strength_read: bool = False  # read, or carried over from a proven job; otherwise it is only believed
-    flags: list[Saying] = field(default_factory=list)
-    before_sign_off: Contents | None = None  # by the litres; signing off goes by the readings
-    # the scald gate of this job
-    observation: Observation | None = None
-    gate: Gate | None = None  # as it stands now; set by the fold, which knows the time
-    # the test of this job
-    told: Told | None = None
-    seen: list[Seen] = field(default_factory=list)
-    skipped: list[Skipped] = field(default_factory=list)
-    routed: Routed | None = None
-    asked: Route | None = None  # the route the job was opened for
-    # what outlives a job
-    families: tuple[Family, ...] = ()  # inhibitors inside, beyond what may stay
-    changed_on: date | None = None
-    meters: list[tuple[datetime, Metered]] = field(default_factory=list)
-    changed_meter: tuple[datetime, Metered] | None = None
-    cleaned_at: list[datetime] = field(default_factory=list)
-    overrides: list[Override] = field(default_factory=list)
-
-    @property
-    def by_litres(self) -> Contents:
-        """What the litres alone say is inside."""
-        return self.before_sign_off or self.contents
-
-    @property
-    def glycol(self) -> Glycol:
-        """The curves that apply; a glycol-free fill counts as water on the ethylene curves."""
-        return self.contents.glycol
-
-    @property
-    def inside_strength_percent(self) -> float | None:
-        """Strength of what is inside, mixed; None when nobody knows it."""
-        return self.contents.strength if self.strength_known else None
-
-    @property
-    def finished_old_percent(self) -> float:
-        """Old coolant that the finished full loop would hold [% of its volume]."""
-        return 100 * self.contents.total.old_l / self.loop.capacity_l
-
-
-def start(loop: Loop, policy: Policy) -> Tally:
-    """The tally of an empty ledger: full of what is believed."""
-    fluid = loop.believed
-    glycol = (fluid.base.glycol if fluid.base else None) or Glycol.ETHYLENE
-    strength = VolumePercent(fluid.strength_percent or 0.0)
-    return Tally(
-        loop=loop,
-        policy=policy,
-        contents=Contents.full(loop.layout, glycol, strength),
-        found=fluid,
-        base=fluid.base,
-        strength_known=fluid.strength_percent is not None or fluid.base is Base.NONE,
-        families=(fluid.family,) if fluid.family else (),
-    )
+from temper_core.tally import Carried, Tally, finished_questions, question_of, start, start_from
 
 
 def _job_opened(t: Tally, facts: JobOpened, entry: Entry) -> None:
@@ -135,7 +52,7 @@ def _job_opened(t: Tally, facts: JobOpened, entry: Entry) -> None:
     t.contents = Contents.full(t.loop.layout, glycol, strength)
     t.job_id, t.route, t.opened_at, t.signed_at = entry.job_id, facts.route, entry.happened_at, None
     t.asked, t.told, t.routed, t.seen, t.skipped = facts.route, None, None, [], []
-    t.observation = None
+    t.observation, t.flush, t.clocks, t.stopped, t.warm, t.paused, t.hands = None, Flush(), [], None, [], None, None
     t.planned, t.drained, t.product, t.proof, t.mixed = None, None, None, None, True
     t.pours, t.readings, t.flags, t.poured_before_plan, t.before_sign_off = [], [], [], 0, None
 
@@ -197,23 +114,6 @@ def _planned(t: Tally, facts: Planned) -> None:
     t.poured_before_plan = len(t.pours)
 
 
-def _drained(t: Tally, facts: Drained) -> None:
-    held = t.contents.total_l
-    if facts.drained_l > held + 0.05:
-        t.flags.append(
-            say("more_than_inside", "{out_l} out of {held_l} cannot be: void the entry.", out_l=facts.drained_l, held_l=held)
-        )
-    t.contents = t.contents.drain(facts.drained_l, facts.by_vessel)
-    for _round in range(facts.rinses):
-        t.contents = t.contents.fill_with_water().circulate().drain(facts.drained_l, facts.by_vessel)
-    if facts.rinses and not t.strength_known:
-        t.flags.append(say("rinsed_unknown", "Strength as found was never read: what is left is counted as water."))
-    t.drained, t.pours, t.poured_before_plan, t.proof = facts, [], 0, None
-    if t.planned:  # what stays inside has changed: the mix is to be planned again
-        t.planned = replace(t.planned, target_freeze_c=None, concentrate_l=None, water_l=None)
-    t.readings = [(i, r) for i, r in t.readings if r.place is Place.AS_FOUND]
-
-
 def _poured(t: Tally, facts: Poured) -> None:
     product_w = MassFraction(0.0)
     if t.route is Route.TOP_UP and t.drained is None:  # what goes in was missing before, of the mixed loop
@@ -264,30 +164,6 @@ def found_strength(glycol: Glycol, facts: Read, policy: Policy) -> float | None:
     return answer.strength_percent
 
 
-def question_of(glycol: Glycol, facts: Read) -> ReadingQuestion:
-    """The reading as the reading arithmetic wants it; facts must name an instrument."""
-    if facts.instrument is None:
-        raise ValueError("a reading without an instrument has no scale")
-    instrument = facts.instrument
-    return ReadingQuestion(
-        glycol=glycol,
-        scale=instrument.scale,
-        value=facts.value,
-        sample_c=facts.sample_c,
-        zero=facts.zero,
-        resolution=instrument.resolution,
-    )
-
-
-def finished_questions(t: Tally) -> list[ReadingQuestion]:
-    """Readings of the finished loop that can prove it: with an instrument, after a hot run."""
-    return [
-        question_of(t.glycol, facts)
-        for _, facts in t.readings
-        if facts.place is Place.FINISHED and facts.instrument and facts.after_hot_run
-    ]
-
-
 def _trust_readings(t: Tally) -> None:
     """What leaves the bay is as strong as it read, not as strong as the litres said."""
     questions = finished_questions(t)
@@ -299,23 +175,19 @@ def _trust_readings(t: Tally) -> None:
 
 def apply(t: Tally, entry: Entry) -> None:
     """Let one entry act on the tally."""
+    if apply_flush(t, entry):
+        return
     match entry.facts:
         case JobOpened() as facts:
             _job_opened(t, facts, entry)
         case Planned() as facts:
             _planned(t, facts)
-        case Drained() as facts:
-            _drained(t, facts)
         case Poured() as facts:
             _poured(t, facts)
         case Read() as facts:
             _read(t, facts, entry)
         case SignedOff() as facts:
             _signed(t, facts, entry)
-        case GateObserved() as facts:
-            t.observation = Observation(entry.id, entry.happened_at, entry.person, entry.person_id, facts)
-        case EngineRun() as facts:
-            t.observation = replace(t.observation, ran=facts) if t.observation else None
         case _:
             _apply_test(t, entry)
 
@@ -327,8 +199,6 @@ def _apply_test(t: Tally, entry: Entry) -> None:
             _told(t, facts)
         case Metered() as facts:
             t.meters.append((entry.happened_at, facts))
-        case Sampled() as facts:
-            t.seen.append(Seen(entry.id, facts, None))
         case Tested() as facts:
             t.seen.append(Seen(entry.id, None, facts))
         case Skipped() as facts:
@@ -348,17 +218,12 @@ def standing(entries: Iterable[Entry]) -> list[Entry]:
     return [entry for entry in entries if entry.id not in voided and not isinstance(entry.facts, Voided)]
 
 
-def tally(loop: Loop, entries: Sequence[Entry], policy: Policy) -> Tally:
-    """Walk the ledger once."""
-    t = start(loop, policy)
+def tally(loop: Loop, entries: Sequence[Entry], policy: Policy, carried: Carried | None = None) -> Tally:
+    """Walk the ledger once; with carried, only what came after the job that handed it on."""
+    t = start(loop, policy) if carried is None else start_from(loop, policy, carried)
     for entry in standing(entries):
         apply(t, entry)
         t.changed_at = entry.happened_at
     if entries:
         t.last_entry_id = max(entries, key=lambda entry: (entry.recorded_at, entry.id)).id
     return t
-
-
-def measured_sd_percent(measured: Measured, policy: Policy) -> float:
-    """Standard deviation of litres found this way [% of them]."""
-    return policy[f"drained_sd_{measured.value}"]

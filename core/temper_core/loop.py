@@ -10,10 +10,11 @@ from temper_core.balance import learned_capacity, plan_spread, prediction_of
 from temper_core.chemistry import Base
 from temper_core.entries import Entry, Place, Route
 from temper_core.findings import advice_of, due_of, inspection_of
+from temper_core.flushview import flush_of, standing_words
 from temper_core.glycol import COLDEST_TARGET_C, Glycol, freeze_point, strength_of
 from temper_core.judge.gate import judge_gate
 from temper_core.judge.proof import Prediction, ProofVerdict, judge_proof, safe_to
-from temper_core.ledger import Tally, finished_questions, question_of, tally
+from temper_core.ledger import tally
 from temper_core.mix import Inside, Spread, freeze_interval, suggested_target_c, target_note
 from temper_core.policy import Policy
 from temper_core.quantity import MassFraction, VolumePercent
@@ -31,16 +32,25 @@ from temper_core.state import (
     ReadingState,
     VesselState,
 )
+from temper_core.tally import Carried, Tally, finished_questions, question_of
+from temper_core.waiting import pause_of, timers_of
 
 
-def fold(loop: Loop, entries: Sequence[Entry], policy: Policy | None = None, now: datetime | None = None) -> LoopState:
+def fold(
+    loop: Loop,
+    entries: Sequence[Entry],
+    policy: Policy | None = None,
+    now: datetime | None = None,
+    carried: Carried | None = None,
+) -> LoopState:
     """State of a loop from its ledger.
 
-    entries: all entries of this loop, in any order. now: the depot's clock; without it nothing is due. Never raises on a
-    ledger whose entries were admitted one by one (see admit.check_entry); what does not add up after a void becomes a flag.
+    entries: all entries of this loop, in any order; with carried, those since the job that handed it on. now: the depot's
+    clock; without it nothing is due. Never raises on a ledger whose entries were admitted one by one (see
+    admit.check_entry); what does not add up after a void becomes a flag.
     """
     policy = policy or Policy()
-    t = tally(loop, entries, policy)
+    t = tally(loop, entries, policy, carried)
     t.gate = judge_gate(t.observation, loop.equipment, policy, now)
     spread = plan_spread(t)
     prediction = prediction_of(t, spread)
@@ -68,7 +78,11 @@ def fold(loop: Loop, entries: Sequence[Entry], policy: Policy | None = None, now
         found=t.found,
         inside=_inside(t, spread),
         drained_l=t.drained.drained_l if t.drained else None,
-        rinses=t.drained.rinses if t.drained else 0,
+        flush=flush_of(t),
+        standing=standing_words(t, claim.freeze_c),
+        timers=timers_of(t),
+        paused=pause_of(t),
+        hands_id=t.hands[0] if t.hands else None,
         plan=_plan(t),
         suggested_target_c=suggested_target_c(plan_glycol(t), _coldest(t), t.policy),
         target_note=target_note(plan_glycol(t), _coldest(t), t.policy),
@@ -121,7 +135,7 @@ def _vessels(t: Tally) -> tuple[VesselState, ...]:
     for node in t.loop.layout.nodes:
         content, litres = t.contents.by_vessel[node.id], t.contents.litres(node.id)
         wet = litres > 1e-6
-        known = wet and (t.strength_known or bool(t.pours) or bool(t.drained and t.drained.rinses))
+        known = wet and (t.strength_known or bool(t.pours) or t.flush.rinsed)
         states.append(
             VesselState(
                 id=node.id,
@@ -130,6 +144,7 @@ def _vessels(t: Tally) -> tuple[VesselState, ...]:
                 volume_l=node.volume_l,
                 litres=litres,
                 old_percent=100 * content.old_l / litres if wet else None,
+                old_sd_percent=100 * content.old_l / litres * t.flush.doubt if wet else 0.0,
                 strength_percent=strength_of(t.glycol, content.glycol_w) if known else None,
                 freeze_c=freeze_point(t.glycol, content.glycol_w).at_most_c if known else None,
             )
@@ -226,7 +241,7 @@ def _claim(t: Tally, together: Repeats | None) -> Claim:
         warm = safe_to(t.glycol, together)
         said = say("read", "Read {freeze_c}, safe to {safe_c:0}.", freeze_c=together.freeze_c, safe_c=warm)
         return Claim("read", together.freeze_c, warm, None, said)
-    if not t.strength_known and not t.pours and not (t.drained and t.drained.rinses):
+    if not t.strength_known and not t.pours and not t.flush.rinsed:
         return Claim("unknown", None, None, None, say("unknown", "Never read: nobody knows how far it protects."))
     weakest = t.contents.weakest()
     if weakest is None:
@@ -234,7 +249,7 @@ def _claim(t: Tally, together: Repeats | None) -> Claim:
     vessel, freeze_c = weakest
     name = next(node.name for node in t.loop.layout.nodes if node.id == vessel)
     if t.mixed:
-        if t.drained and t.drained.rinses:
+        if t.flush.rinsed:
             why, words = "rinse_water", "What is in it freezes at {freeze_c}."
         elif t.strength_read:
             why, words = "as_found", "As found it freezes at {freeze_c}."

@@ -73,10 +73,18 @@ class GateObserved:
 
 @dataclass(frozen=True, slots=True)
 class EngineRun:
-    """Engine or preheater ran, so that what was observed before holds no more. minutes: how long, where known."""
+    """Engine or preheater ran, and is off now, so that what was observed before holds no more.
+
+    minutes: how long, where known. opened: the thermostat opened (both hoses hot); heater_full: heater full hot, warm air
+    came. None: nobody says, which counts as not. neck_open: the neck stood open (funnel on it) since it was cold, so that
+    no pressure could build.
+    """
 
     by: Ran = Ran.ENGINE
     minutes: float | None = None
+    opened: bool | None = None
+    heater_full: bool | None = None
+    neck_open: bool = False
 
     def __post_init__(self) -> None:
         if self.minutes is not None:

@@ -31,15 +31,21 @@ class CoolPoint:
 
 @dataclass(frozen=True, slots=True)
 class CooldownQuestion:
-    """From from_c at minute 0, in surroundings of ambient_c, until until_c; points sharpen the estimate."""
+    """From from_c at minute 0, in surroundings of ambient_c, until until_c; points sharpen the estimate.
+
+    time_constant_min: what this loop cooled with before; None: the usual one of its volume.
+    """
 
     from_c: float
     ambient_c: float
     until_c: float
     loop_volume_l: float | None = None
     points: tuple[CoolPoint, ...] = ()
+    time_constant_min: float | None = None
 
     def __post_init__(self) -> None:
+        if self.time_constant_min is not None:
+            check_between("time_constant_min", self.time_constant_min, 1, 10_000, "min", "As it cooled before.")
         check_between("from_c", self.from_c, -60, 150, "°C")
         check_between("ambient_c", self.ambient_c, -60, 60, "°C")
         if not self.until_c > self.ambient_c:
@@ -90,6 +96,8 @@ def cooldown(q: CooldownQuestion, policy: Policy | None = None) -> CooldownAnswe
     """
     policy = policy or Policy()
     tau, either_way = usual_constant_min(q.loop_volume_l, policy), policy["cool_factor"]
+    if q.time_constant_min is not None:  # weather and wind stay, the size of the loop is no question any more
+        tau, either_way = q.time_constant_min, math.sqrt(either_way)
     points = q.counted
     if len(points) >= 2:
         return _fitted(q, points)

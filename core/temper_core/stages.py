@@ -4,24 +4,26 @@ from __future__ import annotations
 
 from temper_core.chemistry import FAMILY_NAMES, Base
 from temper_core.entries import Route
+from temper_core.flushed import Step
+from temper_core.flushview import step_of
 from temper_core.judge.gate import loose_words, warm_words
 from temper_core.judge.proof import Proof, ProofVerdict
 from temper_core.judge.route import Advice
-from temper_core.ledger import Tally
 from temper_core.saying import Saying, say
 from temper_core.spread import Interval
 from temper_core.state import NextAction, PourState, Stage, StageState, Status
+from temper_core.tally import Tally, enough_of
 
-KEPT = frozenset({Stage.KNOW, Stage.TEST, Stage.OPEN, Stage.DRAIN, Stage.MIX, Stage.FILL, Stage.PROVE})
 _ALL_BUT_FLUSH = tuple(stage for stage in Stage if stage is not Stage.FLUSH)
 ROUTES: dict[Route, tuple[Stage, ...]] = {
     Route.CHECK: (Stage.KNOW, Stage.TEST),
     Route.TOP_UP: (Stage.KNOW, Stage.TEST, Stage.FILL, Stage.PROVE),
     Route.CORRECT: _ALL_BUT_FLUSH,
-    Route.RENEW: _ALL_BUT_FLUSH,
+    Route.RENEW: tuple(Stage),
     Route.CHANGE_OUT: tuple(Stage),
     Route.CLEAN: tuple(Stage),
 }
+FLUSH_IS_A_CHOICE = frozenset({Route.RENEW})  # same chemistry, clean sample: what stays is counted in the mix
 ROUTE_NAMES = {
     Route.CHECK: "check only",
     Route.TOP_UP: "top up",
@@ -42,6 +44,7 @@ def _done(t: Tally) -> dict[Stage, bool]:
         Stage.TEST: (t.routed is not None and not checking) or t.drained is not None or t.signed_at is not None,
         Stage.OPEN: t.drained is not None or (t.gate is not None and t.gate.open),
         Stage.DRAIN: t.drained is not None,
+        Stage.FLUSH: t.flush.ended is not None or (t.route in FLUSH_IS_A_CHOICE and not t.flush.rinsed),
         Stage.MIX: mixed,
         Stage.FILL: mixed and bool(t.pours) and t.pours[-1].at_mark,
         Stage.PROVE: t.signed_at is not None,
@@ -53,7 +56,7 @@ def current_stage(t: Tally) -> Stage | None:
     if t.route is None or t.signed_at is not None:
         return None
     done = _done(t)
-    return next((stage for stage in ROUTES[t.route] if stage in KEPT and not done[stage]), None)
+    return next((stage for stage in ROUTES[t.route] if not done[stage]), None)
 
 
 def stage_line(t: Tally, predicted_likely_c: Interval | None) -> tuple[StageState, ...]:
@@ -65,8 +68,8 @@ def stage_line(t: Tally, predicted_likely_c: Interval | None) -> tuple[StageStat
     past = True
     for stage in ROUTES[t.route]:
         past = past and stage is not now
-        if stage not in KEPT:
-            line.append(StageState(stage, Status.UNKEPT, say("unkept", "not kept yet")))
+        if stage is Stage.FLUSH and t.route in FLUSH_IS_A_CHOICE and not t.flush.rinsed and not t.flush.ended:
+            line.append(StageState(stage, Status.CHOICE, say("choice", "a choice")))
         elif stage is now:
             line.append(StageState(stage, Status.NOW, _result(t, stage, predicted_likely_c)))
         elif past and done[stage]:
@@ -90,10 +93,10 @@ def _result(t: Tally, stage: Stage, likely: Interval | None) -> Saying | None:
         seen = t.observation.facts
         return say("signs", "{warm}, {loose}", warm=warm_words(seen), loose=loose_words(seen))
     if stage is Stage.DRAIN and t.drained:
-        if t.drained.rinses:
-            rinses = str(t.drained.rinses)
-            return say("rinsed", "{out_l} out, {rinses} × rinsed", out_l=t.drained.drained_l, rinses=rinses)
-        return say("drained", "{out_l} out", out_l=t.drained.drained_l)
+        first = t.flush.rounds[0].out_l if t.flush.rounds else None
+        return say("drained", "{out_l} out", out_l=first if first is not None else t.drained.drained_l)
+    if stage is Stage.FLUSH and t.flush.rounds:
+        return _flush_result(t)
     if stage is Stage.MIX and t.planned and t.planned.target_freeze_c is not None:
         return say("target", "blend for {target_c:0}", target_c=t.planned.target_freeze_c)
     if stage is Stage.FILL and t.pours:
@@ -103,6 +106,35 @@ def _result(t: Tally, stage: Stage, likely: Interval | None) -> Saying | None:
             return say("signed", "{proof}", proof=t.proof.replace("_", " "))
         return _ahead(t, stage, likely)
     return None
+
+
+def _flush_result(t: Tally) -> Saying:
+    """How many rounds, and what the finished loop would hold."""
+    count, percent = len(t.flush.rounds) - 1, t.finished_old_percent
+    if t.flush.open is not None:
+        return say("round", "round {number}", number=str(t.flush.open.number))
+    if not count:
+        return say("no_round", "{old_percent} old if filled", old_percent=percent)
+    rounds = f"{count} {'round' if count == 1 else 'rounds'}"
+    early = ", ended early" if t.flush.ended and t.flush.early else ""
+    return say("rounds", "{rounds}, {old_percent} old{early}", rounds=rounds, old_percent=percent, early=early)
+
+
+def _flush_action(t: Tally) -> tuple[Saying, Saying]:
+    row, step = t.flush.open, step_of(t)
+    if row is None:
+        if enough_of(t).enough:
+            return say("enough", "Enough: end the flush"), say("then_mix", "then mix, on top of what stays inside")
+        coming = str(len(t.flush.rounds))
+        return say("next_round", "Run round {number}", number=coming), say("then_jar", "a jar of every round")
+    number = {"number": str(row.number)}
+    if step is Step.RUN and row.with_cleaner:
+        return say("run_cleaner", "Run the cleaner, heater full hot"), say("then_limit", "its limit rules, then the gate")
+    if step is Step.RUN:
+        return say("run_hot", "Run it until both hoses are hot"), say("then_off", "heater full hot; then engine off, cool")
+    if step is Step.GATE:
+        return say("feel_round", "Feel hose and cap, then drain"), say("then_two_signs", "two signs, never the clock")
+    return say("drain_round", "Drain round {number}, and measure", **number), say("then_jar", "a jar of every round")
 
 
 def _ahead(t: Tally, stage: Stage, likely: Interval | None) -> Saying | None:
@@ -171,6 +203,10 @@ def next_action(t: Tally, poured: PourState, proof: ProofVerdict | None, advice:
     stage = current_stage(t)
     if stage is None:
         return None
+    if t.paused is not None:
+        return NextAction(stage, say("resume", "Take it up again"), say("then_gate", "what was felt before holds no more"))
+    if stage is Stage.FLUSH:
+        return NextAction(stage, *_flush_action(t))
     if stage is Stage.TEST:
         return NextAction(stage, *_test_action(t, advice))
     if stage is Stage.FILL:

@@ -11,6 +11,7 @@ from temper_core.circuit import Layout, NodeKind, check_sum
 from temper_core.entries import Metered, Route, Routed, Skipped, Told
 from temper_core.equipment import Equipment
 from temper_core.errors import CoreError, check_between
+from temper_core.flushed import FlushState
 from temper_core.inspection import Check, Sampled, Tested
 from temper_core.judge.due import Due
 from temper_core.judge.gate import Gate
@@ -20,6 +21,7 @@ from temper_core.mix import LARGEST_LOOP_L, Inside, LearnedCapacity, Spread
 from temper_core.reading import ReadingAnswer, Repeats
 from temper_core.saying import Saying
 from temper_core.spread import Interval
+from temper_core.waits import PauseState, TimerState
 
 
 class CapacitySource(StrEnum):
@@ -45,12 +47,12 @@ class Stage(StrEnum):
 
 
 class Status(StrEnum):
-    """Where a stage stands. unkept: Temper does not keep this stage yet, the person does it by the maker's rules."""
+    """Where a stage stands. choice: not asked for on this route, open to whoever wants it."""
 
     DONE = "done"
     NOW = "now"
     AHEAD = "ahead"
-    UNKEPT = "unkept"
+    CHOICE = "choice"
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,6 +96,7 @@ class VesselState:
     volume_l: float
     litres: float
     old_percent: float | None
+    old_sd_percent: float
     strength_percent: float | None
     freeze_c: float | None
 
@@ -221,7 +224,7 @@ class LoopState:
 
     mix_inside: what is inside as a mix of the planned product must reckon with it (a remainder of another base and
     old coolant of unknown strength count as water). frost_risk: opened up, and what is in it freezes before the coldest
-    expected temperature.
+    expected temperature. standing: the state in one sentence, for whoever takes it up. hands_id: who took it over last.
     """
 
     loop_id: str
@@ -237,7 +240,11 @@ class LoopState:
     found: Fluid
     inside: InsideState
     drained_l: float | None
-    rinses: int
+    flush: FlushState | None
+    standing: Saying
+    timers: tuple[TimerState, ...]
+    paused: PauseState | None
+    hands_id: str | None
     plan: PlanState | None
     suggested_target_c: float
     target_note: Saying | None

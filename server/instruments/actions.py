@@ -10,10 +10,10 @@ from jobs.models import Entry
 from people.models import Person
 from temper_core.entries import Place, Read
 from temper_core.errors import check_between
-from temper_core.ledger import question_of
 from temper_core.policy import Policy
 from temper_core.reading import read
 from temper_core.state import LoopState
+from temper_core.tally import question_of
 
 
 def set_zero(instrument: Instrument, zero: float, *, actor: Person) -> Instrument:

@@ -17,7 +17,7 @@ from instruments.actions import store_reading
 from instruments.models import Reading
 from jobs.entry_shapes import AnyEntry, EntriesIn
 from jobs.facts import facts_of
-from jobs.models import FACTS, Draft, Entry, Job, JobLoop, Photo
+from jobs.models import CARRIED, FACTS, Draft, Entry, Job, JobLoop, Photo
 from jobs.pictures import keep, reencoded
 from jobs.queries import entries_of, state_of
 from jobs.shapes import DraftIn, JobIn
@@ -26,9 +26,11 @@ from temper_core.admit import Conflict, check_entry
 from temper_core.entries import KIND_OF, Acknowledged, Facts, JobOpened, PhotoAdded, Read, SignedOff, Voided
 from temper_core.entries import Entry as CoreEntry
 from temper_core.errors import CoreError, under
+from temper_core.ledger import tally
 from temper_core.loop import fold
 from temper_core.policy import SHIPPED, Policy
 from temper_core.state import LoopState, Stage
+from temper_core.tally import carried_of
 
 STATE = TypeAdapter(LoopState)
 CLOCK_SLACK = timedelta(minutes=5)
@@ -37,7 +39,10 @@ STAGES_OF_KIND = {
     "planned": (Stage.KNOW, Stage.MIX),
     "routed": (Stage.TEST,),
     "gate_observed": (Stage.OPEN,),
-    "drained": (Stage.DRAIN,),
+    "drained": (Stage.DRAIN, Stage.FLUSH),
+    "round_filled": (Stage.FLUSH,),
+    "swept": (Stage.FLUSH,),
+    "flush_ended": (Stage.FLUSH,),
     "poured": (Stage.FILL,),
     "read": (Stage.PROVE,),
 }
@@ -53,8 +58,14 @@ WORDS = {
     "routed": "decided the route",
     "gate_observed": "felt hose and cap",
     "engine_run": "ran the engine",
+    "round_filled": "filled a round",
+    "swept": "rinsed",
+    "flush_ended": "ended the flush",
+    "paused": "put the job aside",
+    "resumed": "took the job up",
 }
-QUIET = {"acknowledged", "photo_added"}  # they change nothing that anybody else has to have seen
+# they change nothing that anybody else has to have seen
+QUIET = {"acknowledged", "photo_added", "clock_started", "clock_stopped", "temperature_logged", "waste_kept"}
 
 
 def open_job(given: JobIn, *, actor: Person, opened_at: datetime | None = None) -> Job:
@@ -201,6 +212,8 @@ def _sign(part: JobLoop, entry: Entry, policy: Policy, actor: Person) -> None:
         "loop": {"capacity_l": loop.capacity_l, "layout": LAYOUT.dump_python(loop.core.layout, mode="json")},
         "state": STATE.dump_python(state_of(loop, policy), mode="json"),
     }
+    t = tally(loop.core, [row.core for row in entries_of(loop)], policy)
+    part.carried = CARRIED.dump_python(carried_of(t), mode="json")
     part.save()
 
 

@@ -14,9 +14,10 @@ from fleet.actions import take_over_capacity
 from fleet.models import Loop
 from fleet.queries import loops_of
 from jobs.actions import keep_draft, open_job, preview, record_entries
+from jobs.board import board_of
 from jobs.entry_shapes import EntriesIn
 from jobs.models import Draft
-from jobs.queries import bench_of, board_of, history_of, inspection_words, ledger_of, state_of
+from jobs.queries import bench_of, history_of, inspection_words, ledger_of, state_of
 from jobs.shapes import (
     Bench,
     Board,

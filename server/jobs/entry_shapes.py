@@ -9,6 +9,18 @@ from uuid import UUID
 from pydantic import Field
 
 from config.boundary import Body, Litres, Number
+from jobs.flush_shapes import (
+    CaughtIn,
+    ClockStartedFacts,
+    ClockStoppedFacts,
+    FlushEndedFacts,
+    PausedFacts,
+    ResumedFacts,
+    RoundFilledFacts,
+    SweptFacts,
+    TemperatureLoggedFacts,
+    WasteKeptFacts,
+)
 from temper_core.chemistry import Base, Family
 from temper_core.entries import Measured, Place, Route, ToppedUp, Water
 from temper_core.inspection import Check, Look, Spot
@@ -52,15 +64,19 @@ class EngineRunFacts(Body):
 
     by: Ran = Ran.ENGINE
     minutes: Number | None = None
+    opened: bool | None = None
+    heater_full: bool | None = None
+    neck_open: bool = False
 
 
 class DrainedFacts(Body):
-    """Litres out."""
+    """Litres out as told, in all or per vessel; or the containers they were caught in."""
 
-    drained_l: Litres
-    measured: Measured
+    drained_l: Litres | None = None
+    measured: Measured = Measured.WEIGHED
     by_vessel: dict[str, Litres] = {}
-    rinses: int = 0
+    caught: Annotated[list[CaughtIn], Field(max_length=20)] = []
+    ran_with_cap_on: bool = False
 
 
 class PouredFacts(Body):
@@ -231,6 +247,69 @@ class DrainedIn(_EntryIn):
     facts: DrainedFacts
 
 
+class TemperatureLoggedIn(_EntryIn):
+    """temperature logged"""
+
+    kind: Literal["temperature_logged"]
+    facts: TemperatureLoggedFacts
+
+
+class ClockStartedIn(_EntryIn):
+    """clock started"""
+
+    kind: Literal["clock_started"]
+    facts: ClockStartedFacts
+
+
+class ClockStoppedIn(_EntryIn):
+    """clock stopped"""
+
+    kind: Literal["clock_stopped"]
+    facts: ClockStoppedFacts
+
+
+class PausedIn(_EntryIn):
+    """paused"""
+
+    kind: Literal["paused"]
+    facts: PausedFacts
+
+
+class ResumedIn(_EntryIn):
+    """resumed"""
+
+    kind: Literal["resumed"]
+    facts: ResumedFacts
+
+
+class RoundFilledIn(_EntryIn):
+    """round filled"""
+
+    kind: Literal["round_filled"]
+    facts: RoundFilledFacts
+
+
+class SweptIn(_EntryIn):
+    """swept"""
+
+    kind: Literal["swept"]
+    facts: SweptFacts
+
+
+class FlushEndedIn(_EntryIn):
+    """flush ended"""
+
+    kind: Literal["flush_ended"]
+    facts: FlushEndedFacts
+
+
+class WasteKeptIn(_EntryIn):
+    """waste kept"""
+
+    kind: Literal["waste_kept"]
+    facts: WasteKeptFacts
+
+
 class PouredIn(_EntryIn):
     """poured"""
 
@@ -270,7 +349,16 @@ AnyEntry = Annotated[
     | AcknowledgedIn
     | GateObservedIn
     | EngineRunIn
+    | TemperatureLoggedIn
+    | ClockStartedIn
+    | ClockStoppedIn
+    | PausedIn
+    | ResumedIn
     | DrainedIn
+    | RoundFilledIn
+    | SweptIn
+    | FlushEndedIn
+    | WasteKeptIn
     | PouredIn
     | ReadIn
     | SignedOffIn

@@ -6,7 +6,7 @@ from typing import Any
 
 from django.shortcuts import get_object_or_404
 
-from catalogue.models import Product
+from catalogue.models import Agent, Product, WaterSource
 from instruments.models import Instrument
 from jobs.entry_shapes import (
     AcknowledgedFacts,
@@ -25,6 +25,17 @@ from jobs.entry_shapes import (
     ToldFacts,
     VoidedFacts,
 )
+from jobs.flush_shapes import (
+    ClockStartedFacts,
+    ClockStoppedFacts,
+    FlushEndedFacts,
+    PausedFacts,
+    ResumedFacts,
+    RoundFilledFacts,
+    SweptFacts,
+    TemperatureLoggedFacts,
+    WasteKeptFacts,
+)
 from people.models import Person
 from temper_core.entries import (
     Acknowledged,
@@ -40,8 +51,11 @@ from temper_core.entries import (
     Told,
     Voided,
 )
+from temper_core.flushing import Caught, FlushEnded, RoundFilled, Swept, WasteKept
 from temper_core.inspection import Sampled, Tested
 from temper_core.opening import EngineRun, GateObserved
+from temper_core.timing import ClockStarted, ClockStopped, Paused, Resumed, TemperatureLogged
+from temper_core.water import WaterKind
 
 
 def facts_of(given: Any, actor: Person) -> Facts:
@@ -88,9 +102,10 @@ def facts_of(given: Any, actor: Person) -> Facts:
                 ready=tuple(given.ready),
             )
         case EngineRunFacts():
-            return EngineRun(given.by, given.minutes)
+            return EngineRun(given.by, given.minutes, given.opened, given.heater_full, given.neck_open)
         case DrainedFacts():
-            return Drained(given.drained_l, given.measured, given.by_vessel, given.rinses)
+            caught = tuple(Caught(**row.model_dump()) for row in given.caught)
+            return Drained(given.drained_l, given.measured, given.by_vessel, caught, given.ran_with_cap_on)
         case PouredFacts():
             return Poured(product(given.product_id), given.product_l, given.water_l, given.water, given.at_mark)
         case ReadFacts():
@@ -99,7 +114,43 @@ def facts_of(given: Any, actor: Person) -> Facts:
             return SignedOff(given.proof, given.reason)
         case VoidedFacts():
             return Voided(str(given.entry_id), given.reason)
+    return flush_facts_of(given, actor)
+
+
+def flush_facts_of(given: Any, actor: Person) -> Facts:
+    """Facts of flushing, waiting and waste; cleaner and water are written in with what their label and analysis say."""
+    depot = actor.depot
+    match given:
+        case RoundFilledFacts():
+            agent = get_object_or_404(Agent, pk=given.agent_id, depot=depot).core if given.agent_id is not None else None
+            water, solids = _water(given, actor)
+            return RoundFilled(given.method, water, given.fill_l, solids, agent, given.agent_ml, given.run_min)
+        case SweptFacts():
+            water, solids = _water(given, actor)
+            return Swept(given.method, given.litres, water, solids, given.reversed_first, given.minutes)
+        case FlushEndedFacts():
+            return FlushEnded(given.reason)
+        case WasteKeptFacts():
+            return WasteKept(given.kind, given.litres, given.containers, given.reuse)
+        case ClockStartedFacts():
+            return ClockStarted(given.clock, given.minutes)
+        case ClockStoppedFacts():
+            return ClockStopped(given.entry_id)
+        case TemperatureLoggedFacts():
+            return TemperatureLogged(given.c)
+        case PausedFacts():
+            return Paused(given.note)
+        case ResumedFacts():
+            return Resumed()
     raise TypeError(type(given))
+
+
+def _water(given: RoundFilledFacts | SweptFacts, actor: Person) -> tuple[WaterKind, float | None]:
+    """Kind and residue: of the source, where one is named."""
+    if given.water_id is None:
+        return given.water, None
+    source = get_object_or_404(WaterSource, pk=given.water_id, depot=actor.depot)
+    return WaterKind(source.kind), source.solids_mg_l
 
 
 def _read_facts(given: ReadFacts, actor: Person) -> Read:

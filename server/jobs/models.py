@@ -9,7 +9,9 @@ from pydantic import TypeAdapter
 from temper_core.entries import KINDS, Facts
 from temper_core.entries import Entry as CoreEntry
 from temper_core.state import Stage
+from temper_core.tally import Carried
 
+CARRIED = TypeAdapter(Carried)
 FACTS: dict[str, TypeAdapter[Facts]] = {kind: TypeAdapter(facts) for kind, facts in KINDS.items()}
 
 
@@ -36,6 +38,7 @@ class JobLoop(models.Model):
     signed_at = models.DateTimeField(null=True)
     signed_by = models.ForeignKey(settings.AUTH_USER_MODEL, models.PROTECT, null=True, related_name="+")
     result = models.JSONField(null=True, help_text="state, policy, loop and core version at sign-off")
+    carried = models.JSONField(null=True, help_text="what it hands on to the loop's next job")
 
     class Meta:
         constraints = [
@@ -52,7 +55,7 @@ class Entry(models.Model):
     id = models.UUIDField(primary_key=True, editable=False)
     loop = models.ForeignKey("fleet.Loop", models.PROTECT, related_name="entries")
     job = models.ForeignKey(Job, models.PROTECT, null=True, related_name="entries")
-    kind = models.CharField(max_length=16, choices=[(kind, kind) for kind in KINDS])
+    kind = models.CharField(max_length=24, choices=[(kind, kind) for kind in KINDS])
     facts = models.JSONField()
     happened_at = models.DateTimeField()
     recorded_at = models.DateTimeField()

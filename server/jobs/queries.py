@@ -4,40 +4,40 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterable
-from datetime import timedelta
 from functools import lru_cache
 from typing import Any
 
-from django.db.models import F, QuerySet
+from django.db.models import QuerySet
 from django.utils import timezone
 
-from catalogue.queries import prices_of, product_out, products_of, water_price
+from catalogue.queries import prices_of, product_out, products_of, water_out, water_price
+from catalogue.shapes import AgentOut
 from depots.models import Depot
 from fleet.models import Loop
 from fleet.shapes import MachineOut
 from jobs.models import Draft, Entry, JobLoop, Photo
 from jobs.shapes import (
     Bench,
-    Board,
     Choice,
+    CleanerChoice,
     DraftOut,
     EntryOut,
-    Finished,
+    FlushBench,
     FrostScale,
     InspectionWords,
     Ledger,
     LoopHistory,
     LoopOut,
-    OverrideOut,
     PhotoOut,
     ScaleMark,
     SignedResult,
     SpotRow,
-    Strip,
 )
 from people.api import person_out
-from people.models import Person, Role
+from people.models import Person
+from temper_core.agents import AgentKind, dose
 from temper_core.cost import change_cost
+from temper_core.drain_points import drain_plan
 from temper_core.entries import Entry as CoreEntry
 from temper_core.entries import PhotoAdded, Route, Voided
 from temper_core.equipment import cautions, level_words
@@ -48,11 +48,12 @@ from temper_core.inspection import CHECKS, LOOKS, SPOT_NAMES, Spot
 from temper_core.judge.chemistry import ORDER, Verdict, judge_product
 from temper_core.ledger import standing, tally
 from temper_core.loop import fold
+from temper_core.planner import plan_schools
 from temper_core.policy import SHIPPED, Policy
 from temper_core.quantity import MassFraction
-from temper_core.state import LoopState
-
-FINISHED_DAYS = 7
+from temper_core.stages import ROUTES
+from temper_core.state import LoopState, Stage
+from temper_core.waiting import wait_of
 
 
 def entries_of(loop: Loop) -> QuerySet[Entry]:
@@ -65,7 +66,8 @@ def state_of(loop: Loop, policy: Policy) -> LoopState:
     return fold(loop.core, [entry.core for entry in entries_of(loop)], policy, loop.machine.depot.now)
 
 
-def _machine_out(loop: Loop) -> MachineOut:
+def machine_out(loop: Loop) -> MachineOut:
+    """Its machine, as shown."""
     return MachineOut.model_validate(loop.machine, from_attributes=True)
 
 
@@ -168,7 +170,7 @@ def bench_of(loop: Loop, person: Person) -> Bench:
     opener = JobLoop.objects.filter(loop=loop, signed_at__isnull=True).select_related("job__opened_by").first()
     recent = [line for line in entry_outs(rows, core) if str(line.job_id) == state.job_id and not line.voided]
     return Bench(
-        machine=_machine_out(loop),
+        machine=machine_out(loop),
         loop=_loop_out(loop),
         state=state,
         choices=choices_for(loop, core, policy),
@@ -176,7 +178,10 @@ def bench_of(loop: Loop, person: Person) -> Bench:
             DraftOut.model_validate(draft, from_attributes=True)
             for draft in Draft.objects.filter(loop=loop, person=person).order_by("stage")
         ],
-        by=person_out(opener.job.opened_by) if opener else None,
+        by=person_out(hands_of(state, people_of(loop.machine.depot), opener.job.opened_by)) if opener else None,
+        wait=wait_of(state, loop.machine.depot.now),
+        drain=drain_plan(loop.core.layout, loop.core.equipment, policy),
+        flushing=_flushing(loop, core, state, policy),
         recent=[line for line in recent if line.kind != "voided"][:12],
         photos=photos_of(core),
         level=level_words(loop.core.equipment),
@@ -192,74 +197,40 @@ def bench_of(loop: Loop, person: Person) -> Bench:
     )
 
 
-def _ledgers(loops: Iterable[Loop]) -> dict[int, list[Entry]]:
+def _flushing(loop: Loop, entries: list[CoreEntry], state: LoopState, policy: Policy) -> FlushBench | None:
+    """What a flush is planned with, from the drain on and until it is ended."""
+    in_work = state.job_id is not None and state.signed_at is None
+    if not in_work or state.route is None or Stage.FLUSH not in ROUTES[state.route] or state.stage in (None, Stage.KNOW):
+        return None
+    if state.flush is not None and state.flush.ended:
+        return None
+    depot = loop.machine.depot
+    return FlushBench(
+        schools=list(plan_schools(tally(loop.core, entries, policy))),
+        cleaners=[
+            CleanerChoice(agent=AgentOut.model_validate(row, from_attributes=True), dose=dose(row.core, loop.capacity_l))
+            for row in depot.agents.filter(kind=AgentKind.CLEANER.value)
+        ],
+        waters=[water_out(source, policy) for source in depot.waters.all()],
+    )
+
+
+def hands_of(state: LoopState, people: dict[str, Person], opener: Person) -> Person:
+    """Whose hands a job is in: who took it up last, or who opened it."""
+    return people.get(state.hands_id or "", opener)
+
+
+def people_of(depot: Depot) -> dict[str, Person]:
+    """Everybody of the depot by id."""
+    return {str(person.pk): person for person in Person.objects.filter(depot=depot)}
+
+
+def ledgers_of(loops: Iterable[Loop]) -> dict[int, list[Entry]]:
+    """Whole ledgers of several loops, in one query."""
     found: dict[int, list[Entry]] = defaultdict(list)
     for entry in Entry.objects.filter(loop__in=[loop.id for loop in loops]).select_related("person"):
         found[entry.loop_id].append(entry)
     return found
-
-
-def _urgency(strip: Strip) -> tuple[bool, object]:
-    """Frost risk first, then who has waited longest."""
-    return (not strip.state.frost_risk, strip.state.changed_at)
-
-
-def board_of(depot: Depot, person: Person) -> Board:
-    """Loops in work, and what was signed off in the last days."""
-    policy, now = depot.policy, depot.now
-    part = JobLoop.objects.filter(loop__machine__depot=depot).select_related("loop__machine__depot", "job__opened_by")
-    in_work = list(part.filter(signed_at__isnull=True).prefetch_related("loop__machine__loops"))
-    ledgers = _ledgers(row.loop for row in in_work)
-    strips = [
-        Strip(
-            machine=_machine_out(row.loop),
-            loop_id=row.loop_id,
-            loop_name=row.loop.name,
-            loop_position=row.loop.position,
-            loops_on_machine=len(row.loop.machine.loops.all()),
-            capacity_l=row.loop.capacity_l,
-            state=fold(row.loop.core, [entry.core for entry in ledgers[row.loop_id]], policy, now),
-            by=person_out(row.job.opened_by),
-        )
-        for row in in_work
-    ]
-    since = timezone.now() - timedelta(days=FINISHED_DAYS)
-    finished = [_finished(row) for row in part.filter(signed_at__gte=since).order_by("-signed_at")[:12]]
-    overrides = overrides_of(depot) if person.role == Role.LEAD else []
-    return Board(strips=sorted(strips, key=_urgency), overrides=overrides, finished=finished, server_time=timezone.now())
-
-
-def overrides_of(depot: Depot) -> list[OverrideOut]:
-    """Decisions against the advice that no lead has seen, newest first; three queries however many there are."""
-    rows = Entry.objects.filter(loop__machine__depot=depot, kind="routed").exclude(facts__route=F("facts__advised"))
-    loops = {row.loop_id: row.loop for row in rows.select_related("loop__machine__depot")}
-    seen = Entry.objects.filter(loop__in=loops, kind="acknowledged").values_list("facts__entry_id", flat=True)
-    waiting = {str(row.id) for row in rows} - set(seen)
-    ledgers = _ledgers(loops[loop_id] for loop_id in {row.loop_id for row in rows if str(row.id) in waiting})
-    found = []
-    for loop_id, entries in ledgers.items():
-        t = tally(loops[loop_id].core, [entry.core for entry in entries], depot.policy)
-        machine, name = _machine_out(loops[loop_id]), loops[loop_id].name
-        found += [
-            OverrideOut(machine=machine, loop_id=loop_id, loop_name=name, override=row)
-            for row in t.overrides
-            if not row.acknowledged
-        ]
-    return sorted(found, key=lambda row: row.override.at, reverse=True)
-
-
-def _finished(row: JobLoop) -> Finished:
-    state = row.result["state"]
-    proof = state["proof"]
-    return Finished(
-        machine=_machine_out(row.loop),
-        loop_id=row.loop_id,
-        loop_name=row.loop.name,
-        signed_at=row.signed_at,
-        proof=proof["verdict"] if proof else ("checked" if state["route"] == "check" else "glycol_free"),
-        freeze_c=state["claim"]["freeze_c"],
-        target_c=state["plan"]["target_freeze_c"] if state["plan"] else None,
-    )
 
 
 def ledger_of(loop: Loop) -> Ledger:
@@ -268,7 +239,7 @@ def ledger_of(loop: Loop) -> Ledger:
     core = [row.core for row in rows]
     signed = JobLoop.objects.filter(loop=loop, signed_at__isnull=False).select_related("signed_by").order_by("-signed_at")
     return Ledger(
-        machine=_machine_out(loop),
+        machine=machine_out(loop),
         loop=_loop_out(loop),
         state=fold(loop.core, core, loop.machine.depot.policy, loop.machine.depot.now),
         entries=entry_outs(rows, core),
@@ -290,13 +261,21 @@ NOT_KEPT_THEN = {  # what jobs signed before these were kept do not hold
     "advice": None,
     "due": None,
     "overrides": [],
+    "flush": None,
+    "standing": {"code": "idle", "sentence": "", "template": "", "values": {}},
+    "timers": [],
+    "paused": None,
+    "hands_id": None,
     "gate": {"open": False, "reasons": [], "asked": [], "observed": False, "observed_at": None, "by": "", "by_id": ""},
 }
 
 
 def as_now(state: dict[str, Any]) -> dict[str, Any]:
     """A stored state with what its time did not keep yet left empty."""
-    return NOT_KEPT_THEN | state
+    kept = {key: value for key, value in state.items() if key != "rinses"}  # told as a number once
+    vessels = [{"old_sd_percent": 0.0} | vessel for vessel in state["vessels"]]
+    stages = [row | {"status": "choice"} if row["status"] == "unkept" else row for row in state["stages"]]
+    return NOT_KEPT_THEN | kept | {"vessels": vessels, "stages": stages}
 
 
 def history_of(loop: Loop) -> LoopHistory:
@@ -304,7 +283,7 @@ def history_of(loop: Loop) -> LoopHistory:
     core = [row.core for row in entries_of(loop)]
     depot = loop.machine.depot
     return LoopHistory(
-        machine=_machine_out(loop),
+        machine=machine_out(loop),
         loop=_loop_out(loop),
         state=fold(loop.core, core, depot.policy, depot.now),
         history=history(loop.core, core, depot.policy),

@@ -8,18 +8,22 @@ from uuid import UUID
 
 from pydantic import Field
 
-from catalogue.shapes import ProductOut
+from catalogue.shapes import AgentOut, ProductOut, WaterOut
 from config.boundary import Answer, Body, Number
 from fleet.shapes import MachineOut
 from people.api import PersonOut
+from temper_core.agents import Dose
 from temper_core.circuit import Layout
 from temper_core.cost import ChangeCost
+from temper_core.drain_points import DrainPlan
 from temper_core.entries import Route
 from temper_core.history import History
 from temper_core.inspection import CheckRow, LookRow, Spot
 from temper_core.judge.chemistry import Judged
+from temper_core.planner import SchoolPlan
 from temper_core.saying import Saying
 from temper_core.state import CapacitySource, LoopState, Override
+from temper_core.waits import Wait
 
 
 class LoopRoute(Body):
@@ -105,8 +109,27 @@ class PhotoOut(Answer):
     sha256: str
 
 
+class CleanerChoice(Answer):
+    """A cleaner with its dose for this loop."""
+
+    agent: AgentOut
+    dose: Dose
+
+
+class FlushBench(Answer):
+    """What a flush is planned with: the schools side by side, cleaners with their dose, waters with their verdict."""
+
+    schools: list[SchoolPlan]
+    cleaners: list[CleanerChoice]
+    waters: list[WaterOut]
+
+
 class Bench(Answer):
-    """Everything one loop's page needs. by: who opened the job; recent: this job's last standing entries, newest first."""
+    """Everything one loop's page needs.
+
+    by: whose hands it is in; recent: this job's last standing entries, newest first. drain: where it is drained. flushing:
+    None where the route has no flush or it is over.
+    """
 
     machine: MachineOut
     loop: LoopOut
@@ -114,6 +137,9 @@ class Bench(Answer):
     choices: list[Choice]
     drafts: list[DraftOut]
     by: PersonOut | None
+    wait: Wait
+    drain: DrainPlan
+    flushing: FlushBench | None
     recent: list[EntryOut]
     photos: list[PhotoOut]
     level: Saying
@@ -138,6 +164,7 @@ class Strip(Answer):
     loops_on_machine: int
     capacity_l: float
     state: LoopState
+    wait: Wait
     by: PersonOut
 
 

@@ -8,9 +8,7 @@ from temper_core.admit import Conflict
 from temper_core.chemistry import Base, Family, Fluid, Requirement
 from temper_core.entries import (
     Acknowledged,
-    Drained,
     JobOpened,
-    Measured,
     Metered,
     PhotoAdded,
     Poured,
@@ -160,7 +158,8 @@ def signed(loop, route, inside_family, rinses=2):
     book.add(JobOpened(route), Told(Base.ETHYLENE, inside_family, ToppedUp.NOTHING), planned())
     book.add(Metered(50_000.0))
     book.add(Routed(route, book.state.advice.route, "for the test"))
-    book.add(Drained(24.5, Measured.WEIGHED, {}, rinses), planned(-45.0, concentrate_l=18.1, water_l=6.7))
+    book.drain_and_rinse(24.5, rinses)
+    book.add(planned(-45.0, concentrate_l=18.1, water_l=6.7))
     book.add(Poured(NEW, 18.2, 6.6, at_mark=True))
     from tests.core.test_ledger import read
 

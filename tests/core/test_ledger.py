@@ -24,13 +24,15 @@ from temper_core.entries import (
     Routed,
     SignedOff,
 )
+from temper_core.flushing import FlushEnded, Method, RoundFilled
 from temper_core.glycol import Glycol
 from temper_core.loop import fold
 from temper_core.mix import MixQuestion, mix, suggested_target_c
-from temper_core.opening import GateObserved, Pressure, Ready, Warmth
+from temper_core.opening import EngineRun, GateObserved, Pressure, Ready, Warmth
 from temper_core.policy import Policy
 from temper_core.reading import Scale
 from temper_core.state import CapacitySource, Loop, Stage, Status
+from temper_core.water import WaterKind
 
 START = datetime(2026, 11, 24, 8, tzinfo=UTC)
 LAYOUT = Layout(
@@ -68,6 +70,8 @@ def a_loop(**changes):
     return Loop(**(given_ | changes))
 
 
+RINSE = RoundFilled(Method.FILL_RUN_DRAIN, WaterKind.DEMINERALISED)
+HOT = EngineRun(minutes=25, opened=True, heater_full=True)
 FELT = GateObserved(Warmth.HAND, Pressure.HOSE, held=True, soft=True, ready=tuple(Ready))
 
 
@@ -93,6 +97,15 @@ class Book:
             self.entries.append(Entry(f"e{n}", self.job, at, at, "IH", one))
         return self.state
 
+    def drain_and_rinse(self, litres, rinses, end=True):
+        """Drain, then so many rounds with the same litres out, run hot; ended where the route asks for it."""
+        self.add(Drained(litres))
+        for _ in range(rinses):
+            self.add(RINSE, HOT, Drained(litres))
+        if end and self.state.stage is Stage.FLUSH:
+            self.add(FlushEnded("for the test"))
+        return self
+
     @property
     def state(self):
         """Now."""
@@ -113,10 +126,8 @@ def read(value, **more):
 def at_mix(rinses=2):
     """The groomer, drained and rinsed."""
     book = Book()
-    book.add(
-        JobOpened(Route.CHANGE_OUT), Read(-19.0, Place.AS_FOUND), planned(), Drained(24.5, Measured.WEIGHED, {}, rinses)
-    )
-    return book
+    book.add(JobOpened(Route.CHANGE_OUT), Read(-19.0, Place.AS_FOUND), planned())
+    return book.drain_and_rinse(24.5, rinses)
 
 
 def filled(product_l=18.2, water_l=6.6):
@@ -144,8 +155,8 @@ def test_rounds_to_below_two_percent(share, rounds):
 
     def left(n):
         book = Book()
-        book.add(JobOpened(Route.CHANGE_OUT), Drained(32 * share, Measured.WEIGHED, {}, n - 1))
-        return book.state.inside.finished_old_percent
+        book.add(JobOpened(Route.CHANGE_OUT))
+        return book.drain_and_rinse(32 * share, n - 1).state.inside.finished_old_percent
 
     assert left(rounds) < 2 <= left(rounds - 1)
 
@@ -198,7 +209,9 @@ def test_the_main_job_walks_its_stages():
         planned(),
         Routed(Route.CHANGE_OUT, Route.CHANGE_OUT),
         FELT,
-        Drained(24.5, Measured.WEIGHED, {}, 2),
+        Drained(24.5),
+        *(RINSE, HOT, Drained(24.5)) * 2,
+        FlushEnded("for the test"),
         planned(-45.0, concentrate_l=18.2, water_l=6.6),
         Poured(NEW, 18.2, 6.6, at_mark=True),
         read(-46.6),
@@ -207,22 +220,38 @@ def test_the_main_job_walks_its_stages():
         state = book.add(facts)
         seen.append(state.stage)
     assert seen == [
-        *(Stage.KNOW, Stage.TEST, Stage.OPEN, Stage.DRAIN, Stage.MIX, Stage.FILL, Stage.PROVE, Stage.PROVE, None),
+        *(
+            Stage.KNOW,
+            Stage.TEST,
+            Stage.OPEN,
+            Stage.DRAIN,
+            *[Stage.FLUSH] * 7,
+            Stage.MIX,
+            Stage.FILL,
+            Stage.PROVE,
+            Stage.PROVE,
+            None,
+        ),
     ]
     assert book.state.signed_at is not None
     assert book.state.next_action is None
 
 
-def test_stages_that_are_not_kept_yet_say_so_and_block_nothing():
+def test_the_line_of_stages_says_what_is_done_and_what_is_ahead():
     line = {row.stage: row.status for row in at_mix().state.stages}
-    assert line[Stage.FLUSH] is Status.UNKEPT
+    assert line[Stage.FLUSH] is Status.DONE
     assert line[Stage.OPEN] is Status.DONE
     assert line[Stage.MIX] is Status.NOW
     assert line[Stage.PROVE] is Status.AHEAD
 
 
-def test_a_renewal_has_no_flush():
-    assert Stage.FLUSH not in {row.stage for row in Book().add(JobOpened(Route.RENEW)).stages}
+def test_a_flush_is_a_choice_in_a_renewal_and_blocks_nothing_until_it_is_begun():
+    book = Book()
+    state = book.add(JobOpened(Route.RENEW), planned(), Drained(24.5))
+    assert {row.stage: row.status for row in state.stages}[Stage.FLUSH] is Status.CHOICE
+    assert state.stage is Stage.MIX
+    assert book.add(RINSE).stage is Stage.FLUSH
+    assert book.add(HOT, Drained(24.5), FlushEnded("for the test")).stage is Stage.MIX
 
 
 def test_draining_again_reopens_the_mix():
@@ -267,7 +296,7 @@ def test_prediction_and_reading_of_the_worked_example_agree():
     [
         ([], "unknown"),
         ([Read(-19.0, Place.AS_FOUND)], "as_found"),
-        ([Drained(24.5, Measured.WEIGHED, {}, 1)], "rinse_water"),
+        ([Drained(24.5), RINSE, HOT, Drained(24.5)], "rinse_water"),
     ],
 )
 def test_what_is_claimed_says_why(facts, why):
@@ -297,7 +326,11 @@ def test_a_remainder_of_the_other_base_counts_as_water_and_is_flagged():
         JobOpened(Route.CHANGE_OUT), Read(-19.0, Place.AS_FOUND), planned(product=PG), Drained(30, Measured.WEIGHED)
     )
     assert state.mix_inside.strength_percent == 0
-    state = book.add(planned(-30.0, PG, concentrate_l=15.0, water_l=15.0), Poured(PG, 15.0, 15.0, at_mark=True))
+    state = book.add(
+        FlushEnded("for the test"),
+        planned(-30.0, PG, concentrate_l=15.0, water_l=15.0),
+        Poured(PG, 15.0, 15.0, at_mark=True),
+    )
     assert "other_base_left" in {flag.code for flag in state.flags}
     assert state.inside.base is Base.PROPYLENE
 

@@ -6,6 +6,7 @@ import pytest
 
 from temper_core.chemistry import Base, Family, Fluid, Requirement
 from temper_core.entries import Drained, JobOpened, Measured, Place, Poured, Read, Route, Routed, SignedOff, Told
+from temper_core.flushing import FlushEnded
 from temper_core.loop import fold
 from temper_core.state import Stage
 from tests.core.test_ledger import FELT, NEW, PG, WATERY, Book, a_loop, at_mix, filled, planned, read
@@ -42,7 +43,7 @@ def journeys():
     yield free.state
     other = Book()
     other.add(JobOpened(Route.CHANGE_OUT), Read(-19, Place.AS_FOUND), planned(product=PG), Drained(28, Measured.MARKS))
-    yield other.add(Poured(PG, 15, 13))
+    yield other.add(FlushEnded("for the test"), Poured(PG, 15, 13))
 
 
 @pytest.mark.parametrize("state", list(journeys()), ids=lambda state: f"{state.claim.why}-{state.stage}")

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 
 from temper_core.equipment import Equipment
@@ -18,12 +18,15 @@ READY_NAMES = {
     Ready.GLASSES: "Glasses and gloves on",
     Ready.PREHEATER_OFF: "Preheater off and locked",
 }
-OTHER_DAY = "other_day"
+OTHER_DAY, HANDED_ON = "other_day", "handed_on"
 
 
 @dataclass(frozen=True, slots=True)
 class Observation:
-    """What was observed, when and by whom; ran: what ran since."""
+    """What was observed, when and by whom; ran: what ran since; handed_on: put aside or taken over since.
+
+    neck_open: the neck stood open through every run since.
+    """
 
     entry_id: str
     at: datetime
@@ -31,6 +34,12 @@ class Observation:
     by_id: str
     facts: GateObserved
     ran: EngineRun | None = None
+    handed_on: bool = False
+    neck_open: bool = True
+
+    def after_run(self, ran: EngineRun) -> Observation:
+        """What is left of it once something ran."""
+        return replace(self, ran=ran, neck_open=self.neck_open and ran.neck_open)
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,7 +55,8 @@ class Gate:
     """Whether the loop may be opened, by what was observed, and the reasons: those that shut it, or the two signs.
 
     asked: what has to stand ready on this loop. observed: something was observed, whether it opens the gate or not.
-    by, by_id: whose observation it is; names may be shared, ids are not.
+    by, by_id: whose observation it is; names may be shared, ids are not. never_under_pressure: passed cold, and the neck
+    stood open through every run since: a bleed may be topped up through the funnel. It opens nothing else.
     """
 
     open: bool
@@ -56,11 +66,12 @@ class Gate:
     observed_at: datetime | None
     by: str
     by_id: str
+    never_under_pressure: bool = False
 
     @property
     def passed_before(self) -> bool:
-        """Open, or shut for nothing but a night: it was passed, and nothing has warmed the loop since."""
-        return self.open or all(said.code == OTHER_DAY for said in self.reasons)
+        """Open, or shut for nothing but a night or a pause: it was passed, and nothing has warmed the loop since."""
+        return self.open or all(said.code in (OTHER_DAY, HANDED_ON) for said in self.reasons)
 
 
 def asked_ready(equipment: Equipment) -> tuple[Asked, ...]:
@@ -76,8 +87,10 @@ def judge_gate(seen: Observation | None, equipment: Equipment, policy: Policy, n
         said = say("not_observed", "Two signs first: cold in the hand, and no pressure. Time is no proof.")
         return Gate(False, (said,), asked, False, None, "", "")
     shut = (*_lapsed(seen, now), *_signs(seen.facts, policy), *_unready(seen.facts, asked))
+    passed = not (*_signs(seen.facts, policy), *_unready(seen.facts, asked))
     both = say("signs", "{warm}, {loose}.", warm=capitalised(warm_words(seen.facts)), loose=loose_words(seen.facts))
-    return Gate(not shut, shut or (both,), asked, True, seen.at, seen.by, seen.by_id)
+    free = passed and seen.neck_open and not seen.handed_on
+    return Gate(not shut, shut or (both,), asked, True, seen.at, seen.by, seen.by_id, free)
 
 
 def warm_words(facts: GateObserved) -> str:
@@ -96,6 +109,8 @@ def _lapsed(seen: Observation, now: datetime | None) -> Iterator[Saying]:
     if seen.ran is not None:
         what = "preheater" if seen.ran.by is Ran.PREHEATER else "engine"
         yield say("ran_since", "The {what} ran since it was felt: feel it again.", what=what)
+    if seen.handed_on:
+        yield say(HANDED_ON, "It was put aside since: whoever goes on feels it again.")
     if now is not None and seen.at.astimezone(now.tzinfo).date() != now.date():
         yield say(OTHER_DAY, "That was felt on another day: feel it again.")
 

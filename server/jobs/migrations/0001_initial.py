@@ -5,53 +5,84 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     initial = True
 
     dependencies = [
-        ('fleet', '0001_initial'),
+        ("fleet", "0001_initial"),
     ]
 
     operations = [
         migrations.CreateModel(
-            name='Entry',
+            name="Entry",
             fields=[
-                ('id', models.UUIDField(editable=False, primary_key=True, serialize=False)),
-                ('kind', models.CharField(choices=[('job_opened', 'job_opened'), ('planned', 'planned'), ('drained', 'drained'), ('poured', 'poured'), ('read', 'read'), ('signed_off', 'signed_off'), ('voided', 'voided')], max_length=16)),
-                ('facts', models.JSONField()),
-                ('happened_at', models.DateTimeField()),
-                ('recorded_at', models.DateTimeField()),
+                ("id", models.UUIDField(editable=False, primary_key=True, serialize=False)),
+                (
+                    "kind",
+                    models.CharField(
+                        choices=[
+                            ("job_opened", "job_opened"),
+                            ("planned", "planned"),
+                            ("drained", "drained"),
+                            ("poured", "poured"),
+                            ("read", "read"),
+                            ("signed_off", "signed_off"),
+                            ("voided", "voided"),
+                        ],
+                        max_length=16,
+                    ),
+                ),
+                ("facts", models.JSONField()),
+                ("happened_at", models.DateTimeField()),
+                ("recorded_at", models.DateTimeField()),
             ],
             options={
-                'ordering': ['happened_at', 'recorded_at', 'id'],
+                "ordering": ["happened_at", "recorded_at", "id"],
             },
         ),
         migrations.CreateModel(
-            name='Job',
+            name="Job",
             fields=[
-                ('id', models.UUIDField(editable=False, primary_key=True, serialize=False)),
-                ('opened_at', models.DateTimeField()),
+                ("id", models.UUIDField(editable=False, primary_key=True, serialize=False)),
+                ("opened_at", models.DateTimeField()),
             ],
             options={
-                'ordering': ['-opened_at'],
+                "ordering": ["-opened_at"],
             },
         ),
         migrations.CreateModel(
-            name='JobLoop',
+            name="JobLoop",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('signed_at', models.DateTimeField(null=True)),
-                ('result', models.JSONField(help_text='state, policy, loop and core version at sign-off', null=True)),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("signed_at", models.DateTimeField(null=True)),
+                ("result", models.JSONField(help_text="state, policy, loop and core version at sign-off", null=True)),
             ],
         ),
         migrations.CreateModel(
-            name='Draft',
+            name="Draft",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('stage', models.CharField(choices=[('know', 'know'), ('test', 'test'), ('open', 'open'), ('drain', 'drain'), ('flush', 'flush'), ('mix', 'mix'), ('fill', 'fill'), ('prove', 'prove')], max_length=8)),
-                ('data', models.JSONField()),
-                ('updated_at', models.DateTimeField(auto_now=True)),
-                ('loop', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='drafts', to='fleet.loop')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "stage",
+                    models.CharField(
+                        choices=[
+                            ("know", "know"),
+                            ("test", "test"),
+                            ("open", "open"),
+                            ("drain", "drain"),
+                            ("flush", "flush"),
+                            ("mix", "mix"),
+                            ("fill", "fill"),
+                            ("prove", "prove"),
+                        ],
+                        max_length=8,
+                    ),
+                ),
+                ("data", models.JSONField()),
+                ("updated_at", models.DateTimeField(auto_now=True)),
+                (
+                    "loop",
+                    models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="drafts", to="fleet.loop"),
+                ),
             ],
         ),
     ]

@@ -6,75 +6,86 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     initial = True
 
     dependencies = [
-        ('fleet', '0001_initial'),
-        ('jobs', '0001_initial'),
+        ("fleet", "0001_initial"),
+        ("jobs", "0001_initial"),
         migrations.swappable_dependency(settings.AUTH_USER_MODEL),
     ]
 
     operations = [
         migrations.AddField(
-            model_name='draft',
-            name='person',
-            field=models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='drafts', to=settings.AUTH_USER_MODEL),
+            model_name="draft",
+            name="person",
+            field=models.ForeignKey(
+                on_delete=django.db.models.deletion.CASCADE, related_name="drafts", to=settings.AUTH_USER_MODEL
+            ),
         ),
         migrations.AddField(
-            model_name='entry',
-            name='loop',
-            field=models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='entries', to='fleet.loop'),
+            model_name="entry",
+            name="loop",
+            field=models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name="entries", to="fleet.loop"),
         ),
         migrations.AddField(
-            model_name='entry',
-            name='person',
-            field=models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='entries', to=settings.AUTH_USER_MODEL),
+            model_name="entry",
+            name="person",
+            field=models.ForeignKey(
+                on_delete=django.db.models.deletion.PROTECT, related_name="entries", to=settings.AUTH_USER_MODEL
+            ),
         ),
         migrations.AddField(
-            model_name='job',
-            name='machine',
-            field=models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='jobs', to='fleet.machine'),
+            model_name="job",
+            name="machine",
+            field=models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name="jobs", to="fleet.machine"),
         ),
         migrations.AddField(
-            model_name='job',
-            name='opened_by',
-            field=models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='+', to=settings.AUTH_USER_MODEL),
+            model_name="job",
+            name="opened_by",
+            field=models.ForeignKey(
+                on_delete=django.db.models.deletion.PROTECT, related_name="+", to=settings.AUTH_USER_MODEL
+            ),
         ),
         migrations.AddField(
-            model_name='entry',
-            name='job',
-            field=models.ForeignKey(null=True, on_delete=django.db.models.deletion.PROTECT, related_name='entries', to='jobs.job'),
+            model_name="entry",
+            name="job",
+            field=models.ForeignKey(
+                null=True, on_delete=django.db.models.deletion.PROTECT, related_name="entries", to="jobs.job"
+            ),
         ),
         migrations.AddField(
-            model_name='jobloop',
-            name='job',
-            field=models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='job_loops', to='jobs.job'),
+            model_name="jobloop",
+            name="job",
+            field=models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name="job_loops", to="jobs.job"),
         ),
         migrations.AddField(
-            model_name='jobloop',
-            name='loop',
-            field=models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='job_loops', to='fleet.loop'),
+            model_name="jobloop",
+            name="loop",
+            field=models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name="job_loops", to="fleet.loop"),
         ),
         migrations.AddField(
-            model_name='jobloop',
-            name='signed_by',
-            field=models.ForeignKey(null=True, on_delete=django.db.models.deletion.PROTECT, related_name='+', to=settings.AUTH_USER_MODEL),
+            model_name="jobloop",
+            name="signed_by",
+            field=models.ForeignKey(
+                null=True, on_delete=django.db.models.deletion.PROTECT, related_name="+", to=settings.AUTH_USER_MODEL
+            ),
         ),
         migrations.AddConstraint(
-            model_name='draft',
-            constraint=models.UniqueConstraint(fields=('person', 'loop', 'stage'), name='one_draft_per_stage'),
+            model_name="draft",
+            constraint=models.UniqueConstraint(fields=("person", "loop", "stage"), name="one_draft_per_stage"),
         ),
         migrations.AddIndex(
-            model_name='entry',
-            index=models.Index(fields=['loop', 'happened_at'], name='jobs_entry_loop_id_c62d9c_idx'),
+            model_name="entry",
+            index=models.Index(fields=["loop", "happened_at"], name="jobs_entry_loop_id_c62d9c_idx"),
         ),
         migrations.AddConstraint(
-            model_name='jobloop',
-            constraint=models.UniqueConstraint(fields=('job', 'loop'), name='loop_once_per_job'),
+            model_name="jobloop",
+            constraint=models.UniqueConstraint(fields=("job", "loop"), name="loop_once_per_job"),
         ),
         migrations.AddConstraint(
-            model_name='jobloop',
-            constraint=models.UniqueConstraint(condition=models.Q(('signed_at__isnull', True)), fields=('loop',), name='one_open_job_per_loop'),
+            model_name="jobloop",
+            constraint=models.UniqueConstraint(
+                condition=models.Q(("signed_at__isnull", True)), fields=("loop",), name="one_open_job_per_loop"
+            ),
         ),
     ]

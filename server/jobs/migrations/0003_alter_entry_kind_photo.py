@@ -5,25 +5,49 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     dependencies = [
-        ('fleet', '0005_loop_added_as_loop_edited_at_loop_equipment_and_more'),
-        ('jobs', '0002_initial'),
+        ("fleet", "0005_loop_added_as_loop_edited_at_loop_equipment_and_more"),
+        ("jobs", "0002_initial"),
     ]
 
     operations = [
         migrations.AlterField(
-            model_name='entry',
-            name='kind',
-            field=models.CharField(choices=[('job_opened', 'job_opened'), ('told', 'told'), ('metered', 'metered'), ('planned', 'planned'), ('sampled', 'sampled'), ('tested', 'tested'), ('photo_added', 'photo_added'), ('skipped', 'skipped'), ('routed', 'routed'), ('acknowledged', 'acknowledged'), ('drained', 'drained'), ('poured', 'poured'), ('read', 'read'), ('signed_off', 'signed_off'), ('voided', 'voided')], max_length=16),
+            model_name="entry",
+            name="kind",
+            field=models.CharField(
+                choices=[
+                    ("job_opened", "job_opened"),
+                    ("told", "told"),
+                    ("metered", "metered"),
+                    ("planned", "planned"),
+                    ("sampled", "sampled"),
+                    ("tested", "tested"),
+                    ("photo_added", "photo_added"),
+                    ("skipped", "skipped"),
+                    ("routed", "routed"),
+                    ("acknowledged", "acknowledged"),
+                    ("drained", "drained"),
+                    ("poured", "poured"),
+                    ("read", "read"),
+                    ("signed_off", "signed_off"),
+                    ("voided", "voided"),
+                ],
+                max_length=16,
+            ),
         ),
         migrations.CreateModel(
-            name='Photo',
+            name="Photo",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('sha256', models.CharField(db_index=True, max_length=64)),
-                ('entry', models.OneToOneField(on_delete=django.db.models.deletion.PROTECT, related_name='photo', to='jobs.entry')),
-                ('loop', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='photos', to='fleet.loop')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("sha256", models.CharField(db_index=True, max_length=64)),
+                (
+                    "entry",
+                    models.OneToOneField(on_delete=django.db.models.deletion.PROTECT, related_name="photo", to="jobs.entry"),
+                ),
+                (
+                    "loop",
+                    models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name="photos", to="fleet.loop"),
+                ),
             ],
         ),
     ]

@@ -918,7 +918,10 @@ export interface components {
         };
         /**
          * Bench
-         * @description Everything one loop's page needs. by: who opened the job; recent: this job's last standing entries, newest first.
+         * @description Everything one loop's page needs.
+         *
+         *     by: whose hands it is in; recent: this job's last standing entries, newest first. drain: where it is drained. flushing:
+         *     None where the route has no flush or it is over.
          */
         Bench: {
             machine: components["schemas"]["MachineOut"];
@@ -929,6 +932,9 @@ export interface components {
             /** Drafts */
             drafts: components["schemas"]["DraftOut"][];
             by: components["schemas"]["PersonOut"] | null;
+            wait: components["schemas"]["Wait"];
+            drain: components["schemas"]["DrainPlan"];
+            flushing: components["schemas"]["FlushBench"] | null;
             /** Recent */
             recent: components["schemas"]["EntryOut"][];
             /** Photos */
@@ -1077,6 +1083,42 @@ export interface components {
             waters: components["schemas"]["WaterOut"][];
         };
         /**
+         * CaughtIn
+         * @description One container: where (a drain's letter, a vessel, or '' for all together), weighed or by marks, and spills.
+         */
+        CaughtIn: {
+            /**
+             * Where
+             * @default
+             */
+            where?: string;
+            /**
+             * Gross Kg
+             * @default null
+             */
+            gross_kg?: number | null;
+            /**
+             * Tare Kg
+             * @default 0
+             */
+            tare_kg?: number;
+            /**
+             * Marks L
+             * @default null
+             */
+            marks_l?: number | null;
+            /**
+             * At C
+             * @default 20
+             */
+            at_c?: number;
+            /**
+             * Spilled L
+             * @default 0
+             */
+            spilled_l?: number;
+        };
+        /**
          * ChangeCost
          * @description What the change asks for, as far as it can be reckoned before anything is opened.
          *
@@ -1173,6 +1215,108 @@ export interface components {
             /** Vessel */
             vessel: string | null;
             said: components["schemas"]["Saying"];
+        };
+        /**
+         * CleanerChoice
+         * @description A cleaner with its dose for this loop.
+         */
+        CleanerChoice: {
+            agent: components["schemas"]["AgentOut"];
+            dose: components["schemas"]["Dose"];
+        };
+        /**
+         * CleanerState
+         * @description A cleaner that is in, or not yet rinsed below its limit. since: when it went in; run_min, limit_min: of its clock.
+         *
+         *     running: its own fluid is still in, so that its limit counts. percent: of its working strength, in the finished loop.
+         */
+        CleanerState: {
+            /** Entry Id */
+            entry_id: string;
+            /** Name */
+            name: string;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /** Run Min */
+            run_min: number;
+            /** Limit Min */
+            limit_min: number;
+            /** Running */
+            running: boolean;
+            /** Percent */
+            percent: number;
+            /** Limit Percent */
+            limit_percent: number;
+        };
+        /**
+         * Clock
+         * @description What a person may start a clock for.
+         * @enum {string}
+         */
+        Clock: "warm_up" | "hose_flow" | "vacuum_hold";
+        /**
+         * ClockStartedFacts
+         * @description A clock from now.
+         */
+        ClockStartedFacts: {
+            clock: components["schemas"]["Clock"];
+            /** Minutes */
+            minutes: number;
+        };
+        /**
+         * ClockStartedIn
+         * @description clock started
+         */
+        ClockStartedIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "clock_started";
+            facts: components["schemas"]["ClockStartedFacts"];
+        };
+        /**
+         * ClockStoppedFacts
+         * @description The clock that is done with.
+         */
+        ClockStoppedFacts: {
+            /** Entry Id */
+            entry_id: string;
+        };
+        /**
+         * ClockStoppedIn
+         * @description clock stopped
+         */
+        ClockStoppedIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "clock_stopped";
+            facts: components["schemas"]["ClockStoppedFacts"];
         };
         /**
          * ConcentrateIn
@@ -1329,6 +1473,16 @@ export interface components {
             coldest_c: number;
         };
         /**
+         * Dose
+         * @description Whole containers to fetch, and millilitres that the volume really asks for.
+         */
+        Dose: {
+            /** Containers */
+            containers: number;
+            /** Exact Ml */
+            exact_ml: number;
+        };
+        /**
          * DraftIn
          * @description What is typed on one stage, as the screen keeps it, and the last entry the screen had seen.
          */
@@ -1377,19 +1531,48 @@ export interface components {
             };
         };
         /**
+         * DrainPlan
+         * @description The places in order, and what holds for all of them.
+         */
+        DrainPlan: {
+            /** Points */
+            points: components["schemas"]["DrainPoint"][];
+            /** Hints */
+            hints: components["schemas"]["Saying"][];
+        };
+        /**
+         * DrainPoint
+         * @description A drain (where: its letter) or a vessel that is emptied by itself (where: its name).
+         *
+         *     expected_l: litres it should give from a full loop; by_hand: no drain reaches it, it is emptied only if somebody does.
+         */
+        DrainPoint: {
+            /** Where */
+            where: string;
+            /** Name */
+            name: string;
+            /** Expected L */
+            expected_l: number;
+            /** By Hand */
+            by_hand: boolean;
+            /** Hints */
+            hints: components["schemas"]["Saying"][];
+        };
+        /**
          * DrainedFacts
-         * @description Litres out.
+         * @description Litres out as told, in all or per vessel; or the containers they were caught in.
          */
         DrainedFacts: {
             /**
              * Drained L
-             * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
+             * @default null
              */
-            drained_l: number | {
+            drained_l?: (number | {
                 value: number;
                 unit: string;
-            };
-            measured: components["schemas"]["Measured"];
+            }) | null;
+            /** @default weighed */
+            measured?: components["schemas"]["Measured"];
             /**
              * By Vessel
              * @default {}
@@ -1401,10 +1584,15 @@ export interface components {
                 };
             };
             /**
-             * Rinses
-             * @default 0
+             * Caught
+             * @default []
              */
-            rinses?: number;
+            caught?: components["schemas"]["CaughtIn"][];
+            /**
+             * Ran With Cap On
+             * @default false
+             */
+            ran_with_cap_on?: boolean;
         };
         /**
          * DrainedIn
@@ -1467,6 +1655,21 @@ export interface components {
              * @default null
              */
             minutes?: number | null;
+            /**
+             * Opened
+             * @default null
+             */
+            opened?: boolean | null;
+            /**
+             * Heater Full
+             * @default null
+             */
+            heater_full?: boolean | null;
+            /**
+             * Neck Open
+             * @default false
+             */
+            neck_open?: boolean;
         };
         /**
          * EngineRunIn
@@ -1491,12 +1694,24 @@ export interface components {
             facts: components["schemas"]["EngineRunFacts"];
         };
         /**
+         * Enough
+         * @description enough: both parts hold. short: what is missing, one reason each. notes: what it holds by, or only just.
+         */
+        Enough: {
+            /** Enough */
+            enough: boolean;
+            /** Short */
+            short: components["schemas"]["Saying"][];
+            /** Notes */
+            notes: components["schemas"]["Saying"][];
+        };
+        /**
          * EntriesIn
          * @description Entries that are recorded together or not at all. seen: the last entry the screen had seen.
          */
         EntriesIn: {
             /** Entries */
-            entries: (components["schemas"]["ToldIn"] | components["schemas"]["MeteredIn"] | components["schemas"]["PlannedIn"] | components["schemas"]["SampledIn"] | components["schemas"]["TestedIn"] | components["schemas"]["SkippedIn"] | components["schemas"]["RoutedIn"] | components["schemas"]["AcknowledgedIn"] | components["schemas"]["GateObservedIn"] | components["schemas"]["EngineRunIn"] | components["schemas"]["DrainedIn"] | components["schemas"]["PouredIn"] | components["schemas"]["ReadIn"] | components["schemas"]["SignedOffIn"] | components["schemas"]["VoidedIn"])[];
+            entries: (components["schemas"]["ToldIn"] | components["schemas"]["MeteredIn"] | components["schemas"]["PlannedIn"] | components["schemas"]["SampledIn"] | components["schemas"]["TestedIn"] | components["schemas"]["SkippedIn"] | components["schemas"]["RoutedIn"] | components["schemas"]["AcknowledgedIn"] | components["schemas"]["GateObservedIn"] | components["schemas"]["EngineRunIn"] | components["schemas"]["TemperatureLoggedIn"] | components["schemas"]["ClockStartedIn"] | components["schemas"]["ClockStoppedIn"] | components["schemas"]["PausedIn"] | components["schemas"]["ResumedIn"] | components["schemas"]["DrainedIn"] | components["schemas"]["RoundFilledIn"] | components["schemas"]["SweptIn"] | components["schemas"]["FlushEndedIn"] | components["schemas"]["WasteKeptIn"] | components["schemas"]["PouredIn"] | components["schemas"]["ReadIn"] | components["schemas"]["SignedOffIn"] | components["schemas"]["VoidedIn"])[];
             /**
              * Seen
              * @default null
@@ -1799,6 +2014,51 @@ export interface components {
             strength_percent?: number | null;
         };
         /**
+         * FlushBench
+         * @description What a flush is planned with: the schools side by side, cleaners with their dose, waters with their verdict.
+         */
+        FlushBench: {
+            /** Schools */
+            schools: components["schemas"]["SchoolPlan"][];
+            /** Cleaners */
+            cleaners: components["schemas"]["CleanerChoice"][];
+            /** Waters */
+            waters: components["schemas"]["WaterOut"][];
+        };
+        /**
+         * FlushEndedFacts
+         * @description It is enough; the reason where the stop rule says it is not.
+         */
+        FlushEndedFacts: {
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
+        };
+        /**
+         * FlushEndedIn
+         * @description flush ended
+         */
+        FlushEndedIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "flush_ended";
+            facts: components["schemas"]["FlushEndedFacts"];
+        };
+        /**
          * FlushIn
          * @description How many rounds are enough, and what does each leave?
          */
@@ -1869,6 +2129,40 @@ export interface components {
             rinse?: components["schemas"]["RinseIn"] | null;
         };
         /**
+         * FlushState
+         * @description The flush of the job in work. limit_percent None: no limit applies, or nothing is chosen yet.
+         *
+         *     water_l: by kind, in all rounds. early: ended although the stop rule said no, and why. no_reuse: why nothing of it may
+         *     be kept to go back in.
+         */
+        FlushState: {
+            step: components["schemas"]["Step"];
+            /** Rounds */
+            rounds: components["schemas"]["RoundState"][];
+            /** Limit Percent */
+            limit_percent: number | null;
+            /** Finished Old Percent */
+            finished_old_percent: number;
+            /** Finished Sd Percent */
+            finished_sd_percent: number;
+            cleaner: components["schemas"]["CleanerState"] | null;
+            /** Solids Mg L */
+            solids_mg_l: number;
+            enough: components["schemas"]["Enough"];
+            /** Ended */
+            ended: boolean;
+            /** Early */
+            early: string;
+            /** Water L */
+            water_l: {
+                [key: string]: number;
+            };
+            /** Waste */
+            waste: components["schemas"]["WasteState"][];
+            /** No Reuse */
+            no_reuse: components["schemas"]["Saying"][];
+        };
+        /**
          * FlushVesselIn
          * @description A vessel, full to begin with; old_percent: volume share of old coolant in it.
          */
@@ -1924,7 +2218,8 @@ export interface components {
          * @description Whether the loop may be opened, by what was observed, and the reasons: those that shut it, or the two signs.
          *
          *     asked: what has to stand ready on this loop. observed: something was observed, whether it opens the gate or not.
-         *     by, by_id: whose observation it is; names may be shared, ids are not.
+         *     by, by_id: whose observation it is; names may be shared, ids are not. never_under_pressure: passed cold, and the neck
+         *     stood open through every run since: a bleed may be topped up through the funnel. It opens nothing else.
          */
         Gate: {
             /** Open */
@@ -1941,6 +2236,11 @@ export interface components {
             by: string;
             /** By Id */
             by_id: string;
+            /**
+             * Never Under Pressure
+             * @default false
+             */
+            never_under_pressure?: boolean;
         };
         /**
          * GateObservedFacts
@@ -2224,6 +2524,23 @@ export interface components {
             low: number;
             /** High */
             high: number;
+        };
+        /**
+         * Jar
+         * @description What was looked at and read of a round. entry_id: of the sample, where photos hang; None: no sample taken.
+         *
+         *     read_entry_id: of the reading, where there is one; says: what it comes to.
+         */
+        Jar: {
+            /** Entry Id */
+            entry_id: string | null;
+            /** Looks */
+            looks: components["schemas"]["Look"][];
+            /** Sediment Mm */
+            sediment_mm: number | null;
+            /** Read Entry Id */
+            read_entry_id: string | null;
+            says: components["schemas"]["Saying"] | null;
         };
         /**
          * JobIn
@@ -2671,7 +2988,7 @@ export interface components {
          *
          *     mix_inside: what is inside as a mix of the planned product must reckon with it (a remainder of another base and
          *     old coolant of unknown strength count as water). frost_risk: opened up, and what is in it freezes before the coldest
-         *     expected temperature.
+         *     expected temperature. standing: the state in one sentence, for whoever takes it up. hands_id: who took it over last.
          */
         LoopState: {
             /** Loop Id */
@@ -2696,8 +3013,13 @@ export interface components {
             inside: components["schemas"]["InsideState"];
             /** Drained L */
             drained_l: number | null;
-            /** Rinses */
-            rinses: number;
+            flush: components["schemas"]["FlushState"] | null;
+            standing: components["schemas"]["Saying"];
+            /** Timers */
+            timers: components["schemas"]["TimerState"][];
+            paused: components["schemas"]["PauseState"] | null;
+            /** Hands Id */
+            hands_id: string | null;
             plan: components["schemas"]["PlanState"] | null;
             /** Suggested Target C */
             suggested_target_c: number;
@@ -2919,6 +3241,12 @@ export interface components {
             facts: components["schemas"]["MeteredFacts"];
         };
         /**
+         * Method
+         * @description How a round is run. The first two fill the loop, run and drain it; the others sweep vessels while they run out.
+         * @enum {string}
+         */
+        Method: "fill_run_drain" | "cleaner" | "open_rinse" | "hose_flow" | "parts" | "blow_out";
+        /**
          * MixIn
          * @description How much concentrate and water? be_sure: so that the warm end, curve included, meets the target.
          */
@@ -3089,6 +3417,56 @@ export interface components {
             stays_l: number;
         };
         /**
+         * PauseState
+         * @description Put aside: by whom, when, and what the next person has to know.
+         */
+        PauseState: {
+            /** Entry Id */
+            entry_id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Note */
+            note: string;
+        };
+        /**
+         * PausedFacts
+         * @description Put aside, with a word for the next person.
+         */
+        PausedFacts: {
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
+         * PausedIn
+         * @description paused
+         */
+        PausedIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "paused";
+            facts: components["schemas"]["PausedFacts"];
+        };
+        /**
          * PersonOut
          * @description Somebody, as shown.
          */
@@ -3136,7 +3514,7 @@ export interface components {
          * @description Where and when a sample was taken.
          * @enum {string}
          */
-        Place: "as_found" | "finished";
+        Place: "as_found" | "rinse" | "finished";
         /**
          * PlanState
          * @description What was chosen, and the accepted mix once there is one.
@@ -3719,6 +4097,33 @@ export interface components {
             range_k: number;
         };
         /**
+         * ResumedFacts
+         * @description Taken up again by whoever sends it.
+         */
+        ResumedFacts: Record<string, never>;
+        /**
+         * ResumedIn
+         * @description resumed
+         */
+        ResumedIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "resumed";
+            facts: components["schemas"]["ResumedFacts"];
+        };
+        /**
          * RinseIn
          * @description Water through one vessel while its drain is open.
          */
@@ -3727,6 +4132,122 @@ export interface components {
             name: string;
             /** Through L */
             through_l: number;
+        };
+        /**
+         * RoundFilledFacts
+         * @description Water in for a round. water_id: a source of the catalogue, whose kind and analysis then count; else its kind.
+         */
+        RoundFilledFacts: {
+            method: components["schemas"]["Method"];
+            /** @default demineralised */
+            water?: components["schemas"]["WaterKind"];
+            /**
+             * Water Id
+             * @default null
+             */
+            water_id?: number | null;
+            /**
+             * Fill L
+             * @default null
+             */
+            fill_l?: (number | {
+                value: number;
+                unit: string;
+            }) | null;
+            /**
+             * Agent Id
+             * @default null
+             */
+            agent_id?: number | null;
+            /**
+             * Agent Ml
+             * @default null
+             */
+            agent_ml?: number | null;
+            /**
+             * Run Min
+             * @default null
+             */
+            run_min?: number | null;
+        };
+        /**
+         * RoundFilledIn
+         * @description round filled
+         */
+        RoundFilledIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "round_filled";
+            facts: components["schemas"]["RoundFilledFacts"];
+        };
+        /**
+         * RoundState
+         * @description One round, or the first drain (number 0, method None). Shares in %, litres at 20 degC.
+         *
+         *     step: what it still waits for, PLAN when it is done. thin: what this round did not do, said plainly.
+         *     finished_old_percent: old coolant the finished full loop would hold after its drain; None before.
+         */
+        RoundState: {
+            /** Number */
+            number: number;
+            /** Entry Id */
+            entry_id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            method: components["schemas"]["Method"] | null;
+            step: components["schemas"]["Step"];
+            water: components["schemas"]["WaterKind"] | null;
+            /** Water L */
+            water_l: number;
+            /** Opened */
+            opened: boolean | null;
+            /** Out L */
+            out_l: number | null;
+            /** Vessels */
+            vessels: components["schemas"]["RoundVessel"][];
+            /** Ran Percent */
+            ran_percent: number | null;
+            /** Finished Old Percent */
+            finished_old_percent: number | null;
+            /** Finished Sd Percent */
+            finished_sd_percent: number | null;
+            source: components["schemas"]["Source"];
+            jar: components["schemas"]["Jar"] | null;
+            /** Thin */
+            thin: components["schemas"]["Saying"][];
+        };
+        /**
+         * RoundVessel
+         * @description A vessel in a round: shares while it ran [%] with the standard deviation of the old one; None: it was empty.
+         */
+        RoundVessel: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Old Percent */
+            old_percent: number | null;
+            /** Old Sd Percent */
+            old_sd_percent: number;
+            /** Cleaner Percent */
+            cleaner_percent: number;
         };
         /**
          * Route
@@ -3925,6 +4446,40 @@ export interface components {
             warmer_c: number | null;
         };
         /**
+         * SchoolPlan
+         * @description One school for this loop. method None: drain and refill.
+         *
+         *     rounds: to the limit, and rounds_high if less comes out than believed (None: never within reason, and reason says why).
+         *     finished_percent: old coolant the finished loop would then hold. Litres of water, the last round's of it demineralised;
+         *     waste_l: what comes out meanwhile. hands_min: hands on; wait_min: running and cooling. note: what it cannot do.
+         */
+        SchoolPlan: {
+            method: components["schemas"]["Method"] | null;
+            /** Name */
+            name: string;
+            /** Rounds */
+            rounds: number | null;
+            /** Rounds High */
+            rounds_high: number | null;
+            /** Finished Percent */
+            finished_percent: number;
+            /** Reaches */
+            reaches: boolean;
+            /** Water L */
+            water_l: number;
+            /** Demineralised L */
+            demineralised_l: number;
+            /** Waste L */
+            waste_l: number;
+            /** Hands Min */
+            hands_min: number;
+            wait_min: components["schemas"]["Interval"];
+            /** @default null */
+            reason?: components["schemas"]["Saying"] | null;
+            /** @default null */
+            note?: components["schemas"]["Saying"] | null;
+        };
+        /**
          * Seen
          * @description A sample or a check of this job, with its entry; exactly one of the two.
          */
@@ -4101,6 +4656,12 @@ export interface components {
             said: components["schemas"]["Saying"];
         };
         /**
+         * Source
+         * @description What an estimate rests on.
+         * @enum {string}
+         */
+        Source: "predicted" | "corrected" | "bounded";
+        /**
          * Spot
          * @description Where a sample was looked at: one symptom from one place is a hint.
          * @enum {string}
@@ -4184,10 +4745,16 @@ export interface components {
         };
         /**
          * Status
-         * @description Where a stage stands. unkept: Temper does not keep this stage yet, the person does it by the maker's rules.
+         * @description Where a stage stands. choice: not asked for on this route, open to whoever wants it.
          * @enum {string}
          */
-        Status: "done" | "now" | "ahead" | "unkept";
+        Status: "done" | "now" | "ahead" | "choice";
+        /**
+         * Step
+         * @description What a flush waits for: the next round (or the word that it is enough), its run, the gate, its drain.
+         * @enum {string}
+         */
+        Step: "plan" | "run" | "gate" | "drain";
         /**
          * Strip
          * @description One loop in work on the board.
@@ -4205,7 +4772,61 @@ export interface components {
             /** Capacity L */
             capacity_l: number;
             state: components["schemas"]["LoopState"];
+            wait: components["schemas"]["Wait"];
             by: components["schemas"]["PersonOut"];
+        };
+        /**
+         * SweptFacts
+         * @description Water through vessels that run out meanwhile; for a blow-out, what came out of each.
+         */
+        SweptFacts: {
+            method: components["schemas"]["Method"];
+            /** Litres */
+            litres: {
+                [key: string]: number | {
+                    value: number;
+                    unit: string;
+                };
+            };
+            /** @default demineralised */
+            water?: components["schemas"]["WaterKind"];
+            /**
+             * Water Id
+             * @default null
+             */
+            water_id?: number | null;
+            /**
+             * Reversed First
+             * @default false
+             */
+            reversed_first?: boolean;
+            /**
+             * Minutes
+             * @default null
+             */
+            minutes?: number | null;
+        };
+        /**
+         * SweptIn
+         * @description swept
+         */
+        SweptIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "swept";
+            facts: components["schemas"]["SweptFacts"];
         };
         /**
          * TankKind
@@ -4213,6 +4834,36 @@ export interface components {
          * @enum {string}
          */
         TankKind: "degas" | "overflow" | "catch" | "degas_and_catch" | "none";
+        /**
+         * TemperatureLoggedFacts
+         * @description How warm it is.
+         */
+        TemperatureLoggedFacts: {
+            /** C */
+            c: number;
+        };
+        /**
+         * TemperatureLoggedIn
+         * @description temperature logged
+         */
+        TemperatureLoggedIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "temperature_logged";
+            facts: components["schemas"]["TemperatureLoggedFacts"];
+        };
         /**
          * Tested
          * @description One check with its answer: a word (outcome) or figures, as its row asks.
@@ -4279,6 +4930,66 @@ export interface components {
              */
             kind: "tested";
             facts: components["schemas"]["TestedFacts"];
+        };
+        /**
+         * TimerKind
+         * @description A clock that was started, the cleaner's own, or the estimate of cooling.
+         * @enum {string}
+         */
+        TimerKind: "warm_up" | "hose_flow" | "vacuum_hold" | "cleaner" | "cooling";
+        /**
+         * TimerState
+         * @description One of them. ends_at: of a clock; limit_at: of a cleaner, which nothing pauses.
+         *
+         *     likely_at, low_at, high_at: of an estimate, to be said in words with its range; points: temperatures that sharpened it;
+         *     learned: by what this loop cooled like before.
+         */
+        TimerState: {
+            /** Entry Id */
+            entry_id: string;
+            kind: components["schemas"]["TimerKind"];
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** By */
+            by: string;
+            /**
+             * Ends At
+             * @default null
+             */
+            ends_at?: string | null;
+            /**
+             * Limit At
+             * @default null
+             */
+            limit_at?: string | null;
+            /**
+             * Likely At
+             * @default null
+             */
+            likely_at?: string | null;
+            /**
+             * Low At
+             * @default null
+             */
+            low_at?: string | null;
+            /**
+             * High At
+             * @default null
+             */
+            high_at?: string | null;
+            /**
+             * Points
+             * @default 0
+             */
+            points?: number;
+            /**
+             * Learned
+             * @default false
+             */
+            learned?: boolean;
         };
         /**
          * Told
@@ -4416,6 +5127,8 @@ export interface components {
             litres: number;
             /** Old Percent */
             old_percent: number | null;
+            /** Old Sd Percent */
+            old_sd_percent: number;
             /** Strength Percent */
             strength_percent: number | null;
             /** Freeze C */
@@ -4466,11 +5179,104 @@ export interface components {
             facts: components["schemas"]["VoidedFacts"];
         };
         /**
+         * Wait
+         * @description What a loop waits for at one moment. since: hands are needed, or a limit is passed; until: it is expected to be.
+         */
+        Wait: {
+            kind: components["schemas"]["WaitKind"];
+            /** @default null */
+            timer?: components["schemas"]["TimerKind"] | null;
+            /**
+             * Since
+             * @default null
+             */
+            since?: string | null;
+            /**
+             * Until
+             * @default null
+             */
+            until?: string | null;
+        };
+        /**
+         * WaitKind
+         * @description Whose turn it is, most urgent first.
+         * @enum {string}
+         */
+        WaitKind: "limit" | "hands" | "counting" | "cooling" | "paused";
+        /**
          * Warmth
          * @description How it was found whether the loop is cold. Infrared reads far too low on bare metal: matt black rubber only.
          * @enum {string}
          */
         Warmth: "hand" | "probe" | "infrared";
+        /**
+         * WasteKeptFacts
+         * @description Containers filled, lidded, labelled.
+         */
+        WasteKeptFacts: {
+            kind: components["schemas"]["WasteKind"];
+            /**
+             * Litres
+             * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
+             */
+            litres: number | {
+                value: number;
+                unit: string;
+            };
+            /**
+             * Containers
+             * @default 1
+             */
+            containers?: number;
+            /**
+             * Reuse
+             * @default false
+             */
+            reuse?: boolean;
+        };
+        /**
+         * WasteKeptIn
+         * @description waste kept
+         */
+        WasteKeptIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "waste_kept";
+            facts: components["schemas"]["WasteKeptFacts"];
+        };
+        /**
+         * WasteKind
+         * @description What came out.
+         * @enum {string}
+         */
+        WasteKind: "old_coolant" | "rinse_water" | "cleaner_water" | "new_mix";
+        /**
+         * WasteState
+         * @description Litres of one kind that came out in this job, of which so many are in lidded, labelled containers.
+         */
+        WasteState: {
+            kind: components["schemas"]["WasteKind"];
+            /** Out L */
+            out_l: number;
+            /** Kept L */
+            kept_l: number;
+            /** Containers */
+            containers: number;
+            /** Reuse L */
+            reuse_l: number;
+        };
         /**
          * Water
          * @description Mixing water.

@@ -1,0 +1,285 @@
+"""The rounds of a flush as the ledger is walked: what each fill, run, drain, sweep and jar does to what is inside.
+
+The doubt of the old share: litres that stay are capacity less litres out, so each drain adds its own part. The capacity's
+error is the same in every round (added), the errors of the litres are not (added as squares). A reading starts it anew.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from datetime import datetime
+
+from temper_core.circuit import NodeKind, Via, circulating
+from temper_core.contents import Contents
+from temper_core.drains import Out
+from temper_core.equipment import Equipment, TankKind
+from temper_core.flush.estimate import Estimate, Share, Source, bounded, corrected
+from temper_core.flushing import FlushEnded, Method, RoundFilled, Swept, WasteKept
+from temper_core.inspection import Sampled
+from temper_core.opening import EngineRun
+from temper_core.policy import Policy
+from temper_core.reading import ReadingAnswer
+from temper_core.saying import Saying, say
+from temper_core.water import WaterKind
+
+
+@dataclass(slots=True)
+class Round:
+    """One round, or the first drain (facts None)."""
+
+    number: int
+    entry_id: str
+    at: datetime
+    by: str
+    facts: RoundFilled | Swept | None
+    water_l: float = 0.0
+    ran: EngineRun | None = None
+    vessels: dict[str, float | None] = field(default_factory=dict)  # share of old while it ran [%]
+    cleaner: dict[str, float] = field(default_factory=dict)
+    out_l: float | None = None
+    finished: Share | None = None
+    estimate: Estimate | None = None
+    sampled: tuple[str, Sampled] | None = None
+    read: tuple[str, ReadingAnswer] | None = None
+    said: Saying | None = None  # what the reading comes to
+
+    @property
+    def open(self) -> bool:
+        """Filled, and not drained yet."""
+        return isinstance(self.facts, RoundFilled) and self.out_l is None
+
+    @property
+    def with_cleaner(self) -> bool:
+        """A round with cleaner in it."""
+        return isinstance(self.facts, RoundFilled) and self.facts.method is Method.CLEANER
+
+
+@dataclass(slots=True)
+class Flush:
+    """What the walk carries of a flush. by_capacity, by_litres: parts of the relative doubt of the old share."""
+
+    rounds: list[Round] = field(default_factory=list)
+    by_capacity: float = 0.0
+    by_litres: float = 0.0
+    ended: FlushEnded | None = None
+    early: bool = False
+    new_out_l: float = 0.0  # of a new mix that was drained again
+    waste: list[WasteKept] = field(default_factory=list)
+
+    @property
+    def open(self) -> Round | None:
+        """The round that is filled and not drained."""
+        return self.rounds[-1] if self.rounds and self.rounds[-1].open else None
+
+    @property
+    def rinsed(self) -> bool:
+        """Water went in and out, or is in."""
+        return any(row.facts is not None for row in self.rounds)
+
+    @property
+    def doubt(self) -> float:
+        """Relative standard deviation of the old share inside."""
+        return math.hypot(self.by_capacity, self.by_litres)
+
+    @property
+    def last_cleaner(self) -> Round | None:
+        """The last round with cleaner."""
+        return next((row for row in reversed(self.rounds) if row.with_cleaner), None)
+
+
+def groups_of(contents: Contents, equipment: Equipment, ran: EngineRun) -> list[list[str]]:
+    """Vessels that mixed in a run: what nobody says to have opened stayed shut. A bottle or catch tank never mixes."""
+    still: list[str] = []
+    if equipment.tank in (TankKind.OVERFLOW, TankKind.CATCH):
+        still = [node.id for node in contents.layout.nodes if node.kind is NodeKind.TANK]
+    return circulating(contents.layout, bool(ran.opened), bool(ran.heater_full), still)
+
+
+def fill(flush: Flush, contents: Contents, row: Round, policy: Policy) -> Contents:
+    """Water, and cleaner where the round is one, into the empty space."""
+    facts = row.facts
+    if not isinstance(facts, RoundFilled):
+        return contents
+    row.water_l = contents.room_l if facts.fill_l is None else facts.fill_l
+    dose_l = 0.0
+    if facts.agent is not None and facts.agent_ml is not None:
+        volume = contents.layout.volume_l
+        dose_l = volume * facts.agent_ml / (facts.agent.container_ml * volume / facts.agent.treats_l)
+    solids = solids_of(facts.water, facts.solids_mg_l, policy)
+    flush.rounds.append(row)
+    filled = contents.fill_with_water(facts.fill_l, dose_l, solids)
+    row.vessels, row.cleaner = _shares(filled), _cleaner_shares(filled)
+    return filled
+
+
+def solids_of(water: WaterKind, solids_mg_l: float | None, policy: Policy) -> float:
+    """Residue of a water [mg/l]: as analysed, else none for demineralised and what policy assumes for any other."""
+    if solids_mg_l is not None:
+        return solids_mg_l
+    return 0.0 if water is WaterKind.DEMINERALISED else policy["tap_solids_mg_l"]
+
+
+def run(flush: Flush, contents: Contents, equipment: Equipment, ran: EngineRun) -> Contents:
+    """The engine ran: what circulated is one fluid now; a round filled to the mark is kept there."""
+    mixed = contents.circulate(groups_of(contents, equipment, ran))
+    row = flush.open
+    if row is None:
+        return mixed
+    if isinstance(row.facts, RoundFilled) and row.facts.fill_l is None:  # a mix is smaller than its parts
+        mixed = mixed.fill_with_water().circulate(groups_of(contents, equipment, ran))
+    row.ran, row.vessels, row.cleaner = ran, _shares(mixed), _cleaner_shares(mixed)
+    return mixed
+
+
+def _shares(contents: Contents) -> dict[str, float | None]:
+    held = contents.all_litres()
+    return {v: 100 * c.old_l / held[v] if held[v] > 1e-6 else None for v, c in contents.by_vessel.items()}
+
+
+def _cleaner_shares(contents: Contents) -> dict[str, float]:
+    held = contents.all_litres()
+    return {v: 100 * c.cleaner_l / held[v] if held[v] > 1e-6 else 0.0 for v, c in contents.by_vessel.items()}
+
+
+def drain(
+    flush: Flush, before: Contents, after: Contents, out: Out, capacity_sd_l: float, first: Round, poured: bool
+) -> None:
+    """A drain closes the round that is open, or is a drain of its own; the doubt grows with what stays."""
+    row = flush.open
+    if poured:  # of the new mix, to be mixed again
+        flush.new_out_l += out.litres
+        return
+    if row is None and not flush.rounds:
+        row = first
+        row.vessels = _shares(before)
+        flush.rounds.append(row)
+    inside = after.total_l
+    if inside > 1e-6 and out.litres > 0:
+        flush.by_capacity += capacity_sd_l / inside
+        flush.by_litres = math.hypot(flush.by_litres, out.sd_l / inside)
+    if row is None:  # more came out of a loop drained before
+        row = flush.rounds[-1]
+    row.out_l = out.litres + (row.out_l or 0.0)
+    row.finished = finished(flush, after)
+
+
+def sweep(flush: Flush, contents: Contents, row: Round, policy: Policy) -> Contents:
+    """Water through vessels that run out meanwhile, or air that pushes some of what stayed out of them."""
+    facts = row.facts
+    if not isinstance(facts, Swept):
+        return contents
+    row.vessels, row.cleaner = _shares(contents), _cleaner_shares(contents)
+    flush.rounds.append(row)
+    if facts.method is Method.BLOW_OUT:
+        after = contents.drain(sum(facts.litres.values()), facts.litres)
+        row.out_l = sum(facts.litres.values())
+    else:
+        after, solids = contents, solids_of(facts.water, facts.solids_mg_l, policy)
+        for vessel, litres in facts.litres.items():
+            after = after.sweep(vessel, litres, solids)
+        row.water_l = row.out_l = sum(facts.litres.values())
+    row.finished = finished(flush, after)
+    return after
+
+
+def finished(flush: Flush, contents: Contents) -> Share:
+    """Old coolant that the finished full loop would hold [%], with its doubt."""
+    percent = 100 * contents.total.old_l / contents.layout.volume_l
+    return Share(percent, percent * flush.doubt)
+
+
+@dataclass(frozen=True, slots=True)
+class Found:
+    """Strength of the coolant as found and its standard deviation [% by volume]; None: never read."""
+
+    percent: float | None
+    sd_percent: float
+
+
+def read_rinse(
+    flush: Flush, contents: Contents, answer: ReadingAnswer, found: Found, agreement_sds: float, equipment: Equipment
+) -> tuple[Contents, Saying]:
+    """A reading of the last round's fluid: corrects the prediction, bounds it, or counts for nothing, and says which."""
+    row = flush.rounds[-1]
+    circulated = _circulated(contents, equipment, row)
+    if any(row.cleaner.get(v, 0.0) > 1.0 for v in circulated):
+        return contents, say("cleaner_in", "Cleaner is in it: no glycol reading counts.")
+    if found.percent is None or found.percent < 1.0 or answer.strength_percent is None:
+        return contents, say("no_share", "The coolant as found was never read: this says nothing of its share.")
+    shares = [share for v in circulated if (share := row.vessels.get(v)) is not None]
+    if row.facts is None or not shares:
+        return contents, say("as_found", "Of the coolant as found, not of a rinse.")
+    predicted = max(shares)
+    before = Share(predicted, predicted * flush.doubt)
+    share = 100 * answer.strength_percent / found.percent
+    if answer.below_detection:
+        estimate = bounded(before, share, agreement_sds)
+        words = "Reads below {bound_percent}: it bounds, the prediction of {old_percent} stands."
+        if estimate.share.percent < predicted:
+            words = "Reads below {bound_percent}, less than the {old_percent} predicted: brought down to it."
+        said = say("bounded", words, bound_percent=share, old_percent=predicted)
+    else:
+        sd = _read_sd(answer, found, share)
+        estimate = corrected(before, Share(share, sd), agreement_sds)
+        words = "Reads {read_percent} old, {old_percent} was predicted: reckoned with {now_percent}."
+        if estimate.apart:
+            words += " Further apart than chance: check litres, capacity and zero."
+        said = say("corrected", words, read_percent=share, old_percent=predicted, now_percent=estimate.share.percent)
+    return _reckon(flush, contents, row, circulated, estimate), said
+
+
+def _circulated(contents: Contents, equipment: Equipment, row: Round) -> Sequence[str]:
+    """The vessels that the jar speaks for: those that mixed, or the one that was drained."""
+    if row.ran is None:
+        return list(contents.by_vessel)
+    groups = groups_of(contents, equipment, row.ran)
+    return max(groups, key=len, default=[])
+
+
+def _read_sd(answer: ReadingAnswer, found: Found, share: float) -> float:
+    strength, percent = answer.strength_percent or 0.0, found.percent or 1.0
+    line = answer.spread.strength_percent if answer.spread else 0.0
+    return share * math.hypot(line / max(strength, 1e-9), found.sd_percent / percent)
+
+
+def _reckon(flush: Flush, contents: Contents, row: Round, vessels: Sequence[str], estimate: Estimate) -> Contents:
+    predicted = max((row.vessels[v] or 0.0) for v in vessels)
+    row.estimate = estimate
+    if predicted <= 0 or estimate.share.percent == predicted:
+        return contents
+    factor = estimate.share.percent / predicted
+    thinned = contents.thinned(vessels, factor)
+    row.vessels |= {v: (old * factor if (old := row.vessels[v]) is not None else None) for v in vessels}
+    if estimate.share.percent > 0:
+        flush.by_capacity, flush.by_litres = 0.0, estimate.share.sd_percent / estimate.share.percent
+    if row.finished is not None:
+        row.finished = finished(flush, thinned)
+    return thinned
+
+
+def source_of(row: Round) -> Source:
+    """What the shares of a round rest on."""
+    return row.estimate.source if row.estimate else Source.PREDICTED
+
+
+def thin_ice(row: Round, contents: Contents, equipment: Equipment) -> tuple[Saying, ...]:
+    """What a round did not do, said plainly."""
+    names = {node.id: node.name for node in contents.layout.nodes}
+    if isinstance(row.facts, Swept):
+        swept = ", ".join(names.get(vessel, vessel) for vessel in row.facts.litres)
+        return (say("swept_only", "Only {vessels}: the rest keeps what it had.", vessels=swept),)
+    if not isinstance(row.facts, RoundFilled) or row.open and row.ran is None:
+        return ()
+    if row.ran is None:
+        return (say("not_run", "Drained without a run: nothing mixed, each vessel keeps what stayed in it."),)
+    said = []
+    if row.ran.opened is False and any(pipe.via is Via.THERMOSTAT for pipe in contents.layout.pipes):
+        run = f"{row.ran.minutes:g}-minute run" if row.ran.minutes else "run"
+        said.append(say("thermostat_shut", "The {run} never opened the thermostat: the block was not exchanged.", run=run))
+    mixed = {vessel for group in groups_of(contents, equipment, row.ran) for vessel in group}
+    kept = [node.name for node in contents.layout.nodes if node.id not in mixed and node.kind is not NodeKind.RADIATOR]
+    if kept:
+        said.append(say("kept_to_itself", "Not in the flow: {vessels}.", vessels=", ".join(kept)))
+    return tuple(said)

@@ -1,0 +1,256 @@
+"""What the walk through a ledger carries from entry to entry, and what can be asked of it at any time."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from datetime import date, datetime
+
+from temper_core.chemistry import Base, Family, Fluid, Product
+from temper_core.contents import Contents
+from temper_core.drains import Out, litres_out
+from temper_core.entries import Drained, Entry, Metered, Place, Planned, Poured, Read, Route, Routed, Skipped, Told
+from temper_core.flushing import RoundFilled
+from temper_core.glycol import Glycol
+from temper_core.judge.chemistry import old_limit_percent
+from temper_core.judge.enough import Enough, Flushed, judge_enough
+from temper_core.judge.gate import Gate, Observation
+from temper_core.policy import Policy
+from temper_core.quantity import VolumePercent
+from temper_core.reading import ReadingQuestion
+from temper_core.rounds import Flush
+from temper_core.saying import Saying
+from temper_core.schedule import CooldownAnswer, CooldownQuestion, CoolPoint, cooldown
+from temper_core.state import Loop, Override, Seen
+from temper_core.timing import ClockStarted, Paused
+
+
+@dataclass(slots=True)
+class Tally:
+    """What the fold carries from entry to entry; `loop.fold` turns it into a LoopState."""
+
+    loop: Loop
+    policy: Policy
+    contents: Contents
+    found: Fluid
+    base: Base | None
+    product: Product | None = None  # what makes the loop's new coolant
+    job_id: str | None = None
+    route: Route | None = None
+    opened_at: datetime | None = None
+    signed_at: datetime | None = None
+    changed_at: datetime | None = None
+    last_entry_id: str | None = None
+    planned: Planned | None = None
+    poured_before_plan: int = 0
+    drained: Out | None = None
+    pours: list[Poured] = field(default_factory=list)
+    readings: list[tuple[str, Read]] = field(default_factory=list)
+    proof: str | None = None
+    mixed: bool = True
+    strength_known: bool = False
+    strength_read: bool = False  # read, or carried over from a proven job; otherwise it is only believed
+    flags: list[Saying] = field(default_factory=list)
+    before_sign_off: Contents | None = None  # by the litres; signing off goes by the readings
+    # the scald gate of this job
+    observation: Observation | None = None
+    gate: Gate | None = None  # as it stands now; set by the fold, which knows the time
+    flush: Flush = field(default_factory=Flush)
+    # waiting: clocks that run, engine off since, temperatures since, put aside since
+    clocks: list[tuple[Entry, ClockStarted]] = field(default_factory=list)
+    stopped: tuple[str, datetime] | None = None
+    warm: list[tuple[datetime, float]] = field(default_factory=list)
+    paused: tuple[Entry, Paused] | None = None
+    hands: tuple[str, str] | None = None  # id and name of who took it over
+    # the test of this job
+    told: Told | None = None
+    seen: list[Seen] = field(default_factory=list)
+    skipped: list[Skipped] = field(default_factory=list)
+    routed: Routed | None = None
+    asked: Route | None = None  # the route the job was opened for
+    # what outlives a job
+    families: tuple[Family, ...] = ()  # inhibitors inside, beyond what may stay
+    changed_on: date | None = None
+    meters: list[tuple[datetime, Metered]] = field(default_factory=list)
+    changed_meter: tuple[datetime, Metered] | None = None
+    cleaned_at: list[datetime] = field(default_factory=list)
+    cooled_min: list[float] = field(default_factory=list)  # time constants that logged temperatures taught
+    overrides: list[Override] = field(default_factory=list)
+
+    @property
+    def by_litres(self) -> Contents:
+        """What the litres alone say is inside."""
+        return self.before_sign_off or self.contents
+
+    @property
+    def glycol(self) -> Glycol:
+        """The curves that apply; a glycol-free fill counts as water on the ethylene curves."""
+        return self.contents.glycol
+
+    @property
+    def inside_strength_percent(self) -> float | None:
+        """Strength of what is inside, mixed; None when nobody knows it."""
+        return self.contents.strength if self.strength_known else None
+
+    @property
+    def finished_old_percent(self) -> float:
+        """Old coolant that the finished full loop would hold [% of its volume]."""
+        return 100 * self.contents.total.old_l / self.loop.capacity_l
+
+
+def start(loop: Loop, policy: Policy) -> Tally:
+    """The tally of an empty ledger: full of what is believed."""
+    fluid = loop.believed
+    glycol = (fluid.base.glycol if fluid.base else None) or Glycol.ETHYLENE
+    strength = VolumePercent(fluid.strength_percent or 0.0)
+    return Tally(
+        loop=loop,
+        policy=policy,
+        contents=Contents.full(loop.layout, glycol, strength),
+        found=fluid,
+        base=fluid.base,
+        strength_known=fluid.strength_percent is not None or fluid.base is Base.NONE,
+        families=(fluid.family,) if fluid.family else (),
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class Carried:
+    """What a signed-off job hands to the next one, so that a loop's whole life need not be walked to show its job."""
+
+    found: Fluid
+    strength_read: bool
+    families: tuple[Family, ...]
+    changed_on: date | None
+    meter: tuple[datetime, Metered] | None
+    changed_meter: tuple[datetime, Metered] | None
+    cleaned_at: tuple[datetime, ...]
+    cooled_min: tuple[float, ...]
+
+
+def carried_of(t: Tally) -> Carried:
+    """What this loop hands on, once signed off."""
+    if t.product is not None:
+        found, was_read = Fluid(t.product.base, t.product.family, t.inside_strength_percent), bool(finished_questions(t))
+    else:
+        found, was_read = t.found, t.strength_read
+    return Carried(
+        found,
+        was_read,
+        t.families,
+        t.changed_on,
+        t.meters[-1] if t.meters else None,
+        t.changed_meter,
+        tuple(t.cleaned_at),
+        tuple(t.cooled_min),
+    )
+
+
+def start_from(loop: Loop, policy: Policy, carried: Carried) -> Tally:
+    """The tally as the last signed-off job left it."""
+    t = start(loop, policy)
+    t.found, t.strength_read, t.families = carried.found, carried.strength_read, carried.families
+    t.changed_on, t.changed_meter = carried.changed_on, carried.changed_meter
+    t.meters = [carried.meter] if carried.meter else []
+    t.cleaned_at, t.cooled_min = list(carried.cleaned_at), list(carried.cooled_min)
+    return t
+
+
+def capacity_sd_l(loop: Loop, policy: Policy) -> float:
+    """Standard deviation of a loop's capacity [l]."""
+    if loop.capacity_sd_l is not None:
+        return loop.capacity_sd_l
+    return loop.capacity_l * policy[f"capacity_sd_{loop.capacity_source.value}"] / 100
+
+
+def out_of(t: Tally, facts: Drained) -> Out:
+    """Litres a drain comes to now; raises CoreError for weights and marks that cannot be."""
+    known = t.strength_known or bool(t.pours) or t.flush.rinsed
+    return litres_out(facts, t.contents, t.contents.strength if known else None, t.policy)
+
+
+def question_of(glycol: Glycol, facts: Read) -> ReadingQuestion:
+    """The reading as the reading arithmetic wants it; facts must name an instrument."""
+    if facts.instrument is None:
+        raise ValueError("a reading without an instrument has no scale")
+    instrument = facts.instrument
+    return ReadingQuestion(
+        glycol=glycol,
+        scale=instrument.scale,
+        value=facts.value,
+        sample_c=facts.sample_c,
+        zero=facts.zero,
+        resolution=instrument.resolution,
+    )
+
+
+def finished_questions(t: Tally) -> list[ReadingQuestion]:
+    """Readings of the finished loop that can prove it: with an instrument, after a hot run."""
+    return [
+        question_of(t.glycol, facts)
+        for _, facts in t.readings
+        if facts.place is Place.FINISHED and facts.instrument and facts.after_hot_run
+    ]
+
+
+def limit_of(t: Tally) -> float | None:
+    """Old coolant that the finished loop may hold [%]; None where no limit applies or nothing is chosen."""
+    return old_limit_percent(t.planned.product, t.found, t.policy) if t.planned else None
+
+
+def cleaner_limit(t: Tally) -> float | None:
+    """Cleaner that may stay [% of its working strength]; None where none went in."""
+    row = t.flush.last_cleaner
+    if row is None or not isinstance(row.facts, RoundFilled) or row.facts.agent is None:
+        return None
+    label = row.facts.agent.rinse_below_percent
+    return t.policy["cleaner_rinse_percent"] if label is None else label
+
+
+def cleaner_percent(t: Tally) -> float:
+    """Cleaner that the finished full loop would hold [% of its working strength]."""
+    return 100 * t.contents.total.cleaner_l / t.loop.capacity_l
+
+
+def enough_of(t: Tally) -> Enough:
+    """The stop rule, asked now."""
+    rounds = t.flush.rounds
+    sampled = rounds[-1].sampled if rounds else None
+    if sampled is None and rounds and rounds[-1].facts is None:  # the jar of what was found
+        sampled = next(((row.entry_id, row.sampled) for row in reversed(t.seen) if row.sampled), None)
+    percent = t.finished_old_percent
+    return judge_enough(
+        Flushed(
+            looks=sampled[1].looks if sampled else None,
+            sediment_mm=sampled[1].sediment_mm if sampled else None,
+            old_percent=percent,
+            old_sd_percent=percent * t.flush.doubt,
+            old_limit_percent=limit_of(t),
+            cleaner_percent=cleaner_percent(t),
+            cleaner_limit_percent=cleaner_limit(t),
+            solids_mg_l=t.contents.total.solids_mg / t.loop.capacity_l,
+            rounds=len(rounds) - 1,
+        ),
+        t.policy,
+    )
+
+
+def cooled(t: Tally, with_points: bool = True) -> CooldownAnswer:
+    """When it is hand-warm, from the last run or the first temperature, by Newton's law; raises CoreError.
+
+    Minutes count from there. An estimate for planning, never a proof.
+    """
+    policy = t.policy
+    start, from_c = (t.stopped[1], policy["hot_c"]) if t.stopped else t.warm[0]
+    points = [CoolPoint((at - start).total_seconds() / 60, c) for at, c in t.warm if at > start] if with_points else []
+    bay_c = policy["bay_c"]
+    return cooldown(
+        CooldownQuestion(
+            from_c,
+            bay_c,
+            max(bay_c + 1.0, policy["gate_probe_c"]),
+            t.loop.capacity_l,
+            tuple(points),
+            sum(t.cooled_min) / len(t.cooled_min) if t.cooled_min else None,
+        ),
+        policy,
+    )

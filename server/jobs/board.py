@@ -1,0 +1,112 @@
+"""Reads of the bay board: as many queries for one job as for hundreds, and no more work for a loop with a long life."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable
+from datetime import datetime, timedelta
+
+from django.db.models import F, Q
+from django.utils import timezone
+
+from depots.models import Depot
+from fleet.models import Loop
+from jobs.models import CARRIED, Entry, JobLoop
+from jobs.queries import hands_of, ledgers_of, machine_out, people_of
+from jobs.shapes import Board, Finished, OverrideOut, Strip
+from people.api import person_out
+from people.models import Person, Role
+from temper_core.entries import Entry as CoreEntry
+from temper_core.ledger import tally
+from temper_core.loop import fold
+from temper_core.tally import Carried
+from temper_core.waiting import turn, wait_of
+
+FINISHED_DAYS = 7
+
+
+def _carried(loops: Iterable[Loop]) -> dict[int, Carried | None]:
+    """What the last signed-off job of each loop handed on; None where one did not keep it, and the whole life counts."""
+    found: dict[int, Carried | None] = {}
+    for row in JobLoop.objects.filter(loop__in=[x.id for x in loops], signed_at__isnull=False).order_by("signed_at"):
+        found[row.loop_id] = CARRIED.validate_python(row.carried) if row.carried else None
+    return found
+
+
+def _open_ledgers(parts: list[JobLoop], carried: dict[int, Carried | None]) -> dict[int, list[CoreEntry]]:
+    """Entries of the jobs in work; of a loop whose last job handed nothing on, all of them."""
+    whole = [row.loop_id for row in parts if row.loop_id in carried and carried[row.loop_id] is None]
+    wanted = Q(loop__in=whole) | Q(loop__in=[row.loop_id for row in parts], job__in=[row.job_id for row in parts])
+    found: dict[int, list[CoreEntry]] = defaultdict(list)
+    for entry in Entry.objects.filter(wanted).select_related("person"):
+        found[entry.loop_id].append(entry.core)
+    return found
+
+
+def board_of(depot: Depot, person: Person) -> Board:
+    """Loops in work, and what was signed off in the last days; as many queries for one job as for hundreds."""
+    now = depot.now
+    part = JobLoop.objects.filter(loop__machine__depot=depot).select_related("loop__machine__depot", "job__opened_by")
+    in_work = list(part.filter(signed_at__isnull=True).prefetch_related("loop__machine__loops"))
+    carried = _carried([row.loop for row in in_work])
+    ledgers, people = _open_ledgers(in_work, carried), people_of(depot)
+    strips = [_strip(row, ledgers[row.loop_id], carried.get(row.loop_id), people, now) for row in in_work]
+    since = timezone.now() - timedelta(days=FINISHED_DAYS)
+    finished = [_finished(row) for row in part.filter(signed_at__gte=since).order_by("-signed_at")[:12]]
+    overrides = overrides_of(depot) if person.role == Role.LEAD else []
+    return Board(
+        strips=sorted(strips, key=lambda strip: turn(strip.state, strip.wait)),
+        overrides=overrides,
+        finished=finished,
+        server_time=timezone.now(),
+    )
+
+
+def _strip(
+    row: JobLoop, entries: list[CoreEntry], carried: Carried | None, people: dict[str, Person], now: datetime
+) -> Strip:
+    state = fold(row.loop.core, entries, row.loop.machine.depot.policy, now, carried)
+    return Strip(
+        machine=machine_out(row.loop),
+        loop_id=row.loop_id,
+        loop_name=row.loop.name,
+        loop_position=row.loop.position,
+        loops_on_machine=len(row.loop.machine.loops.all()),
+        capacity_l=row.loop.capacity_l,
+        state=state,
+        wait=wait_of(state, now),
+        by=person_out(hands_of(state, people, row.job.opened_by)),
+    )
+
+
+def overrides_of(depot: Depot) -> list[OverrideOut]:
+    """Decisions against the advice that no lead has seen, newest first; three queries however many there are."""
+    rows = Entry.objects.filter(loop__machine__depot=depot, kind="routed").exclude(facts__route=F("facts__advised"))
+    loops = {row.loop_id: row.loop for row in rows.select_related("loop__machine__depot")}
+    seen = Entry.objects.filter(loop__in=loops, kind="acknowledged").values_list("facts__entry_id", flat=True)
+    waiting = {str(row.id) for row in rows} - set(seen)
+    ledgers = ledgers_of(loops[loop_id] for loop_id in {row.loop_id for row in rows if str(row.id) in waiting})
+    found = []
+    for loop_id, entries in ledgers.items():
+        t = tally(loops[loop_id].core, [entry.core for entry in entries], depot.policy)
+        machine, name = machine_out(loops[loop_id]), loops[loop_id].name
+        found += [
+            OverrideOut(machine=machine, loop_id=loop_id, loop_name=name, override=row)
+            for row in t.overrides
+            if not row.acknowledged
+        ]
+    return sorted(found, key=lambda row: row.override.at, reverse=True)
+
+
+def _finished(row: JobLoop) -> Finished:
+    state = row.result["state"]
+    proof = state["proof"]
+    return Finished(
+        machine=machine_out(row.loop),
+        loop_id=row.loop_id,
+        loop_name=row.loop.name,
+        signed_at=row.signed_at,
+        proof=proof["verdict"] if proof else ("checked" if state["route"] == "check" else "glycol_free"),
+        freeze_c=state["claim"]["freeze_c"],
+        target_c=state["plan"]["target_freeze_c"] if state["plan"] else None,
+    )
