@@ -52,6 +52,15 @@ class SchoolPlan:
 
 
 @dataclass(frozen=True, slots=True)
+class RoundAhead:
+    """A round of fill, run, drain that is not run yet: the share of old coolant it runs at, and what it leaves [%]."""
+
+    number: int
+    ran_percent: float
+    finished_percent: float
+
+
+@dataclass(frozen=True, slots=True)
 class _Case:
     """One loop at one moment, as the schools need it. out_l: what one drain takes from each vessel."""
 
@@ -79,6 +88,22 @@ def plan_schools(t: Tally) -> tuple[SchoolPlan, ...]:
         return (not plan.reaches, cost if plan.reaches else plan.finished_percent, plan.water_l)
 
     return tuple(sorted(schools, key=rank))
+
+
+def rounds_ahead(t: Tally) -> tuple[RoundAhead, ...]:
+    """The rounds that fill, run, drain still takes to the limit, one by one; none where it never gets there."""
+    case = _case(t)
+    ahead: list[RoundAhead] = []
+    standing, number = case.standing, sum(1 for row in t.flush.rounds if row.facts is not None)
+    while not _reached(case, standing):
+        if len(ahead) >= case.most:
+            return ()
+        ran = standing.fill().mix(case.groups)
+        shares = [100 * ran.vessels[vessel].share(OLD) for group in case.groups for vessel in group]
+        standing = _round(case, standing, case.out_l)
+        number += 1
+        ahead.append(RoundAhead(number, max(shares, default=0.0), standing.finished_percent(OLD)))
+    return tuple(ahead)
 
 
 def still_vessels(t: Tally) -> list[str]:
@@ -146,7 +171,10 @@ def _repeat(
 
 
 def _reached(case: _Case, standing: Standing) -> bool:
-    return standing.finished_percent(OLD) <= case.limit_percent
+    """Old coolant under its limit, and cleaner too where some went in."""
+    most = cleaner_limit(case.t)
+    clean = most is None or standing.finished_percent(CLEANER) <= most
+    return clean and standing.finished_percent(OLD) <= case.limit_percent
 
 
 def _less_out(case: _Case) -> dict[str, float]:
@@ -263,9 +291,11 @@ def _open_rinse(case: _Case) -> SchoolPlan | None:
 def _hose_flow(case: _Case) -> SchoolPlan | None:
     layout = case.t.loop.layout
     heater = next((node.id for node in layout.nodes if node.kind is NodeKind.HEATER), None)
-    flowing = next((g for g in circulating(layout, False, True, still_vessels(case.t)) if heater in g), None)
-    if heater is None or flowing is None:
+    group = next((g for g in circulating(layout, False, True, still_vessels(case.t)) if heater in g), None)
+    if heater is None or group is None:
         return None
+    kinds = {node.id: node.kind for node in layout.nodes}
+    flowing = [vessel for vessel in group if kinds[vessel] in (NodeKind.HEATER, NodeKind.BLOCK)]
     names = ", ".join(node.name for node in layout.nodes if node.id in flowing)
     note = say("heater_path", "Thermostat shut, heater path: reaches {vessels}.", vessels=names)
     return _sweep(case, Method.HOSE_FLOW, flowing, note, case.t.policy["hands_round_min"])

@@ -157,7 +157,7 @@ def drain(
         flush.rounds.append(row)
     inside = after.total_l
     if inside > 1e-6 and out.litres > 0:
-        flush.by_capacity += capacity_sd_l / inside
+        flush.by_capacity += capacity_sd_l * (1 / inside - 1 / after.layout.volume_l)  # of inside / capacity
         flush.by_litres = math.hypot(flush.by_litres, out.sd_l / inside)
     if row is None:  # more came out of a loop drained before
         row = flush.rounds[-1]

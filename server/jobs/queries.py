@@ -48,7 +48,7 @@ from temper_core.inspection import CHECKS, LOOKS, SPOT_NAMES, Spot
 from temper_core.judge.chemistry import ORDER, Verdict, judge_product
 from temper_core.ledger import standing, tally
 from temper_core.loop import fold
-from temper_core.planner import plan_schools
+from temper_core.planner import plan_schools, rounds_ahead
 from temper_core.policy import SHIPPED, Policy
 from temper_core.quantity import MassFraction
 from temper_core.stages import ROUTES
@@ -204,9 +204,10 @@ def _flushing(loop: Loop, entries: list[CoreEntry], state: LoopState, policy: Po
         return None
     if state.flush is not None and state.flush.ended:
         return None
-    depot = loop.machine.depot
+    depot, t = loop.machine.depot, tally(loop.core, entries, policy)
     return FlushBench(
-        schools=list(plan_schools(tally(loop.core, entries, policy))),
+        schools=list(plan_schools(t)),
+        ahead=list(rounds_ahead(t)),
         cleaners=[
             CleanerChoice(agent=AgentOut.model_validate(row, from_attributes=True), dose=dose(row.core, loop.capacity_l))
             for row in depot.agents.filter(kind=AgentKind.CLEANER.value)

@@ -20,7 +20,7 @@ from temper_core.entries import Route
 from temper_core.history import History
 from temper_core.inspection import CheckRow, LookRow, Spot
 from temper_core.judge.chemistry import Judged
-from temper_core.planner import SchoolPlan
+from temper_core.planner import RoundAhead, SchoolPlan
 from temper_core.saying import Saying
 from temper_core.state import CapacitySource, LoopState, Override
 from temper_core.waits import Wait
@@ -117,9 +117,11 @@ class CleanerChoice(Answer):
 
 
 class FlushBench(Answer):
-    """What a flush is planned with: the schools side by side, cleaners with their dose, waters with their verdict."""
+    """What a flush is planned with: the schools side by side, rounds ahead of the usual one, cleaners with their dose,
+    waters with their verdict."""
 
     schools: list[SchoolPlan]
+    ahead: list[RoundAhead]
     cleaners: list[CleanerChoice]
     waters: list[WaterOut]
 

@@ -159,7 +159,7 @@ def test_an_entry_keeps_the_product_as_it_was(ines, groomer, product, glass):
 def test_a_preview_shows_and_stores_nothing(ines, railcar, product):
     ines.open_up(railcar)
     before = Entry.objects.count()
-    body = {"entries": [{"id": str(uuid.uuid4()), "kind": "drained", "facts": drain(41.5, rinses=1)}]}
+    body = {"entries": [{"id": str(uuid.uuid4()), "kind": "drained", "facts": drain(41.5)}]}
     answer = ines.post(f"/api/loops/{railcar.id}/preview", body)
     assert answer.status_code == 200
     assert answer.json()["state"]["inside"]["litres"] == pytest.approx(16.5, abs=0.05)
@@ -186,14 +186,20 @@ BAD = [
     (drain(1e308), "facts.drained_l", "out_of_range", "allowed"),
     (drain("forty"), "entries.0.facts.drained_l", "float_type", "must be a number"),
     (drain("41,5"), "entries.0.facts.drained_l", "float_type", "must be a number"),
-    (drain(None), "entries.0.facts.drained_l", "float_type", "must be a number"),
+    (drain(None), "facts.drained_l", "refused", "one of the two"),
     (drain(True), "entries.0.facts.drained_l", "float_type", "must be a number"),
     (drain({"value": 10, "unit": "gal"}), "entries.0.facts.drained_l", "unknown_unit", "us_gal, imp_gal"),
     (drain({"value": 10, "unit": "bucket"}), "entries.0.facts.drained_l", "unknown_unit", "'bucket' is not known"),
-    (drain(5, rinses=1000), "facts.rinses", "out_of_range", "0 to 20"),
+    (drain(5, rinses=2), "entries.0.facts.rinses", "extra_forbidden", "not known here"),
+    (drain(5, caught=[{"gross_kg": 9}]), "facts.drained_l", "refused", "one of the two"),
+    ({"caught": [{"gross_kg": 9, "marks_l": 8}]}, "facts.caught.0.gross_kg", "required", "one of the two"),
+    ({"caught": [{"gross_kg": 9, "tare_kg": 12}]}, "facts.caught.0.tare_kg", "more_than_gross", "exchange the two"),
+    ({"caught": [{"where": "Z", "gross_kg": 9}]}, "facts.caught.0.where", "unknown_place", "A, B"),
+    ({"caught": [{"where": "heater", "gross_kg": 29}]}, "facts.caught.0.where", "more_than_inside", "wrong vessel"),
+    ({"caught": [{"gross_kg": 90}]}, "facts.drained_l", "more_than_inside", "Wrong litres, or wrong capacity"),
     (drain(5, measured="felt"), "entries.0.facts.measured", "enum", "weighed"),
     (drain(5, mesured="marks"), "entries.0.facts.mesured", "extra_forbidden", "not known here"),
-    ({"measured": "marks"}, "entries.0.facts.drained_l", "missing", "is missing"),
+    ({"measured": "marks"}, "facts.drained_l", "refused", "one of the two"),
     (drain(5, by_vessel={"sump": 5.0}), "facts.by_vessel.sump", "unknown_vessel", "radiator"),
     (drain(5, by_vessel={"block": 3.0}), "facts.drained_l", "sum_does_not_close", "add up to 3.00 L"),
 ]
@@ -308,21 +314,24 @@ def test_a_draft_of_an_unknown_stage_is_refused(ines, railcar):
 # ---- reads --------------------------------------------------------------------------------------------------------
 
 
-def test_the_board_puts_frost_risk_first(ines, groomer):
+def test_the_board_is_sorted_by_whose_hands_are_needed_next(ines):
+    """A passed limit, then who needs hands (frost risk first), clocks, what cools, what was put aside."""
     strips = ines.get("/api/board").json()["strips"]
-    assert {strip["machine"]["fleet_number"] for strip in strips[:3]} >= {"G-04", "G-07"}  # rinse water in both
-    risks = [strip["state"]["frost_risk"] for strip in strips]
+    by_number = {strip["machine"]["fleet_number"]: strip["wait"]["kind"] for strip in strips}
+    assert strips[0]["machine"]["fleet_number"] == "IR-1"
+    kinds = [strip["wait"]["kind"] for strip in strips]
+    assert kinds == sorted(kinds, key=["limit", "hands", "counting", "cooling", "paused"].index)
+    assert (by_number["IR-1"], by_number["G-02"], by_number["T-22"]) == ("limit", "counting", "paused")
+    risks = [strip["state"]["frost_risk"] for strip in strips if strip["wait"]["kind"] == "hands"]
     assert risks == sorted(risks, reverse=True)
-    assert strips[0]["state"]["claim"]["why"] == "rinse_water"
-    assert strips[-1]["machine"]["fleet_number"] == "V-31"  # nothing drained, waiting for its gas test
 
 
 def test_the_board_asks_as_often_for_many_jobs_as_for_few(ines, sled, django_assert_max_num_queries):
-    with django_assert_max_num_queries(9):
+    with django_assert_max_num_queries(11):
         many = len(ines.get("/api/board").json()["strips"])
     body = {"id": str(uuid.uuid4()), "machine_id": sled.machine_id, "loops": [{"loop_id": sled.id, "route": "renew"}]}
     ines.post("/api/jobs", body)
-    with django_assert_max_num_queries(9):
+    with django_assert_max_num_queries(11):
         assert len(ines.get("/api/board").json()["strips"]) == many + 1
 
 
@@ -344,12 +353,12 @@ def test_choices_are_best_first_with_reasons(ines, railcar):
 
 
 def test_the_demo_shows_a_loop_at_every_stage_it_claims(depot, groomer):
-    """One machine just come in, two at their tests, one decided against the advice, the others at their mix."""
+    """One just come in, two at their tests, one still too warm, three at their flush, the others at their mix."""
     policy = depot.policy
     assert state_of(groomer, policy).stage == "mix"
     open_ones = JobLoop.objects.filter(signed_at__isnull=True)
     stages = sorted(state_of(row.loop, policy).stage for row in open_ones)
-    assert stages == ["know", "mix", "mix", "mix", "mix", "open", "test", "test"]
+    assert stages == ["flush", "flush", "flush", "know", "mix", "mix", "mix", "mix", "open", "test", "test"]
     assert JobLoop.objects.filter(signed_at__isnull=False).count() == 8
 
 

@@ -6,9 +6,11 @@ import { Board } from './board/Board';
 import { useScan } from './machines/useScan';
 import { NotHere } from './parts/NotHere';
 import { SignInAgain, SignInPage } from './people/SignIn';
+import { useAlarm } from './waiting/useTimers';
 
 const BenchPage = lazy(() => import('./bench/BenchPage'));
 const MachinesPage = lazy(() => import('./machines/MachinesPage'));
+const LabelsPage = lazy(() => import('./bench/LabelsPage'));
 const LedgerPage = lazy(() => import('./machines/LedgerPage'));
 const MachinePage = lazy(() => import('./machines/MachinePage'));
 const HistoryPage = lazy(() => import('./machines/HistoryPage'));
@@ -44,6 +46,7 @@ export function App() {
         <Routes>
           <Route index element={<Board />} />
           <Route path="loops/:loopId" element={<BenchPage />} />
+          <Route path="loops/:loopId/labels" element={<LabelsPage />} />
           <Route path="loops/:loopId/ledger" element={<LedgerPage />} />
           <Route path="machines" element={<MachinesPage />} />
           <Route path="machines/new" element={<NewMachinePage />} />
@@ -58,6 +61,13 @@ export function App() {
         </Routes>
       </Suspense>
       <SignInAgain />
+      <Alarm />
     </>
   );
+}
+
+/** Rings on whatever page is open. */
+function Alarm() {
+  useAlarm();
+  return null;
 }

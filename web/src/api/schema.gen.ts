@@ -2015,11 +2015,14 @@ export interface components {
         };
         /**
          * FlushBench
-         * @description What a flush is planned with: the schools side by side, cleaners with their dose, waters with their verdict.
+         * @description What a flush is planned with: the schools side by side, rounds ahead of the usual one, cleaners with their dose,
+         *     waters with their verdict.
          */
         FlushBench: {
             /** Schools */
             schools: components["schemas"]["SchoolPlan"][];
+            /** Ahead */
+            ahead: components["schemas"]["RoundAhead"][];
             /** Cleaners */
             cleaners: components["schemas"]["CleanerChoice"][];
             /** Waters */
@@ -4132,6 +4135,18 @@ export interface components {
             name: string;
             /** Through L */
             through_l: number;
+        };
+        /**
+         * RoundAhead
+         * @description A round of fill, run, drain that is not run yet: the share of old coolant it runs at, and what it leaves [%].
+         */
+        RoundAhead: {
+            /** Number */
+            number: number;
+            /** Ran Percent */
+            ran_percent: number;
+            /** Finished Percent */
+            finished_percent: number;
         };
         /**
          * RoundFilledFacts

@@ -6,16 +6,21 @@ import { Swatch } from '../figures/patterns';
 import { NotHere } from '../parts/NotHere';
 import { StageLine } from '../parts/StageLine';
 import { TopStrip } from '../parts/TopStrip';
+import { TimerChips } from '../waiting/TimerChips';
 import { DrainStage } from '../stages/drain/DrainStage';
+import { FlushStage } from '../stages/flush/FlushStage';
 import { FillStage } from '../stages/fill/FillStage';
 import { KnowStage } from '../stages/know/KnowStage';
 import { MixStage } from '../stages/mix/MixStage';
 import { OpenStage } from '../stages/open/OpenStage';
 import { ProveStage } from '../stages/prove/ProveStage';
 import { TestStage } from '../stages/test/TestStage';
+import { useUnits } from '../units/UnitsContext';
+import { sayIn } from '../words/say';
 import { chemistry } from '../words/trade';
 import { Happened } from './Happened';
 import { NoJob } from './NoJob';
+import { PausedSheet } from './PausedSheet';
 import { RecordedStage } from './RecordedStage';
 import { type Recorder, useRecorder } from './useRecorder';
 
@@ -31,6 +36,7 @@ const STAGES: Partial<Record<Stage, (props: StageProps) => React.ReactNode>> = {
   test: TestStage,
   open: OpenStage,
   drain: DrainStage,
+  flush: FlushStage,
   mix: MixStage,
   fill: FillStage,
   prove: ProveStage,
@@ -62,11 +68,12 @@ function Bench({ bench }: { bench: Schemas['Bench'] }) {
   const { state, machine, loop } = bench;
   const recorder = useRecorder(loop.id, state);
   const asked = params.get('stage') as Stage | null;
-  const looking = state.stages.some((row) => row.stage === asked && row.status === 'done') ? asked : null;
+  const open = asked === 'flush' && state.stages.some((row) => row.stage === 'flush' && row.status === 'choice');
+  const looking = open || state.stages.some((row) => row.stage === asked && row.status === 'done') ? asked : null;
   const me = useQuery(sessionOptions).data?.person?.id;
   // nobody passes the gate for another: whoever drains feels it first
   const stage = state.stage === 'drain' && state.gate.by_id !== String(me) ? 'open' : state.stage;
-  const Sheet = stage ? STAGES[stage] : undefined;
+  const Sheet = state.paused ? PausedSheet : open ? FlushStage : stage ? STAGES[stage] : undefined;
   const look = (stage: Stage | null) => setParams(stage ? { stage } : {}, { replace: true });
   const product = state.plan?.product;
   return (
@@ -105,9 +112,11 @@ function Bench({ bench }: { bench: Schemas['Bench'] }) {
             )}
           </dl>
         </div>
+        <TimerChips loopId={loop.id} />
       </TopStrip>
       {state.stages.length > 0 && <StageLine stages={state.stages} looking={looking} onLook={look} />}
-      {looking ? (
+      <Standing state={state} />
+      {looking && !open && !state.paused ? (
         <RecordedStage bench={bench} stage={looking} onBack={() => look(null)} />
       ) : Sheet && state.stage ? (
         <Sheet key={sheetKey(state)} bench={bench} recorder={recorder} />
@@ -116,5 +125,19 @@ function Bench({ bench }: { bench: Schemas['Bench'] }) {
       )}
       <Happened bench={bench} recorder={recorder} />
     </div>
+  );
+}
+
+const BEFORE: (Stage | null)[] = [null, 'know', 'test'];
+
+/** The state in one sentence, at the top of the job from the first opening on. */
+function Standing({ state }: { state: Schemas['LoopState'] }) {
+  const { system } = useUnits();
+  if (BEFORE.includes(state.stage) || state.signed_at) return null;
+  return (
+    <p className="standingline" data-testid="standing">
+      {state.frost_risk && <i className="tape" aria-hidden="true" />}
+      {sayIn(state.standing, system)}
+    </p>
   );
 }

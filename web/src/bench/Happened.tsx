@@ -4,8 +4,10 @@ import { Link } from 'react-router';
 import type { Schemas } from '../api/client';
 import { sessionOptions } from '../api/queries';
 import { useUnits } from '../units/UnitsContext';
+import { JarShelf } from '../figures/JarShelf';
 import { entryWords } from '../words/entries';
 import { timeOf } from '../words/time';
+import { PutAside } from './PutAside';
 import type { Recorder } from './useRecorder';
 
 interface Props {
@@ -23,10 +25,13 @@ export function Happened({ bench, recorder }: Props) {
   const takeBack = () => {
     if (newest) recorder.record([{ kind: 'voided', facts: { entry_id: newest.id, reason: '' } }]);
   };
+  const flushing = bench.state.stage === 'flush' && bench.state.flush !== null;
+  const aside = bench.state.stage !== null && bench.state.stage !== 'know' && !bench.state.paused;
   return (
-    <section className="shelf" aria-label="What happened">
+    <section className="shelf" aria-label={flushing ? 'Jar shelf' : 'What happened'}>
       <div className="shelfhead">
-        <b>What happened</b>
+        <b>{flushing ? 'Jar shelf' : 'What happened'}</b>
+        {flushing && <span>Looks only. Colour does not tell the chemistry. </span>}
         <Link to={`/loops/${bench.loop.id}/ledger`} style={{ color: 'inherit' }}>
           Whole ledger
         </Link>
@@ -34,22 +39,31 @@ export function Happened({ bench, recorder }: Props) {
         <Link to={`/loops/${bench.loop.id}/history`} style={{ color: 'inherit' }}>
           history
         </Link>
-        {newest && mine && newest.kind !== 'job_opened' && !bench.state.signed_at && (
-          <ButtonBase className="key small" onClick={takeBack} style={{ marginTop: 8 }}>
-            Take last one back
-          </ButtonBase>
-        )}
       </div>
-      <ul className="happened">
-        {bench.recent.slice(0, 5).map((entry) => (
-          <li key={entry.id}>
-            <b>{entryWords(entry, units)}</b>
-            <span className="ink2">
-              {timeOf(entry.happened_at, session?.depot?.time_zone)}, {entry.person.name}
-            </span>
-          </li>
-        ))}
-      </ul>
+      {flushing ? (
+        <JarShelf bench={bench} />
+      ) : (
+        <ul className="happened">
+          {bench.recent.slice(0, 5).map((entry) => (
+            <li key={entry.id}>
+              <b>{entryWords(entry, units)}</b>
+              <span className="ink2">
+                {timeOf(entry.happened_at, session?.depot?.time_zone)}, {entry.person.name}
+              </span>
+            </li>
+          ))}
+        </ul>
+      )}
+      {!bench.state.signed_at && (
+        <div className="shelfkeys">
+          {newest && mine && newest.kind !== 'job_opened' && !bench.state.signed_at && (
+            <ButtonBase className="key small" onClick={takeBack}>
+              Take last one back
+            </ButtonBase>
+          )}
+          {aside && <PutAside bench={bench} recorder={recorder} />}
+        </div>
+      )}
     </section>
   );
 }

@@ -21,6 +21,8 @@ interface Props {
   drainsNext?: boolean;
   /** Something is typed that is not recorded yet. */
   drafted?: boolean;
+  /** Vessels show the share of old coolant in them instead of litres. */
+  shares?: boolean;
   /** The base whose curve the frost rule shows; by default that of what goes in, or of what is inside. */
   base?: Schemas['Base'] | null;
   children: ReactNode;
@@ -35,6 +37,7 @@ export function StageFrame({
   refusal,
   drainsNext = false,
   drafted = false,
+  shares = false,
   base,
   children,
 }: Props) {
@@ -81,6 +84,7 @@ export function StageFrame({
           vessels={state.vessels}
           fresh={state.poured.product_l > 0}
           drainsNext={drainsNext}
+          shares={shares}
         />
         <Totals capacityL={bench.loop.capacity_l} state={state} />
         <CloseKey onPress={() => pull(null)} />

@@ -51,6 +51,18 @@ function sumOf(
     return { terms: [{ litres: capacityL, label: 'holds, to the cold mark' }], signs: [], note: null };
   }
   const stayed = capacityL - state.drained_l;
+  const round = state.flush?.step === 'plan' ? undefined : state.flush?.rounds.at(-1);
+  if (round && round.water_l > 0) {
+    return {
+      terms: [
+        { litres: state.inside.litres - round.water_l, label: 'stayed in' },
+        { litres: round.water_l, label: 'water in' },
+        { litres: state.inside.litres, label: 'in the loop' },
+      ],
+      signs: ['+'],
+      note: null,
+    };
+  }
   if (poured > 0) {
     return {
       terms: [

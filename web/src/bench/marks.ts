@@ -4,7 +4,7 @@ import { number } from '../units/units';
 
 /** Marks of the frost rule that every stage shows: what was found, what is in it now, how cold it gets here. */
 export function stateMarks(state: Schemas['LoopState'], coldest: number | null): FrostMarks {
-  const rinsed = state.rinses > 0 || state.poured.product_l > 0;
+  const rinsed = (state.flush?.rounds.length ?? 0) > 1 || state.poured.product_l > 0;
   const changed = state.drained_l !== null && rinsed;
   const foundKnown = state.found.strength_percent !== null && state.found.base !== 'none';
   return {

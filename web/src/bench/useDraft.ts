@@ -7,31 +7,33 @@ type Stage = Schemas['Stage'];
 
 const keyOf = (loopId: number, stage: Stage) => `temper.draft.${loopId}.${stage}`;
 
-function backup<T>(key: string): Partial<T> {
+function backup(key: string): Record<string, unknown> | undefined {
   try {
-    return JSON.parse(sessionStorage.getItem(key) ?? '{}') as Partial<T>;
+    return JSON.parse(sessionStorage.getItem(key) ?? 'null') as Record<string, unknown> | undefined;
   } catch {
-    return {};
+    return undefined;
   }
 }
+
+/** What was kept, if it is about the same thing. */
+const mine = <T>(data: Record<string, unknown> | null | undefined, about: string | undefined): Partial<T> | null =>
+  data && data.about === about ? (data as Partial<T>) : null;
 
 const PAUSE_MS = 500;
 
 /**
  * What is typed on a stage and not recorded yet. Kept on the server per person, so that it comes back on any device;
  * until the server has it, in this tab, so that an expired session or a dropped line loses nothing.
+ * about: what of the stage it speaks of; a draft about something else is not taken up.
  */
-export function useDraft<T extends object>(bench: Schemas['Bench'], stage: Stage, initial: T) {
+export function useDraft<T extends object>(bench: Schemas['Bench'], stage: Stage, initial: T, about?: string) {
   const loopId = bench.loop.id;
   const key = keyOf(loopId, stage);
   const client = useQueryClient();
-  const kept = bench.drafts.find((draft) => draft.stage === stage);
-  const [draft, setDraft] = useState<T>(() => ({
-    ...initial,
-    ...(kept?.data as Partial<T> | undefined),
-    ...backup<T>(key),
-  }));
-  const [touched, setTouched] = useState(kept !== undefined || sessionStorage.getItem(key) !== null);
+  const kept = mine<T>(bench.drafts.find((draft) => draft.stage === stage)?.data, about);
+  const here = mine<T>(backup(key), about);
+  const [draft, setDraft] = useState<T>(() => ({ ...initial, ...kept, ...here }));
+  const [touched, setTouched] = useState(kept !== null || here !== null);
   const seen = useRef(bench.state.last_entry_id); // as it is when a save goes out, not when it was typed
   useEffect(() => {
     seen.current = bench.state.last_entry_id;
@@ -61,14 +63,14 @@ export function useDraft<T extends object>(bench: Schemas['Bench'], stage: Stage
     (part: Partial<T>) => {
       setTouched(true);
       setDraft((before) => {
-        const next = { ...before, ...part };
+        const next = about === undefined ? { ...before, ...part } : { ...before, ...part, about };
         sessionStorage.setItem(key, JSON.stringify(next));
         clearTimeout(timer.current);
         timer.current = setTimeout(() => void save(next), PAUSE_MS);
         return next;
       });
     },
-    [key, save],
+    [about, key, save],
   );
   /** Forget it: it has been recorded. */
   const settle = useCallback(() => {

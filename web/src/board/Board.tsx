@@ -1,6 +1,6 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type { Schemas } from '../api/client';
 import { boardOptions, sessionOptions } from '../api/queries';
@@ -9,36 +9,24 @@ import { Plus } from '../parts/icons';
 import { NotHere } from '../parts/NotHere';
 import { Segment } from '../parts/Segment';
 import { ThemeSwitch, UnitsSwitch, Who } from '../parts/TopStrip';
+import type { System } from '../units/units';
 import { useUnits } from '../units/UnitsContext';
 import { sayIn } from '../words/say';
 import { clockOf, dayOf } from '../words/time';
 import { PROOF } from '../words/trade';
+import { useServerNow } from '../waiting/useServerNow';
 import { BoardStrip } from './BoardStrip';
+import '../waiting/waiting.css';
 
 type BoardData = Schemas['Board'];
-
-/** The server's clock, ticking here: tablets are often wrong. */
-function useServerClock(board: BoardData | undefined): Date {
-  const [now, setNow] = useState(() => Date.now());
-  const [offset, setOffset] = useState(0);
-  const [seen, setSeen] = useState<string | undefined>(undefined);
-  if (board && board.server_time !== seen) {
-    setSeen(board.server_time);
-    setOffset(Date.parse(board.server_time) - now);
-  }
-  useEffect(() => {
-    const timer = setInterval(() => setNow(Date.now()), 5_000);
-    return () => clearInterval(timer);
-  }, []);
-  return new Date(now + offset);
-}
 
 export function Board() {
   const board = useQuery(boardOptions);
   const session = useQuery(sessionOptions).data;
   const go = useNavigate();
   const { system } = useUnits();
-  const now = useServerClock(board.data);
+  const nowMs = useServerNow(board.data?.server_time);
+  const now = new Date(nowMs);
   const [whose, setWhose] = useState('all');
   if (board.isError && !board.data) {
     return <NotHere head="The board does not open." text={board.error.message} retry={() => void board.refetch()} />;
@@ -53,7 +41,7 @@ export function Board() {
       <header className="boardhead">
         <div className="t">
           <b>{session?.depot?.name}</b>
-          <span>Bay board, {dayOf(now.toISOString(), zone)}. Frost risk first, then who waits longest.</span>
+          <span>Bay board, {dayOf(now.toISOString(), zone)}. Sorted by whose hands are needed next.</span>
         </div>
         {people.length > 1 && (
           <Segment
@@ -90,7 +78,7 @@ export function Board() {
       </div>
       <main className="strips" id="work">
         {strips.map((strip) => (
-          <BoardStrip key={strip.loop_id} strip={strip} now={now} />
+          <BoardStrip key={strip.loop_id} strip={strip} now={nowMs} />
         ))}
         {board.data && strips.length === 0 && (
           <p className="empty">
@@ -104,7 +92,7 @@ export function Board() {
         {first ? (
           <GoPlate
             act={`Go to ${first.machine.fleet_number}`}
-            then={first.state.next_action ? lower(sayIn(first.state.next_action.act, system)) : 'look'}
+            then={first.wait.kind === 'limit' ? 'feel the hose, pass the gate, drain' : nextWords(first, system)}
             onPress={() => void go(`/loops/${first.loop_id}`)}
           />
         ) : (
@@ -114,6 +102,9 @@ export function Board() {
     </div>
   );
 }
+
+const nextWords = (strip: Schemas['Strip'], system: System): string =>
+  strip.state.next_action ? lower(sayIn(strip.state.next_action.act, system)) : 'look';
 
 const lower = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);
 

@@ -3,31 +3,64 @@ import type { Schemas } from '../api/client';
 import { MiniFrost } from '../figures/MiniFrost';
 import { useUnits } from '../units/UnitsContext';
 import { sayIn } from '../words/say';
-import { waited } from '../words/time';
+import { useDepot } from '../bench/useDepot';
+import { aboutText, clockText, lengthText, limitText, overLimit, TIMER, until } from '../waiting/clock';
+import { timeOf, waited } from '../words/time';
 import { STAGE } from '../words/trade';
 
 interface Props {
   strip: Schemas['Strip'];
-  now: Date;
+  /** Milliseconds, by the server's clock. */
+  now: number;
 }
+
+interface Plate {
+  kind: 'now' | 'hotplate' | 'counts' | 'cools' | 'aside';
+  head: string;
+  text: string;
+}
+
+/** What stands in the first column: whose turn it is, or when it will be. */
+function plateOf(strip: Schemas['Strip'], now: number, zone: string | undefined): Plate {
+  const { state, wait } = strip;
+  const iso = new Date(now).toISOString();
+  if (wait.kind === 'limit' && wait.since)
+    return { kind: 'hotplate', head: 'NOW', text: `${lengthText(-until(wait.since, now))} over its limit` };
+  if (wait.kind === 'paused' && wait.since)
+    return { kind: 'aside', head: 'put aside', text: timeOf(wait.since, zone, new Date(now)) };
+  const left = until(wait.until, now);
+  if (wait.kind === 'counting' && left > 0 && wait.timer)
+    return { kind: 'counts', head: clockText(left), text: TIMER[wait.timer] };
+  if (wait.kind === 'cooling' && left > 0) return { kind: 'cools', head: aboutText(left), text: 'about, to cool' };
+  if (wait.timer === 'cooling') return { kind: 'now', head: 'NOW', text: 'may be cold' };
+  if (wait.timer) return { kind: 'now', head: 'NOW', text: `${TIMER[wait.timer]} is over` };
+  if (state.frost_risk) return { kind: 'hotplate', head: 'NOW', text: 'keep it in' };
+  return { kind: 'now', head: 'NOW', text: waited(wait.since ?? state.changed_at ?? iso, iso) };
+}
+
+const OVER_ACT = 'Engine off, feel the hose, pass the gate, drain';
 
 /** One loop in work: which machine needs hands, why, and what to do. The whole strip is the target. */
 export function BoardStrip({ strip, now }: Props) {
   const { system, volume } = useUnits();
   const { state, machine } = strip;
   const claim = state.claim;
-  const atRisk = state.frost_risk;
+  const zone = useDepot()?.time_zone;
+  const plate = plateOf(strip, now, zone);
+  const over = state.timers.find((timer) => overLimit(timer, now) !== null);
+  const quiet = plate.kind === 'counts' || plate.kind === 'cools' || plate.kind === 'aside';
   const stage = state.stages.find((row) => row.status === 'now');
   return (
     <Link
-      className={`bstrip${atRisk ? ' risk' : ''}`}
+      className={`bstrip${plate.kind === 'hotplate' ? ' risk' : ''}${quiet ? ' waiting' : ''}`}
       to={`/loops/${strip.loop_id}`}
       aria-label={`${machine.fleet_number}, ${machine.kind}, ${strip.loop_name}: ${state.next_action?.act.sentence ?? ''}`}
     >
-      <span className={`nowplate${atRisk ? ' hotplate' : ''}`}>
+      <span className={`nowplate ${plate.kind}`}>
         <span>
-          <b>NOW</b>
-          {atRisk ? 'keep it in' : waited(state.changed_at ?? now.toISOString(), now.toISOString())}
+          {plate.kind === 'aside' && <i className="tape" aria-hidden="true" />}
+          <b>{plate.head}</b>
+          {plate.text}
         </span>
       </span>
       <span className="pl">
@@ -46,16 +79,20 @@ export function BoardStrip({ strip, now }: Props) {
       </span>
       <span className="sg">
         <b>{stage ? STAGE[stage.stage] : ''}</b>
-        <span>{stage?.result ? sayIn(stage.result, system) : ''}</span>
+        <span className={over ? 'overlimit' : ''}>
+          {over ? limitText(over, now) : stage?.result ? sayIn(stage.result, system) : ''}
+        </span>
         <span className="pips" aria-hidden="true">
           {state.stages.map((row) => (
-            <i key={row.stage} className={row.status} />
+            <i key={row.stage} className={row.status === 'choice' ? 'optional' : row.status} />
           ))}
         </span>
       </span>
       <span className="nx">
-        <b>{state.next_action && sayIn(state.next_action.act, system)}</b>
-        <span>{state.next_action && sayIn(state.next_action.then, system)}</span>
+        <b>{over ? OVER_ACT : state.next_action && sayIn(state.next_action.act, system)}</b>
+        <span>
+          {state.paused ? sayIn(state.standing, system) : state.next_action && sayIn(state.next_action.then, system)}
+        </span>
       </span>
       <span className="fr">
         <MiniFrost claim={claim} target={state.plan?.target_freeze_c ?? null} />

@@ -25,9 +25,17 @@ function Liquid({ vessel, box, hatch, fresh }: { vessel: Vessel; box: Box; hatch
   );
 }
 
-function VesselBox({ vessel, box, hatch, fresh }: { vessel: Vessel; box: Box; hatch: string; fresh: boolean }) {
+interface VesselProps {
+  vessel: Vessel;
+  box: Box;
+  hatch: string;
+  fresh: boolean;
+  shares: boolean;
+}
+
+function VesselBox({ vessel, box, hatch, fresh, shares }: VesselProps) {
   const { system } = useUnits();
-  const lines = vesselLines(vessel, box, system);
+  const lines = vesselLines(vessel, box, system, shares);
   const width = Math.min(box.w - 8, Math.max(...lines.map((line) => line.length)) * 7 + 10);
   const top = box.y + 5;
   return (
@@ -62,8 +70,9 @@ function VesselBox({ vessel, box, hatch, fresh }: { vessel: Vessel; box: Box; ha
 }
 
 /** Name and litres; in a narrow vessel each word on its own line, litres without what it holds, if there is height. */
-function vesselLines(vessel: Vessel, box: Box, system: System): string[] {
-  const amount = vesselAmount(vessel, system);
+function vesselLines(vessel: Vessel, box: Box, system: System, shares: boolean): string[] {
+  const share = vessel.old_percent === null ? 'empty' : `${number(vessel.old_percent, 1)} % old`;
+  const amount = shares ? share : vesselAmount(vessel, system);
   if (box.w >= 80) return [vessel.name, amount];
   const words = vessel.name.split(' ');
   const room = Math.floor((box.h - 8) / 17) - 1;
@@ -208,10 +217,12 @@ interface Props {
   fresh: boolean;
   /** The drains are what hands open next. */
   drainsNext: boolean;
+  /** Show the share of old coolant in each vessel instead of its litres. */
+  shares?: boolean;
 }
 
 /** A loop drawn from its layout, with what stands in each vessel now. */
-export function Circuit({ layout, vessels, fresh, drainsNext }: Props) {
+export function Circuit({ layout, vessels, fresh, drainsNext, shares = false }: Props) {
   const base = useId().replace(/:/g, '');
   const { volume, system } = useUnits();
   const drawing = draw(layout);
@@ -242,7 +253,16 @@ export function Circuit({ layout, vessels, fresh, drainsNext }: Props) {
       {vessels.map((vessel) => {
         const box = drawing.boxes.get(vessel.id);
         return (
-          box && <VesselBox key={vessel.id} vessel={vessel} box={box} hatch={`${base}${vessel.id}`} fresh={fresh} />
+          box && (
+            <VesselBox
+              key={vessel.id}
+              vessel={vessel}
+              box={box}
+              hatch={`${base}${vessel.id}`}
+              fresh={fresh}
+              shares={shares}
+            />
+          )
         );
       })}
       {drawing.hoses.map((hose) => (

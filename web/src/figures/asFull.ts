@@ -8,6 +8,7 @@ export const asFull = (node: Schemas['Node']): Schemas['VesselState'] => ({
   volume_l: node.volume_l,
   litres: node.volume_l,
   old_percent: null,
+  old_sd_percent: 0,
   strength_percent: null,
   freeze_c: null,
 });

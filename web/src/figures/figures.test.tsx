@@ -114,6 +114,7 @@ const vessel = (id: string, litres: number, old: number | null): Schemas['Vessel
     volume_l: found.volume_l,
     litres,
     old_percent: old,
+    old_sd_percent: 0,
     strength_percent: null,
     freeze_c: null,
   };

@@ -17,7 +17,7 @@ const MARK: Record<Schemas['Status'], () => React.ReactNode> = {
   done: () => <Tick />,
   now: () => <NowMark />,
   ahead: () => <Ring />,
-  unkept: () => <Ring dashed />,
+  choice: () => <Ring dashed />,
 };
 
 /** The stages of the route; a done one can be pressed to look at what was recorded. What is ahead is no button. */
@@ -36,11 +36,11 @@ export function StageLine({ stages, looking, onLook }: Props) {
               <span className="r">{result ? sayIn(result, system) : ''}</span>
             </>
           );
-          const pressable = status === 'done' || (status === 'now' && looking !== null);
+          const pressable = status === 'done' || status === 'choice' || (status === 'now' && looking !== null);
           return (
             <li
               key={stage}
-              className={`${status}${far ? ' far' : ''}${looking === stage ? ' looking' : ''}`}
+              className={`${status === 'choice' ? 'optional' : status}${far ? ' far' : ''}${looking === stage ? ' looking' : ''}`}
               aria-current={status === 'now' ? 'step' : undefined}
             >
               {pressable ? (

@@ -184,13 +184,13 @@ describe('StageLine', () => {
     status,
     result: null,
   });
-  const stages = [row('know', 'done'), row('test', 'unkept'), row('drain', 'now'), row('mix', 'ahead')];
+  const stages = [row('know', 'done'), row('flush', 'choice'), row('drain', 'now'), row('mix', 'ahead')];
 
-  it('offers buttons only for what is done', async () => {
+  it('offers buttons only for what is done, and for what is a choice', async () => {
     const look = vi.fn();
     show(<StageLine stages={stages} looking={null} onLook={look} />);
     const nav = screen.getByRole('navigation');
-    expect(nav.querySelectorAll('button')).toHaveLength(1);
+    expect(nav.querySelectorAll('button')).toHaveLength(2);
     await userEvent.click(screen.getByText('Know'));
     expect(look).toHaveBeenCalledWith('know');
     expect(nav.querySelector('[aria-current="step"]')?.textContent).toContain('Drain');

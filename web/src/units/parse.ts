@@ -38,6 +38,7 @@ const WRITTEN: Record<Kind, Record<string, Unit>> = {
   temperature: { c: 'degC', '°c': 'degC', degc: 'degC', f: 'degF', '°f': 'degF', degf: 'degF' },
   pressure: { kpa: 'kpa', psi: 'psi' },
   distance: { km: 'km', mi: 'mi', mile: 'mi', miles: 'mi' },
+  weight: { kg: 'kg', kilo: 'kg', kilos: 'kg', lb: 'lb', lbs: 'lb', pound: 'lb', pounds: 'lb' },
 };
 
 const ALLOWED: Record<Kind, string> = {
@@ -45,6 +46,7 @@ const ALLOWED: Record<Kind, string> = {
   temperature: '°C, °F',
   pressure: 'kPa, psi',
   distance: 'km, mi',
+  weight: 'kg, lb',
 };
 
 const refuse = (which: string, allowed: string, todo: string): Parsed => ({
@@ -131,6 +133,7 @@ const DECIMALS: Record<Kind, (unit: Unit) => number> = {
   temperature: () => 1,
   pressure: (unit) => (unit === 'psi' ? 1 : 0),
   distance: () => 0,
+  weight: () => 2,
 };
 
 /** A value as if it had been typed in this system. */

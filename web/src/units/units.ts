@@ -1,14 +1,14 @@
 import { convert } from 'convert';
 
-/** How a person reads quantities. Inside: litres at 20 °C, degrees Celsius, kilopascals, kilometres. */
+/** How a person reads quantities. Inside: litres at 20 °C, degrees Celsius, kilopascals, kilometres, kilograms. */
 export type System = 'metric' | 'us' | 'imperial';
-export type Kind = 'volume' | 'temperature' | 'pressure' | 'distance';
-export type Unit = 'l' | 'us_qt' | 'us_gal' | 'imp_gal' | 'degC' | 'degF' | 'kpa' | 'psi' | 'km' | 'mi';
+export type Kind = 'volume' | 'temperature' | 'pressure' | 'distance' | 'weight';
+export type Unit = 'l' | 'us_qt' | 'us_gal' | 'imp_gal' | 'degC' | 'degF' | 'kpa' | 'psi' | 'km' | 'mi' | 'kg' | 'lb';
 
 export const SYSTEMS: Record<System, { label: string } & Record<Kind, Unit>> = {
-  metric: { label: 'L °C', volume: 'l', temperature: 'degC', pressure: 'kpa', distance: 'km' },
-  us: { label: 'US', volume: 'us_qt', temperature: 'degF', pressure: 'psi', distance: 'mi' },
-  imperial: { label: 'imp', volume: 'imp_gal', temperature: 'degC', pressure: 'psi', distance: 'mi' },
+  metric: { label: 'L °C', volume: 'l', temperature: 'degC', pressure: 'kpa', distance: 'km', weight: 'kg' },
+  us: { label: 'US', volume: 'us_qt', temperature: 'degF', pressure: 'psi', distance: 'mi', weight: 'lb' },
+  imperial: { label: 'imp', volume: 'imp_gal', temperature: 'degC', pressure: 'psi', distance: 'mi', weight: 'kg' },
 };
 
 export const UNIT_LABEL: Record<Unit, string> = {
@@ -22,6 +22,8 @@ export const UNIT_LABEL: Record<Unit, string> = {
   psi: 'psi',
   km: 'km',
   mi: 'mi',
+  kg: 'kg',
+  lb: 'lb',
 };
 
 /** How many litres, kilopascals or kilometres one of them is. */
@@ -34,6 +36,8 @@ const BASE_IN: Partial<Record<Unit, number>> = {
   psi: convert(1, 'psi').to('kilopascal'),
   km: 1,
   mi: convert(1, 'mile').to('kilometer'),
+  kg: 1,
+  lb: convert(1, 'pound').to('kilogram'),
 };
 
 /** To litres, degrees Celsius, kilopascals, kilometres. */

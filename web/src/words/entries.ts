@@ -1,5 +1,5 @@
 import type { Schemas } from '../api/client';
-import { BASE, FAMILY, MEASURED, PROOF, ROUTE, TOPPED_UP } from './trade';
+import { BASE, FAMILY, MEASURED, METHOD, PROOF, ROUTE, TOPPED_UP, WASTE } from './trade';
 
 interface Units {
   volume: (litres: number) => string;
@@ -23,6 +23,20 @@ const named = (names: Record<string, string>, value: unknown): string => names[w
 const figures = (value: unknown): string =>
   Object.entries((value ?? {}) as Record<string, number>)
     .map(([key, figure]) => `${key.replace(/_/g, ' ')} ${figure}`)
+    .join(', ');
+
+const caughtWords = (value: unknown, u: Units): string =>
+  (Array.isArray(value) ? (value as Facts[]) : [])
+    .map((row) => {
+      const where = row.where ? `${word(row.where)} ` : '';
+      if (typeof row.marks_l === 'number') return `${where}${u.volume(row.marks_l)} by marks`;
+      return `${where}${Number((num(row.gross_kg) - num(row.tare_kg)).toFixed(2))} kg`;
+    })
+    .join(', ');
+
+const litresWords = (value: unknown, u: Units): string =>
+  Object.entries((value ?? {}) as Record<string, number>)
+    .map(([vessel, litres]) => `${vessel} ${u.volume(litres)}`)
     .join(', ');
 
 const WORDS: Record<string, (facts: Facts, units: Units) => string> = {
@@ -62,10 +76,26 @@ const WORDS: Record<string, (facts: Facts, units: Units) => string> = {
     `Felt: ${
       typeof f.temperature_c === 'number' ? u.temperature(f.temperature_c, 0) : f.held === true ? 'held' : 'too hot'
     }, ${typeof f.gauge_kpa === 'number' ? `gauge ${f.gauge_kpa} kPa` : f.soft === true ? 'hose soft' : 'hose hard'}`,
-  engine_run: (f) => `${capital(plain(f.by))} ran${num(f.minutes) > 0 ? ` ${num(f.minutes)} min` : ''}`,
+  engine_run: (f) =>
+    `${capital(plain(f.by))} ran${num(f.minutes) > 0 ? ` ${Math.round(num(f.minutes))} min` : ''}` +
+    `${f.opened === true ? ', thermostat opened' : f.opened === false ? ', thermostat stayed shut' : ''}`,
+  temperature_logged: (f, u) => `Upper hose at ${u.temperature(num(f.c), 0)}`,
+  clock_started: (f) => `Clock: ${plain(f.clock)}, ${num(f.minutes)} min`,
+  clock_stopped: () => 'Clock stopped',
+  paused: (f) => `Put aside${f.note ? `: ${word(f.note)}` : ''}`,
+  resumed: () => 'Taken up again',
   drained: (f, u) =>
-    `${u.volume(num(f.drained_l))} out, ${(MEASURED as Record<string, string>)[word(f.measured)] ?? ''}` +
-    (num(f.rinses) > 0 ? `, rinsed ${num(f.rinses)} ×` : ''),
+    typeof f.drained_l === 'number'
+      ? `${u.volume(f.drained_l)} out, ${(MEASURED as Record<string, string>)[word(f.measured)] ?? ''}`
+      : `Drained: ${caughtWords(f.caught, u)}`,
+  round_filled: (f, u) =>
+    `Round filled: ${plain(f.water)} water${typeof f.fill_l === 'number' ? `, ${u.volume(f.fill_l)}` : ' to the mark'}` +
+    (f.agent ? `, ${num(f.agent_ml)} ml ${name(f.agent)}` : ''),
+  swept: (f, u) => `${named(METHOD, f.method)}: ${litresWords(f.litres, u)}`,
+  flush_ended: (f) => `Flush ended${f.reason ? ` early: ${word(f.reason)}` : ': enough'}`,
+  waste_kept: (f, u) =>
+    `${named(WASTE, f.kind)}, ${u.volume(num(f.litres))} in ${num(f.containers)} ${num(f.containers) === 1 ? 'container' : 'containers'}` +
+    (f.reuse === true ? ', kept for reuse' : ''),
   poured: (f, u) =>
     `Poured ${[
       num(f.product_l) > 0 ? `${u.volume(num(f.product_l))} ${name(f.product)}` : '',
@@ -74,7 +104,7 @@ const WORDS: Record<string, (facts: Facts, units: Units) => string> = {
       .filter(Boolean)
       .join(' + ')}${f.at_mark === true ? ', at the mark' : ''}`,
   read: (f, u) =>
-    `${f.place === 'as_found' ? 'As found' : 'Read'} ${u.temperature(num(f.value))}` +
+    `${f.place === 'as_found' ? 'As found' : f.place === 'rinse' ? 'Rinse read' : 'Read'} ${u.temperature(num(f.value))}` +
     (f.instrument ? ` on ${name(f.instrument)}` : ', told'),
   signed_off: (f) =>
     `Signed off: ${(PROOF[word(f.proof)] ?? word(f.proof)).toLowerCase()}${f.reason ? ` (${word(f.reason)})` : ''}`,

@@ -82,6 +82,22 @@ export const WATER_KIND: Record<Schemas['WaterKind'], string> = {
   softened: 'softened',
 };
 
+export const METHOD: Record<Schemas['Method'], string> = {
+  fill_run_drain: 'Fill, run, drain',
+  cleaner: 'Cleaner',
+  open_rinse: 'Rinse, drains open',
+  hose_flow: 'Hose flow',
+  parts: 'Part by part',
+  blow_out: 'Blow out',
+};
+
+export const WASTE: Record<Schemas['WasteKind'], string> = {
+  old_coolant: 'Old coolant',
+  rinse_water: 'Rinse water',
+  cleaner_water: 'Cleaner water',
+  new_mix: 'New mix, drained again',
+};
+
 export const PROOF: Record<string, string> = {
   proven: 'Proven',
   read_again: 'Read again',

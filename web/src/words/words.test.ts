@@ -50,8 +50,8 @@ describe('ledger lines', () => {
       { product: { name: 'Winterline O' }, concentrate_l: 18.3, water_l: 6.6, target_freeze_c: -45 },
       'Mix accepted: 18.3 L Winterline O + 6.6 L water, to \u221245 °C',
     ],
-    ['drained', { drained_l: 24.5, measured: 'weighed', rinses: 2 }, '24.5 L out, weighed, rinsed 2 ×'],
-    ['drained', { drained_l: 24.5, measured: 'marks', rinses: 0 }, '24.5 L out, jug marks'],
+    ['drained', { drained_l: 24.5, measured: 'weighed' }, '24.5 L out, weighed'],
+    ['drained', { drained_l: 24.5, measured: 'marks' }, '24.5 L out, jug marks'],
     [
       'poured',
       { product: { name: 'Winterline O' }, product_l: 18.3, water_l: 6.6, water: 'tap', at_mark: true },

@@ -7,30 +7,25 @@ import { StageFrame } from '../../bench/StageFrame';
 import { useDraft } from '../../bench/useDraft';
 import { asPreview, type Fact } from '../../bench/useRecorder';
 import { AnswerNumber } from '../../parts/AnswerNumber';
-import { CountStepper } from '../../parts/CountStepper';
+import { Check } from '../../parts/Check';
 import { GoPlate } from '../../parts/GoPlate';
 import { QuantityField } from '../../parts/QuantityField';
 import { Segment } from '../../parts/Segment';
-import { parseTyped, type Parsed, type Typed } from '../../units/parse';
-import { number, type System } from '../../units/units';
+import { number } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
+import { sayIn } from '../../words/say';
 import { MEASURED } from '../../words/trade';
+import { CaughtRows } from './CaughtRows';
+import './drain.css';
+import { askDrain, type DrainDraft, startDrain } from './draft';
 
 type Measured = Schemas['Measured'];
 
-interface DrainDraft {
-  mode: 'all' | 'vessels';
-  total: Typed;
-  vessels: Record<string, Typed>;
-  measured: Measured;
-  rinses: number;
-}
-
-const EMPTY: Typed = { text: '', unit: 'l' };
 const MEASURED_OPTIONS = (Object.keys(MEASURED) as Measured[]).map((value) => ({ value, label: MEASURED[value] }));
 const MODES = [
-  { value: 'all', label: 'in all' },
-  { value: 'vessels', label: 'per vessel' },
+  { value: 'weighed', label: 'weighed' },
+  { value: 'marks', label: 'by marks' },
+  { value: 'told', label: 'litres known' },
 ] as const;
 
 const RAN: Record<Schemas['Ran'], string> = { engine: 'Engine ran since', preheater: 'Preheater ran since' };
@@ -41,59 +36,31 @@ const warmers = (gate: Schemas['Gate']): Schemas['Ran'][] => [
   ...(gate.asked.some((row) => row.ready === 'preheater_off') ? (['preheater'] as const) : []),
 ];
 
-interface Asked {
-  litres: number | null;
-  byVessel: Record<string, number>;
-  bad: boolean;
+/** Which container a refusal speaks of. */
+function refusedCaught(refusal: { field: string; message: string } | null | undefined) {
+  const index = /caught\.(\d+)\./.exec(refusal?.field ?? '')?.[1];
+  return refusal && index !== undefined ? { index: Number(index), message: refusal.message } : null;
 }
 
-function ask(draft: DrainDraft, system: System): Asked {
-  if (draft.mode === 'all') {
-    const parsed = parseTyped(draft.total, 'volume', system);
-    return { litres: parsed.ok ? parsed.base : null, byVessel: {}, bad: !parsed.ok && !parsed.empty };
-  }
-  const parsed: [string, Parsed][] = Object.entries(draft.vessels).map(([id, typed]) => [
-    id,
-    parseTyped(typed, 'volume', system),
-  ]);
-  const byVessel = Object.fromEntries(parsed.flatMap(([id, value]) => (value.ok ? [[id, value.base] as const] : [])));
-  const bad = parsed.some(([, value]) => !value.ok && !value.empty);
-  const litres = Object.values(byVessel);
-  return { litres: litres.length ? litres.reduce((sum, value) => sum + value, 0) : null, byVessel, bad };
-}
-
-/** How much came out, in all or per vessel; what is still inside follows at once, drawn and in figures. */
+/** What came out, point by point and by weight, by marks, or as known; what is still inside follows at once. */
 export function DrainStage({ bench, recorder }: StageProps) {
   const { system, volume } = useUnits();
-  const { state, loop } = bench;
-  const { draft, change, settle, touched } = useDraft<DrainDraft>(bench, 'drain', {
-    mode: 'all',
-    total: EMPTY,
-    vessels: {},
-    measured: 'weighed',
-    rinses: 0,
-  });
-  const asked = ask(draft, system);
-  const facts: Fact[] | null =
-    asked.litres === null || asked.bad
-      ? null
-      : [
-          {
-            kind: 'drained',
-            facts: {
-              drained_l: asked.litres,
-              measured: draft.measured,
-              by_vessel: asked.byVessel,
-              rinses: draft.rinses,
-            },
-          },
-        ];
+  const { state, loop, drain } = bench;
+  const round = state.flush?.step === 'plan' ? null : (state.flush?.rounds.at(-1) ?? null);
+  const { draft, change, settle, touched } = useDraft<DrainDraft>(
+    bench,
+    round ? 'flush' : 'drain',
+    startDrain(drain),
+    round?.entry_id,
+  );
+  const asked = askDrain(draft, system);
+  const facts: Fact[] | null = asked.facts && [{ kind: 'drained', facts: asked.facts }];
   const preview = usePreview(loop.id, state.last_entry_id, facts && asPreview(facts));
-  const refused = preview.refusal?.message;
-  const shown = facts && preview.answer ? preview.answer.state : state;
-  const drains = (loop.layout.drains ?? []).map((drain) => drain.letter).join(' and ');
-  const waits =
-    asked.bad || refused ? 'Correct the litres first' : asked.litres === null ? 'How many litres came out?' : null;
+  const shown = facts && preview.answer && !preview.refusal ? preview.answer.state : state;
+  const refused = facts ? preview.refusal : null;
+  const out = facts && !refused ? outOf(shown) : null;
+  const drains = (loop.layout.drains ?? []).map((row) => row.letter).join(' and ');
+  const waits = asked.bad || refused ? 'Correct what is marked' : facts ? null : 'How much came out?';
   return (
     <StageFrame
       bench={bench}
@@ -104,10 +71,14 @@ export function DrainStage({ bench, recorder }: StageProps) {
       drainsNext
       go={
         <GoPlate
-          act={asked.litres === null ? 'Record what came out' : `Record ${volume(asked.litres)} out`}
-          then="Mix, on top of what stays inside"
+          act={out === null ? 'Record what came out' : `Record ${volume(out)} out`}
+          then={
+            state.route === 'change_out' || state.route === 'clean'
+              ? 'a jar of it, then the rounds'
+              : 'mix, on top of what stays'
+          }
           waits={waits}
-          busy={recorder.busy}
+          busy={recorder.busy || (facts !== null && out === null && !refused)}
           onPress={() => facts && recorder.record(facts, settle)}
         />
       }
@@ -124,63 +95,84 @@ export function DrainStage({ bench, recorder }: StageProps) {
               key={by}
               className="key small"
               aria-disabled={recorder.busy}
-              onClick={() => recorder.record([{ kind: 'engine_run', facts: { by } }])}
+              onClick={() => recorder.record([{ kind: 'engine_run', facts: { by, neck_open: false } }])}
             >
               {RAN[by]}
             </ButtonBase>
           ))}
         </div>
       </div>
-      <h1 className="title">
-        {drains
-          ? `Drain at ${drains}, open the cap for air, and measure what comes out`
-          : 'Drain, and measure what comes out'}
-      </h1>
-      <div className="row" style={{ alignItems: 'flex-start' }}>
-        <Segment label="Litres known" value={draft.mode} options={MODES} onChange={(mode) => change({ mode })} />
-        <Segment
-          label="How measured"
-          value={draft.measured}
-          options={MEASURED_OPTIONS}
-          onChange={(measured) => change({ measured })}
-        />
+      <div className="drainhead">
+        <div>
+          <h1 className="title">
+            {round ? `Round ${round.number}: drain` : 'Drain'}
+            {drains && ` at ${drains}`}, and measure what comes out
+          </h1>
+          <p className="ink2">{drain.hints.map((hint) => sayIn(hint, system)).join(' ')}</p>
+          <div className="row" style={{ alignItems: 'flex-end' }}>
+            <Segment
+              label="How it is measured"
+              value={draft.mode}
+              options={MODES}
+              onChange={(mode) => change({ mode })}
+            />
+            {draft.mode === 'marks' && (
+              <QuantityField
+                name="at"
+                label="The fluid is at"
+                kind="temperature"
+                typed={draft.at}
+                onChange={(at) => change({ at })}
+              />
+            )}
+            {draft.mode === 'told' ? (
+              <Segment
+                label="And that is"
+                value={draft.measured}
+                options={MEASURED_OPTIONS}
+                onChange={(measured) => change({ measured })}
+              />
+            ) : (
+              <QuantityField
+                name="spilled"
+                label="Spilled, about"
+                kind="volume"
+                typed={draft.spilled}
+                onChange={(spilled) => change({ spilled })}
+              />
+            )}
+          </div>
+        </div>
+        {out !== null && <Left state={shown} bench={bench} out={out} />}
       </div>
-      <div className="row" style={{ alignItems: 'flex-start' }}>
-        {draft.mode === 'all' ? (
+      {draft.mode === 'told' ? (
+        <div className="row">
           <QuantityField
             name="drained"
-            label="Came out"
+            label="Came out, in all"
             kind="volume"
             size="huge"
             typed={draft.total}
-            refused={refused}
+            refused={refused?.message}
             onChange={(total) => change({ total })}
           />
-        ) : (
-          <div className="vessels fill">
-            {state.vessels.map((vessel) => (
-              <QuantityField
-                key={vessel.id}
-                name={`drained-${vessel.id}`}
-                label={`${vessel.name}, ${volume(vessel.litres)} in it`}
-                kind="volume"
-                typed={draft.vessels[vessel.id] ?? EMPTY}
-                refused={preview.refusal?.field.endsWith(`.${vessel.id}`) ? refused : undefined}
-                onChange={(typed) => change({ vessels: { ...draft.vessels, [vessel.id]: typed } })}
-              />
-            ))}
-          </div>
-        )}
-        <CountStepper
-          label="Water rinses after it, run hot, same litres out each time"
-          name="rinses"
-          value={draft.rinses}
-          most={20}
-          onChange={(rinses) => change({ rinses })}
+        </div>
+      ) : (
+        <CaughtRows
+          drain={drain}
+          draft={draft}
+          refused={refusedCaught(refused) ?? (refused ? { index: 0, message: refused.message } : null)}
+          onChange={(caught) => change({ caught })}
         />
-      </div>
-      {facts && !refused && <Left state={shown} bench={bench} />}
+      )}
       <div className="facts push">
+        <div>
+          <Check
+            label="It ran freely with the cap left on"
+            checked={draft.capOn}
+            onChange={(capOn) => change({ capOn })}
+          />
+        </div>
         <div>
           <i className="tape" />
           <span>
@@ -193,24 +185,33 @@ export function DrainStage({ bench, recorder }: StageProps) {
   );
 }
 
+/** Litres of the drain that is being recorded. */
+const outOf = (state: Schemas['LoopState']): number | null => state.flush?.rounds.at(-1)?.out_l ?? state.drained_l;
+
 /** What stays: litres with their spread, and how much of the old the finished loop would hold. */
-function Left({ state, bench }: { state: Schemas['LoopState']; bench: Schemas['Bench'] }) {
+function Left({ state, bench, out }: { state: Schemas['LoopState']; bench: Schemas['Bench']; out: number }) {
+  const { volume } = useUnits();
   const { inside } = state;
   const choice = bench.choices.find((row) => row.product.id === Number(state.plan?.product.id));
   const limit = choice?.judged.old_limit_percent ?? null;
   const over = limit !== null && inside.finished_old_percent > limit;
   return (
-    <div className="answers">
-      <AnswerNumber litres={inside.litres} spread={1.96 * inside.sd_l} caption="still inside" />
-      <div style={{ maxWidth: 340, minWidth: 0 }}>
-        <p className={over ? 'hot' : ''} style={{ fontSize: 20, fontWeight: 700 }}>
+    <div className="drainleft">
+      <AnswerNumber
+        second
+        litres={inside.litres}
+        spread={1.96 * inside.sd_l}
+        caption={`still inside; ${volume(out)} came out`}
+      />
+      <div>
+        <p className={over ? 'hot' : ''} style={{ fontWeight: 700 }}>
           The finished loop would hold {number(inside.finished_old_percent, 1)} % old
         </p>
         <p className="ink2">
           {limit === null
             ? 'Same chemistry goes in: no limit applies.'
             : over
-              ? `Over the limit of ${number(limit, 0)} %: rinse again, or the life of the new coolant falls to the shorter.`
+              ? `Over the limit of ${number(limit, 0)} %: rinse, or the life of the new coolant falls to the shorter.`
               : `Under the limit of ${number(limit, 0)} %.`}
         </p>
       </div>

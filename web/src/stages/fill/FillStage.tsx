@@ -6,6 +6,7 @@ import { StageFrame } from '../../bench/StageFrame';
 import { useDraft } from '../../bench/useDraft';
 import { asPreview, type Fact } from '../../bench/useRecorder';
 import { Check } from '../../parts/Check';
+import { ClockKey } from '../../waiting/ClockKey';
 import { GoPlate } from '../../parts/GoPlate';
 import { IntervalMark } from '../../parts/icons';
 import { QuantityField } from '../../parts/QuantityField';
@@ -122,6 +123,9 @@ export function FillStage({ bench, recorder }: StageProps) {
           checked={draft.atMark}
           onChange={(atMark) => change({ atMark })}
         />
+      </div>
+      <div className="row">
+        <ClockKey bench={bench} recorder={recorder} clock="vacuum_hold" minutes={bench.policy.vacuum_hold_min ?? 10} />
       </div>
       {draft.kind === 'tap' && (
         <p style={{ paddingTop: 8 }}>Tap water brings minerals in with it: demineralised is the safer last water.</p>

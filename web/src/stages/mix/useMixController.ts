@@ -76,16 +76,28 @@ export function useMixController(bench: Schemas['Bench']) {
   };
 }
 
-/** The drain as recorded, with other litres: the old entry is taken back and a new one recorded. */
+/**
+ * The last drain as recorded, with other litres: the old entry is taken back and a new one recorded in its place, at its
+ * time, so that the rounds keep their order. litres: what is then missing up to the cold mark.
+ */
 function correctedDrain(bench: Schemas['Bench'], litres: number): Fact[] {
+  const { flush, drained_l } = bench.state;
   const entry = bench.recent.find((row) => row.kind === 'drained');
-  if (!entry) return [];
-  const facts = entry.facts as { measured: Schemas['Measured']; rinses: number };
+  const drained = flush?.rounds.findLast((row) => row.out_l !== null && !SWEPT.includes(row.method ?? ''));
+  if (!entry || drained_l === null || typeof drained?.out_l !== 'number') return [];
+  const measured = (entry.facts as { measured?: Schemas['Measured'] }).measured ?? 'marks';
+  const out = drained.out_l + litres - drained_l;
   return [
     { kind: 'voided', facts: { entry_id: entry.id, reason: 'litres corrected at the mix' } },
-    { kind: 'drained', facts: { drained_l: litres, measured: facts.measured, by_vessel: {}, rinses: facts.rinses } },
+    {
+      kind: 'drained',
+      happened_at: entry.happened_at,
+      facts: { drained_l: Number(out.toFixed(6)), measured, by_vessel: {}, caught: [], ran_with_cap_on: false },
+    },
   ];
 }
+
+const SWEPT = ['open_rinse', 'hose_flow', 'parts', 'blow_out'];
 
 function planFact(bench: Schemas['Bench'], productId: number): Fact | null {
   const plan = bench.state.plan;

@@ -13,6 +13,7 @@ import { Segment } from '../../parts/Segment';
 import { useUnits } from '../../units/UnitsContext';
 import { sayIn } from '../../words/say';
 import { timeOf } from '../../words/time';
+import { Cooling } from '../../waiting/Cooling';
 import { Cautions } from '../Cautions';
 import { type GateDraft, observed, UNFELT } from './gate';
 import './open.css';
@@ -42,6 +43,7 @@ export function OpenStage({ bench, recorder }: StageProps) {
       bench={bench}
       state={state}
       marks={stateMarks(state, state.plan?.coldest_c ?? null)}
+      shares={state.flush !== null}
       drafted={touched}
       refusal={recorder.refusal ?? (ready ? preview.refusal : null)}
       go={
@@ -62,10 +64,13 @@ export function OpenStage({ bench, recorder }: StageProps) {
     >
       <Cautions cautions={bench.cautions} />
       <h1 className="title">May it be opened?</h1>
-      <p className="ink2">
-        Hot, it is under pressure and scalds. Two signs open it, never the clock; nobody passes for another.
-      </p>
+      {!gate.observed && (
+        <p className="ink2">
+          Hot, it is under pressure and scalds. Two signs open it, never the clock; nobody passes for another.
+        </p>
+      )}
       {gate.observed && <Found gate={gate} />}
+      <Cooling bench={bench} recorder={recorder} />
       <TwoSigns draft={draft} holdS={bench.policy.gate_hold_s ?? 5} onChange={change} />
       <section className="ready" aria-label="Ready">
         {gate.asked.map(({ ready: row, name }) => (

@@ -1,0 +1,76 @@
+import { useQuery } from '@tanstack/react-query';
+import type { Schemas } from '../../api/client';
+import { inspectionOptions, instrumentsOptions } from '../../api/queries';
+import { Chips } from '../../parts/Chips';
+import { NumberField } from '../../parts/NumberField';
+import { QuantityField } from '../../parts/QuantityField';
+import { Segment } from '../../parts/Segment';
+import type { FlushDraft } from './draft';
+
+interface Props {
+  bench: Schemas['Bench'];
+  draft: FlushDraft;
+  onChange: (part: Partial<FlushDraft>) => void;
+}
+
+/** What the last round's fluid looks like, and what it reads if anybody reads it. */
+export function JarPanel({ bench, draft, onChange }: Props) {
+  const words = useQuery(inspectionOptions).data;
+  const glycol = bench.state.inside.base === 'propylene' ? 'freeze_propylene' : 'freeze_ethylene';
+  const instruments = (useQuery(instrumentsOptions).data?.instruments ?? []).filter(
+    (row) => row.scale === glycol || !row.scale.startsWith('freeze'),
+  );
+  const looks = (words?.looks ?? []).map((row) => ({ value: row.look, label: row.name }));
+  const cleaner = bench.state.flush?.cleaner;
+  return (
+    <div className="samplepanel jarpanel">
+      <Chips
+        label="In the jar it is"
+        options={looks}
+        picked={draft.looks}
+        onChange={(picked) => onChange({ looks: picked })}
+      />
+      <div className="row">
+        <NumberField
+          name="sediment"
+          label="Settled"
+          unit="mm"
+          value={draft.sediment}
+          low={0}
+          high={200}
+          onChange={(sediment) => onChange({ sediment })}
+        />
+        {cleaner ? (
+          <p className="ink2 meaning">Cleaner is in it: no glycol reading counts. Colourless is not clean.</p>
+        ) : (
+          <>
+            <QuantityField
+              name="rinse-value"
+              label="Reads, if read"
+              kind="temperature"
+              typed={draft.value}
+              onChange={(value) =>
+                onChange({ value, instrument: draft.instrument || String(instruments[0]?.id ?? '') })
+              }
+            />
+            {instruments.length > 0 && (
+              <Segment
+                label="On"
+                value={draft.instrument}
+                options={instruments.map((row) => ({ value: String(row.id), label: row.name }))}
+                onChange={(instrument) => onChange({ instrument })}
+              />
+            )}
+            <QuantityField
+              name="rinse-sample"
+              label="Sample at"
+              kind="temperature"
+              typed={draft.sample}
+              onChange={(sample) => onChange({ sample })}
+            />
+          </>
+        )}
+      </div>
+    </div>
+  );
+}

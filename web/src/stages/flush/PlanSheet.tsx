@@ -1,0 +1,187 @@
+import ButtonBase from '@mui/material/ButtonBase';
+import type { Schemas } from '../../api/client';
+import { usePreview } from '../../api/calculators';
+import type { StageProps } from '../../bench/BenchPage';
+import { stateMarks } from '../../bench/marks';
+import { StageFrame } from '../../bench/StageFrame';
+import { useDraft } from '../../bench/useDraft';
+import { asPreview } from '../../bench/useRecorder';
+import { GoPlate } from '../../parts/GoPlate';
+import { Cross, Tick } from '../../parts/icons';
+import { Segment } from '../../parts/Segment';
+import { TextField } from '../../parts/TextField';
+import { useUnits } from '../../units/UnitsContext';
+import { sayIn } from '../../words/say';
+import { METHOD, WASTE } from '../../words/trade';
+import { askJar, askRound, askWaste, type FlushDraft, type Panel, startFlush, SWEEPS } from './draft';
+import { JarPanel } from './JarPanel';
+import { RoundPanel } from './RoundPanel';
+import { RoundsTable } from './RoundsTable';
+import { Schools } from './Schools';
+import { WastePanel } from './WastePanel';
+
+interface Props extends StageProps {
+  flush: Schemas['FlushState'];
+}
+
+/** Between rounds: what each left, whether it is enough, and the one next thing. */
+export function PlanSheet({ bench, recorder, flush }: Props) {
+  const { system } = useUnits();
+  const { state, loop } = bench;
+  const last = flush.rounds.at(-1);
+  const { draft, change, settle, touched } = useDraft<FlushDraft>(
+    bench,
+    'flush',
+    startFlush(bench),
+    `plan ${last?.entry_id} ${last?.jar?.entry_id ?? ''}`,
+  );
+  const ask = { jar: askJar, round: askRoundOf(bench), waste: askWaste, schools: nothing }[draft.panel](draft, system);
+  const preview = usePreview(loop.id, state.last_entry_id, ask.facts && asPreview(ask.facts));
+  const refusal = ask.facts ? preview.refusal : null;
+  const shown = ask.facts && preview.answer && !refusal ? preview.answer.state : state;
+  const number = flush.rounds.length;
+  const enough = flush.enough.enough;
+  const end = (reason: string) => recorder.record([{ kind: 'flush_ended', facts: { reason } }], settle);
+  return (
+    <StageFrame
+      bench={bench}
+      state={shown}
+      marks={stateMarks(shown, state.plan?.coldest_c ?? null)}
+      drafted={touched && ask.facts !== null && draft.panel !== 'round'}
+      refusal={recorder.refusal ?? refusal}
+      go={
+        draft.panel === 'schools' ? (
+          enough ? (
+            <GoPlate
+              act="Enough: end the flush"
+              then="mix, on top of what stays"
+              busy={recorder.busy}
+              onPress={() => end('')}
+            />
+          ) : (
+            <GoPlate act={`Plan round ${number}`} then="method and water" onPress={() => change({ panel: 'round' })} />
+          )
+        ) : (
+          <GoPlate
+            act={actOf(draft, bench, number)}
+            then={thenOf(draft)}
+            waits={ask.waits ?? (refusal ? 'Correct what is refused' : null)}
+            busy={recorder.busy}
+            onPress={() => ask.facts && recorder.record(ask.facts, settle)}
+          />
+        )
+      }
+    >
+      <RoundsTable flush={flush} ahead={bench.flushing?.ahead ?? []} vessels={state.vessels} />
+      <Rule flush={flush} />
+      <div className="panelpick">
+        <Segment
+          label="What to show"
+          hideLabel
+          value={draft.panel}
+          options={panels(flush, number)}
+          onChange={(panel) => change({ panel })}
+        />
+      </div>
+      {draft.panel === 'jar' && <JarPanel bench={bench} draft={draft} onChange={change} />}
+      {draft.panel === 'round' && <RoundPanel bench={bench} draft={draft} onChange={change} recorder={recorder} />}
+      {draft.panel === 'schools' &&
+        (enough ? (
+          <Sum flush={flush} number={number} />
+        ) : (
+          <Schools schools={bench.flushing?.schools ?? []} limit={flush.limit_percent} />
+        ))}
+      {draft.panel === 'waste' && <WastePanel bench={bench} flush={flush} draft={draft} onChange={change} />}
+      {draft.panel === 'schools' && !enough && (
+        <div className="row endearly">
+          <TextField
+            name="early"
+            label="Or end it here all the same: why"
+            value={draft.reason}
+            max={500}
+            wide
+            onChange={(reason) => change({ reason })}
+          />
+          <ButtonBase
+            className="key"
+            aria-disabled={draft.reason.trim() === '' || recorder.busy}
+            onClick={() => draft.reason.trim() !== '' && end(draft.reason)}
+          >
+            End the flush early
+          </ButtonBase>
+        </div>
+      )}
+    </StageFrame>
+  );
+}
+
+const nothing = () => ({ facts: null, waits: null });
+const askRoundOf = (bench: Schemas['Bench']) => (draft: FlushDraft, system: Parameters<typeof askJar>[1]) =>
+  askRound(draft, bench, system);
+
+function panels(flush: Schemas['FlushState'], number: number): { value: Panel; label: string }[] {
+  const last = flush.rounds.at(-1);
+  return [
+    ...(last ? [{ value: 'jar' as const, label: `Jar ${last.number + 1}` }] : []),
+    { value: 'round', label: `Round ${number}` },
+    { value: 'schools', label: flush.enough.enough ? 'Enough' : 'Schools' },
+    { value: 'waste', label: 'Waste' },
+  ];
+}
+
+function actOf(draft: FlushDraft, bench: Schemas['Bench'], number: number): string {
+  if (draft.panel === 'jar') return `Record jar ${(bench.state.flush?.rounds.at(-1)?.number ?? 0) + 1}`;
+  if (draft.panel === 'waste') return `Record ${WASTE[draft.waste].toLowerCase()}`;
+  if (draft.method === 'cleaner') return `Filled: cleaner is in`;
+  return SWEEPS.includes(draft.method) ? `${METHOD[draft.method]}: record it` : `Filled for round ${number}`;
+}
+
+function thenOf(draft: FlushDraft): string {
+  if (draft.panel === 'jar') return 'the rule says whether it is enough';
+  if (draft.panel === 'waste') return 'lid it, hang its label';
+  return SWEEPS.includes(draft.method) ? 'a jar of what came out' : 'run it hot, heater full';
+}
+
+/** The two-part stop rule, asked now: each part with its mark. */
+function Rule({ flush }: { flush: Schemas['FlushState'] }) {
+  const { system } = useUnits();
+  const { enough } = flush;
+  return (
+    <div className="stoprule" role="status" data-testid="stop-rule">
+      <b>{enough.enough ? 'Enough.' : 'Not yet.'}</b>
+      {enough.enough ? (
+        <span>
+          <Tick size={14} /> clear in the jar <Tick size={14} /> old coolant under its limit
+        </span>
+      ) : (
+        enough.short.map((said) => (
+          <span key={said.code}>
+            <Cross size={12} /> {sayIn(said, system)}
+          </span>
+        ))
+      )}
+      {enough.notes.map((said) => (
+        <span key={said.code} className="ink2">
+          {sayIn(said, system)}
+        </span>
+      ))}
+    </div>
+  );
+}
+
+/** What the flush came to: rounds, water, waste; what stays is carried into the mix. */
+function Sum({ flush, number: next }: { flush: Schemas['FlushState']; number: number }) {
+  const { volume } = useUnits();
+  const water = Object.entries(flush.water_l).map(([kind, litres]) => `${volume(litres)} ${kind}`);
+  const waste = flush.waste.map((row) => `${volume(row.out_l)} ${WASTE[row.kind].toLowerCase()}`);
+  const rounds = next - 1;
+  return (
+    <div className="enoughpanel">
+      <p>
+        {rounds === 0 ? 'No round was needed' : `${rounds} ${rounds === 1 ? 'round' : 'rounds'}`}
+        {water.length > 0 && `; water: ${water.join(', ')}`}. Waste: {waste.join(', ')}.
+      </p>
+      <p className="ink2">What stays inside is carried into the mix. One more round all the same: Round {next}.</p>
+    </div>
+  );
+}

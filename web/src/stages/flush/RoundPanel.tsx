@@ -1,0 +1,161 @@
+import ButtonBase from '@mui/material/ButtonBase';
+import type { Schemas } from '../../api/client';
+import type { Recorder } from '../../bench/useRecorder';
+import { NumberField } from '../../parts/NumberField';
+import { QuantityField } from '../../parts/QuantityField';
+import { Segment } from '../../parts/Segment';
+import { number } from '../../units/units';
+import { useUnits } from '../../units/UnitsContext';
+import { lengthText } from '../../waiting/clock';
+import { sayIn } from '../../words/say';
+import { METHOD } from '../../words/trade';
+import { type FlushDraft, runMinutes, SWEEPS } from './draft';
+
+interface Props {
+  bench: Schemas['Bench'];
+  draft: FlushDraft;
+  recorder: Recorder;
+  onChange: (part: Partial<FlushDraft>) => void;
+}
+
+const METHODS = (Object.keys(METHOD) as Schemas['Method'][]).map((value) => ({ value, label: METHOD[value] }));
+
+/** The next round: how, with which water, with what in it. */
+export function RoundPanel({ bench, draft, recorder, onChange }: Props) {
+  const { volume, system } = useUnits();
+  const waters = bench.flushing?.waters ?? [];
+  const water = waters.find((row) => String(row.id) === draft.water);
+  const school = bench.flushing?.schools.find((row) => row.method === draft.method);
+  const dry = draft.method === 'blow_out';
+  return (
+    <div className="roundpanel">
+      <div className="row">
+        <Segment label="How" value={draft.method} options={METHODS} onChange={(method) => onChange({ method })} />
+      </div>
+      {!dry && (
+        <div className="row">
+          <Segment
+            label="Water"
+            value={draft.water}
+            options={waters.map((row) => ({ value: String(row.id), label: row.name }))}
+            onChange={(value) => onChange({ water: value })}
+          />
+        </div>
+      )}
+      {draft.method === 'cleaner' && <Cleaner bench={bench} draft={draft} onChange={onChange} />}
+      {SWEEPS.includes(draft.method) && <Through bench={bench} draft={draft} onChange={onChange} />}
+      <p className="ink2">
+        {draft.method === 'fill_run_drain' &&
+          `Fill to the cold mark (${volume(bench.state.poured.room_l)}), heater full hot, run until both hoses are hot. A run of 3 minutes never opens the thermostat. Never cold water into a hot block. `}
+        {school?.note && `${sayIn(school.note, system)} `}
+        {water &&
+          water.judged.verdict !== 'fit' &&
+          !dry &&
+          `${water.name}: early rounds only, the last is demineralised. `}
+      </p>
+      {draft.method === 'hose_flow' && (
+        <ButtonBase
+          className="key small"
+          onClick={() =>
+            recorder.record([
+              {
+                kind: 'clock_started',
+                facts: { clock: 'hose_flow', minutes: bench.policy.hose_flow_high_min ?? 15 },
+              },
+            ])
+          }
+        >
+          Start a clock of {number(bench.policy.hose_flow_high_min ?? 15, 0)} min
+        </ButtonBase>
+      )}
+    </div>
+  );
+}
+
+type Part = Omit<Props, 'recorder'>;
+
+/** Dose and run time by the label; the label's limit rules. */
+function Cleaner({ bench, draft, onChange }: Part) {
+  const cleaners = bench.flushing?.cleaners ?? [];
+  const choice = cleaners.find((row) => String(row.agent.id) === draft.agent);
+  if (!choice) return <p className="ink2">No cleaner is in the catalogue: a lead adds one with its label.</p>;
+  const { agent, dose } = choice;
+  const limit = agent.limit_min ?? bench.policy.cleaner_limit_min ?? 240;
+  const part = dose.exact_ml / agent.container_ml;
+  return (
+    <>
+      <div className="row">
+        <Segment
+          label="Cleaner"
+          value={draft.agent}
+          options={cleaners.map((row) => ({ value: String(row.agent.id), label: row.agent.name }))}
+          onChange={(value) => {
+            const next = cleaners.find((row) => String(row.agent.id) === value);
+            onChange({ agent: value, agentMl: next ? String(Math.round(next.dose.exact_ml)) : '' });
+          }}
+        />
+        <NumberField
+          name="agent-ml"
+          label="Went in"
+          unit="ml"
+          value={draft.agentMl}
+          low={1}
+          high={250_000}
+          onChange={(agentMl) => onChange({ agentMl })}
+        />
+        <Segment
+          label="Run"
+          value={draft.run}
+          options={[
+            { value: 'light', label: `light, ${lengthText(runMinutes(agent, 'light', bench.policy) * 60_000)}` },
+            { value: 'heavy', label: `heavy, ${lengthText(runMinutes(agent, 'heavy', bench.policy) * 60_000)}` },
+          ]}
+          onChange={(run) => onChange({ run })}
+        />
+      </div>
+      <p data-testid="dose">
+        <b>
+          {dose.containers} {dose.containers === 1 ? 'bottle' : 'bottles'} by the label
+        </b>{' '}
+        ({number(part, 1)} exactly, {number(dose.exact_ml, 0)} ml). In at most {lengthText(limit * 60_000)}, never
+        overnight. Water only: no frost protection. Gloves and glasses.
+      </p>
+    </>
+  );
+}
+
+/** Litres through each vessel; for a blow-out what came out of it. */
+function Through({ bench, draft, onChange }: Part) {
+  const { volume } = useUnits();
+  const dry = draft.method === 'blow_out';
+  const vessels = bench.state.vessels.filter((vessel) => vessel.kind !== 'hoses' && (!dry || vessel.litres > 0.05));
+  return (
+    <>
+      {draft.method === 'parts' && (
+        <div className="row">
+          <Segment
+            label="Direction"
+            value={draft.reversed ? 'reversed' : 'forward'}
+            options={[
+              { value: 'reversed', label: 'against its flow first' },
+              { value: 'forward', label: 'with its flow only' },
+            ]}
+            onChange={(way) => onChange({ reversed: way === 'reversed' })}
+          />
+        </div>
+      )}
+      <div className="row">
+        {vessels.map((vessel) => (
+          <QuantityField
+            key={vessel.id}
+            name={`through-${vessel.id}`}
+            label={`${dry ? 'out of' : 'through'} ${vessel.name} (${volume(dry ? vessel.litres : vessel.volume_l)})`}
+            kind="volume"
+            typed={draft.litres[vessel.id] ?? { text: '', unit: 'l' }}
+            onChange={(typed) => onChange({ litres: { ...draft.litres, [vessel.id]: typed } })}
+          />
+        ))}
+      </div>
+    </>
+  );
+}

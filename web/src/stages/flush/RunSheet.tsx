@@ -1,0 +1,186 @@
+import ButtonBase from '@mui/material/ButtonBase';
+import { Link } from 'react-router';
+import type { Schemas } from '../../api/client';
+import type { StageProps } from '../../bench/BenchPage';
+import { stateMarks } from '../../bench/marks';
+import { StageFrame } from '../../bench/StageFrame';
+import { useDraft } from '../../bench/useDraft';
+import { Check } from '../../parts/Check';
+import { GoPlate } from '../../parts/GoPlate';
+import { NumberField, numberOf } from '../../parts/NumberField';
+import { Segment } from '../../parts/Segment';
+import { clockText, lengthText, limitText, overLimit, until } from '../../waiting/clock';
+import { useServerNow } from '../../waiting/useServerNow';
+import { RoundsTable } from './RoundsTable';
+
+interface RunDraft {
+  heater: boolean;
+  opened: 'open' | 'yes' | 'no';
+  minutes: string;
+}
+
+interface Props extends StageProps {
+  onCold: () => void;
+}
+
+/** A round is in it and is to be run: its clock, what to watch for, and the one key that says the engine is off. */
+export function RunSheet({ bench, recorder, onCold }: Props) {
+  const { state, policy } = bench;
+  const now = useServerNow(bench.server_time);
+  const round = state.flush?.rounds.at(-1);
+  const { draft, change, settle } = useDraft<RunDraft>(
+    bench,
+    'flush',
+    { heater: false, opened: 'open', minutes: '' },
+    `run ${round?.entry_id}`,
+  );
+  const cleaner = state.timers.find((timer) => timer.kind === 'cleaner');
+  const warm = state.timers.find((timer) => timer.kind === 'warm_up');
+  const over = cleaner ? overLimit(cleaner, now) : null;
+  const clock = cleaner ?? warm;
+  const minutes = draft.minutes.trim() === '' ? ranMinutes(warm, now) : numberOf(draft.minutes);
+  const untold = draft.opened === 'open' ? 'Feel both hoses and the heater air' : null;
+  const waits = over !== null ? null : (untold ?? (minutes === null ? 'How long did it run?' : null));
+  const off = () =>
+    recorder.record(
+      [
+        {
+          kind: 'engine_run',
+          facts: {
+            by: 'engine',
+            minutes: minutes === null ? null : Math.min(1440, Number(minutes.toFixed(1))),
+            opened: draft.opened === 'open' ? null : draft.opened === 'yes',
+            heater_full: draft.heater,
+            neck_open: false,
+          },
+        },
+      ],
+      settle,
+    );
+  const start = () =>
+    recorder.record([{ kind: 'clock_started', facts: { clock: 'warm_up', minutes: policy.warm_up_min ?? 25 } }]);
+  const begun = warm !== undefined || draft.opened !== 'open' || draft.minutes !== '' || over !== null;
+  return (
+    <StageFrame
+      bench={bench}
+      state={state}
+      marks={stateMarks(state, state.plan?.coldest_c ?? null)}
+      shares
+      refusal={recorder.refusal}
+      go={
+        begun ? (
+          <GoPlate
+            act={over === null ? 'Engine off: record the run' : 'Engine off now'}
+            then="cool, two signs, drain"
+            waits={waits}
+            busy={recorder.busy}
+            onPress={off}
+          />
+        ) : (
+          <GoPlate
+            act="Engine on: start the clock"
+            then="heater full hot, both hoses hot"
+            busy={recorder.busy}
+            onPress={start}
+          />
+        )
+      }
+    >
+      <div className={`hold${over === null ? '' : ' over'}`}>
+        <div>
+          <h1 className="title">
+            Round {round?.number}
+            {cleaner ? `, ${state.flush?.cleaner?.name ?? 'cleaner'} is in` : ': run it hot'}
+          </h1>
+          {clock ? (
+            <HoldClock timer={clock} now={now} over={over} />
+          ) : (
+            <p className="noclock">The clock is not running.</p>
+          )}
+          {over !== null && cleaner && (
+            <p className="hot" role="alert">
+              <b>{capital(limitText(cleaner, now))}.</b> Engine off, feel the hose, pass the gate, drain.
+            </p>
+          )}
+        </div>
+        <div className="watch">
+          <Check
+            label="Heater full hot"
+            detail="warm air at all heater outlets; cold air: the round misses the heater"
+            checked={draft.heater}
+            onChange={(heater) => change({ heater })}
+          />
+          <Segment
+            label="Thermostat: upper and lower hose both hot?"
+            value={draft.opened}
+            options={[
+              { value: 'yes', label: 'both hot' },
+              { value: 'no', label: 'never opened' },
+              { value: 'open', label: 'not yet' },
+            ]}
+            onChange={(opened) => change({ opened })}
+          />
+          <NumberField
+            name="ran-min"
+            label="Ran for"
+            unit="min"
+            value={draft.minutes === '' && warm ? String(Math.round(ranMinutes(warm, now) ?? 0)) : draft.minutes}
+            low={0}
+            high={1440}
+            onChange={(typed) => change({ minutes: typed })}
+          />
+        </div>
+      </div>
+      <p className="ink2">
+        Then engine off. It cools, two signs open it, never the clock. Hands and sleeves clear of belts and fan.
+        {draft.opened === 'no' && ' A run that never opens the thermostat does not exchange the block.'}
+      </p>
+      <div className="row">
+        {!warm && (
+          <ButtonBase className="key small" onClick={start} aria-disabled={recorder.busy}>
+            Start a warm-up clock, {policy.warm_up_min ?? 25} min
+          </ButtonBase>
+        )}
+        <ButtonBase className="key small" onClick={onCold}>
+          Not run: drain it cold
+        </ButtonBase>
+        <Link className="key small linkkey" to={`/loops/${bench.loop.id}/labels`}>
+          Tag to hang on it
+        </Link>
+      </div>
+      {state.flush && <RoundsTable flush={state.flush} ahead={[]} vessels={state.vessels} />}
+    </StageFrame>
+  );
+}
+
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
+const ranMinutes = (warm: Schemas['TimerState'] | undefined, now: number): number | null =>
+  warm ? Math.max(0, (now - Date.parse(warm.started_at)) / 60_000) : null;
+
+/** A measured hold: minutes and seconds left, or by how much it is over. */
+function HoldClock({ timer, now, over }: { timer: Schemas['TimerState']; now: number; over: number | null }) {
+  const left = over === null ? until(timer.ends_at, now) : -over;
+  const text = left > 0 ? clockText(left) : `+${clockText(-left)}`;
+  const whole = Date.parse(timer.ends_at ?? timer.started_at) - Date.parse(timer.started_at);
+  const part = whole > 0 ? Math.min(1, (now - Date.parse(timer.started_at)) / whole) : 1;
+  return (
+    <>
+      <p
+        className={`holdclock num${text.length > 6 ? ' long' : ''}`}
+        role="timer"
+        aria-label={left > 0 ? `${clockText(left)} left` : 'over'}
+      >
+        {text}
+      </p>
+      <div className="holdtrack" aria-hidden="true">
+        <i style={{ width: `${100 * part}%` }} />
+      </div>
+      <p className="ink2">
+        {over !== null ? 'over its limit; run time was' : left > 0 ? 'left of' : 'over its time of'} {lengthText(whole)}
+        {timer.limit_at &&
+          `; out within ${lengthText(Date.parse(timer.limit_at) - Date.parse(timer.started_at))} at the latest`}
+      </p>
+    </>
+  );
+}

@@ -1,0 +1,86 @@
+import { Link } from 'react-router';
+import type { Schemas } from '../../api/client';
+import { Check } from '../../parts/Check';
+import { NumberField } from '../../parts/NumberField';
+import { QuantityField } from '../../parts/QuantityField';
+import { Segment } from '../../parts/Segment';
+import { useUnits } from '../../units/UnitsContext';
+import { sayIn } from '../../words/say';
+import { WASTE } from '../../words/trade';
+import type { FlushDraft } from './draft';
+
+interface Props {
+  bench: Schemas['Bench'];
+  flush: Schemas['FlushState'];
+  draft: FlushDraft;
+  onChange: (part: Partial<FlushDraft>) => void;
+}
+
+/** Litres that came out by kind, and the containers they are in. */
+export function WastePanel({ bench, flush, draft, onChange }: Props) {
+  const { volume, system } = useUnits();
+  const holds = bench.policy.waste_container_l ?? 20;
+  return (
+    <div className="wastepanel">
+      <table className="ways">
+        <caption className="visually-hidden">Waste of this job</caption>
+        <tbody>
+          {flush.waste.map((row) => (
+            <tr key={row.kind}>
+              <th scope="row">{WASTE[row.kind]}</th>
+              <td>{volume(row.out_l)} came out</td>
+              <td>
+                {row.containers > 0
+                  ? `${volume(row.kept_l)} in ${row.containers} ${row.containers === 1 ? 'container' : 'containers'}`
+                  : 'no container yet'}
+              </td>
+              <td>
+                {row.out_l - row.kept_l > 0.05 &&
+                  `${Math.ceil((row.out_l - row.kept_l) / holds - 1e-9)} more of ${volume(holds)}`}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <div className="row">
+        <Segment
+          label="Filled, lidded, labelled"
+          value={draft.waste}
+          options={flush.waste.map((row) => ({ value: row.kind, label: WASTE[row.kind] }))}
+          onChange={(waste) => onChange({ waste, reuse: false })}
+        />
+        <QuantityField
+          name="waste-l"
+          label="Litres in them"
+          kind="volume"
+          typed={draft.wasteL}
+          onChange={(wasteL) => onChange({ wasteL })}
+        />
+        <NumberField
+          name="containers"
+          label="Containers"
+          unit=""
+          value={draft.containers}
+          low={1}
+          high={500}
+          onChange={(containers) => onChange({ containers })}
+        />
+      </div>
+      {draft.waste === 'old_coolant' &&
+        (flush.no_reuse.length === 0 ? (
+          <Check
+            label="Kept for reuse"
+            detail="read, clean, in a clean vessel"
+            checked={draft.reuse}
+            onChange={(reuse) => onChange({ reuse })}
+          />
+        ) : (
+          <p className="ink2">{flush.no_reuse.map((said) => sayIn(said, system)).join(' ')}</p>
+        ))}
+      <p>
+        <Link to={`/loops/${bench.loop.id}/labels`}>Labels to print</Link>. Rinse water is waste too. Local rules decide
+        where it goes; never on the ground, never in a drain.
+      </p>
+    </div>
+  );
+}
