@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from temper_core.circuit import NodeKind, circulating, spread_over
 from temper_core.equipment import TankKind
@@ -185,6 +185,17 @@ def _less_out(case: _Case) -> dict[str, float]:
     return {vessel: litres * low / whole if whole else 0.0 for vessel, litres in case.out_l.items()}
 
 
+def _more_old(case: _Case) -> Standing:
+    """What stands inside with the old coolant at the high end of its doubt; more of it than litres, if more stayed in."""
+    more = 1 + Z95 * case.t.flush.doubt
+    return Standing(
+        {
+            name: replace(stand, solutes={**stand.solutes, OLD: more * stand.solutes[OLD]})
+            for name, stand in case.standing.vessels.items()
+        }
+    )
+
+
 def _drain_and_refill(case: _Case) -> SchoolPlan:
     percent = case.standing.finished_percent(OLD)
     reached = _reached(case, case.standing)
@@ -195,7 +206,7 @@ def _drain_and_refill(case: _Case) -> SchoolPlan:
 
 def _rounds(case: _Case) -> SchoolPlan:
     count, after = _repeat(case, case.standing, case.out_l, lambda s: _reached(case, s))
-    high, _ = _repeat(case, case.standing, _less_out(case), lambda s: _reached(case, s))
+    high, _ = _repeat(case, _more_old(case), _less_out(case), lambda s: _reached(case, s))
     return _of_rounds(case, Method.FILL_RUN_DRAIN, count, high, after, 0.0)
 
 
