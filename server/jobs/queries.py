@@ -55,6 +55,8 @@ from temper_core.stages import ROUTES
 from temper_core.state import LoopState, Stage
 from temper_core.waiting import wait_of
 
+MOST_RECENT = 80  # of one job; a flush over days has dozens
+
 
 def entries_of(loop: Loop) -> QuerySet[Entry]:
     """A loop's ledger in order, people at hand."""
@@ -182,7 +184,7 @@ def bench_of(loop: Loop, person: Person) -> Bench:
         wait=wait_of(state, loop.machine.depot.now),
         drain=drain_plan(loop.core.layout, loop.core.equipment, policy),
         flushing=_flushing(loop, core, state, policy),
-        recent=[line for line in recent if line.kind != "voided"][:12],
+        recent=[line for line in recent if line.kind != "voided"][:MOST_RECENT],
         photos=photos_of(core),
         level=level_words(loop.core.equipment),
         cautions=list(cautions(loop.core.equipment, loop.high_voltage)),

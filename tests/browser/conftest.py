@@ -95,14 +95,23 @@ class Screen(Page):
             self.type("against", reason)
         self.go("against the counsel" if reason else "as counselled")
 
-    def feel(self):
-        """Pass the scald gate: held in the hand, hose soft, everything ready."""
+    def feel(self, known=True):
+        """Pass the scald gate: held in the hand, hose soft, everything ready; then the drain, its litres as known."""
         self.click(".signs button", "held, both")
         self.click(".signs button", "soft")
         for n in range(len(self.all(".ready [role=checkbox]"))):
             self.until(lambda n=n: self.all(".ready [role=checkbox]")[n].click() is None, "to tick what stands ready")
         self.go("Pass the gate")
-        self.one("input[name=drained]")
+        self.one(".drainhead")
+        if known:
+            self.click(".drainhead button", "litres known")
+            self.one("input[name=drained]")
+
+    def stop_rinsing(self, why="no time"):
+        """End the flush before the rule says enough."""
+        self.click(".panelpick button", "Schools")
+        self.type("early", why)
+        self.click(".endearly .key", "End the flush early")
 
     def resize(self, width, height):
         """Another page size."""

@@ -237,4 +237,4 @@ def test_the_gate_is_refused_and_then_passed_by_whoever_opens(screen):
     screen.feel()
     screen.click(".facts .key", "Engine ran since")
     screen.sees("The engine ran since it was felt: feel it again.")
-    assert facts_of("B-14", "engine_run") == {"by": "engine", "minutes": None}
+    assert facts_of("B-14", "engine_run")["by"] == "engine"
