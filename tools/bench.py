@@ -5,6 +5,8 @@
 - the same with its interval, as every key on the worksheet asks for it: aim at most 2 times.
 - mix with its interval against mix without, in the core: aim at most 10 times.
 - /api/compute/flush over HTTP against the echo view: aim at most 3 times; in the core, 12 vessels against 6: at most 2.5.
+- the planner, all schools, over a loop of 12 vessels against one of 6: at most 2.5.
+- the board of a bay whose loops had ten times the history against one whose loops had it once: at most 1.3 times.
 - mix in the core against the same mix by CoolProp's properties and SciPy's brentq (informative).
 - first-load JavaScript of the built front end, gzipped: at most 300 kB, enforced by the build.
 """
@@ -148,6 +150,51 @@ def bench_flush() -> None:
     print(f"core, flush over 12 vessels: {ratio:.2f} times the same over 6 (aim: at most 2.5)")
 
 
+def bench_planner() -> None:
+    """Every school over twelve vessels against six."""
+    from datetime import UTC, datetime
+
+    from temper_core.chemistry import Fluid, Requirement
+    from temper_core.circuit import Drain, Layout, Node, NodeKind, Pipe, Via
+    from temper_core.entries import Drained, Entry, JobOpened, Route
+    from temper_core.ledger import tally
+    from temper_core.planner import plan_schools
+    from temper_core.policy import Policy
+    from temper_core.state import CapacitySource, Loop
+
+    def opened(count: int) -> object:
+        kinds = [NodeKind.BLOCK, NodeKind.RADIATOR, NodeKind.HEATER] + [NodeKind.COOLER] * (count - 3)
+        nodes = tuple(Node(f"v{i}", kind, f"V{i}", 5.0, 1, 9, i % 3) for i, kind in enumerate(kinds))
+        pipes = tuple(Pipe("v0", f"v{i}", 5, Via.THERMOSTAT if i == 1 else Via.NONE) for i in range(1, count))
+        layout = Layout(nodes, pipes, (Drain("A", "v1", 1, {f"v{i}": 0.6 for i in range(count)}),))
+        loop = Loop("1", "Loop", 5.0 * count, CapacitySource.MEASURED, layout, Requirement(), -38.0, Fluid())
+        at = datetime(2026, 11, 26, 8, tzinfo=UTC)
+        rows = [JobOpened(Route.CHANGE_OUT), Drained(3.0 * count)]
+        return tally(loop, [Entry(str(n), "j", at, at, "", facts) for n, facts in enumerate(rows)], Policy())
+
+    six, twelve = opened(6), opened(12)
+    few, many = interleaved(lambda: plan_schools(six), lambda: plan_schools(twelve), rounds=200)
+    ratio = statistics.median(many) / statistics.median(few)
+    print(f"core, all schools over 12 vessels: {ratio:.2f} times the same over 6 (aim: at most 2.5)")
+
+
+def bench_board() -> None:
+    """Two bays alike, but for the length of their loops' lives."""
+    from depots.models import Depot
+    from jobs.board import board_of
+    from people.models import Person
+    from tools.crowd import crowd
+
+    who = Person.objects.get(username="tomo")
+    bays = [Depot.objects.create(name=name, coldest_c=-30) for name in ("Once", "Ten times")]
+    for bay, history in zip(bays, (1, 10), strict=True):
+        crowd(bay, 100, history)
+    once, tenfold = interleaved(lambda: board_of(bays[0], who), lambda: board_of(bays[1], who), rounds=8)
+    ratio = statistics.median(tenfold) / statistics.median(once)
+    print(f"board of 100 jobs: {ratio:.2f} times as long with ten times the history of every loop (aim: at most 1.3)")
+    print(f"  the board itself: {statistics.median(once) * 1e3:.0f} ms")
+
+
 def by_reference() -> tuple[object, Callable[[], float]]:
     """The same litres by reference libraries: CoolProp's freeze point and density, SciPy's root search."""
     import CoolProp.CoolProp as CP  # noqa: N817
@@ -189,8 +236,10 @@ def main() -> None:
 
         django.setup()
         bench_http()
+        bench_board()
     bench_core()
     bench_flush()
+    bench_planner()
     bench_first_load()
 
 

@@ -2,7 +2,6 @@
 
 import json
 import uuid
-from datetime import timedelta
 from importlib import import_module
 
 import pytest
@@ -11,12 +10,13 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 
-from fleet.models import Loop, Machine
+from fleet.models import Loop
 from jobs.board import board_of
-from jobs.models import CARRIED, Entry, Job, JobLoop
+from jobs.models import CARRIED, Entry, JobLoop
 from jobs.queries import bench_of
 from people.models import Person
 from tests.server.conftest import loop_of
+from tools.crowd import crowd
 
 ROUND = {"method": "fill_run_drain", "water": "demineralised"}
 HOT = {"minutes": 25, "opened": True, "heater_full": True}
@@ -222,54 +222,17 @@ def test_rinses_told_as_a_number_become_the_rounds_they_were(depot, railcar):
 # ---- the board ----------------------------------------------------------------------------------------------------
 
 
-def crowd(depot, jobs, history):
-    """Machines with a long life and an open job each that runs a few clocks; copied rows, no arithmetic."""
-    donor = loop_of("P-06")
-    life = [e for e in Entry.objects.filter(loop=donor) if e.job_id and JobLoop.objects.get(job=e.job, loop=donor).signed_at]
-    part = JobLoop.objects.filter(loop=donor, signed_at__isnull=False).latest("signed_at")
-    tomo, now = Person.objects.get(username="tomo"), timezone.now()
-    machines = Machine.objects.bulk_create(Machine(depot=depot, fleet_number=f"X-{n}", kind="Carrier") for n in range(jobs))
-    fields = {f.name: getattr(donor, f.name) for f in Loop._meta.fields if f.name not in ("id", "machine")}
-    loops = Loop.objects.bulk_create(Loop(machine=machine, **fields) for machine in machines)
-    rows, works, parts = [], [], []
-    for machine, loop in zip(machines, loops, strict=True):
-        old = Job(id=uuid.uuid4(), machine=machine, opened_by=tomo, opened_at=now - timedelta(days=300))
-        new = Job(id=uuid.uuid4(), machine=machine, opened_by=tomo, opened_at=now - timedelta(hours=3))
-        works += [old, new]
-        parts.append(
-            JobLoop(job=old, loop=loop, signed_at=part.signed_at, signed_by=tomo, result=part.result, carried=part.carried)
-        )
-        parts.append(JobLoop(job=new, loop=loop))
-        for _ in range(history):
-            rows += [
-                Entry(id=uuid.uuid4(), loop=loop, job=old, kind=e.kind, facts=e.facts, happened_at=e.happened_at,
-                      recorded_at=e.recorded_at, person=tomo) for e in life
-            ]  # fmt: skip
-        work = [("job_opened", {"route": "renew"}), ("clock_started", {"clock": "warm_up", "minutes": 25})]
-        work += [
-            ("clock_started", {"clock": "hose_flow", "minutes": 9}),
-            ("clock_started", {"clock": "vacuum_hold", "minutes": 9}),
-        ]
-        rows += [
-            Entry(id=uuid.uuid4(), loop=loop, job=new, kind=kind, facts=facts, person=tomo,
-                  happened_at=now - timedelta(minutes=50 - n), recorded_at=now) for n, (kind, facts) in enumerate(work)
-        ]  # fmt: skip
-    Job.objects.bulk_create(works)
-    JobLoop.objects.bulk_create(parts)
-    Entry.objects.bulk_create(rows, batch_size=2000)
-
-
-def test_the_board_with_300_jobs_and_900_clocks_asks_as_often_as_with_a_dozen(depot):
+def test_the_board_with_334_jobs_and_1000_clocks_asks_as_often_as_with_a_dozen(depot):
     tomo = Person.objects.get(username="tomo")
     with CaptureQueriesContext(
         connection,
     ) as few:
         before = len(board_of(depot, tomo).strips)
-    crowd(depot, 300, 1)
+    crowd(depot, 334, 1)
     with CaptureQueriesContext(connection) as many:
         board = board_of(depot, tomo)
-    assert len(board.strips) == before + 300
-    assert sum(len(strip.state.timers) for strip in board.strips) >= 900
+    assert len(board.strips) == before + 334
+    assert sum(len(strip.state.timers) for strip in board.strips) >= 1000
     assert len(many) == len(few)
 
 

@@ -89,7 +89,11 @@ export function PlanSheet({ bench, recorder, flush }: Props) {
         (enough ? (
           <Sum flush={flush} number={number} />
         ) : (
-          <Schools schools={bench.flushing?.schools ?? []} limit={flush.limit_percent} />
+          <Schools
+            schools={bench.flushing?.schools ?? []}
+            limit={flush.limit_percent}
+            usual={bench.policy.old_limit_family_percent ?? 10}
+          />
         ))}
       {draft.panel === 'waste' && <WastePanel bench={bench} flush={flush} draft={draft} onChange={change} />}
       {draft.panel === 'schools' && !enough && (

@@ -8,6 +8,8 @@ import { sayIn } from '../../words/say';
 interface Props {
   schools: Schemas['SchoolPlan'][];
   limit: number | null;
+  /** What is reckoned to where no limit applies. */
+  usual: number;
 }
 
 const MINUTE = 60_000;
@@ -18,14 +20,16 @@ const worth = (schools: Schemas['SchoolPlan'][]) =>
   schools.filter((school) => school.rounds !== 0 || school.method === null);
 
 /** Every school for this loop, cheapest that reaches the limit first; what it cannot do stands under it. */
-export function Schools({ schools, limit }: Props) {
+export function Schools({ schools, limit, usual }: Props) {
   const { volume, system } = useUnits();
   return (
     <table className="ways schools">
       <caption className="visually-hidden">Schools of flushing side by side for this loop</caption>
       <thead>
         <tr>
-          <th scope="col">{limit === null ? 'No limit applies: same chemistry' : `To ${number(limit, 0)} % old`}</th>
+          <th scope="col">
+            {limit === null ? `No limit applies; to ${number(usual, 0)} % old` : `To ${number(limit, 0)} % old`}
+          </th>
           <th scope="col">rounds</th>
           <th scope="col">would hold</th>
           <th scope="col">water</th>

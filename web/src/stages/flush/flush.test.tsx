@@ -249,6 +249,7 @@ describe('schools', () => {
     inApp(
       <Schools
         limit={5}
+        usual={10}
         schools={[
           school({}),
           school({
