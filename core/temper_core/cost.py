@@ -5,7 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from temper_core.chemistry import Form, Product
+from temper_core.circuit import circulating
 from temper_core.contents import Contents
+from temper_core.drain_points import drained_each_time, still_vessels
 from temper_core.judge.chemistry import Judged
 from temper_core.mix import Inside, MixQuestion, mix, suggested_target_c
 from temper_core.policy import Policy
@@ -54,18 +56,25 @@ def cooling_min(capacity_l: float, policy: Policy) -> Interval:
     return Interval(answer.minutes_low, answer.minutes_high)
 
 
-def _rinses(
-    contents: Contents, out_l: float, capacity_l: float, limit: float | None, most: int
-) -> tuple[int | None, Contents]:
-    """Rinses until the finished full loop holds no more old coolant than the limit; what then stays inside."""
-    left = contents.drain(out_l)
+def _rinses(loop: Loop, contents: Contents, limit: float | None, most: int) -> tuple[int | None, float, Contents]:
+    """Rinses until the finished full loop holds no more old coolant than the limit, litres out each time, what stays."""
+    reach = drained_each_time(loop.layout, loop.equipment)
+    groups = circulating(loop.layout, True, True, still_vessels(loop.layout, loop.equipment))
+
+    def drained(full: Contents) -> Contents:
+        held = full.all_litres()
+        out = {vessel: min(litres, held[vessel]) for vessel, litres in reach.items()}
+        return full.drain(sum(out.values()), out)
+
+    left = drained(contents)
+    out_l = contents.total_l - left.total_l
     if limit is None:
-        return 0, left
+        return 0, out_l, left
     for rinse in range(most + 1):
-        if 100 * left.total.old_l / capacity_l <= limit:
-            return rinse, left
-        left = left.fill_with_water().circulate().drain(out_l)
-    return None, left
+        if 100 * left.total.old_l / loop.capacity_l <= limit:
+            return rinse, out_l, left
+        left = drained(left.fill_with_water().circulate(groups))
+    return None, out_l, left
 
 
 def change_cost(
@@ -75,9 +84,8 @@ def change_cost(
 
     All drains of the layout are used each time; a rinse fills with water, runs until the thermostat opens, cools, drains.
     """
-    out_l = min(sum(loop.layout.reachable_l().values()), contents.total_l)
     most = int(policy["most_rounds"])
-    rinses, left = _rinses(contents, out_l, loop.capacity_l, judged.old_limit_percent, most)
+    rinses, out_l, left = _rinses(loop, contents, judged.old_limit_percent, most)
     counted = most if rinses is None else rinses
     reason = None
     if rinses is None:

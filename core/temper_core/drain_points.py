@@ -81,3 +81,16 @@ def _for_all(layout: Layout, equipment: Equipment) -> list[Saying]:
     if any(node.kind is NodeKind.ELECTRONICS for node in layout.nodes):
         said.append(say("level", "It must stand level to finish draining."))
     return said
+
+
+def still_vessels(layout: Layout, equipment: Equipment) -> list[str]:
+    """Vessels that never circulate: an overflow bottle, a catch tank."""
+    if equipment.tank not in (TankKind.OVERFLOW, TankKind.CATCH):
+        return []
+    return [node.id for node in layout.nodes if node.kind is NodeKind.TANK]
+
+
+def drained_each_time(layout: Layout, equipment: Equipment) -> dict[str, float]:
+    """Litres that a full drain takes from each vessel: what the drains reach, and a bottle that is lifted out."""
+    volumes = {node.id: node.volume_l for node in layout.nodes}
+    return layout.reachable_l() | {vessel: volumes[vessel] for vessel in still_vessels(layout, equipment)}

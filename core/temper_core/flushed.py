@@ -25,13 +25,17 @@ class Step(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class RoundVessel:
-    """A vessel in a round: shares while it ran [%] with the standard deviation of the old one; None: it was empty."""
+    """A vessel in a round: shares while it ran [%] with the standard deviation of the old one; None: it was empty.
+
+    solids_mg_l: what tap water would leave behind of its fluid.
+    """
 
     id: str
     name: str
     old_percent: float | None
     old_sd_percent: float
     cleaner_percent: float
+    solids_mg_l: float
 
 
 @dataclass(frozen=True, slots=True)

@@ -63,7 +63,7 @@ def _round(t: Tally, row: Round) -> RoundState:
         opened=row.ran.opened if row.ran else None,
         out_l=row.out_l,
         vessels=tuple(
-            RoundVessel(vessel, names[vessel], share, (share or 0.0) * doubt, row.cleaner.get(vessel, 0.0))
+            RoundVessel(vessel, names[vessel], share, (share or 0.0) * doubt, row.cleaner[vessel], row.solids[vessel])
             for vessel, share in row.vessels.items()
         ),
         ran_percent=max(shares, default=None) if row.ran or not isinstance(facts, RoundFilled) else None,

@@ -74,7 +74,7 @@ def fold(
         changed_at=t.changed_at,
         stage=current_stage(t),
         stages=stage_line(t, likely),
-        vessels=_vessels(t),
+        vessels=_vessels(t, spread),
         found=t.found,
         inside=_inside(t, spread),
         drained_l=t.drained.drained_l if t.drained else None,
@@ -130,8 +130,10 @@ def _inside_sd_l(spread: Spread) -> float:
     return math.hypot(spread.loop_volume_l, spread.drained_l)
 
 
-def _vessels(t: Tally) -> tuple[VesselState, ...]:
+def _vessels(t: Tally, spread: Spread) -> tuple[VesselState, ...]:
     states = []
+    inside_l, open_round = t.contents.total_l, t.flush.open
+    doubt = _inside_sd_l(spread) / inside_l if t.drained and not t.pours and open_round is None and inside_l > 0 else 0.0
     for node in t.loop.layout.nodes:
         content, litres = t.contents.by_vessel[node.id], t.contents.litres(node.id)
         wet = litres > 1e-6
@@ -143,6 +145,7 @@ def _vessels(t: Tally) -> tuple[VesselState, ...]:
                 kind=node.kind,
                 volume_l=node.volume_l,
                 litres=litres,
+                litres_sd=doubt * litres,
                 old_percent=100 * content.old_l / litres if wet else None,
                 old_sd_percent=100 * content.old_l / litres * t.flush.doubt if wet else 0.0,
                 strength_percent=strength_of(t.glycol, content.glycol_w) if known else None,

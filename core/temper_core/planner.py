@@ -11,7 +11,7 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, replace
 
 from temper_core.circuit import NodeKind, circulating, spread_over
-from temper_core.equipment import TankKind
+from temper_core.drain_points import drained_each_time, still_vessels
 from temper_core.flush.standing import Groups, Stand, Standing
 from temper_core.flushing import METHOD_NAMES, Method
 from temper_core.saying import Saying, say
@@ -106,13 +106,6 @@ def rounds_ahead(t: Tally) -> tuple[RoundAhead, ...]:
     return tuple(ahead)
 
 
-def still_vessels(t: Tally) -> list[str]:
-    """Vessels that never circulate: an overflow bottle, a catch tank."""
-    if t.loop.equipment.tank not in (TankKind.OVERFLOW, TankKind.CATCH):
-        return []
-    return [node.id for node in t.loop.layout.nodes if node.kind is NodeKind.TANK]
-
-
 def standing_of(t: Tally) -> Standing:
     """What stands in the vessels, in litres and their solutes."""
     held, by = t.contents.all_litres(), t.contents.by_vessel
@@ -128,8 +121,7 @@ def standing_of(t: Tally) -> Standing:
 
 def _case(t: Tally) -> _Case:
     layout, policy = t.loop.layout, t.policy
-    reach, volumes = layout.reachable_l(), {node.id: node.volume_l for node in layout.nodes}
-    reach |= {vessel: volumes[vessel] for vessel in still_vessels(t)}  # a bottle is lifted out and emptied
+    reach, volumes = drained_each_time(layout, t.loop.equipment), {node.id: node.volume_l for node in layout.nodes}
     out = dict(reach)
     if t.drained is not None and t.drained.drained_l > 0 and t.flush.open is None:
         out = spread_over(min(t.drained.drained_l, t.loop.capacity_l), reach, volumes)
@@ -146,7 +138,7 @@ def _case(t: Tally) -> _Case:
         t,
         standing,
         out,
-        circulating(layout, True, True, still_vessels(t)),
+        circulating(layout, True, True, still_vessels(layout, t.loop.equipment)),
         policy["old_limit_family_percent"] if limit is None else limit,
         Interval(warm + cool.minutes_low, warm + cool.minutes_high),
         int(policy["most_rounds"]),
@@ -302,7 +294,9 @@ def _open_rinse(case: _Case) -> SchoolPlan | None:
 def _hose_flow(case: _Case) -> SchoolPlan | None:
     layout = case.t.loop.layout
     heater = next((node.id for node in layout.nodes if node.kind is NodeKind.HEATER), None)
-    group = next((g for g in circulating(layout, False, True, still_vessels(case.t)) if heater in g), None)
+    group = next(
+        (g for g in circulating(layout, False, True, still_vessels(layout, case.t.loop.equipment)) if heater in g), None
+    )
     if heater is None or group is None:
         return None
     kinds = {node.id: node.kind for node in layout.nodes}

@@ -13,8 +13,9 @@ from datetime import datetime
 
 from temper_core.circuit import NodeKind, Via, circulating
 from temper_core.contents import Contents
+from temper_core.drain_points import still_vessels
 from temper_core.drains import Out
-from temper_core.equipment import Equipment, TankKind
+from temper_core.equipment import Equipment
 from temper_core.flush.estimate import Estimate, Share, Source, bounded, corrected
 from temper_core.flushing import FlushEnded, Method, RoundFilled, Swept, WasteKept
 from temper_core.inspection import Sampled
@@ -38,6 +39,7 @@ class Round:
     ran: EngineRun | None = None
     vessels: dict[str, float | None] = field(default_factory=dict)  # share of old while it ran [%]
     cleaner: dict[str, float] = field(default_factory=dict)
+    solids: dict[str, float] = field(default_factory=dict)
     out_l: float | None = None
     finished: Share | None = None
     estimate: Estimate | None = None
@@ -91,10 +93,8 @@ class Flush:
 
 def groups_of(contents: Contents, equipment: Equipment, ran: EngineRun) -> list[list[str]]:
     """Vessels that mixed in a run: what nobody says to have opened stayed shut. A bottle or catch tank never mixes."""
-    still: list[str] = []
-    if equipment.tank in (TankKind.OVERFLOW, TankKind.CATCH):
-        still = [node.id for node in contents.layout.nodes if node.kind is NodeKind.TANK]
-    return circulating(contents.layout, bool(ran.opened), bool(ran.heater_full), still)
+    layout = contents.layout
+    return circulating(layout, bool(ran.opened), bool(ran.heater_full), still_vessels(layout, equipment))
 
 
 def fill(flush: Flush, contents: Contents, row: Round, policy: Policy) -> Contents:
@@ -110,7 +110,7 @@ def fill(flush: Flush, contents: Contents, row: Round, policy: Policy) -> Conten
     solids = solids_of(facts.water, facts.solids_mg_l, policy)
     flush.rounds.append(row)
     filled = contents.fill_with_water(facts.fill_l, dose_l, solids)
-    row.vessels, row.cleaner = _shares(filled), _cleaner_shares(filled)
+    _note(row, filled)
     return filled
 
 
@@ -129,18 +129,20 @@ def run(flush: Flush, contents: Contents, equipment: Equipment, ran: EngineRun) 
         return mixed
     if isinstance(row.facts, RoundFilled) and row.facts.fill_l is None:  # a mix is smaller than its parts
         mixed = mixed.fill_with_water().circulate(groups_of(contents, equipment, ran))
-    row.ran, row.vessels, row.cleaner = ran, _shares(mixed), _cleaner_shares(mixed)
+    row.ran = ran
+    _note(row, mixed)
     return mixed
 
 
-def _shares(contents: Contents) -> dict[str, float | None]:
+def _note(row: Round, contents: Contents) -> None:
+    """What each vessel holds of the old [%], of cleaner [%], of tap residue [mg/l]."""
     held = contents.all_litres()
-    return {v: 100 * c.old_l / held[v] if held[v] > 1e-6 else None for v, c in contents.by_vessel.items()}
-
-
-def _cleaner_shares(contents: Contents) -> dict[str, float]:
-    held = contents.all_litres()
-    return {v: 100 * c.cleaner_l / held[v] if held[v] > 1e-6 else 0.0 for v, c in contents.by_vessel.items()}
+    for vessel, content in contents.by_vessel.items():
+        litres = held[vessel]
+        wet = litres > 1e-6
+        row.vessels[vessel] = 100 * content.old_l / litres if wet else None
+        row.cleaner[vessel] = 100 * content.cleaner_l / litres if wet else 0.0
+        row.solids[vessel] = content.solids_mg / litres if wet else 0.0
 
 
 def drain(
@@ -153,7 +155,7 @@ def drain(
         return
     if row is None and not flush.rounds:
         row = first
-        row.vessels = _shares(before)
+        _note(row, before)
         flush.rounds.append(row)
     inside = after.total_l
     if inside > 1e-6 and out.litres > 0:
@@ -170,7 +172,7 @@ def sweep(flush: Flush, contents: Contents, row: Round, policy: Policy) -> Conte
     facts = row.facts
     if not isinstance(facts, Swept):
         return contents
-    row.vessels, row.cleaner = _shares(contents), _cleaner_shares(contents)
+    _note(row, contents)
     flush.rounds.append(row)
     if facts.method is Method.BLOW_OUT:
         after = contents.drain(sum(facts.litres.values()), facts.litres)

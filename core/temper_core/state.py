@@ -88,13 +88,17 @@ class Loop:
 
 @dataclass(frozen=True, slots=True)
 class VesselState:
-    """One vessel now. Shares and strengths are None when it is empty, strength also when it is unknown."""
+    """One vessel now. Shares and strengths are None when it is empty, strength also when it is unknown.
+
+    litres_sd: its part of the doubt of what is inside, in proportion to its litres; 0 while full.
+    """
 
     id: str
     name: str
     kind: NodeKind
     volume_l: float
     litres: float
+    litres_sd: float
     old_percent: float | None
     old_sd_percent: float
     strength_percent: float | None

@@ -276,7 +276,7 @@ NOT_KEPT_THEN = {  # what jobs signed before these were kept do not hold
 def as_now(state: dict[str, Any]) -> dict[str, Any]:
     """A stored state with what its time did not keep yet left empty."""
     kept = {key: value for key, value in state.items() if key != "rinses"}  # told as a number once
-    vessels = [{"old_sd_percent": 0.0} | vessel for vessel in state["vessels"]]
+    vessels = [{"old_sd_percent": 0.0, "litres_sd": 0.0} | vessel for vessel in state["vessels"]]
     stages = [row | {"status": "choice"} if row["status"] == "unkept" else row for row in state["stages"]]
     return NOT_KEPT_THEN | kept | {"vessels": vessels, "stages": stages}
 

@@ -486,3 +486,13 @@ def test_one_vessel_and_a_drain_that_takes_half():
     left = [book.add(Drained(5.0)).flush.finished_old_percent]
     left += [round_of(book, RINSE, HOT, 5.0).finished_old_percent for _ in range(5)]
     assert left == pytest.approx([50, 25, 12.5, 6.25, 3.125, 1.5625], rel=0.01)
+
+
+def test_vessels_share_the_doubt_of_what_is_inside_and_the_residue_of_tap_water():
+    book = drained()
+    state = book.state
+    assert sum(vessel.litres_sd for vessel in state.vessels) == pytest.approx(state.inside.sd_l, rel=1e-9)
+    state = book.add(TAP, HOT)
+    assert {vessel.litres_sd for vessel in state.vessels} == {0.0}  # full to the mark
+    solids = [vessel.solids_mg_l for vessel in state.flush.rounds[-1].vessels]
+    assert solids == pytest.approx([500 * 24.5 / 32] * 5, rel=0.02)

@@ -219,6 +219,22 @@ def test_rinses_told_as_a_number_become_the_rounds_they_were(depot, railcar):
     assert state.flush.finished_old_percent == pytest.approx(100 * (16.5 / 58) ** 3, rel=0.02)
 
 
+def test_what_a_change_was_said_to_cost_is_what_the_flush_plans(ines, depot):
+    """Know and Flush reckon the same rounds for every loop that has its product and is not drained yet."""
+    agreed = 0
+    for number in ("B-14", "V-31", "R-02", "G-02"):
+        loop = loop_of(number)
+        page = bench(ines, loop)
+        if page["flushing"] is None or page["state"]["drained_l"] is not None:
+            continue
+        chosen = next(row for row in page["choices"] if str(row["product"]["id"]) == page["state"]["plan"]["product"]["id"])
+        planned = next(row for row in page["flushing"]["schools"] if row["method"] == "fill_run_drain")
+        if chosen["judged"]["old_limit_percent"] is not None:
+            assert chosen["cost"]["rinses"] == planned["rounds"], number
+            agreed += 1
+    assert agreed
+
+
 # ---- the board ----------------------------------------------------------------------------------------------------
 
 

@@ -4251,6 +4251,8 @@ export interface components {
         /**
          * RoundVessel
          * @description A vessel in a round: shares while it ran [%] with the standard deviation of the old one; None: it was empty.
+         *
+         *     solids_mg_l: what tap water would leave behind of its fluid.
          */
         RoundVessel: {
             /** Id */
@@ -4263,6 +4265,8 @@ export interface components {
             old_sd_percent: number;
             /** Cleaner Percent */
             cleaner_percent: number;
+            /** Solids Mg L */
+            solids_mg_l: number;
         };
         /**
          * Route
@@ -5129,6 +5133,8 @@ export interface components {
         /**
          * VesselState
          * @description One vessel now. Shares and strengths are None when it is empty, strength also when it is unknown.
+         *
+         *     litres_sd: its part of the doubt of what is inside, in proportion to its litres; 0 while full.
          */
         VesselState: {
             /** Id */
@@ -5140,6 +5146,8 @@ export interface components {
             volume_l: number;
             /** Litres */
             litres: number;
+            /** Litres Sd */
+            litres_sd: number;
             /** Old Percent */
             old_percent: number | null;
             /** Old Sd Percent */

@@ -83,8 +83,13 @@ function vesselLines(vessel: Vessel, box: Box, system: System, shares: boolean):
 const fit = (text: string, room: number) =>
   text.length * 6.9 > room ? ({ textLength: room, lengthAdjust: 'spacingAndGlyphs' } as const) : {};
 
+/** After a drain what stays is known to a plus/minus; before it, and where that is nothing, against what it holds. */
 function vesselAmount(vessel: Vessel, system: System): string {
   const unit = SYSTEMS[system].volume;
+  const half = 1.96 * fromBase(vessel.litres_sd, unit);
+  const places = volumeDecimals(unit);
+  if (half >= 0.5 * 10 ** -places)
+    return `${number(fromBase(vessel.litres, unit), places)} ±${number(half, places)} ${UNIT_LABEL[unit].replace(/^(US|imp) /, '')}`;
   const show = (litres: number) => number(fromBase(litres, unit), volumeDecimals(unit));
   return `${show(vessel.litres)} of ${show(vessel.volume_l)} ${UNIT_LABEL[unit].replace(/^(US|imp) /, '')}`;
 }

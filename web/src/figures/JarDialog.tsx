@@ -71,6 +71,17 @@ export function JarDialog({ bench, round, onClose }: Props) {
               <dd>{sayIn(round.jar.says, system)}</dd>
             </>
           )}
+          {round.vessels.some((vessel) => vessel.old_percent !== null) && (
+            <>
+              <dt>In it</dt>
+              <dd>
+                {round.vessels
+                  .filter((vessel) => vessel.old_percent !== null)
+                  .map((vessel) => vesselWords(vessel))
+                  .join('; ')}
+              </dd>
+            </>
+          )}
           {round.finished_old_percent !== null && (
             <>
               <dt>Leaves</dt>
@@ -94,4 +105,16 @@ export function JarDialog({ bench, round, onClose }: Props) {
       </div>
     </Dialog>
   );
+}
+
+/** "Heater 5.4 ±1.4 % old, 23 % cleaner, 64 mg/l of tap residue" */
+function vesselWords(vessel: Schemas['RoundVessel']): string {
+  const half = 1.96 * vessel.old_sd_percent;
+  return [
+    `${vessel.name} ${number(vessel.old_percent ?? 0, 1)}${half >= 0.05 ? ` ±${number(half, 1)}` : ''} % old`,
+    vessel.cleaner_percent >= 0.05 ? `${number(vessel.cleaner_percent, 1)} % cleaner` : '',
+    vessel.solids_mg_l >= 1 ? `${number(vessel.solids_mg_l, 0)} mg/l of tap residue` : '',
+  ]
+    .filter(Boolean)
+    .join(', ');
 }

@@ -9,6 +9,7 @@ export const asFull = (node: Schemas['Node']): Schemas['VesselState'] => ({
   litres: node.volume_l,
   old_percent: null,
   old_sd_percent: 0,
+  litres_sd: 0,
   strength_percent: null,
   freeze_c: null,
 });

@@ -115,6 +115,7 @@ const vessel = (id: string, litres: number, old: number | null): Schemas['Vessel
     litres,
     old_percent: old,
     old_sd_percent: 0,
+    litres_sd: 0,
     strength_percent: null,
     freeze_c: null,
   };

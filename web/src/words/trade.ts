@@ -46,7 +46,7 @@ export const ROUTE_SAYS: Record<Schemas['Route'], string> = {
   check: 'look and measure; nothing is opened',
   top_up: 'the level is low, the rest is right',
   correct: 'right coolant, wrong strength',
-  renew: 'same chemistry goes in, no rinsing',
+  renew: 'same chemistry goes in; rinsing is a choice',
   change_out: 'the old must come out to its limit',
   clean: 'rust, scale or sludge comes out first',
 };

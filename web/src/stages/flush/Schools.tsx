@@ -45,12 +45,12 @@ export function Schools({ schools, limit, usual }: Props) {
               {school.reaches ? <Tick size={13} /> : <Cross size={12} />} {capital(school.name)}
               {[school.reason, school.note].map((said) => said && <small key={said.code}>{sayIn(said, system)}</small>)}
             </th>
-            <td>{roundsText(school)}</td>
-            <td>{number(school.finished_percent, 1)} %</td>
-            <td>{school.water_l > 0.05 ? volume(school.water_l) : '–'}</td>
-            <td>{school.waste_l > 0.05 ? volume(school.waste_l) : '–'}</td>
-            <td>{school.hands_min > 0 ? lengthText(school.hands_min * MINUTE) : '–'}</td>
-            <td>{waitText(school)}</td>
+            <td data-label="rounds">{roundsText(school)}</td>
+            <td data-label="would hold">{number(school.finished_percent, 1)} %</td>
+            <td data-label="water">{school.water_l > 0.05 ? volume(school.water_l) : '–'}</td>
+            <td data-label="waste">{school.waste_l > 0.05 ? volume(school.waste_l) : '–'}</td>
+            <td data-label="hands">{school.hands_min > 0 ? lengthText(school.hands_min * MINUTE) : '–'}</td>
+            <td data-label="waiting">{waitText(school)}</td>
           </tr>
         ))}
       </tbody>
