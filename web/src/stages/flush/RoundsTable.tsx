@@ -61,9 +61,6 @@ export function RoundsTable({ flush, ahead, vessels }: Props) {
               return (
                 <td key={vessel.id} className="share">
                   {cell?.old_percent == null ? '–' : `${number(cell.old_percent, 1)} %`}
-                  {cell && cell.cleaner_percent >= 0.05 && (
-                    <small className="ink2 dosed">cleaner {number(cell.cleaner_percent, 0)} %</small>
-                  )}
                 </td>
               );
             })}
