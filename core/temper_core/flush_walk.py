@@ -12,7 +12,7 @@ from temper_core.inspection import Sampled
 from temper_core.judge.gate import Observation
 from temper_core.opening import EngineRun, GateObserved, Warmth
 from temper_core.reading import read
-from temper_core.rounds import Found, Round, drain, fill, read_rinse, run, sweep
+from temper_core.rounds import Found, Round, drain, fill, groups_of, read_rinse, run, sweep
 from temper_core.saying import say
 from temper_core.state import Seen
 from temper_core.tally import Tally, capacity_sd_l, cooled, enough_of, out_of, question_of
@@ -105,6 +105,8 @@ def _ran(t: Tally, facts: EngineRun, entry: Entry) -> None:
     t.stopped, t.warm = (entry.id, entry.happened_at), []
     t.clocks = [row for row in t.clocks if row[1].clock is not Clock.WARM_UP]
     if t.drained is not None:
+        groups = groups_of(t.contents, t.loop.equipment, facts)
+        t.mixed = t.mixed or (len(groups) == 1 and len(groups[0]) == len(t.contents.by_vessel))
         t.contents = run(t.flush, t.contents, t.loop.equipment, facts)
 
 

@@ -252,7 +252,9 @@ def _claim(t: Tally, together: Repeats | None) -> Claim:
     vessel, freeze_c = weakest
     name = next(node.name for node in t.loop.layout.nodes if node.id == vessel)
     if t.mixed:
-        if t.flush.rinsed:
+        if t.pours:
+            why, words = "by_litres", "Run hot; by the litres it freezes at {freeze_c}, not read yet."
+        elif t.flush.rinsed:
             why, words = "rinse_water", "What is in it freezes at {freeze_c}."
         elif t.strength_read:
             why, words = "as_found", "As found it freezes at {freeze_c}."

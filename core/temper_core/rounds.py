@@ -11,6 +11,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
 
+from temper_core.agents import dose
 from temper_core.circuit import NodeKind, Via, circulating
 from temper_core.contents import Contents
 from temper_core.drain_points import still_vessels
@@ -60,11 +61,16 @@ class Round:
 
 @dataclass(slots=True)
 class Flush:
-    """What the walk carries of a flush. by_capacity, by_litres: parts of the relative doubt of the old share."""
+    """What the walk carries of a flush. by_capacity, by_litres: parts of the relative doubt of the old share.
+
+    before: the two as they were before the last drain; out_sd_l: the doubt of its litres.
+    """
 
     rounds: list[Round] = field(default_factory=list)
     by_capacity: float = 0.0
     by_litres: float = 0.0
+    before: tuple[float, float] = (0.0, 0.0)
+    out_sd_l: float = 0.0
     ended: FlushEnded | None = None
     early: bool = False
     new_out_l: float = 0.0  # of a new mix that was drained again
@@ -106,7 +112,7 @@ def fill(flush: Flush, contents: Contents, row: Round, policy: Policy) -> Conten
     dose_l = 0.0
     if facts.agent is not None and facts.agent_ml is not None:
         volume = contents.layout.volume_l
-        dose_l = volume * facts.agent_ml / (facts.agent.container_ml * volume / facts.agent.treats_l)
+        dose_l = volume * facts.agent_ml / dose(facts.agent, volume).exact_ml
     solids = solids_of(facts.water, facts.solids_mg_l, policy)
     flush.rounds.append(row)
     filled = contents.fill_with_water(facts.fill_l, dose_l, solids)
@@ -157,12 +163,17 @@ def drain(
         row = first
         _note(row, before)
         flush.rounds.append(row)
+    if row is None and flush.rounds[-1].out_l is not None:  # more of the same drain: its doubt is reckoned anew
+        row = flush.rounds[-1]
+        flush.by_capacity, flush.by_litres = flush.before
+        flush.out_sd_l = math.hypot(flush.out_sd_l, out.sd_l)
+    else:
+        row = row or flush.rounds[-1]
+        flush.before, flush.out_sd_l = (flush.by_capacity, flush.by_litres), out.sd_l
     inside = after.total_l
     if inside > 1e-6 and out.litres > 0:
         flush.by_capacity += capacity_sd_l * (1 / inside - 1 / after.layout.volume_l)  # of inside / capacity
-        flush.by_litres = math.hypot(flush.by_litres, out.sd_l / inside)
-    if row is None:  # more came out of a loop drained before
-        row = flush.rounds[-1]
+        flush.by_litres = math.hypot(flush.by_litres, flush.out_sd_l / inside)
     row.out_l = out.litres + (row.out_l or 0.0)
     row.finished = finished(flush, after)
 
@@ -213,6 +224,8 @@ def read_rinse(
     shares = [share for v in circulated if (share := row.vessels.get(v)) is not None]
     if row.facts is None or not shares:
         return contents, say("as_found", "Of the coolant as found, not of a rinse.")
+    if row.ran is None:
+        return contents, say("not_mixed", "Not run: what was read is no share of what is inside.")
     predicted = max(shares)
     before = Share(predicted, predicted * flush.doubt)
     share = 100 * answer.strength_percent / found.percent

@@ -496,3 +496,30 @@ def test_vessels_share_the_doubt_of_what_is_inside_and_the_residue_of_tap_water(
     assert {vessel.litres_sd for vessel in state.vessels} == {0.0}  # full to the mark
     solids = [vessel.solids_mg_l for vessel in state.flush.rounds[-1].vessels]
     assert solids == pytest.approx([500 * 24.5 / 32] * 5, rel=0.02)
+
+
+def test_more_out_of_the_same_drain_is_one_drain_with_one_doubt():
+    """24.5 l at once or in two goes: the same share, and hardly another doubt."""
+    once, twice = drained(), Book(a_loop(layout=PIPED))
+    twice.add(JobOpened(Route.CHANGE_OUT), Read(-19.0, Place.AS_FOUND, BRIX_AS_FREEZE), planned(), Drained(20.0), Drained(4.5))
+    a, b = once.state.flush, twice.state.flush
+    assert b.finished_old_percent == pytest.approx(a.finished_old_percent, rel=0.02)
+    assert b.finished_sd_percent == pytest.approx(a.finished_sd_percent, rel=0.1)
+    assert [row.number for row in b.rounds] == [0]
+
+
+@pytest.mark.parametrize("facts", [Swept(Method.HOSE_FLOW, {"block": 5.0}), RINSE])
+def test_a_reading_of_what_never_mixed_corrects_nothing(facts):
+    book = drained()
+    before = book.add(facts).flush.finished_old_percent
+    flush = book.add(read_rinse(-9.0)).flush
+    assert flush.finished_old_percent == pytest.approx(before)
+    assert "Not run" in flush.rounds[-1].jar.says.sentence
+
+
+def test_a_hot_run_after_the_pour_makes_one_fluid_and_the_claim_says_by_what():
+    book = drained()
+    book.add(FlushEnded("for the test"), planned(-45.0, concentrate_l=18.1, water_l=6.7), Poured(NEW, 18.2, 6.6, at_mark=True))
+    assert book.state.claim.why == "weakest_vessel"
+    assert book.add(COLD_RUN).claim.why == "weakest_vessel"
+    assert book.add(HOT).claim.why == "by_litres"
