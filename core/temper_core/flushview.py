@@ -15,7 +15,7 @@ from temper_core.water import WaterKind
 
 def step_of(t: Tally) -> Step:
     """What the flush waits for. A round that never ran is drained cold; one that ran asks for the gate."""
-    row = t.flush.open
+    row = t.flush.in_work
     if row is None:
         return Step.PLAN
     if row.ran is None:
@@ -50,7 +50,7 @@ def _round(t: Tally, row: Round) -> RoundState:
     names = {node.id: node.name for node in t.loop.layout.nodes}
     shares = [share for share in row.vessels.values() if share is not None]
     facts = row.facts
-    step = step_of(t) if row.open else Step.PLAN
+    step = step_of(t) if row.in_work else Step.PLAN
     return RoundState(
         number=row.number,
         entry_id=row.entry_id,
@@ -101,7 +101,7 @@ def cleaner_of(t: Tally) -> CleanerState | None:
     facts = row.facts
     name = row.facts.agent.name
     return CleanerState(
-        row.entry_id, name, row.at, facts.run_min or 0.0, cleaner_limit_min(facts, t), row.open, percent, limit
+        row.entry_id, name, row.at, facts.run_min or 0.0, cleaner_limit_min(facts, t), row.in_work, percent, limit
     )
 
 
@@ -154,7 +154,7 @@ def no_reuse(t: Tally) -> tuple[Saying, ...]:
 
 def standing_words(t: Tally, freeze_c: float | None) -> Saying:
     """The state in one sentence, for whoever takes the job up."""
-    row, cleaner = t.flush.open, cleaner_of(t)
+    row, cleaner = t.flush.in_work, cleaner_of(t)
     if t.job_id is None or t.signed_at is not None:
         return say("idle", "No job is open.")
     if cleaner is not None and cleaner.running:

@@ -132,7 +132,7 @@ def _inside_sd_l(spread: Spread) -> float:
 
 def _vessels(t: Tally, spread: Spread) -> tuple[VesselState, ...]:
     states = []
-    inside_l, open_round = t.contents.total_l, t.flush.open
+    inside_l, open_round = t.contents.total_l, t.flush.in_work
     doubt = _inside_sd_l(spread) / inside_l if t.drained and not t.pours and open_round is None and inside_l > 0 else 0.0
     for node in t.loop.layout.nodes:
         content, litres = t.contents.by_vessel[node.id], t.contents.litres(node.id)

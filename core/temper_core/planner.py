@@ -123,10 +123,10 @@ def _case(t: Tally) -> _Case:
     layout, policy = t.loop.layout, t.policy
     reach, volumes = drained_each_time(layout, t.loop.equipment), {node.id: node.volume_l for node in layout.nodes}
     out = dict(reach)
-    if t.drained is not None and t.drained.drained_l > 0 and t.flush.open is None:
+    if t.drained is not None and t.drained.drained_l > 0 and t.flush.in_work is None:
         out = spread_over(min(t.drained.drained_l, t.loop.capacity_l), reach, volumes)
     standing = standing_of(t)
-    if t.drained is None or t.flush.open is not None:
+    if t.drained is None or t.flush.in_work is not None:
         standing = standing.drain({v: min(litres, standing.vessels[v].litres) for v, litres in out.items()})
     limit = limit_of(t)
     bay_c = policy["bay_c"]

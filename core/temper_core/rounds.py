@@ -49,7 +49,7 @@ class Round:
     said: Saying | None = None  # what the reading comes to
 
     @property
-    def open(self) -> bool:
+    def in_work(self) -> bool:
         """Filled, and not drained yet."""
         return isinstance(self.facts, RoundFilled) and self.out_l is None
 
@@ -77,9 +77,9 @@ class Flush:
     waste: list[WasteKept] = field(default_factory=list)
 
     @property
-    def open(self) -> Round | None:
+    def in_work(self) -> Round | None:
         """The round that is filled and not drained."""
-        return self.rounds[-1] if self.rounds and self.rounds[-1].open else None
+        return self.rounds[-1] if self.rounds and self.rounds[-1].in_work else None
 
     @property
     def rinsed(self) -> bool:
@@ -130,7 +130,7 @@ def solids_of(water: WaterKind, solids_mg_l: float | None, policy: Policy) -> fl
 def run(flush: Flush, contents: Contents, equipment: Equipment, ran: EngineRun) -> Contents:
     """The engine ran: what circulated is one fluid now; a round filled to the mark is kept there."""
     mixed = contents.circulate(groups_of(contents, equipment, ran))
-    row = flush.open
+    row = flush.in_work
     if row is None:
         return mixed
     if isinstance(row.facts, RoundFilled) and row.facts.fill_l is None:  # a mix is smaller than its parts
@@ -155,7 +155,7 @@ def drain(
     flush: Flush, before: Contents, after: Contents, out: Out, capacity_sd_l: float, first: Round, poured: bool
 ) -> None:
     """A drain closes the round that is open, or is a drain of its own; the doubt grows with what stays."""
-    row = flush.open
+    row = flush.in_work
     if poured:  # of the new mix, to be mixed again
         flush.new_out_l += out.litres
         return
@@ -285,7 +285,7 @@ def thin_ice(row: Round, contents: Contents, equipment: Equipment) -> tuple[Sayi
     if isinstance(row.facts, Swept):
         swept = ", ".join(names.get(vessel, vessel) for vessel in row.facts.litres)
         return (say("swept_only", "Only {vessels}: the rest keeps what it had.", vessels=swept),)
-    if not isinstance(row.facts, RoundFilled) or row.open and row.ran is None:
+    if not isinstance(row.facts, RoundFilled) or row.in_work and row.ran is None:
         return ()
     if row.ran is None:
         return (say("not_run", "Drained without a run: nothing mixed, each vessel keeps what stayed in it."),)

@@ -111,8 +111,8 @@ def _result(t: Tally, stage: Stage, likely: Interval | None) -> Saying | None:
 def _flush_result(t: Tally) -> Saying:
     """How many rounds, and what the finished loop would hold."""
     count, percent = len(t.flush.rounds) - 1, t.finished_old_percent
-    if t.flush.open is not None:
-        return say("round", "round {number}", number=str(t.flush.open.number))
+    if t.flush.in_work is not None:
+        return say("round", "round {number}", number=str(t.flush.in_work.number))
     if not count:
         return say("no_round", "{old_percent} old if filled", old_percent=percent)
     rounds = f"{count} {'round' if count == 1 else 'rounds'}"
@@ -121,7 +121,7 @@ def _flush_result(t: Tally) -> Saying:
 
 
 def _flush_action(t: Tally) -> tuple[Saying, Saying]:
-    row, step = t.flush.open, step_of(t)
+    row, step = t.flush.in_work, step_of(t)
     if row is None:
         if enough_of(t).enough:
             return say("enough", "Enough: end the flush"), say("then_mix", "then mix, on top of what stays inside")

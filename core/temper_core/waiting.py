@@ -42,7 +42,7 @@ def cleaner_limit_min(facts: RoundFilled, t: Tally) -> float:
 
 
 def _cleaner(t: Tally) -> TimerState | None:
-    row = t.flush.open
+    row = t.flush.in_work
     if row is None or not row.with_cleaner or not isinstance(row.facts, RoundFilled):
         return None
     return TimerState(

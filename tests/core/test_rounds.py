@@ -1,31 +1,26 @@
 """Rounds as run: dilution, readings that correct, cleaner, tap residue, the two-part stop rule, the gate of every round."""
 
 import math
-from datetime import timedelta
 
 import numpy as np
 import pytest
 from CoolProp.CoolProp import PropsSI
 from scipy import stats
 
-from temper_core.admit import check_entry
 from temper_core.agents import Agent, AgentKind
 from temper_core.circuit import Drain, Layout, Node, NodeKind, Pipe, Via, circulating
-from temper_core.entries import Drained, Entry, Instrument, JobOpened, Place, Poured, Read, Route, SignedOff, Told, Voided
+from temper_core.entries import Drained, Instrument, JobOpened, Place, Poured, Read, Route, SignedOff, Told
 from temper_core.equipment import Equipment, TankKind
 from temper_core.errors import CoreError
 from temper_core.flush.estimate import Share, Source, bounded, corrected
-from temper_core.flushed import Step
-from temper_core.flushing import Caught, FlushEnded, Method, RoundFilled, Swept, WasteKept, WasteKind
+from temper_core.flushing import Caught, FlushEnded, Method, RoundFilled, Swept
 from temper_core.inspection import Look, Sampled, Spot
-from temper_core.loop import fold
 from temper_core.opening import EngineRun
 from temper_core.policy import Policy
 from temper_core.reading import Scale
 from temper_core.state import Stage
-from temper_core.timing import Clock, ClockStarted, Paused, Resumed
 from temper_core.water import WaterKind
-from tests.core.test_ledger import FELT, HOT, LAYOUT, NEW, RINSE, START, Book, a_loop, planned
+from tests.core.test_ledger import HOT, LAYOUT, NEW, RINSE, Book, a_loop, planned
 
 CLEANER = Agent("Rinseflow", AgentKind.CLEANER, 325, 11.4, 10, 180, 240, 1.0)
 DOSED = RoundFilled(Method.CLEANER, WaterKind.TAP, agent=CLEANER, agent_ml=912.28, run_min=180)
@@ -323,127 +318,6 @@ def test_stopping_early_asks_why_and_shortens_the_life():
     assert state.mix_inside.volume_l == pytest.approx(7.5)
 
 
-# ---- what may follow what -----------------------------------------------------------------------------------------
-
-
-@pytest.mark.parametrize(
-    ("before", "facts", "code"),
-    [
-        ([], RINSE, None),
-        ([RINSE], RINSE, "round_open"),
-        ([RINSE], FlushEnded("x"), "round_open"),
-        ([RINSE], Poured(NEW, 5, 5), "round_open"),
-        ([], Poured(NEW, 5, 5), "flush_open"),
-        ([FlushEnded("x")], RINSE, "flush_ended"),
-        ([], RoundFilled(Method.FILL_RUN_DRAIN, WaterKind.TAP, 30.0), "more_than_room"),
-        ([], Swept(Method.OPEN_RINSE, {"sump": 3}), "unknown_vessel"),
-        ([], Swept(Method.BLOW_OUT, {"radiator": 9}), "more_than_inside"),
-        ([], ClockStarted(Clock.WARM_UP, 25), "drained"),
-        ([RINSE], ClockStarted(Clock.WARM_UP, 25), None),
-        ([RINSE, ClockStarted(Clock.WARM_UP, 25)], ClockStarted(Clock.WARM_UP, 25), "runs_already"),
-        ([], WasteKept(WasteKind.OLD_COOLANT, 24.5, 2), None),
-        ([], WasteKept(WasteKind.OLD_COOLANT, 60, 2), "more_than_out"),
-        ([], WasteKept(WasteKind.RINSE_WATER, 3, 1), "more_than_out"),
-        ([], WasteKept(WasteKind.OLD_COOLANT, 20, 1, reuse=True), "no_reuse"),
-        ([Paused()], RINSE, "paused"),
-        ([Paused()], Paused(), "paused"),
-        ([Paused()], WasteKept(WasteKind.OLD_COOLANT, 20, 1), None),
-        ([Paused(), Resumed()], RINSE, None),
-    ],
-)
-def test_what_may_follow_in_a_flush(before, facts, code):
-    book = drained()
-    book.add(*before)
-    if code is None:
-        book.add(facts)
-        return
-    with pytest.raises(CoreError) as refused:
-        book.add(facts)
-    assert refused.value.code == code
-
-
-def test_good_coolant_with_a_reading_and_a_clean_sample_may_be_kept_for_reuse():
-    book = Book(a_loop(layout=PIPED))
-    book.add(JobOpened(Route.CHANGE_OUT), Sampled(Spot.NECK, (Look.CLEAN_BRIGHT,)))
-    book.add(Read(-36.0, Place.AS_FOUND, BRIX_AS_FREEZE), planned(), Drained(24.5))
-    state = book.add(WasteKept(WasteKind.OLD_COOLANT, 20, 1, reuse=True))
-    assert state.flush.waste[0].reuse_l == 20
-
-
-class Hands:
-    """A ledger with ids and a clock, gate included."""
-
-    def __init__(self):
-        self.loop, self.entries, self.at = a_loop(layout=PIPED), [], START
-
-    def add(self, facts, who="7", hours=0.5):
-        """Admit as one person, half an hour later."""
-        self.at += timedelta(hours=hours)
-        check_entry(self.loop, self.entries, facts, None, self.at, who)
-        self.entries.append(Entry(f"e{len(self.entries)}", "job", self.at, self.at, f"P{who}", facts, who))
-        return fold(self.loop, self.entries, None, self.at)
-
-
-def in_round():
-    """Drained through its gate, a round run hot."""
-    hands = Hands()
-    for facts in (JobOpened(Route.CHANGE_OUT), planned()):
-        hands.add(facts)
-    from temper_core.entries import Routed
-
-    hands.add(Routed(Route.CHANGE_OUT, fold(hands.loop, hands.entries).advice.route, "for the test"))
-    for facts in (FELT, Drained(24.5), RINSE, HOT):
-        state = hands.add(facts)
-    assert state.flush.step is Step.GATE
-    return hands
-
-
-def test_every_hot_round_needs_a_gate_of_its_own_and_of_whoever_drains_it():
-    hands = in_round()
-    with pytest.raises(CoreError, match="The gate is shut. The engine ran since"):
-        hands.add(Drained(24.5))
-    assert hands.add(FELT).flush.step is Step.DRAIN
-    with pytest.raises(CoreError, match="nobody passes the gate for another"):
-        hands.add(Drained(24.5), who="8")
-    assert hands.add(Drained(24.5)).flush.step is Step.PLAN
-
-
-def test_the_gate_of_a_round_lapses_by_a_pause_a_night_and_a_warm_up():
-    hands = in_round()
-    hands.add(FELT)
-    hands.add(Paused("lunch"))
-    assert hands.add(Resumed()).flush.step is Step.GATE
-    assert hands.add(FELT).flush.step is Step.DRAIN
-    with pytest.raises(CoreError, match="felt on another day"):
-        hands.add(Drained(24.5), hours=20)
-    hands.add(FELT, hours=20)
-    assert hands.add(ClockStarted(Clock.WARM_UP, 25)).gate.open is False
-
-
-def test_a_round_that_never_ran_is_drained_without_a_new_gate_and_its_litres_corrected():
-    hands = in_round()
-    hands.add(FELT)
-    hands.add(Drained(24.5))
-    hands.add(RINSE)
-    hands.add(Drained(24.0), who="8", hours=20)
-    hands.add(Voided(hands.entries[-1].id))
-    assert hands.add(Drained(24.4)).flush.rounds[-1].out_l == 24.4
-
-
-def test_a_neck_that_stayed_open_since_cold_was_never_under_pressure_and_still_opens_no_drain():
-    """Common practice, no source: the one exception, inside a bleed."""
-    hands = in_round()
-    hands.add(FELT)
-    hands.add(Drained(24.5))
-    hands.add(FlushEnded("for the test"))
-    hands.add(planned(-45.0, concentrate_l=18.2, water_l=6.6))
-    hands.add(Poured(NEW, 18.2, 6.4))
-    state = hands.add(EngineRun(opened=True, heater_full=True, neck_open=True))
-    assert state.gate.never_under_pressure
-    assert not state.gate.open
-    assert not hands.add(EngineRun(opened=True, heater_full=True)).gate.never_under_pressure
-
-
 def test_an_overflow_bottle_keeps_what_it_holds_unless_somebody_empties_it():
     equipment = Equipment(tank=TankKind.OVERFLOW)
     book = drained(equipment=equipment)
@@ -501,7 +375,9 @@ def test_vessels_share_the_doubt_of_what_is_inside_and_the_residue_of_tap_water(
 def test_more_out_of_the_same_drain_is_one_drain_with_one_doubt():
     """24.5 l at once or in two goes: the same share, and hardly another doubt."""
     once, twice = drained(), Book(a_loop(layout=PIPED))
-    twice.add(JobOpened(Route.CHANGE_OUT), Read(-19.0, Place.AS_FOUND, BRIX_AS_FREEZE), planned(), Drained(20.0), Drained(4.5))
+    twice.add(
+        JobOpened(Route.CHANGE_OUT), Read(-19.0, Place.AS_FOUND, BRIX_AS_FREEZE), planned(), Drained(20.0), Drained(4.5)
+    )
     a, b = once.state.flush, twice.state.flush
     assert b.finished_old_percent == pytest.approx(a.finished_old_percent, rel=0.02)
     assert b.finished_sd_percent == pytest.approx(a.finished_sd_percent, rel=0.1)
@@ -519,7 +395,9 @@ def test_a_reading_of_what_never_mixed_corrects_nothing(facts):
 
 def test_a_hot_run_after_the_pour_makes_one_fluid_and_the_claim_says_by_what():
     book = drained()
-    book.add(FlushEnded("for the test"), planned(-45.0, concentrate_l=18.1, water_l=6.7), Poured(NEW, 18.2, 6.6, at_mark=True))
+    book.add(
+        FlushEnded("for the test"), planned(-45.0, concentrate_l=18.1, water_l=6.7), Poured(NEW, 18.2, 6.6, at_mark=True)
+    )
     assert book.state.claim.why == "weakest_vessel"
     assert book.add(COLD_RUN).claim.why == "weakest_vessel"
     assert book.add(HOT).claim.why == "by_litres"
