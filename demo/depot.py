@@ -192,6 +192,8 @@ def _old_groomer_out_of_reach(depot: Depot, rng: random.Random) -> None:
     scene.open("change_out").record(5, "read", value=-27.0, place="as_found")
     scene.choose(4, product).decide(2, "change_out", "nobody knows who topped it up")
     scene.feel(98).record(0, "drained", drained_l=10.4, measured="marks").rinses(3, 80, 10.4, measured="marks")
+    scene.record(1, "waste_kept", kind="old_coolant", litres=10.4, containers=1)
+    scene.record(1, "waste_kept", kind="rinse_water", litres=31.0, containers=2)
 
 
 def _standby_diesel_remembered(depot: Depot, rng: random.Random) -> None:

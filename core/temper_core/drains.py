@@ -41,24 +41,24 @@ def litres_out(facts: Drained, contents: Contents, strength: VolumePercent | Non
         sd = facts.drained_l * policy[f"drained_sd_{facts.measured.value}"] / 100
         return Out(facts.drained_l, sd, facts.by_vessel, missing + facts.drained_l)
     held, taken = contents.all_litres(), dict.fromkeys(contents.by_vessel, 0.0)
-    loose, variance, placed = 0.0, 0.0, False
+    total, loose, variance, placed = 0.0, 0.0, 0.0, False
     for i, row in enumerate(facts.caught):
         with under(f"caught.{i}"):
             found = measure(_question(row, contents, strength), policy)
             part = _from(row.where, found.litres, contents.layout, {v: held[v] - taken[v] for v in held})
         variance += found.sd_l**2
+        total += found.litres
         if part is None:
             loose += found.litres
             continue
         placed = True
         for vessel, litres in part.items():
             taken[vessel] += litres
-    litres = loose + sum(taken.values())
     if placed and loose:
         reach = contents.layout.reachable_l()
         rest = spread_over(loose, {v: max(0.0, reach[v] - taken[v]) for v in taken}, {v: held[v] - taken[v] for v in taken})
         taken = {vessel: taken[vessel] + rest[vessel] for vessel in taken}
-    return Out(litres, math.sqrt(variance), taken if placed else {}, missing + litres)
+    return Out(total, math.sqrt(variance), taken if placed else {}, missing + total)
 
 
 def _question(row: Caught, contents: Contents, strength: VolumePercent | None) -> MeasureQuestion:

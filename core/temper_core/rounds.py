@@ -103,6 +103,16 @@ def groups_of(contents: Contents, equipment: Equipment, ran: EngineRun) -> list[
     return circulating(layout, bool(ran.opened), bool(ran.heater_full), still_vessels(layout, equipment))
 
 
+def went_through(row: Round, contents: Contents, equipment: Equipment) -> bool:
+    """A round that filled and ran went through every vessel that circulates at all; the first drain and sweeps pass."""
+    if not isinstance(row.facts, RoundFilled):
+        return True
+    if row.ran is None:
+        return False
+    everything = EngineRun(opened=True, heater_full=True)
+    return groups_of(contents, equipment, row.ran) == groups_of(contents, equipment, everything)
+
+
 def fill(flush: Flush, contents: Contents, row: Round, policy: Policy) -> Contents:
     """Water, and cleaner where the round is one, into the empty space."""
     facts = row.facts

@@ -17,7 +17,7 @@ from temper_core.judge.gate import Gate, Observation
 from temper_core.policy import Policy
 from temper_core.quantity import VolumePercent
 from temper_core.reading import ReadingQuestion
-from temper_core.rounds import Flush
+from temper_core.rounds import Flush, went_through
 from temper_core.saying import Saying
 from temper_core.schedule import CooldownAnswer, CooldownQuestion, CoolPoint, cooldown
 from temper_core.state import Loop, Override, Seen
@@ -228,7 +228,7 @@ def enough_of(t: Tally) -> Enough:
             cleaner_percent=cleaner_percent(t),
             cleaner_limit_percent=cleaner_limit(t),
             solids_mg_l=t.contents.total.solids_mg / t.loop.capacity_l,
-            rounds=len(rounds) - 1,
+            circulated=not rounds or went_through(rounds[-1], t.contents, t.loop.equipment),
         ),
         t.policy,
     )

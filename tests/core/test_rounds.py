@@ -401,3 +401,20 @@ def test_a_hot_run_after_the_pour_makes_one_fluid_and_the_claim_says_by_what():
     assert book.state.claim.why == "weakest_vessel"
     assert book.add(COLD_RUN).claim.why == "weakest_vessel"
     assert book.add(HOT).claim.why == "by_litres"
+
+
+def test_a_jar_of_a_round_that_did_not_circulate_is_not_enough():
+    book = drained()
+    for _ in range(3):
+        round_of(book)
+    flush = round_of(book, RINSE, COLD_RUN, 24.5, CLEAR)
+    assert flush.finished_old_percent < 5
+    assert {said.code for said in flush.enough.short} == {"not_circulated"}
+
+
+@pytest.mark.parametrize("where", ["", "B"])
+def test_weights_beyond_what_is_inside_are_questioned_never_clamped(where):
+    book = Book(a_loop(layout=PIPED))
+    book.add(JobOpened(Route.CHANGE_OUT), planned())
+    with pytest.raises(CoreError, match="Wrong litres, or wrong capacity"):
+        book.add(Drained(caught=(Caught("A", gross_kg=17), Caught(where, gross_kg=180))))

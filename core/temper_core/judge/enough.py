@@ -21,6 +21,7 @@ class Flushed:
     """What is known when the question is asked. Shares and residue are of the finished full loop.
 
     looks None: no jar was looked at. limits None: none applies. solids_mg_l: of what tap water left inside.
+    circulated: the last round went through every vessel, so that its jar speaks for all of them.
     """
 
     looks: tuple[Look, ...] | None
@@ -31,7 +32,7 @@ class Flushed:
     cleaner_percent: float
     cleaner_limit_percent: float | None
     solids_mg_l: float
-    rounds: int
+    circulated: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,7 +46,7 @@ class Enough:
 
 def judge_enough(flushed: Flushed, policy: Policy) -> Enough:
     """The two-part stop rule; never raises."""
-    short = (*_looks(flushed, policy), *_old(flushed), *_cleaner(flushed), *_residue(flushed, policy))
+    short = (*_looks(flushed, policy), *_circulated(flushed), *_old(flushed), *_cleaner(flushed), *_residue(flushed, policy))
     return Enough(not short, short, tuple(_notes(flushed)))
 
 
@@ -59,6 +60,11 @@ def _looks(f: Flushed, policy: Policy) -> Iterator[Saying]:
         yield say("not_clear", "The jar is not clear: {looks}.", looks=words)
     if f.sediment_mm is not None and f.sediment_mm >= policy["sediment_mm"]:
         yield say("sediment", "{height} mm settled in the jar.", height=f"{f.sediment_mm:g}")
+
+
+def _circulated(f: Flushed) -> Iterator[Saying]:
+    if f.looks is not None and not f.circulated:
+        yield say("not_circulated", "The last round did not go through every vessel: its jar does not speak for them.")
 
 
 def _old(f: Flushed) -> Iterator[Saying]:

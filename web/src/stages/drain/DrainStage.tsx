@@ -72,11 +72,7 @@ export function DrainStage({ bench, recorder }: StageProps) {
       go={
         <GoPlate
           act={out === null ? 'Record what came out' : `Record ${volume(out)} out`}
-          then={
-            state.route === 'change_out' || state.route === 'clean'
-              ? 'a jar of it, then the rounds'
-              : 'mix, on top of what stays'
-          }
+          then={state.route === 'change_out' || state.route === 'clean' ? 'a jar of it' : 'mix on top of it'}
           waits={waits}
           busy={recorder.busy || (facts !== null && out === null && !refused)}
           onPress={() => facts && recorder.record(facts, settle)}

@@ -155,7 +155,8 @@ function Rule({ flush }: { flush: Schemas['FlushState'] }) {
       <b>{enough.enough ? 'Enough.' : 'Not yet.'}</b>
       {enough.enough ? (
         <span>
-          <Tick size={14} /> clear in the jar <Tick size={14} /> old coolant under its limit
+          <Tick size={14} /> clear in the jar <Tick size={14} />{' '}
+          {flush.limit_percent === null ? 'no limit for old coolant: same chemistry' : 'old coolant under its limit'}
         </span>
       ) : (
         enough.short.map((said) => (

@@ -1,3 +1,4 @@
+import { Fragment } from 'react';
 import type { Schemas } from '../../api/client';
 import { roundName } from '../../figures/JarShelf';
 import { NowMark, Ring, Tick } from '../../parts/icons';
@@ -40,40 +41,42 @@ export function RoundsTable({ flush, ahead, vessels }: Props) {
       </thead>
       <tbody>
         {flush.rounds.map((round) => (
-          <tr key={round.entry_id} className={round.step === 'plan' ? '' : 'now'}>
-            <th scope="row">
-              {round.step === 'plan' ? <Tick size={15} /> : <NowMark />}
-              <span>
-                {round.number === 0 ? 'First drain' : capital(roundName(round))}
-                {round.thin.map((said) => (
-                  <small key={said.code} className="hot">
-                    {sayIn(said, system)}
-                  </small>
-                ))}
-              </span>
-            </th>
-            <td>
-              {round.number === 0 ? '–' : volume(round.water_l)}
-              {round.water && <small className="ink2">{WATER_KIND[round.water].slice(0, 5)}</small>}
-            </td>
-            {named.map((vessel) => {
-              const cell = round.vessels.find((row) => row.id === vessel.id);
-              return (
-                <td key={vessel.id} className="share">
-                  {cell?.old_percent == null ? '–' : `${number(cell.old_percent, 1)} %`}
+          <Fragment key={round.entry_id}>
+            <tr className={round.step === 'plan' ? '' : 'now'}>
+              <th scope="row">
+                {round.step === 'plan' ? <Tick size={15} /> : <NowMark />}
+                <span>{round.number === 0 ? 'First drain' : capital(roundName(round))}</span>
+              </th>
+              <td>
+                {round.number === 0 ? '–' : volume(round.water_l)}
+                {round.water && <small className="ink2">{WATER_KIND[round.water].slice(0, 5)}</small>}
+              </td>
+              {named.map((vessel) => {
+                const cell = round.vessels.find((row) => row.id === vessel.id);
+                return (
+                  <td key={vessel.id} className="share">
+                    {cell?.old_percent == null ? '–' : `${number(cell.old_percent, 1)} %`}
+                  </td>
+                );
+              })}
+              <td className="left">
+                <LeftBar
+                  percent={round.finished_old_percent}
+                  sd={round.finished_sd_percent ?? 0}
+                  limit={flush.limit_percent}
+                  predicted={false}
+                  words={round.number === 0 ? 'if filled' : round.source === 'predicted' ? '' : round.source}
+                />
+              </td>
+            </tr>
+            {round.thin.length > 0 && (
+              <tr className="thin">
+                <td colSpan={named.length + 3} className="hot">
+                  {round.thin.map((said) => sayIn(said, system)).join(' ')}
                 </td>
-              );
-            })}
-            <td className="left">
-              <LeftBar
-                percent={round.finished_old_percent}
-                sd={round.finished_sd_percent ?? 0}
-                limit={flush.limit_percent}
-                predicted={false}
-                words={round.number === 0 ? 'if filled' : round.source === 'predicted' ? '' : round.source}
-              />
-            </td>
-          </tr>
+              </tr>
+            )}
+          </Fragment>
         ))}
         {shown.map((row) => (
           <tr key={row.number} className="ahead">
