@@ -53,9 +53,10 @@ class SchoolPlan:
 
 @dataclass(frozen=True, slots=True)
 class RoundAhead:
-    """A round of fill, run, drain that is not run yet: the share of old coolant it runs at, and what it leaves [%]."""
+    """A round of fill, run, drain that is not run yet: water in, the share of old coolant it runs at, what it leaves [%]."""
 
     number: int
+    water_l: float
     ran_percent: float
     finished_percent: float
 
@@ -98,11 +99,12 @@ def rounds_ahead(t: Tally) -> tuple[RoundAhead, ...]:
     while not _reached(case, standing):
         if len(ahead) >= case.most:
             return ()
+        room = standing.room_l
         ran = standing.fill().mix(case.groups)
         shares = [100 * ran.vessels[vessel].share(OLD) for group in case.groups for vessel in group]
         standing = _round(case, standing, case.out_l)
         number += 1
-        ahead.append(RoundAhead(number, max(shares, default=0.0), standing.finished_percent(OLD)))
+        ahead.append(RoundAhead(number, room, max(shares, default=0.0), standing.finished_percent(OLD)))
     return tuple(ahead)
 
 

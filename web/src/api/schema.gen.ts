@@ -4138,11 +4138,13 @@ export interface components {
         };
         /**
          * RoundAhead
-         * @description A round of fill, run, drain that is not run yet: the share of old coolant it runs at, and what it leaves [%].
+         * @description A round of fill, run, drain that is not run yet: water in, the share of old coolant it runs at, what it leaves [%].
          */
         RoundAhead: {
             /** Number */
             number: number;
+            /** Water L */
+            water_l: number;
             /** Ran Percent */
             ran_percent: number;
             /** Finished Percent */

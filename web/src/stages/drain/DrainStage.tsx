@@ -10,6 +10,7 @@ import { AnswerNumber } from '../../parts/AnswerNumber';
 import { Check } from '../../parts/Check';
 import { GoPlate } from '../../parts/GoPlate';
 import { QuantityField } from '../../parts/QuantityField';
+import { Refusal } from '../../parts/Refusal';
 import { Segment } from '../../parts/Segment';
 import { number } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
@@ -157,10 +158,11 @@ export function DrainStage({ bench, recorder }: StageProps) {
         <CaughtRows
           drain={drain}
           draft={draft}
-          refused={refusedCaught(refused) ?? (refused ? { index: 0, message: refused.message } : null)}
+          refused={refusedCaught(refused)}
           onChange={(caught) => change({ caught })}
         />
       )}
+      {draft.mode !== 'told' && refused && !refusedCaught(refused) && <Refusal which={refused.message} />}
       <div className="facts push">
         <div>
           <Check

@@ -83,7 +83,7 @@ export function RoundsTable({ flush, ahead, vessels }: Props) {
             <th scope="row">
               <Ring dashed /> <span>Round {row.number}</span>
             </th>
-            <td>{volume(flush.rounds[0]?.out_l ?? 0)}</td>
+            <td>{volume(row.water_l)}</td>
             <td colSpan={named.length} className="share">
               runs at {number(row.ran_percent, 1)} %
             </td>

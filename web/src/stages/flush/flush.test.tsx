@@ -67,8 +67,8 @@ const water = (id: number, kind: Schemas['WaterKind'], verdict: Schemas['WaterVe
 const FLUSHING: Schemas['FlushBench'] = {
   schools: [],
   ahead: [
-    { number: 1, ran_percent: 23.4, finished_percent: 5.5 },
-    { number: 2, ran_percent: 5.5, finished_percent: 1.3 },
+    { number: 1, water_l: 24.5, ran_percent: 23.4, finished_percent: 5.5 },
+    { number: 2, water_l: 24.5, ran_percent: 5.5, finished_percent: 1.3 },
   ],
   cleaners: [CLEANER],
   waters: [water(1, 'demineralised', 'fit'), water(2, 'tap', 'rinse_only')],
