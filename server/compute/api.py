@@ -33,6 +33,7 @@ from temper_core.mix import (
 from temper_core.policy import Policy
 from temper_core.reading import ReadingAnswer, read
 from temper_core.schedule import CooldownAnswer, cooldown
+from temper_core.vacuum import VacuumAnswer, vacuum
 
 Solve = Callable[..., Any]
 
@@ -151,6 +152,15 @@ CALCULATORS = [
         flushing.CooldownOut,
         CooldownAnswer,
         cooldown,
+        by_policy=True,
+    ),
+    calculator(
+        "vacuum",
+        "How deep a pump gets here, how much air stays, how much fluid is drawn, and whether it holds.",
+        others.VacuumIn,
+        others.VacuumOut,
+        VacuumAnswer,
+        vacuum,
         by_policy=True,
     ),
 ]

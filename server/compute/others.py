@@ -1,4 +1,4 @@
-"""What the calculators of readings, boiling and expansion take and give, in JSON."""
+"""What the calculators of readings, boiling, expansion and vacuum take and give, in JSON."""
 
 from __future__ import annotations
 
@@ -9,6 +9,8 @@ from config.boundary import Body, Number, answer_of
 from temper_core import boil as core_boil
 from temper_core import fill as core_fill
 from temper_core import reading as core_reading
+from temper_core import vacuum as core_vacuum
+from temper_core.errors import under
 from temper_core.glycol import Glycol
 from temper_core.quantity import VolumePercent
 
@@ -89,3 +91,31 @@ class ExpansionIn(Body):
 
 
 ExpansionOut = answer_of("ExpansionOut", core_fill.ExpansionAnswer)
+
+
+class HeldIn(Body):
+    """How long the vacuum was watched, and how much of it was lost."""
+
+    minutes: Number
+    drop_kpa: Number
+
+
+class VacuumIn(Body):
+    """How much air does this vacuum leave, and does it hold? vacuum_kpa: below ambient, as the gauge shows it."""
+
+    empty_volume_l: Number
+    altitude_m: Number
+    vacuum_kpa: Number
+    loop_c: Number
+    held: HeldIn | None = None
+
+    def to_core(self) -> core_vacuum.VacuumQuestion:
+        """The question as the core takes it; raises CoreError."""
+        held = None
+        if self.held:
+            with under("held"):
+                held = core_vacuum.Held(self.held.minutes, self.held.drop_kpa)
+        return core_vacuum.VacuumQuestion(self.empty_volume_l, self.altitude_m, self.vacuum_kpa, self.loop_c, held)
+
+
+VacuumOut = answer_of("VacuumOut", core_vacuum.VacuumAnswer)

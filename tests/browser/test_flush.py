@@ -77,7 +77,7 @@ def test_a_change_out_with_readings_that_correct_the_plan(screen):
 
 def test_a_cleaner_past_its_limit_is_loud_everywhere_and_still_goes_through_the_gate(screen):
     screen.sign_in("tomo")
-    screen.sees("cleaner in for 4 h 0", "limit 4 h: drain now", "over its limit")
+    screen.sees("cleaner in for 4 h", "limit 4 h: drain now", "over its limit")
     screen.until(lambda: "Go to IR-1" in screen.plate, "the limit first")
     screen.open("/machines")
     screen.one(".mrow")

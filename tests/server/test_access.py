@@ -32,6 +32,7 @@ QUESTIONS = {
         "rounds": [{"drained_l": {"radiator": 10.5, "block": 14}}],
         "limit_percent": 5,
     },
+    "vacuum": {"empty_volume_l": 24.5, "altitude_m": 0, "vacuum_kpa": 85, "loop_c": 15},
     "cooldown": {"from_c": 90, "ambient_c": 10, "until_c": 45, "loop_volume_l": 18},
 }
 ENTRY_ID = "0b1f6c1e-6a59-4c9d-8f0a-1d2f3a4b5c6d"

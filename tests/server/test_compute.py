@@ -139,6 +139,8 @@ def test_the_depots_policy_warns(ask, depot):
         ("reading", {"glycol": "ethylene", "scale": "brix", "value": 30}, {"below_detection": False, "flags": []}),
         ("flush", QUESTIONS["flush"], {"rounds_to_limit": 2, "water_l": 24.5, "waste_l": 49.0, "reason": None}),
         ("cooldown", QUESTIONS["cooldown"], {"time_constant_min": 120.0, "points_counted": 0}),
+        ("vacuum", QUESTIONS["vacuum"], {"tight": None, "ambient_kpa": 101.325}),
+        ("vacuum", QUESTIONS["vacuum"] | {"held": {"minutes": 10, "drop_kpa": 3}}, {"tight": False}),
     ],
 )
 def test_each_calculator_answers(ask, name, body, checks):
@@ -168,6 +170,9 @@ def test_each_calculator_answers(ask, name, body, checks):
         ("flush", {"rounds": [{"rinse": {"name": "block", "through_l": -1}}]}, "rounds.0.rinse.through_l"),
         ("flush", {"rounds": [{"fill_l": "much"}]}, "rounds.0.fill_l"),
         ("cooldown", {"until_c": 10}, "until_c"),
+        ("vacuum", {"vacuum_kpa": 102}, "vacuum_kpa"),
+        ("vacuum", {"loop_c": 80}, "loop_c"),
+        ("vacuum", {"held": {"minutes": 0, "drop_kpa": 1}}, "held.minutes"),
         ("cooldown", {"points": [{"minute": 20, "c": 60}, {"minute": 30, "c": 300}]}, "points.1.c"),
     ],
 )

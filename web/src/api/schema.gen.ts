@@ -242,6 +242,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compute/vacuum": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description How deep a pump gets here, how much air stays, how much fluid is drawn, and whether it holds. */
+        post: operations["compute_vacuum"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/inspection": {
         parameters: {
             query?: never;
@@ -2331,6 +2348,16 @@ export interface components {
          * @enum {string}
          */
         Group: "target" | "chemistry" | "test" | "proof" | "life" | "water" | "cost" | "open" | "flush" | "fill" | "spread";
+        /**
+         * HeldIn
+         * @description How long the vacuum was watched, and how much of it was lost.
+         */
+        HeldIn: {
+            /** Minutes */
+            minutes: number;
+            /** Drop Kpa */
+            drop_kpa: number;
+        };
         /**
          * History
          * @description A loop's life, oldest first, and the slope since its last service; None with fewer than two readings since.
@@ -5115,6 +5142,42 @@ export interface components {
          */
         ToppedUp: "nothing" | "same" | "water" | "other" | "unknown";
         /**
+         * VacuumIn
+         * @description How much air does this vacuum leave, and does it hold? vacuum_kpa: below ambient, as the gauge shows it.
+         */
+        VacuumIn: {
+            /** Empty Volume L */
+            empty_volume_l: number;
+            /** Altitude M */
+            altitude_m: number;
+            /** Vacuum Kpa */
+            vacuum_kpa: number;
+            /** Loop C */
+            loop_c: number;
+            /** @default null */
+            held?: components["schemas"]["HeldIn"] | null;
+        };
+        /**
+         * VacuumOut
+         * @description Pressures in kPa, the reachable one below ambient. air_left_l: at ambient pressure, at most; drawn_l: the fluid drawn.
+         *
+         *     tight: whether the hold was within policy; None where nothing was held, or too shortly to tell.
+         */
+        VacuumOut: {
+            /** Ambient Kpa */
+            ambient_kpa: number;
+            /** Reachable Kpa */
+            reachable_kpa: number;
+            /** Air Left L */
+            air_left_l: number;
+            /** Drawn L */
+            drawn_l: number;
+            /** Tight */
+            tight: boolean | null;
+            /** Warnings */
+            warnings: components["schemas"]["Saying"][];
+        };
+        /**
          * Verdict
          * @description Best first.
          * @enum {string}
@@ -5961,6 +6024,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TopUpOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compute_vacuum: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VacuumIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VacuumOut"];
                 };
             };
             400: {
