@@ -28,13 +28,7 @@ interface Props extends StageProps {
 export function PlanSheet({ bench, recorder, flush }: Props) {
   const { system } = useUnits();
   const { state, loop } = bench;
-  const last = flush.rounds.at(-1);
-  const { draft, change, settle, touched } = useDraft<FlushDraft>(
-    bench,
-    'flush',
-    startFlush(bench),
-    `plan ${last?.entry_id} ${last?.jar?.entry_id ?? ''}`,
-  );
+  const { draft, change, settle, touched } = useDraft<FlushDraft>(bench, 'flush', startFlush(bench), aboutOf(flush));
   const ask = { jar: askJar, round: askRoundOf(bench), waste: askWaste, schools: nothing }[draft.panel](draft, system);
   const preview = usePreview(loop.id, state.last_entry_id, ask.facts && asPreview(ask.facts));
   const refusal = ask.facts ? preview.refusal : null;
@@ -117,6 +111,13 @@ export function PlanSheet({ bench, recorder, flush }: Props) {
       )}
     </StageFrame>
   );
+}
+
+/** A draft is about this jar, this reading and these containers: once one of them is recorded, it is done with. */
+function aboutOf(flush: Schemas['FlushState']): string {
+  const last = flush.rounds.at(-1);
+  const kept = flush.waste.reduce((sum, row) => sum + row.containers, 0);
+  return `plan ${last?.entry_id} ${last?.jar?.entry_id ?? ''} ${last?.jar?.read_entry_id ?? ''} ${kept}`;
 }
 
 const nothing = () => ({ facts: null, waits: null });
