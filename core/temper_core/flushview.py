@@ -46,7 +46,6 @@ def flush_of(t: Tally) -> FlushState | None:
 
 
 def _round(t: Tally, row: Round) -> RoundState:
-    doubt = t.flush.doubt
     names = {node.id: node.name for node in t.loop.layout.nodes}
     shares = [share for share in row.vessels.values() if share is not None]
     facts = row.facts
@@ -63,7 +62,7 @@ def _round(t: Tally, row: Round) -> RoundState:
         opened=row.ran.opened if row.ran else None,
         out_l=row.out_l,
         vessels=tuple(
-            RoundVessel(vessel, names[vessel], share, (share or 0.0) * doubt, row.cleaner[vessel], row.solids[vessel])
+            RoundVessel(vessel, names[vessel], share, (share or 0.0) * row.doubt, row.cleaner[vessel], row.solids[vessel])
             for vessel, share in row.vessels.items()
         ),
         ran_percent=max(shares, default=None) if row.ran or not isinstance(facts, RoundFilled) else None,

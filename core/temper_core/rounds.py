@@ -41,6 +41,7 @@ class Round:
     vessels: dict[str, float | None] = field(default_factory=dict)  # share of old while it ran [%]
     cleaner: dict[str, float] = field(default_factory=dict)
     solids: dict[str, float] = field(default_factory=dict)
+    doubt: float = 0.0  # relative, of the shares
     out_l: float | None = None
     finished: Share | None = None
     estimate: Estimate | None = None
@@ -126,7 +127,7 @@ def fill(flush: Flush, contents: Contents, row: Round, policy: Policy) -> Conten
     solids = solids_of(facts.water, facts.solids_mg_l, policy)
     flush.rounds.append(row)
     filled = contents.fill_with_water(facts.fill_l, dose_l, solids)
-    _note(row, filled)
+    _note(flush, row, filled)
     return filled
 
 
@@ -146,12 +147,13 @@ def run(flush: Flush, contents: Contents, equipment: Equipment, ran: EngineRun) 
     if isinstance(row.facts, RoundFilled) and row.facts.fill_l is None:  # a mix is smaller than its parts
         mixed = mixed.fill_with_water().circulate(groups_of(contents, equipment, ran))
     row.ran = ran
-    _note(row, mixed)
+    _note(flush, row, mixed)
     return mixed
 
 
-def _note(row: Round, contents: Contents) -> None:
-    """What each vessel holds of the old [%], of cleaner [%], of tap residue [mg/l]."""
+def _note(flush: Flush, row: Round, contents: Contents) -> None:
+    """What each vessel holds of the old [%] and how sure that is, of cleaner [%], of tap residue [mg/l]."""
+    row.doubt = flush.doubt
     held = contents.all_litres()
     for vessel, content in contents.by_vessel.items():
         litres = held[vessel]
@@ -171,7 +173,7 @@ def drain(
         return
     if row is None and not flush.rounds:
         row = first
-        _note(row, before)
+        _note(flush, row, before)
         flush.rounds.append(row)
     if row is None and flush.rounds[-1].out_l is not None:  # more of the same drain: its doubt is reckoned anew
         row = flush.rounds[-1]
@@ -193,7 +195,7 @@ def sweep(flush: Flush, contents: Contents, row: Round, policy: Policy) -> Conte
     facts = row.facts
     if not isinstance(facts, Swept):
         return contents
-    _note(row, contents)
+    _note(flush, row, contents)
     flush.rounds.append(row)
     if facts.method is Method.BLOW_OUT:
         after = contents.drain(sum(facts.litres.values()), facts.litres)
@@ -279,6 +281,7 @@ def _reckon(flush: Flush, contents: Contents, row: Round, vessels: Sequence[str]
     row.vessels |= {v: (old * factor if (old := row.vessels[v]) is not None else None) for v in vessels}
     if estimate.share.percent > 0:
         flush.by_capacity, flush.by_litres = 0.0, estimate.share.sd_percent / estimate.share.percent
+        row.doubt = flush.by_litres
     if row.finished is not None:
         row.finished = finished(flush, thinned)
     return thinned

@@ -5,14 +5,13 @@ import math
 import numpy as np
 import pytest
 from CoolProp.CoolProp import PropsSI
-from scipy import stats
 
 from temper_core.agents import Agent, AgentKind
 from temper_core.circuit import Drain, Layout, Node, NodeKind, Pipe, Via, circulating
 from temper_core.entries import Drained, Instrument, JobOpened, Place, Poured, Read, Route, SignedOff, Told
 from temper_core.equipment import Equipment, TankKind
 from temper_core.errors import CoreError
-from temper_core.flush.estimate import Share, Source, bounded, corrected
+from temper_core.flush.estimate import Source
 from temper_core.flushing import Caught, FlushEnded, Method, RoundFilled, Swept
 from temper_core.inspection import Look, Sampled, Spot
 from temper_core.opening import EngineRun
@@ -165,25 +164,7 @@ def test_it_ran_freely_with_the_cap_on_asks_for_a_leak():
     assert "ran_with_cap_on" in {flag.code for flag in state.flags}
 
 
-# ---- the estimator ------------------------------------------------------------------------------------------------
-
-
-@pytest.mark.parametrize(("p", "sp", "r", "sr"), [(5.5, 0.6, 7.0, 0.8), (20, 3, 12, 1), (2, 0.5, 2.1, 0.1)])
-def test_prediction_and_reading_combine_as_bayes_says(p, sp, r, sr):
-    """Against the product of the two normal densities on a grid (SciPy)."""
-    grid = np.linspace(-20, 60, 400_001)
-    weight = stats.norm.pdf(grid, p, sp) * stats.norm.pdf(grid, r, sr)
-    weight /= weight.sum()
-    mean = float((grid * weight).sum())
-    sd = float(math.sqrt(((grid - mean) ** 2 * weight).sum()))
-    found = corrected(Share(p, sp), Share(r, sr), 2.0).share
-    assert (found.percent, found.sd_percent) == (pytest.approx(mean, rel=1e-6), pytest.approx(sd, rel=1e-5))
-
-
-def test_below_detection_only_bounds_and_never_becomes_zero():
-    stands, brought_down = bounded(Share(1.3, 0.2), 2.0, 2.0), bounded(Share(6.0, 0.5), 2.0, 2.0)
-    assert (stands.share, stands.source, stands.apart) == (Share(1.3, 0.2), Source.BOUNDED, False)
-    assert (brought_down.share.percent, brought_down.apart) == (2.0, True)
+# ---- readings of the rinse ----------------------------------------------------------------------------------------
 
 
 def read_rinse(value, instrument=BRIX_AS_FREEZE):
@@ -418,3 +399,12 @@ def test_weights_beyond_what_is_inside_are_questioned_never_clamped(where):
     book.add(JobOpened(Route.CHANGE_OUT), planned())
     with pytest.raises(CoreError, match="Wrong litres, or wrong capacity"):
         book.add(Drained(caught=(Caught("A", gross_kg=17), Caught(where, gross_kg=180))))
+
+
+def test_every_round_keeps_the_doubt_it_had_and_what_was_found_has_none():
+    book = drained()
+    round_of(book)
+    flush = round_of(book)
+    doubts = [max(vessel.old_sd_percent / vessel.old_percent for vessel in row.vessels) for row in flush.rounds]
+    assert doubts[0] == 0
+    assert 0 < doubts[1] < doubts[2]

@@ -24,9 +24,9 @@ const GROUPS: Record<Schemas['Group'], { head: string; asks: string }> = {
   life: { head: 'Life and rechecks', asks: 'when to look again; the maker’s interval goes first' },
   water: { head: 'Mixing water', asks: 'what may go into a loop for good' },
   cost: { head: 'What a change costs', asks: 'time, as it is reckoned before anything is opened' },
-  open: { head: 'Opening and cooling', asks: 'Temper does not keep the gate yet: the figures stand ready' },
-  flush: { head: 'Flushing and cleaning', asks: 'Temper does not keep the rounds yet: the figures stand ready' },
-  fill: { head: 'Vacuum and thermostat', asks: 'Temper does not keep vacuum fills yet: the figures stand ready' },
+  open: { head: 'Opening and cooling', asks: 'may it be opened, and about when is it cold?' },
+  flush: { head: 'Flushing and cleaning', asks: 'how is it rinsed, how long may a cleaner stay, what is left?' },
+  fill: { head: 'Vacuum and thermostat', asks: 'how deep, how long, when does it open?' },
   spread: { head: 'How sure', asks: 'standard deviations that plans reckon with' },
 };
 
