@@ -239,7 +239,7 @@ def read_rinse(
     if row.ran is None:
         return contents, say("not_mixed", "Not run: what was read is no share of what is inside.")
     predicted = max(shares)
-    before = Share(predicted, predicted * flush.doubt)
+    before = Share(predicted, predicted * row.doubt)  # as it ran: its own drain came after
     share = 100 * answer.strength_percent / found.percent
     if answer.below_detection:
         estimate = bounded(before, share, agreement_sds)
@@ -280,11 +280,21 @@ def _reckon(flush: Flush, contents: Contents, row: Round, vessels: Sequence[str]
     thinned = contents.thinned(vessels, factor)
     row.vessels |= {v: (old * factor if (old := row.vessels[v]) is not None else None) for v in vessels}
     if estimate.share.percent > 0:
-        flush.by_capacity, flush.by_litres = 0.0, estimate.share.sd_percent / estimate.share.percent
-        row.doubt = flush.by_litres
+        _doubt_anew(flush, row, estimate.share.sd_percent / estimate.share.percent)
     if row.finished is not None:
         row.finished = finished(flush, thinned)
     return thinned
+
+
+def _doubt_anew(flush: Flush, row: Round, read: float) -> None:
+    """The doubt of the share as it ran is the reading's now; that of its own drain, where it was drained, stays on top."""
+    capacity, litres = 0.0, 0.0
+    if not row.in_work:
+        capacity = flush.by_capacity - flush.before[0]
+        litres = math.sqrt(max(0.0, flush.by_litres**2 - flush.before[1] ** 2))
+    flush.before = (0.0, read)
+    flush.by_capacity, flush.by_litres = capacity, math.hypot(read, litres)
+    row.doubt = read
 
 
 def source_of(row: Round) -> Source:

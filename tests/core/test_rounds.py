@@ -408,3 +408,16 @@ def test_every_round_keeps_the_doubt_it_had_and_what_was_found_has_none():
     doubts = [max(vessel.old_sd_percent / vessel.old_percent for vessel in row.vessels) for row in flush.rounds]
     assert doubts[0] == 0
     assert 0 < doubts[1] < doubts[2]
+
+
+def test_a_reading_says_the_same_before_and_after_its_drain():
+    """The share as it ran has the doubt it ran with; its own drain adds to what stays, whenever the jar is read."""
+    early, late = drained(), drained()
+    early.add(RINSE, HOT, read_rinse(-4.5), Drained(24.5))
+    late.add(RINSE, HOT, Drained(24.5), read_rinse(-4.5))
+    a, b = early.state.flush, late.state.flush
+    assert b.finished_old_percent == pytest.approx(a.finished_old_percent, rel=1e-6)
+    assert b.finished_sd_percent == pytest.approx(a.finished_sd_percent, rel=1e-6)
+    ran = [max(vessel.old_sd_percent / vessel.old_percent for vessel in flush.rounds[-1].vessels) for flush in (a, b)]
+    assert b.finished_sd_percent / b.finished_old_percent > ran[1]
+    assert ran[0] == pytest.approx(ran[1])
