@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from temper_core.errors import CoreError, check_between
+from temper_core.policy import Policy
 
 
 class AgentKind(StrEnum):
@@ -56,6 +57,25 @@ class Dose:
 
     containers: int
     exact_ml: float
+
+
+@dataclass(frozen=True, slots=True)
+class Runs:
+    """How long it runs and may stay in [min]: by its label, and where that is silent as policy has it."""
+
+    light_min: float
+    heavy_min: float
+    limit_min: float
+
+
+def runs(agent: Agent | None, policy: Policy) -> Runs:
+    """Run times and limit of a cleaner; never raises."""
+
+    def by_label(name: str) -> float:
+        label: float | None = getattr(agent, name, None)
+        return policy[f"cleaner_{name}"] if label is None else label
+
+    return Runs(by_label("light_min"), by_label("heavy_min"), by_label("limit_min"))
 
 
 def dose(agent: Agent, volume_l: float) -> Dose:

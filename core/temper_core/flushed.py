@@ -98,13 +98,17 @@ class CleanerState:
 
 @dataclass(frozen=True, slots=True)
 class WasteState:
-    """Litres of one kind that came out in this job, of which so many are in lidded, labelled containers."""
+    """Litres of one kind that came out in this job, of which so many are in lidded, labelled containers.
+
+    more: containers that the rest still asks for.
+    """
 
     kind: WasteKind
     out_l: float
     kept_l: float
     containers: int
     reuse_l: float
+    more: int
 
 
 @dataclass(frozen=True, slots=True)

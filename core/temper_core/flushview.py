@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from temper_core.entries import Place
 from temper_core.flushed import CleanerState, FlushState, Jar, RoundState, RoundVessel, Step, WasteState
 from temper_core.flushing import RoundFilled, WasteKind
@@ -11,6 +13,8 @@ from temper_core.saying import Saying, say
 from temper_core.tally import Tally, cleaner_limit, cleaner_percent, enough_of, limit_of
 from temper_core.waiting import cleaner_limit_min
 from temper_core.water import WaterKind
+
+LEAST_LEFT_L = 0.05  # less than a jug shows
 
 
 def step_of(t: Tally) -> Step:
@@ -128,13 +132,15 @@ def _waste(t: Tally) -> tuple[WasteState, ...]:
         kept = [facts for facts in t.flush.waste if facts.kind is kind]
         if not out and not kept:
             continue
+        kept_l = sum(facts.litres for facts in kept)
         states.append(
             WasteState(
                 kind,
                 out,
-                sum(facts.litres for facts in kept),
+                kept_l,
                 sum(facts.containers for facts in kept),
                 sum(facts.litres for facts in kept if facts.reuse),
+                math.ceil(max(0.0, out - kept_l - LEAST_LEFT_L) / t.policy["waste_container_l"]),
             )
         )
     return tuple(states)

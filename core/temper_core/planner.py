@@ -53,12 +53,17 @@ class SchoolPlan:
 
 @dataclass(frozen=True, slots=True)
 class RoundAhead:
-    """A round of fill, run, drain that is not run yet: water in, the share of old coolant it runs at, what it leaves [%]."""
+    """A round of fill, run, drain that is not run yet: water in, the share of old coolant it runs at, what it leaves [%].
+
+    finished_high_percent: at the high end of its doubt. last: nothing follows it, so its water is demineralised.
+    """
 
     number: int
     water_l: float
     ran_percent: float
     finished_percent: float
+    finished_high_percent: float
+    last: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -96,15 +101,17 @@ def rounds_ahead(t: Tally) -> tuple[RoundAhead, ...]:
     case = _case(t)
     ahead: list[RoundAhead] = []
     standing, number = case.standing, sum(1 for row in t.flush.rounds if row.facts is not None)
+    worst, less_out = _more_old(case), _less_out(case)
     while not _reached(case, standing):
         if len(ahead) >= case.most:
             return ()
         room = standing.room_l
         ran = standing.fill().mix(case.groups)
         shares = [100 * ran.vessels[vessel].share(OLD) for group in case.groups for vessel in group]
-        standing = _round(case, standing, case.out_l)
+        standing, worst = _round(case, standing, case.out_l), _round(case, worst, less_out)
         number += 1
-        ahead.append(RoundAhead(number, room, max(shares, default=0.0), standing.finished_percent(OLD)))
+        left, high = standing.finished_percent(OLD), worst.finished_percent(OLD)
+        ahead.append(RoundAhead(number, room, max(shares, default=0.0), left, high, _reached(case, standing)))
     return tuple(ahead)
 
 

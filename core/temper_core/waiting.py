@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import datetime, timedelta
 
+from temper_core.agents import runs
 from temper_core.errors import CoreError
 from temper_core.flushing import RoundFilled
 from temper_core.schedule import CooldownAnswer
@@ -36,9 +37,8 @@ def _minutes(minutes: float) -> timedelta:
 
 
 def cleaner_limit_min(facts: RoundFilled, t: Tally) -> float:
-    """How long this cleaner may stay in [min]: its label, or what policy says where the label is silent."""
-    label = facts.agent.limit_min if facts.agent else None
-    return t.policy["cleaner_limit_min"] if label is None else label
+    """How long this cleaner may stay in [min]."""
+    return runs(facts.agent, t.policy).limit_min
 
 
 def _cleaner(t: Tally) -> TimerState | None:

@@ -35,7 +35,7 @@ from jobs.shapes import (
 )
 from people.api import person_out
 from people.models import Person
-from temper_core.agents import AgentKind, dose
+from temper_core.agents import AgentKind, dose, runs
 from temper_core.cost import change_cost
 from temper_core.drain_points import drain_plan
 from temper_core.entries import Entry as CoreEntry
@@ -53,6 +53,7 @@ from temper_core.policy import SHIPPED, Policy
 from temper_core.quantity import MassFraction
 from temper_core.stages import ROUTES
 from temper_core.state import LoopState, Stage
+from temper_core.tally import Tally
 from temper_core.waiting import wait_of
 
 MOST_RECENT = 80  # of one job; a flush over days has dozens
@@ -88,9 +89,8 @@ def _loop_out(loop: Loop) -> LoopOut:
     )
 
 
-def choices_for(loop: Loop, entries: list[CoreEntry], policy: Policy) -> list[Choice]:
+def choices_for(loop: Loop, t: Tally, policy: Policy) -> list[Choice]:
     """All products of the depot with their verdicts and, until something is drained, what the change costs; best first."""
-    t = tally(loop.core, entries, policy)
     topping_up, coldest_c = t.route is Route.TOP_UP, t.planned.coldest_c if t.planned else loop.core.coldest_c
     water_per_l = water_price(loop.machine.depot)
     choices = []
@@ -169,13 +169,14 @@ def bench_of(loop: Loop, person: Person) -> Bench:
     rows = list(entries_of(loop))
     core = [row.core for row in rows]
     state = fold(loop.core, core, policy, loop.machine.depot.now)
+    walked = tally(loop.core, core, policy)
     opener = JobLoop.objects.filter(loop=loop, signed_at__isnull=True).select_related("job__opened_by").first()
     recent = [line for line in entry_outs(rows, core) if str(line.job_id) == state.job_id and not line.voided]
     return Bench(
         machine=machine_out(loop),
         loop=_loop_out(loop),
         state=state,
-        choices=choices_for(loop, core, policy),
+        choices=choices_for(loop, walked, policy),
         drafts=[
             DraftOut.model_validate(draft, from_attributes=True)
             for draft in Draft.objects.filter(loop=loop, person=person).order_by("stage")
@@ -183,7 +184,7 @@ def bench_of(loop: Loop, person: Person) -> Bench:
         by=person_out(hands_of(state, people_of(loop.machine.depot), opener.job.opened_by)) if opener else None,
         wait=wait_of(state, loop.machine.depot.now),
         drain=drain_plan(loop.core.layout, loop.core.equipment, policy),
-        flushing=_flushing(loop, core, state, policy),
+        flushing=_flushing(loop, walked, state, policy),
         recent=[line for line in recent if line.kind != "voided"][:MOST_RECENT],
         photos=photos_of(core),
         level=level_words(loop.core.equipment),
@@ -199,19 +200,23 @@ def bench_of(loop: Loop, person: Person) -> Bench:
     )
 
 
-def _flushing(loop: Loop, entries: list[CoreEntry], state: LoopState, policy: Policy) -> FlushBench | None:
+def _flushing(loop: Loop, t: Tally, state: LoopState, policy: Policy) -> FlushBench | None:
     """What a flush is planned with, from the drain on and until it is ended."""
     in_work = state.job_id is not None and state.signed_at is None
     if not in_work or state.route is None or Stage.FLUSH not in ROUTES[state.route] or state.stage in (None, Stage.KNOW):
         return None
     if state.flush is not None and state.flush.ended:
         return None
-    depot, t = loop.machine.depot, tally(loop.core, entries, policy)
+    depot = loop.machine.depot
     return FlushBench(
         schools=list(plan_schools(t)),
         ahead=list(rounds_ahead(t)),
         cleaners=[
-            CleanerChoice(agent=AgentOut.model_validate(row, from_attributes=True), dose=dose(row.core, loop.capacity_l))
+            CleanerChoice(
+                agent=AgentOut.model_validate(row, from_attributes=True),
+                dose=dose(row.core, loop.capacity_l),
+                runs=runs(row.core, policy),
+            )
             for row in depot.agents.filter(kind=AgentKind.CLEANER.value)
         ],
         waters=[water_out(source, policy) for source in depot.waters.all()],

@@ -12,7 +12,7 @@ from catalogue.shapes import AgentOut, ProductOut, WaterOut
 from config.boundary import Answer, Body, Number
 from fleet.shapes import MachineOut
 from people.api import PersonOut
-from temper_core.agents import Dose
+from temper_core.agents import Dose, Runs
 from temper_core.circuit import Layout
 from temper_core.cost import ChangeCost
 from temper_core.drain_points import DrainPlan
@@ -110,10 +110,11 @@ class PhotoOut(Answer):
 
 
 class CleanerChoice(Answer):
-    """A cleaner with its dose for this loop."""
+    """A cleaner with its dose for this loop, its run times and its limit."""
 
     agent: AgentOut
     dose: Dose
+    runs: Runs
 
 
 class FlushBench(Answer):

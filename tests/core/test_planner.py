@@ -53,6 +53,8 @@ def test_the_rounds_ahead_are_those_of_the_plan_and_shrink_as_they_are_run():
     ahead = rounds_ahead(t)
     assert [row.number for row in ahead] == [1, 2]
     assert ahead[0].ran_percent == pytest.approx(23.4, abs=0.1)
+    assert [row.last for row in ahead] == [False, True]
+    assert all(row.finished_high_percent > row.finished_percent for row in ahead)
     assert [row.finished_percent for row in ahead] == pytest.approx([5.49, 1.29], abs=0.02)
     book.add(RINSE, HOT, Drained(24.5))
     assert [row.number for row in rounds_ahead(tally(book.loop, book.entries, POLICY))] == [2]

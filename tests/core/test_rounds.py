@@ -118,6 +118,7 @@ def test_a_blow_out_takes_litres_out_of_the_vessels_it_names():
     assert state.inside.litres == pytest.approx(5.5, abs=0.01)
     assert state.drained_l == pytest.approx(26.5, abs=0.01)
     assert state.flush.waste[1].out_l == pytest.approx(2.0)
+    assert [row.more for row in state.flush.waste] == [2, 1]  # containers of 20 l
 
 
 def test_a_mix_of_water_and_coolant_is_kept_at_the_mark():

@@ -2,7 +2,7 @@
 
 import pytest
 
-from temper_core.agents import Agent, AgentKind, dose
+from temper_core.agents import Agent, AgentKind, Runs, dose, runs
 from temper_core.equipment import CoolantFilter, Equipment, LevelRule, TankKind, cautions, level_words
 from temper_core.errors import CoreError
 from temper_core.policy import Policy
@@ -105,3 +105,11 @@ def test_equipment_that_cannot_be(given, field):
     with pytest.raises(CoreError) as refused:
         Equipment(**given)
     assert refused.value.field == field
+
+
+def test_run_times_and_limit_are_the_labels_and_policys_only_where_it_is_silent():
+    spoken = Agent("x", AgentKind.CLEANER, 325, 11.4, 20, 90, 120)
+    silent = Agent("y", AgentKind.CLEANER, 325, 11.4)
+    assert runs(spoken, Policy()) == Runs(20, 90, 120)
+    assert runs(silent, Policy({"cleaner_limit_min": 200.0})) == Runs(10, 180, 200)
+    assert runs(None, Policy()).limit_min == 240

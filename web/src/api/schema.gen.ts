@@ -1235,11 +1235,12 @@ export interface components {
         };
         /**
          * CleanerChoice
-         * @description A cleaner with its dose for this loop.
+         * @description A cleaner with its dose for this loop, its run times and its limit.
          */
         CleanerChoice: {
             agent: components["schemas"]["AgentOut"];
             dose: components["schemas"]["Dose"];
+            runs: components["schemas"]["Runs"];
         };
         /**
          * CleanerState
@@ -4166,6 +4167,8 @@ export interface components {
         /**
          * RoundAhead
          * @description A round of fill, run, drain that is not run yet: water in, the share of old coolant it runs at, what it leaves [%].
+         *
+         *     finished_high_percent: at the high end of its doubt. last: nothing follows it, so its water is demineralised.
          */
         RoundAhead: {
             /** Number */
@@ -4176,6 +4179,10 @@ export interface components {
             ran_percent: number;
             /** Finished Percent */
             finished_percent: number;
+            /** Finished High Percent */
+            finished_high_percent: number;
+            /** Last */
+            last: boolean;
         };
         /**
          * RoundFilledFacts
@@ -4390,6 +4397,18 @@ export interface components {
             origin: string;
             /** Changes */
             changes: components["schemas"]["ChangeOut"][];
+        };
+        /**
+         * Runs
+         * @description How long it runs and may stay in [min]: by its label, and where that is silent as policy has it.
+         */
+        Runs: {
+            /** Light Min */
+            light_min: number;
+            /** Heavy Min */
+            heavy_min: number;
+            /** Limit Min */
+            limit_min: number;
         };
         /**
          * Sampled
@@ -5353,6 +5372,8 @@ export interface components {
         /**
          * WasteState
          * @description Litres of one kind that came out in this job, of which so many are in lidded, labelled containers.
+         *
+         *     more: containers that the rest still asks for.
          */
         WasteState: {
             kind: components["schemas"]["WasteKind"];
@@ -5364,6 +5385,8 @@ export interface components {
             containers: number;
             /** Reuse L */
             reuse_l: number;
+            /** More */
+            more: number;
         };
         /**
          * Water

@@ -80,7 +80,6 @@ function Cleaner({ bench, draft, onChange }: Part) {
   const choice = cleaners.find((row) => String(row.agent.id) === draft.agent);
   if (!choice) return <p className="ink2">No cleaner is in the catalogue: a lead adds one with its label.</p>;
   const { agent, dose } = choice;
-  const limit = agent.limit_min ?? bench.policy.cleaner_limit_min ?? 240;
   const part = dose.exact_ml / agent.container_ml;
   return (
     <>
@@ -107,8 +106,8 @@ function Cleaner({ bench, draft, onChange }: Part) {
           label="Run"
           value={draft.run}
           options={[
-            { value: 'light', label: `light, ${lengthText(runMinutes(agent, 'light', bench.policy) * 60_000)}` },
-            { value: 'heavy', label: `heavy, ${lengthText(runMinutes(agent, 'heavy', bench.policy) * 60_000)}` },
+            { value: 'light', label: `light, ${lengthText(runMinutes(choice, 'light') * 60_000)}` },
+            { value: 'heavy', label: `heavy, ${lengthText(runMinutes(choice, 'heavy') * 60_000)}` },
           ]}
           onChange={(run) => onChange({ run })}
         />
@@ -117,8 +116,9 @@ function Cleaner({ bench, draft, onChange }: Part) {
         <b>
           {dose.containers} {dose.containers === 1 ? 'bottle' : 'bottles'} by the label
         </b>{' '}
-        ({number(part, 1)} exactly, {number(dose.exact_ml, 0)} ml). In at most {lengthText(limit * 60_000)}, never
-        overnight. Water only: no frost protection. Gloves and glasses.
+        ({number(part, 1)} exactly, {number(dose.exact_ml, 0)} ml). In at most{' '}
+        {lengthText(choice.runs.limit_min * 60_000)}, never overnight. Water only: no frost protection. Gloves and
+        glasses.
       </p>
     </>
   );

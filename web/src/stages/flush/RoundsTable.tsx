@@ -88,7 +88,13 @@ export function RoundsTable({ flush, ahead, vessels }: Props) {
               runs at {number(row.ran_percent, 1)} %
             </td>
             <td className="left">
-              <LeftBar percent={row.finished_percent} sd={0} limit={flush.limit_percent} predicted words="predicted" />
+              <LeftBar
+                percent={row.finished_percent}
+                sd={0}
+                limit={flush.limit_percent}
+                predicted
+                words={`predicted, at most ${number(row.finished_high_percent, 1)} %`}
+              />
             </td>
           </tr>
         ))}

@@ -34,10 +34,7 @@ export function WastePanel({ bench, flush, draft, onChange }: Props) {
                   ? `${volume(row.kept_l)} in ${row.containers} ${row.containers === 1 ? 'container' : 'containers'}`
                   : 'no container yet'}
               </td>
-              <td>
-                {row.out_l - row.kept_l > 0.05 &&
-                  `${Math.ceil((row.out_l - row.kept_l) / holds - 1e-9)} more of ${volume(holds)}`}
-              </td>
+              <td>{row.more > 0 && `${row.more} more of ${volume(holds)}`}</td>
             </tr>
           ))}
         </tbody>

@@ -40,8 +40,7 @@ export function startFlush(bench: Schemas['Bench']): FlushDraft {
   const { flush, route } = bench.state;
   const last = flush?.rounds.at(-1);
   const waters = bench.flushing?.waters ?? [];
-  const ahead = bench.flushing?.ahead.length ?? 0;
-  const wanted = ahead <= 1 ? 'fit' : 'rinse_only'; // the last round is demineralised, the others need not be
+  const wanted = (bench.flushing?.ahead[0]?.last ?? true) ? 'fit' : 'rinse_only';
   const water =
     waters.find((row) => row.judged.verdict === wanted) ?? waters.find((row) => row.kind === 'demineralised');
   const cleaner = bench.flushing?.cleaners[0];
@@ -69,11 +68,9 @@ export function startFlush(bench: Schemas['Bench']): FlushDraft {
   };
 }
 
-/** How long a cleaner is to run by its label; policy where the label is silent. */
-export function runMinutes(agent: Schemas['AgentOut'], run: 'light' | 'heavy', policy: Record<string, number>): number {
-  const label = run === 'light' ? agent.light_min : agent.heavy_min;
-  return label ?? policy[run === 'light' ? 'cleaner_light_min' : 'cleaner_heavy_min'] ?? 10;
-}
+/** How long a cleaner is to run. */
+export const runMinutes = ({ runs }: Schemas['CleanerChoice'], run: 'light' | 'heavy'): number =>
+  run === 'light' ? runs.light_min : runs.heavy_min;
 
 export interface Ask {
   facts: Fact[] | null;
@@ -136,7 +133,7 @@ export function askRound(draft: FlushDraft, bench: Schemas['Bench'], system: Sys
   if (!choice) return { facts: null, waits: 'Which cleaner?' };
   const ml = numberOf(draft.agentMl);
   if (ml === null) return { facts: null, waits: 'How much cleaner?' };
-  const dosed = { agent_id: choice.agent.id, agent_ml: ml, run_min: runMinutes(choice.agent, draft.run, bench.policy) };
+  const dosed = { agent_id: choice.agent.id, agent_ml: ml, run_min: runMinutes(choice, draft.run) };
   return { facts: [{ kind: 'round_filled', facts: { ...base, ...dosed } }], waits: null };
 }
 

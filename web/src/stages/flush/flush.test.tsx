@@ -41,7 +41,7 @@ const aFlush = (part: Partial<Schemas['FlushState']> = {}): Schemas['FlushState'
   ended: false,
   early: '',
   water_l: {},
-  waste: [{ kind: 'old_coolant', out_l: 24.5, kept_l: 0, containers: 0, reuse_l: 0 }],
+  waste: [{ kind: 'old_coolant', out_l: 24.5, kept_l: 0, containers: 0, reuse_l: 0, more: 2 }],
   no_reuse: [],
   ...part,
 });
@@ -61,14 +61,15 @@ const CLEANER = {
     edited_at: '',
   },
   dose: { containers: 3, exact_ml: 912.28 },
+  runs: { light_min: 10, heavy_min: 180, limit_min: 240 },
 } as Schemas['CleanerChoice'];
 const water = (id: number, kind: Schemas['WaterKind'], verdict: Schemas['WaterVerdict']) =>
   ({ id, name: kind, kind, judged: { verdict, reasons: [] } }) as unknown as Schemas['WaterOut'];
 const FLUSHING: Schemas['FlushBench'] = {
   schools: [],
   ahead: [
-    { number: 1, water_l: 24.5, ran_percent: 23.4, finished_percent: 5.5 },
-    { number: 2, water_l: 24.5, ran_percent: 5.5, finished_percent: 1.3 },
+    { number: 1, water_l: 24.5, ran_percent: 23.4, finished_percent: 5.5, finished_high_percent: 6.4, last: false },
+    { number: 2, water_l: 24.5, ran_percent: 5.5, finished_percent: 1.3, finished_high_percent: 1.7, last: true },
   ],
   cleaners: [CLEANER],
   waters: [water(1, 'demineralised', 'fit'), water(2, 'tap', 'rinse_only')],
@@ -96,8 +97,8 @@ describe('what a flush begins with', () => {
   it('is cleaner first where rust brought it in, at the dose of its label', () => {
     const draft = startFlush(bench(aFlush(), {}, 'clean'));
     expect([draft.method, draft.agentMl]).toEqual(['cleaner', '912']);
-    expect(runMinutes(CLEANER.agent, 'heavy', {})).toBe(180);
-    expect(runMinutes({ ...CLEANER.agent, light_min: null }, 'light', { cleaner_light_min: 12 })).toBe(12);
+    expect(runMinutes(CLEANER, 'heavy')).toBe(180);
+    expect(runMinutes(CLEANER, 'light')).toBe(10);
   });
 });
 
@@ -209,7 +210,7 @@ describe('the rounds', () => {
     screen.getByText('23.4 %');
     screen.getByText('if filled');
     screen.getByText('corrected');
-    screen.getByText('predicted');
+    screen.getByText('predicted, at most 1.7 %');
     screen.getByText(/runs at 5.5 %/);
   });
 
