@@ -5,13 +5,16 @@ import './waiting.css';
 
 const MOST = 2;
 
-/** What runs in the bay, on every page: this job's first, then what ends next. A passed limit cannot be put away. */
+/**
+ * What runs in the bay, on every bench: passed limits, then this job's own; another's only where there is neither, so
+ * that the chemistry beside it stays readable. A passed limit cannot be put away.
+ */
 export function TimerChips({ loopId }: { loopId?: number }) {
   const { running, now } = useTimers();
   const over = running.filter((row) => overLimit(row.timer, now) !== null);
   const own = running.filter((row) => row.loopId === loopId && !over.includes(row));
   const others = running.filter((row) => !over.includes(row) && !own.includes(row));
-  const shown = [...over, ...own, ...others].slice(0, MOST);
+  const shown = over.length + own.length > 0 ? [...over, ...own].slice(0, MOST) : others.slice(0, 1);
   if (shown.length === 0) return null;
   return (
     <div className="chipsline" role="group" aria-label="Clocks of the bay">
