@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from datetime import datetime
 
+from temper_core.admit_fill import check_between, check_fill, check_may_pour
 from temper_core.admit_flush import check_flush, check_flushed_out
 from temper_core.chemistry import Base
 from temper_core.drains import check_out
@@ -27,6 +28,7 @@ from temper_core.entries import (
     Voided,
 )
 from temper_core.errors import Conflict, CoreError, called
+from temper_core.filling import Corrected
 from temper_core.flushing import WasteKept
 from temper_core.glycol import Glycol, mass_fraction_at_freeze
 from temper_core.ledger import standing, tally
@@ -51,12 +53,13 @@ def check_entry(
     policy: Policy | None = None,
     now: datetime | None = None,
     person_id: str | None = None,
+    between: bool = False,
 ) -> LoopState:
     """Refuse an entry that cannot follow these; returns the state before it.
 
     now: when it happened, by the depot's clock: what is due and what has lapsed then; person_id: who records it, for the
-    gate that nobody passes for another. Raises CoreError (what was typed cannot be) or Conflict (signed off, no job,
-    already open, gate shut).
+    gate that nobody passes for another; between: recorded without a job, between services. Raises CoreError (what was
+    typed cannot be) or Conflict (signed off, no job, already open, gate shut).
     """
     state = fold(loop, entries, policy, now)
     if isinstance(facts, Voided):
@@ -69,17 +72,21 @@ def check_entry(
         if state.job_id and not state.signed_at:
             raise Conflict("job", "This loop has an open job already: finish or sign it off first.", "job_open")
         return state
+    if between:
+        check_between(loop, entries, state, facts, now)
+        return state
     if state.job_id is None:
         raise Conflict("job", "No job is open on this loop: open one first.", "no_job")
     if state.signed_at:
         raise Conflict("job", "This job is signed off and stays as it was. Open a new job to go on.", "signed_off")
     if state.paused is not None and not isinstance(facts, WHILE_PAUSED):
         raise Conflict("job", f"{state.paused.by} put it aside: take it up again first.", "paused")
-    if isinstance(facts, Drained):
+    if isinstance(facts, Drained | Corrected):
         _check_gate(entries, state, person_id)
+    if isinstance(facts, Drained):
         t = tally(loop, entries, policy or Policy())
         check_out(out_of(t, facts), loop.capacity_l, t.contents)
-    if not check_flush(loop, state, facts):
+    if not (check_flush(loop, state, facts) or check_fill(loop, state, facts, policy or Policy())):
         _check_facts(loop, state, facts)
     return state
 
@@ -193,6 +200,7 @@ def _check_pour(loop: Loop, state: LoopState, facts: Poured) -> None:
     if state.route is Route.TOP_UP:
         _check_top_up(loop, state, facts)
         return
+    check_may_pour(state, facts)
     litres, room = facts.product_l + facts.water_l, state.poured.room_l
     if litres > room + OVERFILL * loop.capacity_l:
         raise CoreError(
@@ -237,6 +245,8 @@ def _check_void(entries: Sequence[Entry], facts: Voided, state: LoopState) -> No
     target = alive.get(facts.entry_id)
     if target is None:
         raise Conflict("entry_id", "That entry is not in this ledger, or was taken back already.", "not_standing")
+    if target.job_id is None and (state.job_id is None or state.signed_at is not None):
+        return  # a look, a top-up or a reading between services
     if state.signed_at is not None or target.job_id != state.job_id:
         raise Conflict("entry_id", "That entry belongs to a signed-off job and stays as it was.", "signed_off")
     if isinstance(target.facts, JobOpened) and len([e for e in alive.values() if e.job_id == target.job_id]) > 1:

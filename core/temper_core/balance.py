@@ -3,17 +3,17 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from temper_core.chemistry import Base
 from temper_core.contents import Content
 from temper_core.entries import Poured
-from temper_core.glycol import strength_of
+from temper_core.glycol import Glycol, strength_of
 from temper_core.glycol.density import density_20c
 from temper_core.judge.proof import Prediction, Proof, ProofVerdict
-from temper_core.mix import Believed, CapacityQuestion, LearnedCapacity, Spread, learn_capacity
-from temper_core.quantity import WATER_DENSITY_20C
+from temper_core.mix import Believed, CapacityQuestion, Inside, LearnedCapacity, Spread, learn_capacity
+from temper_core.quantity import WATER_DENSITY_20C, VolumePercent
 from temper_core.reading import Repeats
 from temper_core.saying import Saying
 from temper_core.spread import propagate
@@ -29,6 +29,8 @@ def plan_spread(t: Tally) -> Spread:
     if t.flush.rinsed and t.contents.total_l > 0:
         share = t.contents.total.old_l / t.contents.total_l
         strength = share * math.hypot(strength, (t.found.strength_percent or 0.0) * t.flush.doubt)
+    if t.fill.read_sd_percent is not None:  # a correction starts from what was read
+        strength = t.fill.read_sd_percent
     if t.base is Base.NONE:
         strength = 0.0
     drained = t.drained.sd_l if t.drained else 0.0
@@ -44,13 +46,23 @@ class _Parts:
     poured_kg: float
 
 
+def _poured(t: Tally, pours: Sequence[Poured]) -> tuple[float, float]:
+    """Glycol, and all of it, in these pours [kg]."""
+    product = [p.product_l * density_20c(t.glycol, _product_w(p)) / 1000 for p in pours]
+    glycol = sum(kg * _product_w(p) for kg, p in zip(product, pours, strict=True))
+    return glycol, sum(product) + sum(p.water_l * WATER_DENSITY_20C / 1000 for p in pours)
+
+
 def _parts(t: Tally) -> _Parts:
     total = t.by_litres.total
-    product_kg = sum(p.product_l * density_20c(t.glycol, _product_w(p)) / 1000 for p in t.pours)
-    glycol = sum(p.product_l * density_20c(t.glycol, _product_w(p)) / 1000 * _product_w(p) for p in t.pours)
-    poured = product_kg + sum(p.water_l * WATER_DENSITY_20C / 1000 for p in t.pours)
+    glycol, poured = _poured(t, t.pours)
     inside = Content(max(0.0, total.glycol_kg - glycol), max(0.0, total.water_kg - (poured - glycol)), total.old_l)
     return _Parts(inside, glycol, poured)
+
+
+def left_inside(t: Tally) -> Content:
+    """What stayed in, before anything was poured [kg]."""
+    return _parts(t).inside
 
 
 def _product_sd(t: Tally, spread: Spread) -> float:
@@ -60,22 +72,54 @@ def _product_sd(t: Tally, spread: Spread) -> float:
 
 def prediction_of(t: Tally, spread: Spread) -> Prediction | None:
     """Mass percent of everything inside, mixed, with its standard deviation; None before anything was poured."""
-    if not t.pours or t.base is Base.NONE:
+    return predicted_with(t, spread, t.pours)
+
+
+def predicted_with(t: Tally, spread: Spread, pours: Sequence[Poured]) -> Prediction | None:
+    """The same as if these had been the pours: the first few, or those to come as well."""
+    if not pours or t.base is Base.NONE:
         return None
-    parts = _parts(t)
+    poured_glycol_kg, poured_kg = _poured(t, pours)
+    mixed = mixed_loop(t, poured_glycol_kg, poured_kg)
+    drained = t.drained.drained_l if t.drained else 0.0
+    at = (t.loop.capacity_l, drained, 0.0, 1.0)
+    sds = (spread.loop_volume_l, spread.drained_l, spread.inside_strength_percent, _product_sd(t, spread))
+    sd = propagate(mixed, at, sds, ((0.0, 1e5), (0.0, 1e5), (-100.0, 100.0), (0.0, 2.0)))
+    return Prediction(100 * mixed(at), 100 * sd)
+
+
+def mixed_loop(t: Tally, poured_glycol_kg: float, poured_kg: float) -> Callable[[Sequence[float]], float]:
+    """Mass fraction of everything, mixed, over capacity [l], litres out, strength inside (off by, % by volume), product."""
+    inside = _parts(t).inside
     drained = t.drained.drained_l if t.drained else 0.0
     inside_l = max(1e-9, t.loop.capacity_l - drained)
 
     def mixed(x: Sequence[float]) -> float:
         capacity, out, strength_off, product = x
         scale = max(0.0, capacity - out) / inside_l
-        glycol = parts.inside.glycol_kg * scale + strength_off / 100 * inside_l * scale + parts.poured_glycol_kg * product
-        return max(0.0, glycol) / (parts.inside.kg * scale + parts.poured_kg)
+        glycol = inside.glycol_kg * scale + strength_off / 100 * inside_l * scale + poured_glycol_kg * product
+        return max(0.0, glycol) / (inside.kg * scale + poured_kg)
 
-    at = (t.loop.capacity_l, drained, 0.0, 1.0)
-    sds = (spread.loop_volume_l, spread.drained_l, spread.inside_strength_percent, _product_sd(t, spread))
-    sd = propagate(mixed, at, sds, ((0.0, 1e5), (0.0, 1e5), (-100.0, 100.0), (0.0, 2.0)))
-    return Prediction(100 * t.by_litres.total.glycol_w, 100 * sd)
+    return mixed
+
+
+def mixed_now(t: Tally) -> Callable[[Sequence[float]], float]:
+    """The same for what was poured so far."""
+    return mixed_loop(t, *_poured(t, t.pours))
+
+
+def plan_glycol(t: Tally) -> Glycol:
+    """The curves of what is going in, or of what is inside."""
+    if t.planned and t.planned.product.base.glycol:
+        return t.planned.product.base.glycol
+    return t.glycol
+
+
+def mix_inside(t: Tally) -> Inside:
+    """What stays inside as the mix calculation takes it: another base, or a strength nobody knows, counts as water."""
+    counts = t.glycol is plan_glycol(t) and (t.strength_known or bool(t.pours))
+    strength = t.contents.strength if counts else VolumePercent(0.0)
+    return Inside(min(t.contents.total_l, t.loop.capacity_l), VolumePercent(min(100.0, strength)))
 
 
 def _product_w(pour: Poured) -> float:

@@ -9,6 +9,21 @@ from enum import StrEnum
 
 from temper_core.chemistry import Base, Family, Fluid, Product
 from temper_core.errors import CoreError, check_between
+from temper_core.filling import (
+    Amended,
+    BleedEnded,
+    BleedGoesOn,
+    BleedHeld,
+    BleedStarted,
+    BleedStepped,
+    Closed,
+    Corrected,
+    FillMethod,
+    FinishChecked,
+    LevelSeen,
+    LookedUnder,
+    VacuumPulled,
+)
 from temper_core.flushing import Caught, FlushEnded, RoundFilled, Swept, WasteKept
 from temper_core.inspection import Check, Sampled, Tested
 from temper_core.mix import LARGEST_LOOP_L
@@ -206,7 +221,8 @@ class Drained:
 class Poured:
     """What really went in: litres of product and of water. product None: water only.
 
-    at_mark: the level now stands at the cold mark, so this pour ended the filling.
+    at_mark: the level now stands at the cold mark, so this pour ended the filling. method: how it went in; point: the
+    number of the fill point, where there are several. bleeding: topped up while the air came out.
     """
 
     product: Product | None
@@ -214,6 +230,9 @@ class Poured:
     water_l: float
     water: Water = Water.DEMINERALISED
     at_mark: bool = False
+    method: FillMethod = FillMethod.GRAVITY
+    point: int | None = None
+    bleeding: bool = False
 
     def __post_init__(self) -> None:
         todo = "Litres in cannot be negative."
@@ -302,9 +321,21 @@ Facts = (
     | Swept
     | FlushEnded
     | WasteKept
+    | Closed
+    | LookedUnder
+    | VacuumPulled
     | Poured
+    | BleedStarted
+    | BleedStepped
+    | BleedHeld
+    | BleedGoesOn
+    | BleedEnded
     | Read
+    | Corrected
+    | FinishChecked
     | SignedOff
+    | LevelSeen
+    | Amended
     | Voided
 )
 KINDS: dict[str, type[Facts]] = {
@@ -330,9 +361,21 @@ KINDS: dict[str, type[Facts]] = {
     "swept": Swept,
     "flush_ended": FlushEnded,
     "waste_kept": WasteKept,
+    "closed": Closed,
+    "looked_under": LookedUnder,
+    "vacuum_pulled": VacuumPulled,
     "poured": Poured,
+    "bleed_started": BleedStarted,
+    "bleed_stepped": BleedStepped,
+    "bleed_held": BleedHeld,
+    "bleed_goes_on": BleedGoesOn,
+    "bleed_ended": BleedEnded,
     "read": Read,
+    "corrected": Corrected,
+    "finish_checked": FinishChecked,
     "signed_off": SignedOff,
+    "level_seen": LevelSeen,
+    "amended": Amended,
     "voided": Voided,
 }
 KIND_OF: dict[type[Facts], str] = {facts: kind for kind, facts in KINDS.items()}

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import StrEnum
 
+from temper_core.bleeding import BleedRecipe
 from temper_core.errors import CoreError, check_between
 from temper_core.saying import Saying, say
 
@@ -53,7 +54,10 @@ class ServiceInterval:
 
 @dataclass(frozen=True, slots=True)
 class Equipment:
-    """Tank, level rule, thermostat, preheater, filter; conductivity_limit_us_cm is the maker's, for electronics loops."""
+    """Tank, level rule, thermostat, preheater, filter; conductivity_limit_us_cm is the maker's, for electronics loops.
+
+    bleed: the loop's own bleed recipe; None: a generic one.
+    """
 
     tank: TankKind = TankKind.DEGAS
     level_rule: LevelRule = LevelRule.BETWEEN_MARKS
@@ -64,6 +68,7 @@ class Equipment:
     coolant_filter: CoolantFilter = CoolantFilter.NONE
     conductivity_limit_us_cm: float | None = None
     interval: ServiceInterval = ServiceInterval()
+    bleed: BleedRecipe | None = None
 
     def __post_init__(self) -> None:
         if self.thermostat_opens_c is not None:

@@ -7,6 +7,7 @@ from dataclasses import replace
 from temper_core.drains import Out
 from temper_core.entries import Drained, Entry, Place, Read
 from temper_core.errors import CoreError
+from temper_core.fillrun import note_opened
 from temper_core.flushing import FlushEnded, RoundFilled, Swept, WasteKept
 from temper_core.inspection import Sampled
 from temper_core.judge.gate import Observation
@@ -31,7 +32,7 @@ def apply_flush(t: Tally, entry: Entry) -> bool:
         case Swept() as facts:
             _swept(t, facts, entry)
         case EngineRun() as facts:
-            _ran(t, facts, entry)
+            engine_ran(t, facts, entry)
         case Read(place=Place.RINSE) as facts:
             _read_rinse(t, facts, entry)
         case Sampled() as facts:
@@ -61,6 +62,7 @@ def _drained(t: Tally, facts: Drained, entry: Entry) -> None:
     drain(t.flush, before, t.contents, out, capacity_sd_l(t.loop, t.policy), _round(t, entry, None), bool(t.pours))
     if facts.ran_with_cap_on:
         t.flags.append(say("ran_with_cap_on", "It ran freely with the cap on: air gets in somewhere. Pressure test first."))
+    note_opened(t.fill, facts, t.loop.layout)
     _opened_up(t, out)
 
 
@@ -96,10 +98,11 @@ def _swept(t: Tally, facts: Swept, entry: Entry) -> None:
     t.contents = sweep(t.flush, t.contents, _round(t, entry, facts), t.policy)
     sd = t.drained.sd_l if t.drained else 0.0
     missing = t.contents.layout.volume_l - t.contents.total_l
+    note_opened(t.fill, facts, t.loop.layout)
     _opened_up(t, Out(missing, sd, {}, missing))
 
 
-def _ran(t: Tally, facts: EngineRun, entry: Entry) -> None:
+def engine_ran(t: Tally, facts: EngineRun, entry: Entry) -> None:
     """Whatever circulated is one fluid, and what was felt before holds no more."""
     t.observation = t.observation.after_run(facts) if t.observation else None
     t.stopped, t.warm = (entry.id, entry.happened_at), []

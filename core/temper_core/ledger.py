@@ -25,13 +25,14 @@ from temper_core.entries import (
     ToppedUp,
     Voided,
 )
+from temper_core.fill_walk import apply_fill, poured_between, poured_into, read_between
+from temper_core.fillrun import Filling, entry_key
 from temper_core.flush_walk import apply_flush
 from temper_core.glycol import Branch, Glycol, mass_fraction_at_freeze, strength_of
-from temper_core.glycol.density import density_20c
 from temper_core.inspection import Tested
 from temper_core.judge.chemistry import old_limit_percent
 from temper_core.policy import Policy
-from temper_core.quantity import WATER_DENSITY_20C, MassFraction, VolumePercent
+from temper_core.quantity import VolumePercent
 from temper_core.reading import read, repeats
 from temper_core.rounds import Flush
 from temper_core.saying import say
@@ -44,7 +45,7 @@ def _job_opened(t: Tally, facts: JobOpened, entry: Entry) -> None:
         t.found, t.strength_read = facts.found, False
     elif t.signed_at is not None and t.product is not None:
         t.found = Fluid(t.product.base, t.product.family, t.inside_strength_percent)
-        t.strength_read = bool(finished_questions(t))
+        t.strength_read = t.read_since is not None or (bool(finished_questions(t)) and not t.diluted)
     t.base = t.found.base
     glycol = (t.base.glycol if t.base else None) or Glycol.ETHYLENE
     strength = VolumePercent(t.found.strength_percent or 0.0)
@@ -54,6 +55,7 @@ def _job_opened(t: Tally, facts: JobOpened, entry: Entry) -> None:
     t.asked, t.told, t.routed, t.seen, t.skipped = facts.route, None, None, [], []
     t.observation, t.flush, t.clocks, t.stopped, t.warm, t.paused, t.hands = None, Flush(), [], None, [], None, None
     t.planned, t.drained, t.product, t.proof, t.mixed = None, None, None, None, True
+    t.fill, t.levels, t.diluted, t.read_since, t.amendments = Filling(), [], [], None, []
     t.pours, t.readings, t.flags, t.poured_before_plan, t.before_sign_off = [], [], [], 0, None
 
 
@@ -114,18 +116,15 @@ def _planned(t: Tally, facts: Planned) -> None:
     t.poured_before_plan = len(t.pours)
 
 
-def _poured(t: Tally, facts: Poured) -> None:
-    product_w = MassFraction(0.0)
+def _poured(t: Tally, facts: Poured, entry: Entry) -> None:
     if t.route is Route.TOP_UP and t.drained is None:  # what goes in was missing before, of the mixed loop
         t.contents = t.contents.lose(facts.product_l + facts.water_l)
     if facts.product:
         t.product = facts.product
-        product_w = MassFraction(facts.product.glycol_mass_percent / 100)
         _change_base(t, facts.product)
-    product_kg = facts.product_l * density_20c(t.glycol, product_w) / 1000
-    water_kg = facts.water_l * WATER_DENSITY_20C / 1000
-    t.contents = t.contents.pour(product_kg * product_w, product_kg * (1 - product_w) + water_kg)
+    t.contents = poured_into(t.contents, facts, t.glycol)
     t.pours.append(facts)
+    t.fill.pour_ids.append(entry_key(entry))
     t.mixed = False
     t.proof = None
 
@@ -175,15 +174,21 @@ def _trust_readings(t: Tally) -> None:
 
 def apply(t: Tally, entry: Entry) -> None:
     """Let one entry act on the tally."""
-    if apply_flush(t, entry):
+    if apply_flush(t, entry) or apply_fill(t, entry):
         return
     match entry.facts:
         case JobOpened() as facts:
             _job_opened(t, facts, entry)
         case Planned() as facts:
             _planned(t, facts)
+        case Poured() as facts if entry.job_id is None:
+            poured_between(t, facts, entry)
+        case Read() as facts if entry.job_id is None:
+            strength = found_strength(t.glycol, facts, t.policy)
+            if strength is not None:
+                read_between(t, strength, entry)
         case Poured() as facts:
-            _poured(t, facts)
+            _poured(t, facts, entry)
         case Read() as facts:
             _read(t, facts, entry)
         case SignedOff() as facts:

@@ -6,18 +6,23 @@ import math
 from collections.abc import Sequence
 from datetime import datetime
 
-from temper_core.balance import learned_capacity, plan_spread, prediction_of
+from temper_core.after import after_of
+from temper_core.balance import learned_capacity, mix_inside, plan_glycol, plan_spread, prediction_of
+from temper_core.bleedview import observed_now
+from temper_core.causes import causes_of
 from temper_core.chemistry import Base
 from temper_core.entries import Entry, Place, Route
+from temper_core.fillview import fill_of
 from temper_core.findings import advice_of, due_of, inspection_of
 from temper_core.flushview import flush_of, standing_words
-from temper_core.glycol import COLDEST_TARGET_C, Glycol, freeze_point, strength_of
+from temper_core.glycol import COLDEST_TARGET_C, freeze_point, strength_of
 from temper_core.judge.gate import judge_gate
 from temper_core.judge.proof import Prediction, ProofVerdict, judge_proof, safe_to
 from temper_core.ledger import tally
-from temper_core.mix import Inside, Spread, freeze_interval, suggested_target_c, target_note
+from temper_core.mix import Spread, freeze_interval, suggested_target_c, target_note
 from temper_core.policy import Policy
-from temper_core.quantity import MassFraction, VolumePercent
+from temper_core.proving import correction_of, finish_of
+from temper_core.quantity import MassFraction
 from temper_core.reading import Repeats, read, repeats
 from temper_core.saying import Saying, say
 from temper_core.spread import Interval
@@ -51,7 +56,7 @@ def fold(
     """
     policy = policy or Policy()
     t = tally(loop, entries, policy, carried)
-    t.gate = judge_gate(t.observation, loop.equipment, policy, now)
+    t.gate = judge_gate(observed_now(t, now), loop.equipment, policy, now)
     spread = plan_spread(t)
     prediction = prediction_of(t, spread)
     finished = finished_questions(t)
@@ -79,6 +84,7 @@ def fold(
         inside=_inside(t, spread),
         drained_l=t.drained.drained_l if t.drained else None,
         flush=flush_of(t),
+        fill=fill_of(t, now),
         standing=standing_words(t, claim.freeze_c),
         timers=timers_of(t),
         paused=pause_of(t),
@@ -95,6 +101,11 @@ def fold(
         predicted_likely_c=likely,
         predicted_safe_c=with_curve.high if with_curve else None,
         proof=proof,
+        causes=causes_of(t, together, proof),
+        correction=correction_of(t, together, proof),
+        finish=finish_of(t),
+        after=after_of(t, now),
+        ran_hot=bool(t.pours) and t.mixed,
         learned=learned_capacity(t, spread, together, proof, _flags(t)),
         claim=claim,
         frost_risk=_frost_risk(t, claim),
@@ -106,20 +117,6 @@ def fold(
         flags=_flags(t),
         next_action=next_action(t, poured, proof, advice),
     )
-
-
-def plan_glycol(t: Tally) -> Glycol:
-    """The curves of what is going in, or of what is inside."""
-    if t.planned and t.planned.product.base.glycol:
-        return t.planned.product.base.glycol
-    return t.glycol
-
-
-def mix_inside(t: Tally) -> Inside:
-    """What stays inside as the mix calculation takes it: another base, or a strength nobody knows, counts as water."""
-    counts = t.glycol is plan_glycol(t) and (t.strength_known or bool(t.pours))
-    strength = t.contents.strength if counts else VolumePercent(0.0)
-    return Inside(min(t.contents.total_l, t.loop.capacity_l), VolumePercent(min(100.0, strength)))
 
 
 def _coldest(t: Tally) -> float:
@@ -240,6 +237,8 @@ def _topped_up_target(t: Tally, prediction: Prediction | None) -> float | None:
 def _claim(t: Tally, together: Repeats | None) -> Claim:
     if t.base is Base.NONE:
         return Claim("glycol_free", 0.0, 0.0, None, say("glycol_free", "No glycol: freezes at 0 °C, keep in."))
+    if t.signed_at is not None and (t.diluted or t.read_since is not None):
+        return _claim_since(t)
     if together and together.freeze_c is not None and t.mixed:
         warm = safe_to(t.glycol, together)
         said = say("read", "Read {freeze_c}, safe to {safe_c:0}.", freeze_c=together.freeze_c, safe_c=warm)
@@ -263,6 +262,20 @@ def _claim(t: Tally, together: Repeats | None) -> Claim:
         return Claim(why, freeze_c, freeze_c, None, say(why, words, freeze_c=freeze_c))
     words = "Not yet run hot. First to freeze: {vessel}, at {freeze_c}."
     return Claim("weakest_vessel", freeze_c, freeze_c, vessel, say("weakest_vessel", words, vessel=name, freeze_c=freeze_c))
+
+
+def _claim_since(t: Tally) -> Claim:
+    """How far it protects after what was done to it without a job."""
+    if t.inside_strength_percent is None:
+        return Claim("unknown", None, None, None, say("unknown", "Never read: nobody knows how far it protects."))
+    freeze_c = freeze_point(t.glycol, t.contents.total.glycol_w).at_most_c
+    if t.read_since is not None:
+        sd = t.policy["inside_sd_read"] / 100
+        safe_c = freeze_interval(t.glycol, t.contents.total.glycol_w, sd, with_curve=True).high
+        said = say("read_since", "Read {freeze_c} since it left, safe to {safe_c:0}.", freeze_c=freeze_c, safe_c=safe_c)
+        return Claim("read_since", freeze_c, safe_c, None, said)
+    said = say("diluted", "Topped up since: by the litres it freezes at {freeze_c}, not read yet.", freeze_c=freeze_c)
+    return Claim("diluted", freeze_c, freeze_c, None, said)
 
 
 def _frost_risk(t: Tally, claim: Claim) -> bool:

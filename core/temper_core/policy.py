@@ -22,6 +22,7 @@ class Group(StrEnum):
     TEST = "test"
     PROOF = "proof"
     LIFE = "life"
+    SEASON = "season"
     WATER = "water"
     COST = "cost"
     OPEN = "open"
@@ -130,6 +131,14 @@ SHIPPED: tuple[Rule, ...] = (
          "cold level after the first drive or next morning", PRACTICE),
     Rule(Group.LIFE, "recheck_second_days", "Second recheck after", 4.0, "days", 1, 30,
          "3 to 4 days, with a second reading", PRACTICE),
+    Rule(Group.LIFE, "recheck_diluted_days", "Look again after a top-up within", 7.0, "days", 1, 60,
+         "what was topped up leaks somewhere", OWN),
+    Rule(Group.SEASON, "frost_from_week", "Frost may come from", 40.0, "week of the year", 1, 53,
+         "the first night that may freeze at the depot", OWN),
+    Rule(Group.SEASON, "frost_until_week", "Frost may come until", 20.0, "week of the year", 1, 53,
+         "the last night that may freeze at the depot", OWN),
+    Rule(Group.SEASON, "frost_ahead_weeks", "Plan for it ahead by", 6.0, "weeks", 0, 26,
+         "time to drain or change what is not protected", OWN),
     Rule(Group.WATER, "water_chloride_mg_l", "Chloride, at most", 40.0, "mg/l", 0, 1000, "pits aluminium", D3306),
     Rule(Group.WATER, "water_sulphate_mg_l", "Sulphate, at most", 100.0, "mg/l", 0, 2000, "scale and corrosion", D3306),
     Rule(Group.WATER, "water_hardness_mg_l", "Hardness as CaCO3, at most", 170.0, "mg/l", 0, 2000,
@@ -191,6 +200,16 @@ SHIPPED: tuple[Rule, ...] = (
     Rule(Group.FILL, "vacuum_hold_min", "Vacuum held for", 10.0, "minutes", 2, 60,
          "5 to 10 minutes; a moving needle leaks", PRACTICE),
     Rule(Group.FILL, "vacuum_drop_kpa", "Vacuum lost that is no leak", 2.0, "kPa", 0, 20, "in that time", OWN),
+    Rule(Group.FILL, "top_up_settled_l", "Top-up that says the air is out, at most", 0.1, "L", 0.01, 5,
+         "1.2, 0.4, 0.1 L converges", PRACTICE),
+    Rule(Group.FILL, "top_up_settled_percent", "Or, of a large loop, at most", 0.3, "% of the capacity", 0, 5,
+         "a litre mark on a large jug", OWN),
+    Rule(Group.FILL, "top_up_shrinks_percent", "Top-ups converge at", 60.0, "% of the one before", 5, 95,
+         "at most this much of the one before", OWN),
+    Rule(Group.FILL, "top_up_stalls_percent", "Something is wrong beyond", 85.0, "% of the one before", 10, 200,
+         "0.8, then 0.9 L does not converge: stop and look", PRACTICE),
+    Rule(Group.FILL, "old_hoses_years", "Hoses are old under vacuum after", 10.0, "years", 1, 60,
+         "old hoses may stay collapsed", OWN),
     Rule(Group.FILL, "pump_floor_kpa", "Lowest pressure a bay pump reaches", 15.0, "kPa absolute", 1, 60,
          "wear, hoses", OWN),
     Rule(Group.FILL, "thermostat_opens_c", "Thermostat opens at, where nobody knows", 82.0, "°C", 60, 110,

@@ -3,13 +3,18 @@
 from __future__ import annotations
 
 from temper_core.chemistry import FAMILY_NAMES, Base
+from temper_core.closing import closing_points
 from temper_core.entries import Route
+from temper_core.filled import FillStep, FinishState
+from temper_core.fillview import fill_step
 from temper_core.flushed import Step
 from temper_core.flushview import step_of
 from temper_core.judge.gate import loose_words, warm_words
 from temper_core.judge.proof import Proof, ProofVerdict
 from temper_core.judge.route import Advice
+from temper_core.proving import finish_of
 from temper_core.saying import Saying, say
+from temper_core.slips import slip_of
 from temper_core.spread import Interval
 from temper_core.state import NextAction, PourState, Stage, StageState, Status
 from temper_core.tally import Tally, enough_of
@@ -46,7 +51,7 @@ def _done(t: Tally) -> dict[Stage, bool]:
         Stage.DRAIN: t.drained is not None,
         Stage.FLUSH: t.flush.ended is not None or (t.route in FLUSH_IS_A_CHOICE and not t.flush.rinsed),
         Stage.MIX: mixed,
-        Stage.FILL: mixed and bool(t.pours) and t.pours[-1].at_mark,
+        Stage.FILL: mixed and fill_step(t) is FillStep.DONE,
         Stage.PROVE: t.signed_at is not None,
     }
 
@@ -146,7 +151,17 @@ def _ahead(t: Tally, stage: Stage, likely: Interval | None) -> Saying | None:
 def _fill_action(t: Tally, poured: PourState) -> tuple[Saying, Saying]:
     if t.route is Route.TOP_UP:
         return say("top_up", "Top up to the cold mark"), say("then_litres_in", "the litres decide its strength")
+    step = fill_step(t)
+    if step is not FillStep.POUR:
+        return _fill_step_action(t, step)
     then = say("then_mark", "then to the cold mark, {room_l} of room", room_l=poured.room_l)
+    slip = slip_of(t)
+    if slip is not None and slip.replan is not None:
+        anew = slip.replan
+        if not anew.feasible:
+            return say("plan_anew", "Plan anew, or accept what is reached"), say("then_look", "the litres went otherwise")
+        values = {"product_l": anew.product_l, "water_l": anew.water_l}
+        return say("pour_anew", "Now {product_l} product + {water_l} water", **values), then
     left = {"product_l": poured.left_product_l, "water_l": poured.left_water_l}
     if poured.left_product_l > 0.05 and poured.left_water_l > 0.05:
         return say("pour_blend", "Blend {product_l} product + {water_l} water, pour", **left), then
@@ -155,6 +170,23 @@ def _fill_action(t: Tally, poured: PourState) -> tuple[Saying, Saying]:
     if poured.left_water_l > 0.05:
         return say("pour_water", "Pour {water_l} water", **left), then
     return say("to_mark", "Bring the level to the cold mark"), then
+
+
+def _fill_step_action(t: Tally, step: FillStep) -> tuple[Saying, Saying]:
+    if step is FillStep.SHUT:
+        taps = [row.tap for row in closing_points(t) if row.tap and not row.done]
+        act = say("shut", "Shut {taps}", taps=" and ".join(taps)) if taps else say("close_up", "Seat what was open")
+        return act, say("then_pour", "each felt by hand, then pour")
+    if step is FillStep.UNDER:
+        if t.fill.under is not None:
+            act = say("drips", "It drips at {where}: stop it", where=t.fill.under.where)
+            return act, say("then_under", "then look underneath again")
+        return say("look_under", "Look underneath: half is in"), say("then_pour_on", "dry, then pour on")
+    if t.fill.run is not None:
+        return say("bleed_on", "Bleed: see the runner"), say("then_two_signs", "two signs, then it is out")
+    if t.fill.ended:
+        return say("bleed_again", "Bleed it again"), say("then_two_signs", "two signs, then it is out")
+    return say("bleed", "Bleed it"), say("then_two_signs", "two signs, then it is out")
 
 
 def _know_action(t: Tally) -> tuple[Saying, Saying]:
@@ -173,17 +205,21 @@ def _open_action(t: Tally) -> tuple[Saying, Saying]:
 _PROVE_NEXT = {
     Proof.PROVEN: ("sign", "Sign off"),
     Proof.READ_AGAIN: ("read_again", "Read once more"),
-    Proof.TOO_WEAK: ("too_weak", "Too weak: drain some and mix again"),
-    Proof.TOO_STRONG: ("too_strong", "Too strong: drain some and mix again"),
+    Proof.TOO_WEAK: ("too_weak", "Too weak: swap some for product"),
+    Proof.TOO_STRONG: ("too_strong", "Too strong: swap some for water"),
     Proof.DOES_NOT_AGREE: ("does_not_agree", "Check the zero, then the litres"),
 }
 
 
-def _prove_action(t: Tally, proof: ProofVerdict | None) -> tuple[Saying, Saying]:
+def _prove_action(t: Tally, proof: ProofVerdict | None, finish: FinishState | None) -> tuple[Saying, Saying]:
     if t.product is not None and t.product.base is Base.NONE:
         return say("sign", "Sign off"), say("then_keep_in", "no frost protection: keep in, or drain")
+    if proof is None and t.mixed:
+        return say("cool_and_read", "Let it cool, then read"), say("then_repeats", "three readings, one zero")
     if proof is None:
         return say("run_and_read", "Run hot, let it cool, then read"), say("then_repeats", "three readings, one zero")
+    if proof.verdict is Proof.PROVEN and finish is not None and finish.missing:
+        return say("last_look", "Last look: {what}", what=finish.missing[0]), say("then_sign", "then sign off")
     code, words = _PROVE_NEXT[proof.verdict]
     return say(code, words), say("then_board", "then back to the board")
 
@@ -212,7 +248,7 @@ def next_action(t: Tally, poured: PourState, proof: ProofVerdict | None, advice:
     if stage is Stage.FILL:
         return NextAction(stage, *_fill_action(t, poured))
     if stage is Stage.PROVE:
-        return NextAction(stage, *_prove_action(t, proof))
+        return NextAction(stage, *_prove_action(t, proof, finish_of(t)))
     act, then = {
         Stage.KNOW: _know_action(t),
         Stage.OPEN: _open_action(t),

@@ -11,6 +11,7 @@ from temper_core.circuit import Layout, NodeKind, check_sum
 from temper_core.entries import Metered, Route, Routed, Skipped, Told
 from temper_core.equipment import Equipment
 from temper_core.errors import CoreError, check_between
+from temper_core.filled import AfterState, Cause, CorrectionState, FillState, FinishState
 from temper_core.flushed import FlushState
 from temper_core.inspection import Check, Sampled, Tested
 from temper_core.judge.due import Due
@@ -59,7 +60,8 @@ class Status(StrEnum):
 class Loop:
     """One cooling loop as the fleet knows it. capacity_l: litres at 20 degC up to the cold mark.
 
-    capacity_sd_l: its standard deviation where it is known better than from its source; capacity_known_at: since when.
+    altitude_m: of the depot; built: the machine's year. capacity_sd_l: its standard deviation where it is known better than
+    from its source; capacity_known_at: since when.
     """
 
     id: str
@@ -74,6 +76,8 @@ class Loop:
     capacity_sd_l: float | None = None
     capacity_known_at: datetime | None = None
     equipment: Equipment = Equipment()
+    altitude_m: float = 0.0
+    built: int | None = None
 
     def __post_init__(self) -> None:
         check_between("capacity_l", self.capacity_l, 0.1, LARGEST_LOOP_L, "L", "Litres up to the cold mark.")
@@ -229,6 +233,7 @@ class LoopState:
     mix_inside: what is inside as a mix of the planned product must reckon with it (a remainder of another base and
     old coolant of unknown strength count as water). frost_risk: opened up, and what is in it freezes before the coldest
     expected temperature. standing: the state in one sentence, for whoever takes it up. hands_id: who took it over last.
+    ran_hot: it ran since the last pour, thermostat open, heater full hot. after: once signed off, what is owed to it.
     """
 
     loop_id: str
@@ -245,6 +250,7 @@ class LoopState:
     inside: InsideState
     drained_l: float | None
     flush: FlushState | None
+    fill: FillState | None
     standing: Saying
     timers: tuple[TimerState, ...]
     paused: PauseState | None
@@ -261,6 +267,11 @@ class LoopState:
     predicted_likely_c: Interval | None
     predicted_safe_c: float | None
     proof: ProofVerdict | None
+    causes: tuple[Cause, ...]
+    correction: CorrectionState | None
+    finish: FinishState | None
+    after: AfterState | None
+    ran_hot: bool
     learned: LearnedCapacity | None
     claim: Claim
     frost_risk: bool

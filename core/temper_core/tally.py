@@ -9,6 +9,8 @@ from temper_core.chemistry import Base, Family, Fluid, Product
 from temper_core.contents import Contents
 from temper_core.drains import Out, litres_out
 from temper_core.entries import Drained, Entry, Metered, Place, Planned, Poured, Read, Route, Routed, Skipped, Told
+from temper_core.filling import Amended, LevelSeen
+from temper_core.fillrun import Filling
 from temper_core.flushing import RoundFilled
 from temper_core.glycol import Glycol
 from temper_core.judge.chemistry import old_limit_percent
@@ -22,6 +24,18 @@ from temper_core.saying import Saying
 from temper_core.schedule import CooldownAnswer, CooldownQuestion, CoolPoint, cooldown
 from temper_core.state import Loop, Override, Seen
 from temper_core.timing import ClockStarted, Paused
+
+
+@dataclass(frozen=True, slots=True)
+class Dilution:
+    """A top-up between services: strength before and after [% by volume], None where nobody knows it."""
+
+    entry_id: str
+    at: datetime
+    facts: Poured
+    before_percent: float | None
+    after_percent: float | None
+    other_base: bool
 
 
 @dataclass(slots=True)
@@ -55,6 +69,7 @@ class Tally:
     observation: Observation | None = None
     gate: Gate | None = None  # as it stands now; set by the fold, which knows the time
     flush: Flush = field(default_factory=Flush)
+    fill: Filling = field(default_factory=Filling)
     # waiting: clocks that run, engine off since, temperatures since, put aside since
     clocks: list[tuple[Entry, ClockStarted]] = field(default_factory=list)
     stopped: tuple[str, datetime] | None = None
@@ -67,6 +82,11 @@ class Tally:
     skipped: list[Skipped] = field(default_factory=list)
     routed: Routed | None = None
     asked: Route | None = None  # the route the job was opened for
+    # since it was signed off, without a job
+    levels: list[tuple[datetime, LevelSeen]] = field(default_factory=list)
+    diluted: list[Dilution] = field(default_factory=list)
+    read_since: datetime | None = None
+    amendments: list[tuple[Entry, Amended]] = field(default_factory=list)
     # what outlives a job
     families: tuple[Family, ...] = ()  # inhibitors inside, beyond what may stay
     changed_on: date | None = None
@@ -152,6 +172,9 @@ def start_from(loop: Loop, policy: Policy, carried: Carried) -> Tally:
     t.changed_on, t.changed_meter = carried.changed_on, carried.changed_meter
     t.meters = [carried.meter] if carried.meter else []
     t.cleaned_at, t.cooled_min = list(carried.cleaned_at), list(carried.cooled_min)
+    t.base, t.strength_known = carried.found.base, carried.found.strength_percent is not None
+    glycol = (t.base.glycol if t.base else None) or Glycol.ETHYLENE
+    t.contents = Contents.full(loop.layout, glycol, VolumePercent(carried.found.strength_percent or 0.0))
     return t
 
 

@@ -90,6 +90,8 @@ class Loop(models.Model):
             capacity_sd_l=self.capacity_sd_l,
             capacity_known_at=self.capacity_known_at,
             equipment=EQUIPMENT.validate_python(self.equipment),
+            altitude_m=self.machine.depot.altitude_m,
+            built=self.machine.year,
             believed=Fluid(
                 Base(self.believed_base) if self.believed_base else None,
                 Family(self.believed_family) if self.believed_family else None,

@@ -7,6 +7,7 @@ import pytest
 from temper_core.admit import check_entry
 from temper_core.entries import Drained, Entry, JobOpened, Place, Poured, Read, Route, Voided
 from temper_core.errors import CoreError
+from temper_core.filling import Closed
 from temper_core.flushed import Step
 from temper_core.flushing import FlushEnded, Method, RoundFilled, Swept, WasteKept, WasteKind
 from temper_core.inspection import Look, Sampled, Spot
@@ -75,6 +76,11 @@ class Hands:
         self.at += timedelta(hours=hours)
         check_entry(self.loop, self.entries, facts, None, self.at, who)
         self.entries.append(Entry(f"e{len(self.entries)}", "job", self.at, self.at, f"P{who}", facts, who))
+        return self.state
+
+    @property
+    def state(self):
+        """Now."""
         return fold(self.loop, self.entries, None, self.at)
 
 
@@ -131,6 +137,7 @@ def test_a_neck_that_stayed_open_since_cold_was_never_under_pressure_and_still_o
     hands.add(Drained(24.5))
     hands.add(FlushEnded("for the test"))
     hands.add(planned(-45.0, concentrate_l=18.2, water_l=6.6))
+    hands.add(Closed(tuple(row.key for row in hands.state.fill.closing)))
     hands.add(Poured(NEW, 18.2, 6.4))
     state = hands.add(EngineRun(opened=True, heater_full=True, neck_open=True))
     assert state.gate.never_under_pressure

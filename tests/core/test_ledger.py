@@ -7,6 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from temper_core.admit import check_entry
+from temper_core.bleeding import BleedOutcome, FinishSign
 from temper_core.chemistry import Base, Family, Fluid, Form, Product, Requirement
 from temper_core.circuit import Drain, Layout, Node, NodeKind
 from temper_core.contents import Contents
@@ -24,6 +25,7 @@ from temper_core.entries import (
     Routed,
     SignedOff,
 )
+from temper_core.filling import BleedEnded, Closed, LookedUnder
 from temper_core.flushing import FlushEnded, Method, RoundFilled
 from temper_core.glycol import Glycol
 from temper_core.loop import fold
@@ -71,6 +73,7 @@ def a_loop(**changes):
 
 
 RINSE = RoundFilled(Method.FILL_RUN_DRAIN, WaterKind.DEMINERALISED)
+BLED = BleedEnded(BleedOutcome.FINISHED, (FinishSign.NO_BUBBLES, FinishSign.LEVEL_STEADY))
 HOT = EngineRun(minutes=25, opened=True, heater_full=True)
 FELT = GateObserved(Warmth.HAND, Pressure.HOSE, held=True, soft=True, ready=tuple(Ready))
 
@@ -81,7 +84,12 @@ def with_gate(entries, facts, job, at):
 
 
 class Book:
-    """A ledger under way: adds what is admitted, gives the state. Every loop was felt before it was drained."""
+    """A ledger under way: adds what is admitted, gives the state.
+
+    Every loop was felt before it was drained, shut before it was filled, and bled once it was full (closes False: not).
+    """
+
+    closes = True
 
     def __init__(self, loop=None):
         self.loop = loop or a_loop()
@@ -91,11 +99,28 @@ class Book:
     def add(self, *facts):
         """Admit and add; returns the state."""
         for one in facts:
+            if isinstance(one, Poured) and self.closes:
+                self.shut()
+            self.bare(one)
+            if isinstance(one, Poured) and one.at_mark and self.closes and self.state.stage is Stage.FILL:
+                self.bare(LookedUnder(True), BLED)
+        return self.state
+
+    def bare(self, *facts):
+        """Admit and add these alone: nothing is shut, looked at or bled for them."""
+        for one in facts:
             n = len(self.entries)
             at = START + timedelta(minutes=n)
             check_entry(self.loop, with_gate(self.entries, one, self.job, at), one)
             self.entries.append(Entry(f"e{n}", self.job, at, at, "IH", one))
         return self.state
+
+    def shut(self):
+        """What the job opened is shut and seated, where something still is not."""
+        fill = self.state.fill
+        points = tuple(row.key for row in fill.closing if not row.done) if fill else ()
+        if points:
+            self.bare(Closed(points))
 
     def drain_and_rinse(self, litres, rinses, end=True):
         """Drain, then so many rounds with the same litres out, run hot; ended where the route asks for it."""
@@ -210,7 +235,7 @@ def test_the_main_job_walks_its_stages():
         Routed(Route.CHANGE_OUT, Route.CHANGE_OUT),
         FELT,
         Drained(24.5),
-        *(RINSE, HOT, Drained(24.5)) * 2,
+        *(RINSE, HOT, FELT, Drained(24.5)) * 2,
         FlushEnded("for the test"),
         planned(-45.0, concentrate_l=18.2, water_l=6.6),
         Poured(NEW, 18.2, 6.6, at_mark=True),
@@ -225,7 +250,7 @@ def test_the_main_job_walks_its_stages():
             Stage.TEST,
             Stage.OPEN,
             Stage.DRAIN,
-            *[Stage.FLUSH] * 7,
+            *[Stage.FLUSH] * 9,
             Stage.MIX,
             Stage.FILL,
             Stage.PROVE,

@@ -4,12 +4,14 @@ import re
 
 import pytest
 
+from temper_core.bleeding import BleedOutcome
 from temper_core.chemistry import Base, Family, Fluid, Requirement
 from temper_core.entries import Drained, JobOpened, Measured, Place, Poured, Read, Route, Routed, SignedOff, Told
+from temper_core.filling import BleedEnded, FinishChecked, FinishPoint, LeakMethod, LeakProof, Level, LookedUnder
 from temper_core.flushing import FlushEnded
 from temper_core.loop import fold
 from temper_core.state import Stage
-from tests.core.test_ledger import FELT, NEW, PG, WATERY, Book, a_loop, at_mix, filled, planned, read
+from tests.core.test_ledger import FELT, HOT, NEW, PG, WATERY, Book, a_loop, at_mix, filled, planned, read
 
 
 def sayings(state):
@@ -22,6 +24,28 @@ def sayings(state):
         yield state.next_action.then
     if state.proof:
         yield state.proof.said
+    yield from (row.said for row in state.causes)
+    yield from (
+        part.said for part in (state.correction, state.fill and state.fill.slip, state.fill and state.fill.air) if part
+    )
+    if state.fill:
+        yield from (said for way in state.fill.methods for said in (*way.steps, *way.warnings))
+        yield from ([state.fill.top_ups.said] if state.fill.top_ups else [])
+        yield from ([state.fill.slip.replan.said] if state.fill.slip and state.fill.slip.replan else [])
+    if state.after:
+        yield from (row.said for row in state.after.rechecks)
+
+
+NO_HEAT = BleedEnded(BleedOutcome.NO_HEAT)
+LAST_LOOK = FinishChecked(Level.AT_MARK, 18.0, LeakProof(LeakMethod.PRESSURE, 100, 0.5, 10), done=tuple(FinishPoint))
+
+
+def shut(**litres):
+    """The groomer, its mix accepted, everything shut and seated."""
+    book = at_mix()
+    book.add(planned(-45.0, **({"concentrate_l": 18.1, "water_l": 6.7} | litres)))
+    book.shut()
+    return book
 
 
 def journeys():
@@ -33,6 +57,9 @@ def journeys():
     yield book.state
     yield filled(22.0, 8.0).state
     yield filled(15.0, 5.0).state
+    yield shut().add(Poured(None, 0, 6.7))
+    yield shut().add(Poured(NEW, 10, 8))
+    yield shut().add(Poured(PG, 10, 3))
     yield book.add(read(-46.6))
     yield filled().add(read(-60.0))
     yield filled().add(read(-30.0))
@@ -69,18 +96,21 @@ def test_every_sentence_is_whole_and_says_it_in_trade_words(state):
         (lambda: Book().add(JobOpened(Route.CHECK)), "know_inside"),
         (lambda: Book().add(JobOpened(Route.CHECK), Told(), Routed(Route.CHECK, Route.CHANGE_OUT, "later")), "sign_check"),
         (lambda: at_mix().state, "mix"),
-        (lambda: at_mix().add(planned(-45.0, concentrate_l=18.1, water_l=6.7)), "pour_blend"),
-        (lambda: at_mix().add(planned(-45.0, concentrate_l=18.1, water_l=0.0)), "pour_product"),
-        (
-            lambda: at_mix().add(planned(-45.0, concentrate_l=18.1, water_l=6.7), Poured(NEW, 18.1, 0)),
-            "pour_water",
-        ),
-        (
-            lambda: at_mix().add(planned(-45.0, concentrate_l=18.1, water_l=6.7), Poured(NEW, 18.1, 6.7)),
-            "to_mark",
-        ),
+        (lambda: at_mix().add(planned(-45.0, concentrate_l=18.1, water_l=6.7)), "shut"),
+        (lambda: shut().state, "pour_blend"),
+        (lambda: shut(water_l=0.0).state, "pour_product"),
+        (lambda: shut().add(Poured(NEW, 18.1, 0)), "look_under"),
+        (lambda: shut().add(Poured(NEW, 18.1, 0), LookedUnder(False, "A")), "drips"),
+        (lambda: shut().add(Poured(NEW, 18.1, 0), LookedUnder(True)), "pour_water"),
+        (lambda: shut().add(Poured(NEW, 18.1, 6.7), LookedUnder(True)), "to_mark"),
+        (lambda: shut().add(Poured(None, 0, 6.7)), "pour_product"),
+        (lambda: shut().add(Poured(NEW, 10.0, 8.0), LookedUnder(True)), "plan_anew"),
+        (lambda: shut().bare(Poured(NEW, 18.1, 6.7, at_mark=True), LookedUnder(True)), "bleed"),
+        (lambda: shut().bare(Poured(NEW, 18.1, 6.7, at_mark=True), LookedUnder(True), NO_HEAT), "bleed_again"),
         (lambda: filled().state, "run_and_read"),
-        (lambda: filled().add(read(-46.6)), "sign"),
+        (lambda: filled().add(HOT), "cool_and_read"),
+        (lambda: filled().add(read(-46.6)), "last_look"),
+        (lambda: filled().add(read(-46.6), LAST_LOOK), "sign"),
         (lambda: filled(14.0, 10.8).add(read(-30.5)), "too_weak"),
         (lambda: filled().add(read(-30.0)), "does_not_agree"),
     ],

@@ -18,7 +18,7 @@ READY_NAMES = {
     Ready.GLASSES: "Glasses and gloves on",
     Ready.PREHEATER_OFF: "Preheater off and locked",
 }
-OTHER_DAY, HANDED_ON = "other_day", "handed_on"
+OTHER_DAY, HANDED_ON, RAN_SINCE = "other_day", "handed_on", "ran_since"
 
 
 @dataclass(frozen=True, slots=True)
@@ -108,7 +108,7 @@ def loose_words(facts: GateObserved) -> str:
 def _lapsed(seen: Observation, now: datetime | None) -> Iterator[Saying]:
     if seen.ran is not None:
         what = "preheater" if seen.ran.by is Ran.PREHEATER else "engine"
-        yield say("ran_since", "The {what} ran since it was felt: feel it again.", what=what)
+        yield say(RAN_SINCE, "The {what} ran since it was felt: feel it again.", what=what)
     if seen.handed_on:
         yield say(HANDED_ON, "It was put aside since: whoever goes on feels it again.")
     if now is not None and seen.at.astimezone(now.tzinfo).date() != now.date():

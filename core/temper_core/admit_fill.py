@@ -1,0 +1,178 @@
+"""May this fact of filling, bleeding, correcting or coming back follow now? The part of `admit` that speaks of them."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import datetime
+
+from temper_core.entries import Entry, Facts, Place, Poured, Read, Route
+from temper_core.errors import Conflict, CoreError
+from temper_core.filled import FillState
+from temper_core.filling import (
+    Amended,
+    BleedEnded,
+    BleedGoesOn,
+    BleedHeld,
+    BleedStarted,
+    BleedStepped,
+    Closed,
+    Corrected,
+    FillMethod,
+    FinishChecked,
+    LevelSeen,
+    LookedUnder,
+    VacuumPulled,
+)
+from temper_core.glycol import ambient_kpa
+from temper_core.judge.gate import RAN_SINCE
+from temper_core.ledger import standing
+from temper_core.policy import Policy
+from temper_core.stages import ROUTES
+from temper_core.state import Loop, LoopState, Stage
+
+BETWEEN = (LevelSeen, Poured, Read, Amended)
+
+
+def check_fill(loop: Loop, state: LoopState, facts: Facts, policy: Policy) -> bool:
+    """Refuse what cannot follow; False where the fact is none of these. Raises CoreError or Conflict."""
+    match facts:
+        case Closed():
+            _check_closed(_filling(state), facts)
+        case LookedUnder():
+            if not state.poured.product_l + state.poured.water_l:
+                raise Conflict("job", "Nothing is in it yet: look underneath at half fill.", "nothing_poured")
+        case VacuumPulled():
+            _check_vacuum(loop, state, facts, policy)
+        case BleedStarted() | BleedStepped() | BleedHeld() | BleedGoesOn() | BleedEnded():
+            _check_bleed(_filling(state), state, facts)
+        case Corrected():
+            _check_corrected(loop, state, facts)
+        case FinishChecked():
+            if not state.poured.at_mark:
+                raise Conflict("job", "Fill to the cold mark first.", "not_filled")
+        case LevelSeen() | Amended():
+            raise Conflict("job", "A job is open on this loop: what is seen now belongs to it.", "job_open")
+        case _:
+            return False
+    return True
+
+
+def _ran_shut(state: LoopState) -> bool:
+    """It ran since it was felt, and its neck was shut: it may stand under pressure."""
+    return not state.gate.never_under_pressure and any(said.code == RAN_SINCE for said in state.gate.reasons)
+
+
+def _filling(state: LoopState) -> FillState:
+    if state.fill is None or state.route is None or Stage.FILL not in ROUTES[state.route]:
+        raise Conflict("job", "Nothing is to be filled yet: accept the mix first.", "no_fill")
+    return state.fill
+
+
+def _check_closed(fill: FillState, facts: Closed) -> None:
+    known = {row.key for row in fill.closing}
+    for point in facts.points:
+        if point not in known:
+            raise CoreError("points", f"'{point}' was not opened by this job: {', '.join(sorted(known)) or 'nothing'} was.")
+
+
+def check_may_pour(state: LoopState, facts: Poured) -> None:
+    """Nothing goes into an open loop, by a vacuum that did not hold, or into one that ran with its neck shut."""
+    fill = state.fill
+    if fill is None or state.route is Route.TOP_UP:
+        return
+    if not fill.pours:
+        still = [row.act for row in fill.closing if not row.done]
+        if still:
+            raise Conflict("job", f"Not yet confirmed: {'; '.join(still)}.", "not_shut")
+    if _ran_shut(state):
+        raise Conflict("gate", "It ran since it was felt: two signs, then top it up.", "gate_shut")
+    if facts.method is FillMethod.VACUUM and not facts.bleeding:
+        held = fill.vacuum
+        if held is None:
+            raise Conflict("method", "No vacuum was recorded on it: pull and hold it first.", "no_vacuum")
+        if held.answer.tight is not True:
+            raise Conflict("method", "The vacuum did not hold, or was held too shortly: find the leak first.", "not_tight")
+
+
+def _check_vacuum(loop: Loop, state: LoopState, facts: VacuumPulled, policy: Policy) -> None:
+    fill = _filling(state)
+    if fill.pours:
+        raise Conflict("job", "It is partly filled: a vacuum is pulled on the drained loop.", "poured")
+    if any(not row.done for row in fill.closing):
+        raise Conflict("job", "Shut and seat what was open first: it cannot hold.", "not_shut")
+    ambient = ambient_kpa(loop.altitude_m)
+    if facts.vacuum_kpa >= ambient:
+        message = (
+            f"{facts.vacuum_kpa:g} kPa below ambient cannot be: under {ambient:.1f} kPa is allowed here. Read it again."
+        )
+        raise CoreError("vacuum_kpa", message, "out_of_range")
+    if facts.loop_c >= policy["gate_probe_c"]:
+        message = (
+            f"{facts.loop_c:g} °C is too warm: under {policy['gate_probe_c']:g} °C only, warm fluid boils under vacuum."
+        )
+        raise CoreError("loop_c", message, "too_warm")
+
+
+def _check_bleed(fill: FillState, state: LoopState, facts: Facts) -> None:
+    run = fill.bleed.run
+    if isinstance(facts, BleedStarted):
+        if run is not None:
+            raise Conflict("job", f"{run.by} runs a bleed already.", "bleed_runs")
+        if not fill.pours:
+            raise Conflict("job", "Nothing is in it yet: fill it first.", "nothing_poured")
+        if facts.recipe.steps[0].neck_open and _ran_shut(state):
+            raise Conflict("gate", "Its first step opens the neck, and it ran shut: two signs first.", "gate_shut")
+        return
+    if isinstance(facts, BleedEnded):
+        if not state.poured.at_mark and run is None:
+            raise Conflict("job", "Bring the level to the cold mark first.", "not_filled")
+        return
+    if run is None:
+        raise Conflict("job", "No bleed is under way: start it first.", "no_bleed")
+    if isinstance(facts, BleedStepped):
+        steps = fill.bleed.recipe.steps
+        if not 0 <= facts.step < len(steps):
+            raise CoreError("step", f"The recipe has {len(steps)} steps: 0 to {len(steps) - 1}.", "out_of_range")
+        before = steps[facts.step - 1] if facts.step else None
+        if steps[facts.step].opens_after(before) and _ran_shut(state):
+            raise Conflict("gate", "That step opens it, and it ran shut: engine off, cool, two signs first.", "gate_shut")
+    if isinstance(facts, BleedHeld) and run.held:
+        raise Conflict("job", "It is held already.", "held")
+    if isinstance(facts, BleedGoesOn) and not run.held:
+        raise Conflict("job", "It runs.", "not_held")
+
+
+def _check_corrected(loop: Loop, state: LoopState, facts: Corrected) -> None:
+    if state.route is None or Stage.OPEN not in ROUTES[state.route]:
+        raise Conflict("job", "This route opens nothing: open a job to correct it.", "no_gate")
+    if not state.poured.at_mark:
+        raise Conflict("job", "Fill to the cold mark first.", "not_filled")
+    if facts.out_l > state.inside.litres:
+        message = f"{facts.out_l:.1f} L out of {state.inside.litres:.1f} L inside cannot be: check litres and unit."
+        raise CoreError("out_l", message, "more_than_inside")
+    back = facts.product_l + facts.water_l
+    if abs(back - facts.out_l) > max(0.5, 0.1 * loop.capacity_l):
+        message = f"{back:.1f} L back for {facts.out_l:.1f} L out: the mark would be missed. Check litres and unit."
+        raise CoreError("product_l", message, "does_not_fill")
+
+
+def check_between(loop: Loop, entries: Sequence[Entry], state: LoopState, facts: Facts, now: datetime | None) -> None:
+    """What may be recorded without a job: a level, a top-up, a reading, a correction to what was signed."""
+    if state.job_id is not None and state.signed_at is None:
+        raise Conflict("job", "A job is open on this loop: record it there.", "job_open")
+    if not isinstance(facts, BETWEEN):
+        raise Conflict("job", "That belongs to a job: open one first.", "no_job")
+    if isinstance(facts, Amended):
+        alive = {entry.id for entry in standing(entries)}
+        if state.signed_at is None:
+            raise Conflict("job", "Nothing is signed off on this loop: there is nothing to correct.", "not_signed")
+        if facts.entry_id and facts.entry_id not in alive:
+            raise Conflict("entry_id", "That entry is not in this ledger, or was taken back already.", "not_standing")
+    if isinstance(facts, Poured) and facts.product_l + facts.water_l > loop.capacity_l / 2:
+        litres = facts.product_l + facts.water_l
+        message = (
+            f"{litres:.1f} L into a loop of {loop.capacity_l:.1f} L is no top-up: check litres and unit, or open a job."
+        )
+        raise CoreError("product_l", message, "more_than_room")
+    if isinstance(facts, Read) and facts.place is not Place.AS_FOUND:
+        raise CoreError("place", "Without a job a reading is one as found.", "not_as_found")

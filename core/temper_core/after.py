@@ -1,0 +1,71 @@
+"""What is owed to a loop that left, and what was done to it since without a job."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+
+from temper_core.chemistry import Base
+from temper_core.entries import Route
+from temper_core.filled import AfterState, AmendedState
+from temper_core.glycol import freeze_point, mass_fraction_of
+from temper_core.judge.recheck import SeenAgain, rechecks
+from temper_core.quantity import VolumePercent
+from temper_core.saying import Saying, say
+from temper_core.tally import Dilution, Tally
+
+
+def after_of(t: Tally, now: datetime | None) -> AfterState | None:
+    """See AfterState; None while a job is open."""
+    if t.job_id is not None and t.signed_at is None:
+        return None
+    today = now.date() if now is not None else _last_day(t)
+    signed = _day(t.signed_at, now) if t.signed_at is not None and t.route is not Route.CHECK else None
+    unread = [row for row in t.diluted if t.read_since is None or row.at > t.read_since]
+    diluted = _day(unread[0].at, now) if unread else None
+    owed = rechecks(signed, diluted, _seen(t, now), today, t.base is not Base.NONE, t.policy)
+    coming = [row for row in owed if row.done_at is None]
+    return AfterState(
+        rechecks=owed,
+        next_on=min((row.due_on for row in coming), default=None),
+        overdue=any(row.overdue for row in coming),
+        diluted=diluted_words(t, t.diluted[-1]) if t.diluted else None,
+        amendments=tuple(
+            AmendedState(entry.id, entry.happened_at, entry.person, facts.entry_id, facts.text)
+            for entry, facts in t.amendments
+        ),
+    )
+
+
+def _day(at: datetime, now: datetime | None) -> date:
+    """A day by the depot's calendar."""
+    return at.astimezone(now.tzinfo).date() if now is not None else at.date()
+
+
+def _last_day(t: Tally) -> date:
+    return t.changed_at.date() if t.changed_at else date.min
+
+
+def _seen(t: Tally, now: datetime | None) -> list[SeenAgain]:
+    """Looks in order; a reading on the same day belongs to the look."""
+    read_on = _day(t.read_since, now) if t.read_since is not None else None
+    rows = [at.astimezone(now.tzinfo) if now is not None else at for at, _ in t.levels]
+    return [SeenAgain(at, read_on is not None and at.date() <= read_on) for at in sorted(rows)]
+
+
+def diluted_words(t: Tally, row: Dilution) -> Saying:
+    """What a top-up without a job came to."""
+    litres = row.facts.product_l + row.facts.water_l
+    what = row.facts.product.name if row.facts.product else f"{row.facts.water.value} water"
+    if row.other_base:
+        words = "Topped up with {in_l} {what}, of another base: no scale is right for the mixture. Change it out."
+        return say("topped_other", words, in_l=litres, what=what)
+    if row.after_percent is None or row.before_percent is None:
+        words = "Topped up with {in_l} {what}. Nobody knows its strength: read it."
+        return say("topped_unknown", words, in_l=litres, what=what)
+    before, after = (_freeze(t, percent) for percent in (row.before_percent, row.after_percent))
+    words = "Topped up with {in_l} {what}: by the litres it freezes at {after_c} now, before at {before_c}."
+    return say("topped_up", words, in_l=litres, what=what, after_c=after, before_c=before)
+
+
+def _freeze(t: Tally, percent: float) -> float:
+    return freeze_point(t.glycol, mass_fraction_of(t.glycol, VolumePercent(min(100.0, percent)))).at_most_c
