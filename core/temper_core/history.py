@@ -95,7 +95,7 @@ def _event(t: Tally, entry: Entry, target: float | None) -> Event | None:
     match entry.facts:
         case Read() as facts:
             return _reading(t, facts, entry, target)
-        case Poured() as facts if t.drained is None:
+        case Poured() as facts if t.drained is None or entry.job_id is None:
             litres = facts.product_l + facts.water_l
             strength = t.contents.strength if t.strength_known else None
             said = say("topped_up", "Topped up, {in_l}.", in_l=litres)

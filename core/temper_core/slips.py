@@ -89,7 +89,7 @@ def _what(t: Tally, plan: Planned, since: list[Poured]) -> tuple[SlipKind, Sayin
         poured_percent = 100 * last.product_l / (last.product_l + last.water_l)
         loop_percent = _loop_percent(t, plan)
         off, near = abs(poured_percent - bucket), abs(poured_percent - loop_percent)
-        if off > BLEND_OFF and near < off / 2:
+        if off > BLEND_OFF and near < min(BLEND_OFF, off / 2):
             words = (
                 "Blended at the loop's {loop_percent:0}, not at the bucket's {bucket_percent:0}: what is inside thins it."
             )

@@ -25,7 +25,7 @@ from temper_core.entries import (
     Routed,
     SignedOff,
 )
-from temper_core.filling import BleedEnded, Closed, LookedUnder
+from temper_core.filling import BleedEnded, Closed, Corrected, LookedUnder
 from temper_core.flushing import FlushEnded, Method, RoundFilled
 from temper_core.glycol import Glycol
 from temper_core.loop import fold
@@ -80,7 +80,7 @@ FELT = GateObserved(Warmth.HAND, Pressure.HOSE, held=True, soft=True, ready=tupl
 
 def with_gate(entries, facts, job, at):
     """The entries, and before a drain the two signs; tests of the gate itself are in test_gate."""
-    return [*entries, Entry("felt", job, at, at, "IH", FELT)] if isinstance(facts, Drained) else entries
+    return [*entries, Entry("felt", job, at, at, "IH", FELT)] if isinstance(facts, Drained | Corrected) else entries
 
 
 class Book:
