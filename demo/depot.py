@@ -12,6 +12,7 @@ from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
+from pydantic import TypeAdapter
 
 from catalogue.models import Agent, Product, WaterSource
 from demo import PASSWORD
@@ -25,12 +26,15 @@ from jobs.models import Entry
 from jobs.queries import state_of
 from jobs.shapes import JobIn
 from people.models import Person
+from temper_core.bleeding import BleedRecipe
+from temper_core.entries import Route
 from temper_core.glycol import Glycol
 from temper_core.judge.gate import asked_ready
 from temper_core.mix import Inside, MixQuestion, mix
 from temper_core.quantity import MassFraction, VolumePercent
 
 SEED = 7
+BLEED: TypeAdapter[BleedRecipe] = TypeAdapter(BleedRecipe)
 DATA = Path(__file__).with_name("depot.json")
 
 
@@ -122,17 +126,45 @@ class Scene:
         self.choose(minutes, product, target_freeze_c=target_c, concentrate_l=plan.concentrate_l, water_l=plan.water_l)
         return self
 
+    def shut(self, minutes: float) -> Scene:
+        """The closing check: every point felt by hand."""
+        fill = state_of(self.loop, self.loop.machine.depot.policy).fill
+        return self.record(minutes, "closed", points=[row.key for row in fill.closing])
+
+    def bleed(self, minutes: float, *signs: str) -> Scene:
+        """Dry underneath, run by the loop's recipe, and two signs."""
+        self.record(1, "looked_under", dry=True)
+        recipe = state_of(self.loop, self.loop.machine.depot.policy).fill.bleed.recipe
+        self.record(2, "bleed_started", recipe=BLEED.dump_python(recipe, mode="json"))
+        return self.record(minutes, "bleed_ended", outcome="finished", signs=list(signs or ("heater_hot", "bottom_hot")))
+
+    def last_look(self, minutes: float, drop_kpa: float = 0.5, start_kpa: float = 100.0) -> Scene:
+        """Level cold at its mark, pressure held, everything cleaned up."""
+        leak = {"method": "pressure", "start_kpa": start_kpa, "drop_kpa": drop_kpa, "minutes": 10}
+        done = ["covers", "spill", "waste", "label"]
+        return self.record(minutes, "finish_checked", level="at_mark", level_c=19.0, leak=leak, done=done)
+
+    def between(self, days: float, *rows: tuple[str, dict[str, Any]]) -> Scene:
+        """Some days later, without a job."""
+        self.now += timedelta(days=days)
+        entries = [{"id": self.new_id(), "kind": kind, "facts": facts, "happened_at": self.now} for kind, facts in rows]
+        record_entries(self.loop, EntriesIn.model_validate({"entries": entries, "between": True}), actor=self.actor)
+        return self
+
     def pour_the_plan(self, minutes: float, product: Product) -> Scene:
         """Pour what was planned, to a decilitre, up to the cold mark."""
         plan = state_of(self.loop, self.loop.machine.depot.policy).plan
         litres = {"product_l": round(plan.concentrate_l, 1), "water_l": round(plan.water_l, 1)}
-        return self.record(minutes, "poured", product_id=product.id, at_mark=True, **litres)
+        self.shut(minutes / 2).record(minutes / 2, "poured", product_id=product.id, at_mark=True, **litres)
+        return self.bleed(24)
 
     def read_and_sign(self, readings: Iterable[tuple[float, float]], instrument: Instrument, sample_c: float) -> Scene:
         """Readings after a hot run (minutes, value), then the name under the verdict."""
         for minutes, value in readings:
             facts = {"value": value, "place": "finished", "instrument_id": instrument.id, "sample_c": sample_c}
             self.record(minutes, "read", after_hot_run=True, **facts)
+        if state_of(self.loop, self.loop.machine.depot.policy).route is not Route.TOP_UP:
+            self.last_look(4)
         proof = state_of(self.loop, self.loop.machine.depot.policy).proof.verdict.value
         return self.record(3, "signed_off", proof=proof, reason="" if proof == "proven" else "left as read")
 

@@ -46,10 +46,13 @@ def _last_day(t: Tally) -> date:
 
 
 def _seen(t: Tally, now: datetime | None) -> list[SeenAgain]:
-    """Looks in order; a reading on the same day belongs to the look."""
-    read_on = _day(t.read_since, now) if t.read_since is not None else None
-    rows = [at.astimezone(now.tzinfo) if now is not None else at for at, _ in t.levels]
-    return [SeenAgain(at, read_on is not None and at.date() <= read_on) for at in sorted(rows)]
+    """Levels and readings since, in order, by the depot's calendar."""
+    rows = [SeenAgain(_local(at, now), False) for at, _ in t.levels] + [SeenAgain(_local(at, now), True) for at in t.reads]
+    return sorted(rows, key=lambda row: row.at)
+
+
+def _local(at: datetime, now: datetime | None) -> datetime:
+    return at.astimezone(now.tzinfo) if now is not None else at
 
 
 def diluted_words(t: Tally, row: Dilution) -> Saying:

@@ -149,3 +149,4 @@ def read_between(t: Tally, strength: float, entry: Entry) -> None:
     t.found = replace(t.found, strength_percent=strength)
     t.strength_known = t.strength_read = True
     t.read_since = entry.happened_at
+    t.reads.append(entry.happened_at)

@@ -56,6 +56,7 @@ def _job_opened(t: Tally, facts: JobOpened, entry: Entry) -> None:
     t.observation, t.flush, t.clocks, t.stopped, t.warm, t.paused, t.hands = None, Flush(), [], None, [], None, None
     t.planned, t.drained, t.product, t.proof, t.mixed = None, None, None, None, True
     t.fill, t.levels, t.diluted, t.read_since, t.amendments = Filling(), [], [], None, []
+    t.reads = []
     t.pours, t.readings, t.flags, t.poured_before_plan, t.before_sign_off = [], [], [], 0, None
 
 

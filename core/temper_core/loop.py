@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import datetime
 
 from temper_core.after import after_of
@@ -12,10 +13,12 @@ from temper_core.bleedview import observed_now
 from temper_core.causes import causes_of
 from temper_core.chemistry import Base
 from temper_core.entries import Entry, Place, Route
+from temper_core.filled import AfterState
 from temper_core.fillview import fill_of
 from temper_core.findings import advice_of, due_of, inspection_of
 from temper_core.flushview import flush_of, standing_words
 from temper_core.glycol import COLDEST_TARGET_C, freeze_point, strength_of
+from temper_core.judge.due import Due
 from temper_core.judge.gate import judge_gate
 from temper_core.judge.proof import Prediction, ProofVerdict, judge_proof, safe_to
 from temper_core.ledger import tally
@@ -117,6 +120,28 @@ def fold(
         flags=_flags(t),
         next_action=next_action(t, poured, proof, advice),
     )
+
+
+@dataclass(frozen=True, slots=True)
+class AtRest:
+    """A loop between jobs: what is owed to it, when its filling is due; claim: None while nothing was done to it since.
+
+    base: what kind of coolant is inside, None where nobody knows.
+    """
+
+    after: AfterState | None
+    due: Due | None
+    claim: Claim | None
+    base: Base | None
+
+
+def at_rest(
+    loop: Loop, since: Sequence[Entry], carried: Carried, policy: Policy | None = None, now: datetime | None = None
+) -> AtRest:
+    """The same as `fold` says of a loop that left, from what its last job handed on and the entries since."""
+    t = tally(loop, since, policy or Policy(), carried)
+    touched = bool(t.diluted) or t.read_since is not None
+    return AtRest(after_of(t, now), due_of(t, now), _claim(t, None) if touched else None, t.base)
 
 
 def _coldest(t: Tally) -> float:

@@ -51,6 +51,15 @@ def to_litres(field: str, value: float, unit: str) -> float:
     return float(_registry().Quantity(value, _known(field, unit, VOLUME_UNITS)).to("liter").magnitude)
 
 
+def unit_factor(unit: str, base: str) -> float:
+    """How many of the base unit one of the unit is; both as pint names them.
+
+    >>> round(unit_factor("psi", "kilopascal"), 3)
+    6.895
+    """
+    return float(_registry().Quantity(1, unit).to(base).magnitude)
+
+
 def to_celsius(field: str, value: float, unit: str) -> float:
     """Temperature [degC] of a value in one of TEMPERATURE_UNITS; raises CoreError (unknown_unit).
 

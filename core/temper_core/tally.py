@@ -86,6 +86,7 @@ class Tally:
     levels: list[tuple[datetime, LevelSeen]] = field(default_factory=list)
     diluted: list[Dilution] = field(default_factory=list)
     read_since: datetime | None = None
+    reads: list[datetime] = field(default_factory=list)
     amendments: list[tuple[Entry, Amended]] = field(default_factory=list)
     # what outlives a job
     families: tuple[Family, ...] = ()  # inhibitors inside, beyond what may stay
@@ -145,6 +146,8 @@ class Carried:
     changed_meter: tuple[datetime, Metered] | None
     cleaned_at: tuple[datetime, ...]
     cooled_min: tuple[float, ...]
+    signed_at: datetime | None = None
+    route: Route | None = None
 
 
 def carried_of(t: Tally) -> Carried:
@@ -162,6 +165,8 @@ def carried_of(t: Tally) -> Carried:
         t.changed_meter,
         tuple(t.cleaned_at),
         tuple(t.cooled_min),
+        t.signed_at,
+        t.route,
     )
 
 
@@ -172,6 +177,7 @@ def start_from(loop: Loop, policy: Policy, carried: Carried) -> Tally:
     t.changed_on, t.changed_meter = carried.changed_on, carried.changed_meter
     t.meters = [carried.meter] if carried.meter else []
     t.cleaned_at, t.cooled_min = list(carried.cleaned_at), list(carried.cooled_min)
+    t.signed_at, t.route = carried.signed_at, carried.route
     t.base, t.strength_known = carried.found.base, carried.found.strength_percent is not None
     glycol = (t.base.glycol if t.base else None) or Glycol.ETHYLENE
     t.contents = Contents.full(loop.layout, glycol, VolumePercent(carried.found.strength_percent or 0.0))

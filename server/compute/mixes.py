@@ -173,6 +173,8 @@ class BatchIn(Body):
     bucket_l: Number = core.BUCKET_L
     jug_l: Number = core.JUG_L
     price_per_l: Number | None = None
+    poured_product_l: Number = 0.0
+    poured_water_l: Number = 0.0
 
     def to_core(self) -> core.BatchQuestion:
         """The question as the core takes it; raises CoreError."""

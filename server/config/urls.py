@@ -21,12 +21,15 @@ from jobs.api import (
     LoopView,
     PreviewView,
 )
+from jobs.back_api import CalendarView, LabelView, SeasonView, SheetPdfView, SheetView
 from jobs.photos_api import PhotosView, PhotoView
 from people.api import SessionView
 
 urlpatterns = [
     path("api/session", SessionView.as_view()),
     path("api/board", BoardView.as_view()),
+    path("api/calendar.ics", CalendarView.as_view()),
+    path("api/season", SeasonView.as_view()),
     path("api/machines", MachinesView.as_view()),
     path("api/machines/<int:machine_id>", MachineView.as_view()),
     path("api/machines/<int:machine_id>/loops", MachineLoopsView.as_view()),
@@ -49,6 +52,9 @@ urlpatterns = [
     path("api/loops/<int:loop_id>/history", HistoryView.as_view()),
     path("api/loops/<int:loop_id>/photos", PhotosView.as_view()),
     path("api/photos/<str:sha256>", PhotoView.as_view()),
+    path("api/loops/<int:loop_id>/sheet", SheetView.as_view()),
+    path("api/loops/<int:loop_id>/sheet.pdf", SheetPdfView.as_view()),
+    path("api/loops/<int:loop_id>/label", LabelView.as_view()),
     path("api/loops/<int:loop_id>/ledger", LedgerView.as_view()),
     path("api/loops/<int:loop_id>/entries", EntriesView.as_view()),
     path("api/loops/<int:loop_id>/preview", PreviewView.as_view()),

@@ -15,7 +15,7 @@ import temper_core
 from fleet.models import LAYOUT, Loop, Machine
 from instruments.actions import store_reading
 from instruments.models import Reading
-from jobs.entry_shapes import AnyEntry, EntriesIn
+from jobs.entry_shapes import AnyEntry, EntriesIn, VoidedIn
 from jobs.facts import facts_of
 from jobs.models import CARRIED, FACTS, Draft, Entry, Job, JobLoop, Photo
 from jobs.pictures import keep, reencoded
@@ -43,8 +43,15 @@ STAGES_OF_KIND = {
     "round_filled": (Stage.FLUSH,),
     "swept": (Stage.FLUSH,),
     "flush_ended": (Stage.FLUSH,),
+    "closed": (Stage.FILL,),
+    "looked_under": (Stage.FILL,),
+    "vacuum_pulled": (Stage.FILL,),
     "poured": (Stage.FILL,),
+    "bleed_started": (Stage.FILL,),
+    "bleed_ended": (Stage.FILL,),
     "read": (Stage.PROVE,),
+    "corrected": (Stage.PROVE,),
+    "finish_checked": (Stage.PROVE,),
 }
 WORDS = {
     "job_opened": "opened the job",
@@ -61,11 +68,18 @@ WORDS = {
     "round_filled": "filled a round",
     "swept": "rinsed",
     "flush_ended": "ended the flush",
+    "closed": "confirmed what is shut",
+    "looked_under": "looked underneath",
+    "vacuum_pulled": "pulled a vacuum",
+    "bleed_started": "started the bleed",
+    "bleed_ended": "ended the bleed",
+    "finish_checked": "took the last look",
+    "level_seen": "looked at the level",
     "paused": "put the job aside",
     "resumed": "took the job up",
 }
 # they change nothing that anybody else has to have seen
-QUIET = {"acknowledged", "photo_added", "clock_started", "clock_stopped", "temperature_logged", "waste_kept"}
+QUIET = {"acknowledged", "amended", "photo_added", "clock_started", "clock_stopped", "temperature_logged", "waste_kept"}
 
 
 def open_job(given: JobIn, *, actor: Person, opened_at: datetime | None = None) -> Job:
@@ -89,7 +103,7 @@ def open_job(given: JobIn, *, actor: Person, opened_at: datetime | None = None) 
     return job
 
 
-def _store(pk: uuid.UUID, loop: Loop, job: Job, facts: Facts, happened_at: datetime, actor: Person) -> Entry:
+def _store(pk: uuid.UUID, loop: Loop, job: Job | None, facts: Facts, happened_at: datetime, actor: Person) -> Entry:
     kind = KIND_OF[type(facts)]
     return Entry.objects.create(
         id=pk,
@@ -114,7 +128,7 @@ def record_entries(loop: Loop, given: EntriesIn, *, actor: Person) -> None:
             _check_seen(list(entries_of(loop)), given.seen)
         for row in given.entries:
             if row.id not in known:
-                _record(loop, row, actor)
+                (_record_between if given.between or _is_between(row) else _record)(loop, row, actor)
             elif known[row.id].loop_id != loop.id or known[row.id].kind != row.kind:
                 raise Conflict("id", "Another entry has this id already: send a new one.", "id_taken")
 
@@ -138,6 +152,30 @@ def _record(loop: Loop, given: AnyEntry, actor: Person) -> None:
     _follow_up(entry, facts, state, part, actor)
 
 
+def _is_between(given: AnyEntry) -> bool:
+    """It takes back what was recorded without a job."""
+    return isinstance(given, VoidedIn) and Entry.objects.filter(pk=given.facts.entry_id, job__isnull=True).exists()
+
+
+def _record_between(loop: Loop, given: AnyEntry, actor: Person) -> None:
+    """Without a job: a level, a top-up, a reading, a correction to what was signed."""
+    rows = list(entries_of(loop))
+    happened_at = _happened(given.happened_at)
+    then = happened_at.astimezone(actor.depot.now.tzinfo)
+    with under("facts"):
+        facts = facts_of(given.facts, actor)
+        core = [row.core for row in rows]
+        state = check_entry(loop.core, core, facts, actor.depot.policy, then, str(actor.pk), between=True)
+        _check_may(facts, rows, actor)
+    if state.signed_at is not None and happened_at < state.signed_at:
+        raise CoreError("happened_at", "That is before it was signed off: check date and time.", "too_early")
+    entry = _store(given.id, loop, None, facts, happened_at, actor)
+    if isinstance(facts, Read):
+        store_reading(entry, facts, state, actor.depot.policy)
+    if isinstance(facts, Voided):
+        Reading.objects.filter(entry_id=facts.entry_id).update(voided=True)
+
+
 def preview(loop: Loop, given: EntriesIn, *, actor: Person) -> LoopState:
     """The state as it would be with these entries; nothing is stored. Refuses what recording would refuse."""
     policy, now = actor.depot.policy, timezone.now()
@@ -145,9 +183,10 @@ def preview(loop: Loop, given: EntriesIn, *, actor: Person) -> LoopState:
     for offset, row in enumerate(given.entries):
         with under("facts"):
             facts = facts_of(row.facts, actor)
-            state = check_entry(loop.core, core, facts, policy, actor.depot.now, str(actor.pk))
+            state = check_entry(loop.core, core, facts, policy, actor.depot.now, str(actor.pk), between=given.between)
         at = now + timedelta(microseconds=offset)
-        core.append(CoreEntry(str(row.id), state.job_id, at, at, actor.name, facts, str(actor.pk)))
+        job_id = None if given.between else state.job_id
+        core.append(CoreEntry(str(row.id), job_id, at, at, actor.name, facts, str(actor.pk)))
     return fold(loop.core, core, policy, actor.depot.now)
 
 

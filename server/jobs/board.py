@@ -11,9 +11,10 @@ from django.utils import timezone
 
 from depots.models import Depot
 from fleet.models import Loop
-from jobs.models import CARRIED, Entry, JobLoop
+from jobs.comeback import MOST_SHOWN, coming_back, handed_on, resting, seasonal, since_signed
+from jobs.models import Entry, JobLoop
 from jobs.queries import hands_of, ledgers_of, machine_out, people_of
-from jobs.shapes import Board, Finished, OverrideOut, Strip
+from jobs.shapes import Board, Finished, FrostNote, OverrideOut, Strip
 from people.api import person_out
 from people.models import Person, Role
 from temper_core.entries import Entry as CoreEntry
@@ -28,18 +29,23 @@ FINISHED_DAYS = 7
 def _carried(loops: Iterable[Loop]) -> dict[int, Carried | None]:
     """What the last signed-off job of each loop handed on; None where one did not keep it, and the whole life counts."""
     found: dict[int, Carried | None] = {}
-    for row in JobLoop.objects.filter(loop__in=[x.id for x in loops], signed_at__isnull=False).order_by("signed_at"):
-        found[row.loop_id] = CARRIED.validate_python(row.carried) if row.carried else None
+    rows = JobLoop.objects.filter(loop__in=[x.id for x in loops], signed_at__isnull=False).order_by("signed_at")
+    for row in rows.defer("result"):
+        found[row.loop_id] = handed_on(row.carried, row.signed_at, None)
     return found
 
 
 def _open_ledgers(parts: list[JobLoop], carried: dict[int, Carried | None]) -> dict[int, list[CoreEntry]]:
-    """Entries of the jobs in work; of a loop whose last job handed nothing on, all of them."""
+    """Entries of the jobs in work and of what was done since the last one left; where that handed nothing on, all."""
     whole = [row.loop_id for row in parts if row.loop_id in carried and carried[row.loop_id] is None]
-    wanted = Q(loop__in=whole) | Q(loop__in=[row.loop_id for row in parts], job__in=[row.job_id for row in parts])
+    loops = [row.loop_id for row in parts]
+    wanted = Q(loop__in=whole) | Q(loop__in=loops, job__in=[row.job_id for row in parts])
     found: dict[int, list[CoreEntry]] = defaultdict(list)
     for entry in Entry.objects.filter(wanted).select_related("person"):
         found[entry.loop_id].append(entry.core)
+    signed = {key: kept.signed_at for key, kept in carried.items() if kept is not None and kept.signed_at is not None}
+    for loop_id, since in since_signed([key for key in loops if key not in whole], signed).items():
+        found[loop_id] = [*since, *found[loop_id]]
     return found
 
 
@@ -53,11 +59,20 @@ def board_of(depot: Depot, person: Person) -> Board:
     strips = [_strip(row, ledgers[row.loop_id], carried.get(row.loop_id), people, now) for row in in_work]
     since = timezone.now() - timedelta(days=FINISHED_DAYS)
     finished = [_finished(row) for row in part.filter(signed_at__gte=since).order_by("-signed_at")[:12]]
+    left = resting(depot, now)
+    frost = seasonal(depot, now, left)
     overrides = overrides_of(depot) if person.role == Role.LEAD else []
     return Board(
         strips=sorted(strips, key=lambda strip: turn(strip.state, strip.wait)),
         overrides=overrides,
         finished=finished,
+        coming=coming_back(depot, now, left)[:MOST_SHOWN],
+        frost=FrostNote(
+            season=frost.dates.season,
+            starts_on=frost.dates.starts_on,
+            machines=len(frost.rows),
+            loud=sum(row.plan.loud for row in frost.rows),
+        ),
         server_time=timezone.now(),
     )
 

@@ -2,13 +2,28 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import date
 from typing import Annotated, Literal
 from uuid import UUID
 
 from pydantic import Field
 
 from config.boundary import Body, Litres, Number
+from jobs.entry_base import EntryBase, Note
+from jobs.fill_shapes import (
+    AmendedIn,
+    BleedEndedIn,
+    BleedGoesOnIn,
+    BleedHeldIn,
+    BleedStartedIn,
+    BleedSteppedIn,
+    ClosedIn,
+    CorrectedIn,
+    FinishCheckedIn,
+    LevelSeenIn,
+    LookedUnderIn,
+    VacuumPulledIn,
+)
 from jobs.flush_shapes import (
     CaughtIn,
     ClockStartedFacts,
@@ -23,17 +38,9 @@ from jobs.flush_shapes import (
 )
 from temper_core.chemistry import Base, Family
 from temper_core.entries import Measured, Place, Route, ToppedUp, Water
+from temper_core.filling import FillMethod
 from temper_core.inspection import Check, Look, Spot
 from temper_core.opening import Pressure, Ran, Ready, Warmth
-
-Note = Annotated[str, Field(max_length=500)]
-
-
-class _EntryIn(Body):
-    """What every entry has: the client's id, and when it happened (now if left out)."""
-
-    id: UUID
-    happened_at: datetime | None = None
 
 
 class PlannedFacts(Body):
@@ -87,6 +94,9 @@ class PouredFacts(Body):
     water_l: Litres
     water: Water = Water.DEMINERALISED
     at_mark: bool = False
+    method: FillMethod = FillMethod.GRAVITY
+    point: int | None = None
+    bleeding: bool = False
 
 
 class ReadFacts(Body):
@@ -170,168 +180,168 @@ class VoidedFacts(Body):
     reason: str = Field(default="", max_length=500)
 
 
-class PlannedIn(_EntryIn):
+class PlannedIn(EntryBase):
     """planned"""
 
     kind: Literal["planned"]
     facts: PlannedFacts
 
 
-class ToldIn(_EntryIn):
+class ToldIn(EntryBase):
     """told"""
 
     kind: Literal["told"]
     facts: ToldFacts
 
 
-class MeteredIn(_EntryIn):
+class MeteredIn(EntryBase):
     """metered"""
 
     kind: Literal["metered"]
     facts: MeteredFacts
 
 
-class SampledIn(_EntryIn):
+class SampledIn(EntryBase):
     """sampled"""
 
     kind: Literal["sampled"]
     facts: SampledFacts
 
 
-class TestedIn(_EntryIn):
+class TestedIn(EntryBase):
     """tested"""
 
     kind: Literal["tested"]
     facts: TestedFacts
 
 
-class SkippedIn(_EntryIn):
+class SkippedIn(EntryBase):
     """skipped"""
 
     kind: Literal["skipped"]
     facts: SkippedFacts
 
 
-class RoutedIn(_EntryIn):
+class RoutedIn(EntryBase):
     """routed"""
 
     kind: Literal["routed"]
     facts: RoutedFacts
 
 
-class AcknowledgedIn(_EntryIn):
+class AcknowledgedIn(EntryBase):
     """acknowledged"""
 
     kind: Literal["acknowledged"]
     facts: AcknowledgedFacts
 
 
-class GateObservedIn(_EntryIn):
+class GateObservedIn(EntryBase):
     """gate observed"""
 
     kind: Literal["gate_observed"]
     facts: GateObservedFacts
 
 
-class EngineRunIn(_EntryIn):
+class EngineRunIn(EntryBase):
     """engine run"""
 
     kind: Literal["engine_run"]
     facts: EngineRunFacts
 
 
-class DrainedIn(_EntryIn):
+class DrainedIn(EntryBase):
     """drained"""
 
     kind: Literal["drained"]
     facts: DrainedFacts
 
 
-class TemperatureLoggedIn(_EntryIn):
+class TemperatureLoggedIn(EntryBase):
     """temperature logged"""
 
     kind: Literal["temperature_logged"]
     facts: TemperatureLoggedFacts
 
 
-class ClockStartedIn(_EntryIn):
+class ClockStartedIn(EntryBase):
     """clock started"""
 
     kind: Literal["clock_started"]
     facts: ClockStartedFacts
 
 
-class ClockStoppedIn(_EntryIn):
+class ClockStoppedIn(EntryBase):
     """clock stopped"""
 
     kind: Literal["clock_stopped"]
     facts: ClockStoppedFacts
 
 
-class PausedIn(_EntryIn):
+class PausedIn(EntryBase):
     """paused"""
 
     kind: Literal["paused"]
     facts: PausedFacts
 
 
-class ResumedIn(_EntryIn):
+class ResumedIn(EntryBase):
     """resumed"""
 
     kind: Literal["resumed"]
     facts: ResumedFacts
 
 
-class RoundFilledIn(_EntryIn):
+class RoundFilledIn(EntryBase):
     """round filled"""
 
     kind: Literal["round_filled"]
     facts: RoundFilledFacts
 
 
-class SweptIn(_EntryIn):
+class SweptIn(EntryBase):
     """swept"""
 
     kind: Literal["swept"]
     facts: SweptFacts
 
 
-class FlushEndedIn(_EntryIn):
+class FlushEndedIn(EntryBase):
     """flush ended"""
 
     kind: Literal["flush_ended"]
     facts: FlushEndedFacts
 
 
-class WasteKeptIn(_EntryIn):
+class WasteKeptIn(EntryBase):
     """waste kept"""
 
     kind: Literal["waste_kept"]
     facts: WasteKeptFacts
 
 
-class PouredIn(_EntryIn):
+class PouredIn(EntryBase):
     """poured"""
 
     kind: Literal["poured"]
     facts: PouredFacts
 
 
-class ReadIn(_EntryIn):
+class ReadIn(EntryBase):
     """read"""
 
     kind: Literal["read"]
     facts: ReadFacts
 
 
-class SignedOffIn(_EntryIn):
+class SignedOffIn(EntryBase):
     """signed off"""
 
     kind: Literal["signed_off"]
     facts: SignedOffFacts
 
 
-class VoidedIn(_EntryIn):
+class VoidedIn(EntryBase):
     """voided"""
 
     kind: Literal["voided"]
@@ -359,16 +369,32 @@ AnyEntry = Annotated[
     | SweptIn
     | FlushEndedIn
     | WasteKeptIn
+    | ClosedIn
+    | LookedUnderIn
+    | VacuumPulledIn
     | PouredIn
+    | BleedStartedIn
+    | BleedSteppedIn
+    | BleedHeldIn
+    | BleedGoesOnIn
+    | BleedEndedIn
     | ReadIn
+    | CorrectedIn
+    | FinishCheckedIn
     | SignedOffIn
+    | LevelSeenIn
+    | AmendedIn
     | VoidedIn,
     Field(discriminator="kind"),
 ]
 
 
 class EntriesIn(Body):
-    """Entries that are recorded together or not at all. seen: the last entry the screen had seen."""
+    """Entries that are recorded together or not at all. seen: the last entry the screen had seen.
+
+    between: without a job, between services: a level, a top-up, a reading, a correction to what was signed.
+    """
 
     entries: Annotated[list[AnyEntry], Field(min_length=1, max_length=12)]
     seen: UUID | None = None
+    between: bool = False

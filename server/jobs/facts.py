@@ -25,6 +25,20 @@ from jobs.entry_shapes import (
     ToldFacts,
     VoidedFacts,
 )
+from jobs.fill_shapes import (
+    AmendedFacts,
+    BleedEndedFacts,
+    BleedGoesOnFacts,
+    BleedHeldFacts,
+    BleedStartedFacts,
+    BleedSteppedFacts,
+    ClosedFacts,
+    CorrectedFacts,
+    FinishCheckedFacts,
+    LevelSeenFacts,
+    LookedUnderFacts,
+    VacuumPulledFacts,
+)
 from jobs.flush_shapes import (
     ClockStartedFacts,
     ClockStoppedFacts,
@@ -51,10 +65,27 @@ from temper_core.entries import (
     Told,
     Voided,
 )
+from temper_core.errors import under
+from temper_core.filling import (
+    Amended,
+    BleedEnded,
+    BleedGoesOn,
+    BleedHeld,
+    BleedStarted,
+    BleedStepped,
+    Closed,
+    Corrected,
+    FinishChecked,
+    LeakProof,
+    LevelSeen,
+    LookedUnder,
+    VacuumPulled,
+)
 from temper_core.flushing import Caught, FlushEnded, RoundFilled, Swept, WasteKept
 from temper_core.inspection import Sampled, Tested
 from temper_core.opening import EngineRun, GateObserved
 from temper_core.timing import ClockStarted, ClockStopped, Paused, Resumed, TemperatureLogged
+from temper_core.vacuum import Held
 from temper_core.water import WaterKind
 
 
@@ -107,14 +138,58 @@ def facts_of(given: Any, actor: Person) -> Facts:
             caught = tuple(Caught(**row.model_dump()) for row in given.caught)
             return Drained(given.drained_l, given.measured, given.by_vessel, caught, given.ran_with_cap_on)
         case PouredFacts():
-            return Poured(product(given.product_id), given.product_l, given.water_l, given.water, given.at_mark)
+            return Poured(
+                product(given.product_id),
+                given.product_l,
+                given.water_l,
+                given.water,
+                given.at_mark,
+                given.method,
+                given.point,
+                given.bleeding,
+            )
         case ReadFacts():
             return _read_facts(given, actor)
         case SignedOffFacts():
             return SignedOff(given.proof, given.reason)
         case VoidedFacts():
             return Voided(str(given.entry_id), given.reason)
-    return flush_facts_of(given, actor)
+    return fill_facts_of(given, actor) or flush_facts_of(given, actor)
+
+
+def fill_facts_of(given: Any, actor: Person) -> Facts | None:
+    """Facts of filling, bleeding, proving and coming back; None for any other."""
+    match given:
+        case ClosedFacts():
+            return Closed(tuple(given.points))
+        case LookedUnderFacts():
+            return LookedUnder(given.dry, given.where)
+        case VacuumPulledFacts():
+            with under("held"):
+                held = Held(**given.held.model_dump()) if given.held else None
+            return VacuumPulled(given.vacuum_kpa, given.loop_c, held)
+        case BleedStartedFacts():
+            return BleedStarted(given.recipe)
+        case BleedSteppedFacts():
+            return BleedStepped(given.step)
+        case BleedHeldFacts():
+            return BleedHeld()
+        case BleedGoesOnFacts():
+            return BleedGoesOn()
+        case BleedEndedFacts():
+            return BleedEnded(given.outcome, tuple(given.signs), given.neck_open, given.note)
+        case CorrectedFacts():
+            product = get_object_or_404(Product, pk=given.product_id, depot=actor.depot).core if given.product_id else None
+            return Corrected(given.out_l, product, given.product_l, given.water_l)
+        case FinishCheckedFacts():
+            with under("leak"):
+                leak = LeakProof(**given.leak.model_dump()) if given.leak else None
+            return FinishChecked(given.level, given.level_c, leak, given.no_leak_proof, tuple(given.done))
+        case LevelSeenFacts():
+            return LevelSeen(given.level, given.note)
+        case AmendedFacts():
+            return Amended(given.text, given.entry_id)
+    return None
 
 
 def flush_facts_of(given: Any, actor: Person) -> Facts:

@@ -51,6 +51,7 @@ from temper_core.loop import fold
 from temper_core.planner import plan_schools, rounds_ahead
 from temper_core.policy import SHIPPED, Policy
 from temper_core.quantity import MassFraction
+from temper_core.recipes import shipped_recipes
 from temper_core.stages import ROUTES
 from temper_core.state import LoopState, Stage
 from temper_core.tally import Tally
@@ -187,6 +188,7 @@ def bench_of(loop: Loop, person: Person) -> Bench:
         flushing=_flushing(loop, walked, state, policy),
         recent=[line for line in recent if line.kind != "voided"][:MOST_RECENT],
         photos=photos_of(core),
+        recipes=list(shipped_recipes(loop.core.layout)),
         level=level_words(loop.core.equipment),
         cautions=list(cautions(loop.core.equipment, loop.high_voltage)),
         stated_in=loop.maker_stated_in,
@@ -274,6 +276,12 @@ NOT_KEPT_THEN = {  # what jobs signed before these were kept do not hold
     "timers": [],
     "paused": None,
     "hands_id": None,
+    "fill": None,
+    "causes": [],
+    "correction": None,
+    "finish": None,
+    "after": None,
+    "ran_hot": False,
     "gate": {"open": False, "reasons": [], "asked": [], "observed": False, "observed_at": None, "by": "", "by_id": ""},
 }
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import date, datetime
 from typing import Annotated, Any
 from uuid import UUID
 
@@ -11,8 +11,10 @@ from pydantic import Field
 from catalogue.shapes import AgentOut, ProductOut, WaterOut
 from config.boundary import Answer, Body, Number
 from fleet.shapes import MachineOut
+from jobs.back_shapes import ComingBack
 from people.api import PersonOut
 from temper_core.agents import Dose, Runs
+from temper_core.bleeding import BleedRecipe
 from temper_core.circuit import Layout
 from temper_core.cost import ChangeCost
 from temper_core.drain_points import DrainPlan
@@ -20,6 +22,7 @@ from temper_core.entries import Route
 from temper_core.history import History
 from temper_core.inspection import CheckRow, LookRow, Spot
 from temper_core.judge.chemistry import Judged
+from temper_core.judge.season import Season
 from temper_core.planner import RoundAhead, SchoolPlan
 from temper_core.saying import Saying
 from temper_core.state import CapacitySource, LoopState, Override
@@ -145,6 +148,7 @@ class Bench(Answer):
     flushing: FlushBench | None
     recent: list[EntryOut]
     photos: list[PhotoOut]
+    recipes: list[BleedRecipe]
     level: Saying
     cautions: list[Saying]
     stated_in: str
@@ -192,12 +196,26 @@ class OverrideOut(Answer):
     override: Override
 
 
+class FrostNote(Answer):
+    """The season, and how many loops frost asks something of; loud: frost is here and they are not protected."""
+
+    season: Season
+    starts_on: date
+    machines: int
+    loud: int
+
+
 class Board(Answer):
-    """What needs hands, sorted; overrides that wait for a lead (empty for others); what was finished in the last days."""
+    """What needs hands, sorted; overrides that wait for a lead (empty for others); what was finished in the last days.
+
+    coming: rechecks owed and services due, overdue first.
+    """
 
     strips: list[Strip]
     overrides: list[OverrideOut]
     finished: list[Finished]
+    coming: list[ComingBack]
+    frost: FrostNote
     server_time: datetime
 
 

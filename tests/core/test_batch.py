@@ -144,3 +144,19 @@ def test_what_cannot_be_is_refused_by_name(make, field):
     with pytest.raises(CoreError) as refused:
         make()
     assert refused.value.field == field
+
+
+@pytest.mark.parametrize(
+    ("poured", "from_each"),
+    [(0.0, [0, 0, 0, 0]), (7.5, [5, 2.5, 0, 0]), (18.3, [5, 5, 5, 3.3]), (19.0, [5, 5, 5, 3.3])],
+)
+def test_cans_are_counted_down_by_what_is_in(poured, from_each):
+    """[derived] 18.3 l from cans of 5: three whole ones, 3.3 from the fourth, 1.7 stays."""
+    answer = batch(BatchQuestion(18.3, 6.6, (Container(5.0),), poured_product_l=poured, poured_water_l=2.0))
+    assert [can.poured_l for can in answer.cans] == pytest.approx(from_each)
+    assert [can.stays_l for can in answer.cans] == pytest.approx([0, 0, 0, 1.7])
+    assert answer.water_left_l == pytest.approx(4.6)
+
+
+def test_a_bulk_of_cans_is_not_counted_one_by_one():
+    assert batch(BatchQuestion(400.0, 0.0, (Container(5.0),))).cans == ()

@@ -16,7 +16,7 @@ from temper_core.history import history
 from temper_core.judge.recheck import RecheckWhy, SeenAgain, rechecks
 from temper_core.judge.season import Season, frost_dates, season_plan
 from temper_core.ledger import tally
-from temper_core.loop import fold
+from temper_core.loop import at_rest, fold
 from temper_core.mix import TopUpQuestion, top_up
 from temper_core.policy import Policy
 from temper_core.quantity import VolumePercent
@@ -243,3 +243,18 @@ def test_what_is_not_protected_gets_a_plan_and_what_is_does_not(today):
     assert season_plan(-41.0, -38.0, False, dates) is None
     assert {row.loud for row in (free, mild, unknown)} == {dates.season is Season.FROST}
     assert season_plan(0.0, -38.0, True, frost_dates(date(2026, 7, 1), Policy())) is None
+
+
+def test_at_rest_says_what_the_whole_ledger_says():
+    """The lane goes by what the last job handed on; a bench walks the whole life."""
+    away = Away()
+    carried = carried_of(tally(away.loop, away.entries, Policy()))
+    start = len(away.entries)
+    for step in ((), (LevelSeen(Level.LOW), Poured(None, 0, 2.0)), (Read(-40.0, Place.AS_FOUND, GLASS),)):
+        state = away.add(*step) if step else away.state
+        rest = at_rest(away.loop, away.entries[start:], carried, None, away.at)
+        assert rest.after == state.after
+        assert rest.due == state.due
+        assert rest.base == state.inside.base
+        if step:
+            assert rest.claim == state.claim

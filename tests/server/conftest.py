@@ -84,10 +84,29 @@ class Api:
             signs = {"warmth": "hand", "held": True, "pressure": "hose", "soft": True}
             self.record(loop, "gate_observed", signs | {"ready": [row["ready"] for row in state["gate"]["asked"]]})
 
+    def close_up(self, loop):
+        """Confirm what the closing check still asks for."""
+        fill = self.get(f"/api/loops/{loop.id}").json()["state"]["fill"]
+        points = [row["key"] for row in fill["closing"] if not row["done"]] if fill else []
+        if points:
+            self.record(loop, "closed", {"points": points})
+
+    def bleed(self, loop):
+        """Dry underneath and two signs, if the filling still asks for them."""
+        fill = self.get(f"/api/loops/{loop.id}").json()["state"]["fill"]
+        if fill and fill["step"] == "under":
+            self.record(loop, "looked_under", {"dry": True})
+        if fill and fill["step"] in ("under", "bleed"):
+            self.record(loop, "bleed_ended", {"outcome": "finished", "signs": ["no_bubbles", "level_steady"]})
+
     def record(self, loop, kind, facts, *, id_=None, seen=None, **more):
-        """One entry on a loop; before a drain the loop is felt, unless the test says what it has seen."""
+        """One entry on a loop; felt, shut or bled before, where it has to be, unless the test says what it has seen."""
         if kind == "drained" and not seen:
             self.open_up(loop)
+        if kind == "poured" and not seen:
+            self.close_up(loop)
+        if kind in ("read", "signed_off") and not seen:
+            self.bleed(loop)
         entry = {"id": str(id_ or uuid.uuid4()), "kind": kind, "facts": facts} | more
         return self.post(f"/api/loops/{loop.id}/entries", {"entries": [entry]} | ({"seen": seen} if seen else {}))
 

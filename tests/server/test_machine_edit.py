@@ -34,6 +34,7 @@ def test_what_is_entered_comes_back_and_the_next_job_reckons_with_it(maud, shutt
         "level_rule": "below_lip",
         "level_below_lip_mm": 20,
         "thermostat_opens_c": 85,
+        "bleed": None,
         "preheater": True,
         "preheater_pump": True,
         "coolant_filter": "charged",

@@ -13,6 +13,7 @@ MOST_SIZES = 4
 BUCKET_L, JUG_L = 25.0, 5.0  # what stands in most bays; common practice, no source
 SMALLEST_L, LARGEST_L = 0.1, 1100.0  # a sample bottle to an intermediate bulk container
 MOST_AT_HAND = 1000
+MOST_COUNTED = 24  # cans one by one; more are counted in bulk
 DROP_L = 0.005  # less than this is not measured: a can is then used whole
 BULK = 3  # above so many of the largest size, the rest of the litres decides which cans are opened
 
@@ -35,7 +36,7 @@ class BatchQuestion:
     """Litres of product and of water to bring together.
 
     kept_back_l: of the water, what is held back for topping up. bucket_l: what the blending bucket holds; jug_l: the
-    measuring jug. price_per_l: in the depot's currency.
+    measuring jug. price_per_l: in the depot's currency. poured_product_l, poured_water_l: of these litres, already in.
     """
 
     product_l: float
@@ -45,6 +46,8 @@ class BatchQuestion:
     bucket_l: float = BUCKET_L
     jug_l: float = JUG_L
     price_per_l: float | None = None
+    poured_product_l: float = 0.0
+    poured_water_l: float = 0.0
 
     def __post_init__(self) -> None:
         check_between("product_l", self.product_l, 0, LARGEST_LOOP_L, "L", "Litres cannot be negative.")
@@ -52,6 +55,8 @@ class BatchQuestion:
         check_between("kept_back_l", self.kept_back_l, 0, self.water_l, "L", "It is a part of the water.")
         check_between("bucket_l", self.bucket_l, 1, LARGEST_L, "L", "What the bucket holds.")
         check_between("jug_l", self.jug_l, SMALLEST_L, LARGEST_L, "L", "What the jug holds.")
+        for name in ("poured_product_l", "poured_water_l"):
+            check_between(name, getattr(self, name), 0, LARGEST_LOOP_L, "L", "Litres cannot be negative.")
         if self.price_per_l is not None:
             check_between("price_per_l", self.price_per_l, 0, 1e5, "per L")
         sizes = [c.size_l for c in self.containers]
@@ -105,10 +110,21 @@ class Jugs:
 
 
 @dataclass(frozen=True, slots=True)
+class Can:
+    """One container in the order they are opened: what to pour from it, what of that is in, what stays in it at the end."""
+
+    size_l: float
+    pour_l: float
+    poured_l: float
+    stays_l: float
+
+
+@dataclass(frozen=True, slots=True)
 class BatchAnswer:
     """Containers to open: whole ones (whole_l in all) and at most one part; left_over_l stays in it.
 
     needed: all of them by size; to_buy: those beyond what is at hand. water_l: into the bucket, what is kept back left out.
+    cans: one by one, counted down by what is in (empty beyond MOST_COUNTED); water_left_l: still to pour.
     short_l: litres that neither stock nor purchase covers. cost_used: of what goes in; cost_bought: of what is bought.
     """
 
@@ -124,6 +140,8 @@ class BatchAnswer:
     water: Jugs
     cost_used: float | None
     cost_bought: float | None
+    cans: tuple[Can, ...] = ()
+    water_left_l: float = 0.0
 
 
 def batch(q: BatchQuestion) -> BatchAnswer:
@@ -152,7 +170,24 @@ def batch(q: BatchQuestion) -> BatchAnswer:
         water=_jugs(q.water_l - q.kept_back_l, q.jug_l),
         cost_used=None if price is None else price * q.product_l,
         cost_bought=None if price is None else price * sum(row.size_l * row.count for row in to_buy),
+        cans=_cans(whole, part, q.poured_product_l),
+        water_left_l=max(0.0, q.water_l - q.poured_water_l),
     )
+
+
+def _cans(whole: Sequence[Whole], part: Part | None, poured_l: float) -> tuple[Can, ...]:
+    """Whole ones first, largest first, the one that is not emptied last."""
+    rows = [(row.size_l, row.size_l, 0.0) for row in sorted(whole, key=lambda w: -w.size_l) for _ in range(row.count)]
+    if part is not None:
+        rows.append((part.size_l, part.pour_l, part.stays_l))
+    if len(rows) > MOST_COUNTED:
+        return ()
+    cans = []
+    for size, pour, stays in rows:
+        out = min(pour, max(0.0, poured_l))
+        cans.append(Can(size, pour, out, stays))
+        poured_l -= out
+    return tuple(cans)
 
 
 def _choose(q: BatchQuestion) -> list[tuple[Container, int]]:

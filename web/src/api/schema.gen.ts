@@ -55,6 +55,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description An iCalendar file of everything owed and due. */
+        get: operations["calendar_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/catalogue": {
         parameters: {
             query?: never;
@@ -430,6 +447,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/loops/{loop_id}/label": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What it says, with the QR code of the loop's address. */
+        get: operations["label_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/loops/{loop_id}/ledger": {
         parameters: {
             query?: never;
@@ -475,6 +509,40 @@ export interface paths {
         put?: never;
         /** @description The state as it would be with these entries; stores nothing. */
         post: operations["entries_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/loops/{loop_id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What was done and how it left; a signed job as it was stored. */
+        get: operations["sheet_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/loops/{loop_id}/sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The same facts as a PDF. */
+        get: operations["sheet_pdf"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -637,6 +705,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/season": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What frost asks of each machine. */
+        get: operations["season_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -757,6 +842,21 @@ export interface components {
             finished_old_percent: number;
         };
         /**
+         * AfterState
+         * @description What is owed and was seen since it left: rechecks, top-ups without a job, corrections. next_on: the next look.
+         */
+        AfterState: {
+            /** Rechecks */
+            rechecks: components["schemas"]["Recheck"][];
+            /** Next On */
+            next_on: string | null;
+            /** Overdue */
+            overdue: boolean;
+            diluted: components["schemas"]["Saying"] | null;
+            /** Amendments */
+            amendments: components["schemas"]["AmendedState"][];
+        };
+        /**
          * AgentIn
          * @description A cleaner or an additive as it shall be.
          */
@@ -847,6 +947,81 @@ export interface components {
             edited_at: string;
         };
         /**
+         * Air
+         * @description Expected less accepted [l]: air that is trapped, with its 95 % half-width. where: the vessel it likely sits in.
+         *
+         *     trapped: more than the litres' own doubt.
+         */
+        Air: {
+            /** Expected L */
+            expected_l: number;
+            /** Accepted L */
+            accepted_l: number;
+            /** Air L */
+            air_l: number;
+            /** Half L */
+            half_l: number;
+            /** Trapped */
+            trapped: boolean;
+            /** Where */
+            where: string | null;
+            said: components["schemas"]["Saying"];
+        };
+        /**
+         * AmendedFacts
+         * @description A correction to a signed job; entry_id: what it is about, if one entry.
+         */
+        AmendedFacts: {
+            /** Text */
+            text: string;
+            /**
+             * Entry Id
+             * @default
+             */
+            entry_id?: string;
+        };
+        /**
+         * AmendedIn
+         * @description amended
+         */
+        AmendedIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "amended";
+            facts: components["schemas"]["AmendedFacts"];
+        };
+        /**
+         * AmendedState
+         * @description A correction to a signed job.
+         */
+        AmendedState: {
+            /** Entry Id */
+            entry_id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** About */
+            about: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * Asked
          * @description One thing that has to stand ready, and its name.
          */
@@ -892,12 +1067,23 @@ export interface components {
              * @default null
              */
             price_per_l?: number | null;
+            /**
+             * Poured Product L
+             * @default 0
+             */
+            poured_product_l?: number;
+            /**
+             * Poured Water L
+             * @default 0
+             */
+            poured_water_l?: number;
         };
         /**
          * BatchOut
          * @description Containers to open: whole ones (whole_l in all) and at most one part; left_over_l stays in it.
          *
          *     needed: all of them by size; to_buy: those beyond what is at hand. water_l: into the bucket, what is kept back left out.
+         *     cans: one by one, counted down by what is in (empty beyond MOST_COUNTED); water_left_l: still to pour.
          *     short_l: litres that neither stock nor purchase covers. cost_used: of what goes in; cost_bought: of what is bought.
          */
         BatchOut: {
@@ -922,6 +1108,10 @@ export interface components {
             cost_used: number | null;
             /** Cost Bought */
             cost_bought: number | null;
+            /** Cans */
+            cans: components["schemas"]["Can"][];
+            /** Water Left L */
+            water_left_l: number;
         };
         /**
          * Believed
@@ -956,6 +1146,8 @@ export interface components {
             recent: components["schemas"]["EntryOut"][];
             /** Photos */
             photos: components["schemas"]["PhotoOut"][];
+            /** Recipes */
+            recipes: components["schemas"]["BleedRecipe"][];
             level: components["schemas"]["Saying"];
             /** Cautions */
             cautions: components["schemas"]["Saying"][];
@@ -982,6 +1174,312 @@ export interface components {
             server_time: string;
         };
         /**
+         * BleedEndedFacts
+         * @description How the bleed ended, and by which signs.
+         */
+        BleedEndedFacts: {
+            outcome: components["schemas"]["BleedOutcome"];
+            /**
+             * Signs
+             * @default []
+             */
+            signs?: components["schemas"]["FinishSign"][];
+            /**
+             * Neck Open
+             * @default false
+             */
+            neck_open?: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
+         * BleedEndedIn
+         * @description bleed ended
+         */
+        BleedEndedIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bleed_ended";
+            facts: components["schemas"]["BleedEndedFacts"];
+        };
+        /**
+         * BleedGoesOnFacts
+         * @description The clock runs again.
+         */
+        BleedGoesOnFacts: Record<string, never>;
+        /**
+         * BleedGoesOnIn
+         * @description bleed goes on
+         */
+        BleedGoesOnIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bleed_goes_on";
+            facts: components["schemas"]["BleedGoesOnFacts"];
+        };
+        /**
+         * BleedHeldFacts
+         * @description The clock stands.
+         */
+        BleedHeldFacts: Record<string, never>;
+        /**
+         * BleedHeldIn
+         * @description bleed held
+         */
+        BleedHeldIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bleed_held";
+            facts: components["schemas"]["BleedHeldFacts"];
+        };
+        /**
+         * BleedOutcome
+         * @description How a bleed ended.
+         * @enum {string}
+         */
+        BleedOutcome: "finished" | "overheating" | "no_heat" | "stopped";
+        /**
+         * BleedRecipe
+         * @description The steps in order. stated_in: where the loop's own recipe was read; empty for a generic one.
+         */
+        BleedRecipe: {
+            /** Name */
+            name: string;
+            /** Steps */
+            steps: components["schemas"]["BleedStep"][];
+            /**
+             * Stated In
+             * @default
+             */
+            stated_in?: string;
+        };
+        /**
+         * BleedRunState
+         * @description A bleed under way. ends_at None: a hand ends the step, or it is held (left_s: what remains).
+         *
+         *     gate: the step is over and the next opens a loop that ran shut: two signs first. over: its last step's time is over.
+         */
+        BleedRunState: {
+            /** Entry Id */
+            entry_id: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** By */
+            by: string;
+            /** Step */
+            step: number;
+            /**
+             * Began At
+             * Format: date-time
+             */
+            began_at: string;
+            /** Ends At */
+            ends_at: string | null;
+            /** Left S */
+            left_s: number | null;
+            /** Held */
+            held: boolean;
+            /** Gate */
+            gate: boolean;
+            /** Over */
+            over: boolean;
+        };
+        /**
+         * BleedStartedFacts
+         * @description A bleed by this recipe, from now.
+         */
+        BleedStartedFacts: {
+            recipe: components["schemas"]["BleedRecipe"];
+        };
+        /**
+         * BleedStartedIn
+         * @description bleed started
+         */
+        BleedStartedIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bleed_started";
+            facts: components["schemas"]["BleedStartedFacts"];
+        };
+        /**
+         * BleedState
+         * @description The recipe in use, the run if one is under way, how the last one ended and what to do then.
+         */
+        BleedState: {
+            recipe: components["schemas"]["BleedRecipe"];
+            /** Steps */
+            steps: components["schemas"]["BleedStepState"][];
+            run: components["schemas"]["BleedRunState"] | null;
+            /** Attempts */
+            attempts: number;
+            outcome: components["schemas"]["BleedOutcome"] | null;
+            /** Signs */
+            signs: components["schemas"]["FinishSign"][];
+            /** Asked */
+            asked: components["schemas"]["SignRow"][];
+            said: components["schemas"]["Saying"] | null;
+        };
+        /**
+         * BleedStep
+         * @description One step. seconds None: until a hand says so. rpm None: engine off; pump: the loop's own electric pump runs.
+         *
+         *     bleeder: the number of the bleeder that is open meanwhile. top_up: the level is made good during it.
+         */
+        BleedStep: {
+            /**
+             * Act
+             * @default
+             */
+            act?: string;
+            /**
+             * Seconds
+             * @default null
+             */
+            seconds?: number | null;
+            /**
+             * Rpm
+             * @default null
+             */
+            rpm?: number | null;
+            /**
+             * Pump
+             * @default false
+             */
+            pump?: boolean;
+            /** @default any */
+            heater?: components["schemas"]["Setting"];
+            /** @default any */
+            blower?: components["schemas"]["Setting"];
+            /** @default any */
+            ac?: components["schemas"]["Setting"];
+            /** @default tight */
+            cap?: components["schemas"]["CapState"];
+            /**
+             * Bleeder
+             * @default null
+             */
+            bleeder?: number | null;
+            /**
+             * Squeeze
+             * @default false
+             */
+            squeeze?: boolean;
+            /**
+             * Nose Up
+             * @default false
+             */
+            nose_up?: boolean;
+            /**
+             * Top Up
+             * @default false
+             */
+            top_up?: boolean;
+        };
+        /**
+         * BleedStepState
+         * @description One step of a recipe as the runner shows it. opens: cap or bleeder is opened when it begins.
+         */
+        BleedStepState: {
+            /** Number */
+            number: number;
+            /** Act */
+            act: string;
+            /** Seconds */
+            seconds: number | null;
+            /** Words */
+            words: string[];
+            /** Heats */
+            heats: boolean;
+            /** Opens */
+            opens: boolean;
+            /** Top Up */
+            top_up: boolean;
+        };
+        /**
+         * BleedSteppedFacts
+         * @description On to a step (from 0).
+         */
+        BleedSteppedFacts: {
+            /** Step */
+            step: number;
+        };
+        /**
+         * BleedSteppedIn
+         * @description bleed stepped
+         */
+        BleedSteppedIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bleed_stepped";
+            facts: components["schemas"]["BleedSteppedFacts"];
+        };
+        /**
          * Bleeder
          * @description Where air is let out: its number, its vessel, its height, its kind.
          */
@@ -1004,6 +1502,8 @@ export interface components {
         /**
          * Board
          * @description What needs hands, sorted; overrides that wait for a lead (empty for others); what was finished in the last days.
+         *
+         *     coming: rechecks owed and services due, overdue first.
          */
         Board: {
             /** Strips */
@@ -1012,6 +1512,9 @@ export interface components {
             overrides: components["schemas"]["OverrideOut"][];
             /** Finished */
             finished: components["schemas"]["Finished"][];
+            /** Coming */
+            coming: components["schemas"]["ComingBack"][];
+            frost: components["schemas"]["FrostNote"];
             /**
              * Server Time
              * Format: date-time
@@ -1074,6 +1577,26 @@ export interface components {
             full_mark_l: number;
         };
         /**
+         * Can
+         * @description One container in the order they are opened: what to pour from it, what of that is in, what stays in it at the end.
+         */
+        Can: {
+            /** Size L */
+            size_l: number;
+            /** Pour L */
+            pour_l: number;
+            /** Poured L */
+            poured_l: number;
+            /** Stays L */
+            stays_l: number;
+        };
+        /**
+         * CapState
+         * @description How the neck stands during a step.
+         * @enum {string}
+         */
+        CapState: "open" | "funnel" | "engaged" | "tight";
+        /**
          * CapacityIn
          * @description The capacity as it was offered [l].
          */
@@ -1134,6 +1657,19 @@ export interface components {
              * @default 0
              */
             spilled_l?: number;
+        };
+        /**
+         * Cause
+         * @description Why reading and litres may disagree: what would have to be so, and how far that is from what is believed [sd].
+         */
+        Cause: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            said: components["schemas"]["Saying"];
+            /** Sds */
+            sds: number;
         };
         /**
          * ChangeCost
@@ -1337,6 +1873,73 @@ export interface components {
             facts: components["schemas"]["ClockStoppedFacts"];
         };
         /**
+         * ClosedFacts
+         * @description Points of the closing check, each felt by hand.
+         */
+        ClosedFacts: {
+            /** Points */
+            points: string[];
+        };
+        /**
+         * ClosedIn
+         * @description closed
+         */
+        ClosedIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "closed";
+            facts: components["schemas"]["ClosedFacts"];
+        };
+        /**
+         * ClosingPoint
+         * @description One thing to shut or to seat before fluid goes in, confirmed by hand. tap: its drain's letter, where it is one.
+         */
+        ClosingPoint: {
+            /** Key */
+            key: string;
+            /** Act */
+            act: string;
+            /** Detail */
+            detail: string;
+            /** Tap */
+            tap: string;
+            /** Done */
+            done: boolean;
+        };
+        /**
+         * ComingBack
+         * @description One loop that somebody has to come back to. why None: its service is due.
+         */
+        ComingBack: {
+            machine: components["schemas"]["MachineOut"];
+            /** Loop Id */
+            loop_id: number;
+            /** Loop Name */
+            loop_name: string;
+            why: components["schemas"]["RecheckWhy"] | null;
+            said: components["schemas"]["Saying"];
+            /** Due On */
+            due_on: string | null;
+            /** Overdue */
+            overdue: boolean;
+            /** Today */
+            today: boolean;
+            /** With Reading */
+            with_reading: boolean;
+        };
+        /**
          * ConcentrateIn
          * @description The concentrate in use.
          */
@@ -1365,6 +1968,12 @@ export interface components {
              */
             sold?: boolean;
         };
+        /**
+         * Convergence
+         * @description Verdicts on a row of top-ups.
+         * @enum {string}
+         */
+        Convergence: "settled" | "converging" | "not_yet" | "wrong";
         /**
          * CoolPointIn
          * @description A logged temperature, minutes after stopping.
@@ -1420,6 +2029,60 @@ export interface components {
             points_counted: number;
         };
         /**
+         * CorrectedFacts
+         * @description Out of the mixed loop, and back in.
+         */
+        CorrectedFacts: {
+            /**
+             * Out L
+             * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
+             */
+            out_l: number | {
+                value: number;
+                unit: string;
+            };
+            /** Product Id */
+            product_id: number | null;
+            /**
+             * Product L
+             * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
+             */
+            product_l: number | {
+                value: number;
+                unit: string;
+            };
+            /**
+             * Water L
+             * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
+             */
+            water_l: number | {
+                value: number;
+                unit: string;
+            };
+        };
+        /**
+         * CorrectedIn
+         * @description corrected
+         */
+        CorrectedIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "corrected";
+            facts: components["schemas"]["CorrectedFacts"];
+        };
+        /**
          * CorrectionIn
          * @description How much to swap in a full, well-mixed loop?
          */
@@ -1455,6 +2118,23 @@ export interface components {
             add_l: number;
             final: components["schemas"]["Final"];
             reason: components["schemas"]["Infeasible"] | null;
+        };
+        /**
+         * CorrectionState
+         * @description From the reading to the target: take out, put in, up to the mark. feasible False: said says why.
+         */
+        CorrectionState: {
+            /** Feasible */
+            feasible: boolean;
+            /** Out L */
+            out_l: number;
+            /** Product L */
+            product_l: number;
+            /** Water L */
+            water_l: number;
+            /** Freeze C */
+            freeze_c: number | null;
+            said: components["schemas"]["Saying"];
         };
         /**
          * Counsel
@@ -1726,15 +2406,22 @@ export interface components {
         /**
          * EntriesIn
          * @description Entries that are recorded together or not at all. seen: the last entry the screen had seen.
+         *
+         *     between: without a job, between services: a level, a top-up, a reading, a correction to what was signed.
          */
         EntriesIn: {
             /** Entries */
-            entries: (components["schemas"]["ToldIn"] | components["schemas"]["MeteredIn"] | components["schemas"]["PlannedIn"] | components["schemas"]["SampledIn"] | components["schemas"]["TestedIn"] | components["schemas"]["SkippedIn"] | components["schemas"]["RoutedIn"] | components["schemas"]["AcknowledgedIn"] | components["schemas"]["GateObservedIn"] | components["schemas"]["EngineRunIn"] | components["schemas"]["TemperatureLoggedIn"] | components["schemas"]["ClockStartedIn"] | components["schemas"]["ClockStoppedIn"] | components["schemas"]["PausedIn"] | components["schemas"]["ResumedIn"] | components["schemas"]["DrainedIn"] | components["schemas"]["RoundFilledIn"] | components["schemas"]["SweptIn"] | components["schemas"]["FlushEndedIn"] | components["schemas"]["WasteKeptIn"] | components["schemas"]["PouredIn"] | components["schemas"]["ReadIn"] | components["schemas"]["SignedOffIn"] | components["schemas"]["VoidedIn"])[];
+            entries: (components["schemas"]["ToldIn"] | components["schemas"]["MeteredIn"] | components["schemas"]["PlannedIn"] | components["schemas"]["SampledIn"] | components["schemas"]["TestedIn"] | components["schemas"]["SkippedIn"] | components["schemas"]["RoutedIn"] | components["schemas"]["AcknowledgedIn"] | components["schemas"]["GateObservedIn"] | components["schemas"]["EngineRunIn"] | components["schemas"]["TemperatureLoggedIn"] | components["schemas"]["ClockStartedIn"] | components["schemas"]["ClockStoppedIn"] | components["schemas"]["PausedIn"] | components["schemas"]["ResumedIn"] | components["schemas"]["DrainedIn"] | components["schemas"]["RoundFilledIn"] | components["schemas"]["SweptIn"] | components["schemas"]["FlushEndedIn"] | components["schemas"]["WasteKeptIn"] | components["schemas"]["ClosedIn"] | components["schemas"]["LookedUnderIn"] | components["schemas"]["VacuumPulledIn"] | components["schemas"]["PouredIn"] | components["schemas"]["BleedStartedIn"] | components["schemas"]["BleedSteppedIn"] | components["schemas"]["BleedHeldIn"] | components["schemas"]["BleedGoesOnIn"] | components["schemas"]["BleedEndedIn"] | components["schemas"]["ReadIn"] | components["schemas"]["CorrectedIn"] | components["schemas"]["FinishCheckedIn"] | components["schemas"]["SignedOffIn"] | components["schemas"]["LevelSeenIn"] | components["schemas"]["AmendedIn"] | components["schemas"]["VoidedIn"])[];
             /**
              * Seen
              * @default null
              */
             seen?: string | null;
+            /**
+             * Between
+             * @default false
+             */
+            between?: boolean;
         };
         /**
          * EntryOut
@@ -1771,6 +2458,8 @@ export interface components {
         /**
          * Equipment
          * @description Tank, level rule, thermostat, preheater, filter; conductivity_limit_us_cm is the maker's, for electronics loops.
+         *
+         *     bleed: the loop's own bleed recipe; None: a generic one.
          */
         Equipment: {
             /** @default degas */
@@ -1812,6 +2501,8 @@ export interface components {
              *     }
              */
             interval?: components["schemas"]["ServiceInterval"];
+            /** @default null */
+            bleed?: components["schemas"]["BleedRecipe"] | null;
         };
         /**
          * Event
@@ -1934,6 +2625,12 @@ export interface components {
             required?: boolean;
         };
         /**
+         * FillMethod
+         * @description How coolant goes in.
+         * @enum {string}
+         */
+        FillMethod: "gravity" | "points" | "hose" | "vacuum";
+        /**
          * FillPoint
          * @description Where coolant goes in: the order it is filled in, its vessel, and what it is called (cap, plug, hose).
          */
@@ -1948,6 +2645,38 @@ export interface components {
              */
             name?: string;
         };
+        /**
+         * FillState
+         * @description A filling as it stands.
+         */
+        FillState: {
+            step: components["schemas"]["FillStep"];
+            /** Closing */
+            closing: components["schemas"]["ClosingPoint"][];
+            under: components["schemas"]["LookedUnder"] | null;
+            /** Methods */
+            methods: components["schemas"]["MethodPlan"][];
+            vacuum: components["schemas"]["VacuumState"] | null;
+            /** Pours */
+            pours: components["schemas"]["PourLine"][];
+            /** Expected L */
+            expected_l: number;
+            /** Accepted L */
+            accepted_l: number;
+            /** Ends Freeze C */
+            ends_freeze_c: number | null;
+            ends_likely: components["schemas"]["Interval"] | null;
+            slip: components["schemas"]["Slip"] | null;
+            air: components["schemas"]["Air"] | null;
+            top_ups: components["schemas"]["TopUps"] | null;
+            bleed: components["schemas"]["BleedState"];
+        };
+        /**
+         * FillStep
+         * @description What comes next in a filling.
+         * @enum {string}
+         */
+        FillStep: "shut" | "pour" | "under" | "bleed" | "done";
         /**
          * Final
          * @description A full loop, well mixed. freeze_c is None where nobody tabulates it, freeze_below_c then says below what.
@@ -1967,6 +2696,99 @@ export interface components {
             freeze_below_c: number | null;
             /** Boil C */
             boil_c: number;
+        };
+        /**
+         * FinishChecked
+         * @description The last look: level read cold (level_c: how warm), leak proof by value or why not, and the points that are done.
+         */
+        FinishChecked: {
+            level: components["schemas"]["Level"];
+            /** Level C */
+            level_c: number;
+            /** @default null */
+            leak?: components["schemas"]["LeakProof"] | null;
+            /**
+             * No Leak Proof
+             * @default
+             */
+            no_leak_proof?: string;
+            /**
+             * Done
+             * @default []
+             */
+            done?: components["schemas"]["FinishPoint"][];
+        };
+        /**
+         * FinishCheckedFacts
+         * @description The last look before a name goes under it.
+         */
+        FinishCheckedFacts: {
+            level: components["schemas"]["Level"];
+            /** Level C */
+            level_c: number;
+            /** @default null */
+            leak?: components["schemas"]["LeakProofIn"] | null;
+            /**
+             * No Leak Proof
+             * @default
+             */
+            no_leak_proof?: string;
+            /**
+             * Done
+             * @default []
+             */
+            done?: components["schemas"]["FinishPoint"][];
+        };
+        /**
+         * FinishCheckedIn
+         * @description finish checked
+         */
+        FinishCheckedIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "finish_checked";
+            facts: components["schemas"]["FinishCheckedFacts"];
+        };
+        /**
+         * FinishPoint
+         * @description What is looked at before a name goes under it.
+         * @enum {string}
+         */
+        FinishPoint: "covers" | "spill" | "waste" | "label";
+        /**
+         * FinishSign
+         * @description Signs that the air is out; it takes two.
+         * @enum {string}
+         */
+        FinishSign: "heater_hot" | "bottom_hot" | "no_bubbles" | "solid_stream" | "level_steady" | "fan_cycled" | "swirl";
+        /**
+         * FinishState
+         * @description The last look before sign-off. leak_ok None: no hold by value; missing: what is still to be done, in words.
+         */
+        FinishState: {
+            level: components["schemas"]["Saying"];
+            /** Points */
+            points: [
+                components["schemas"]["FinishPoint"],
+                string
+            ][];
+            checked: components["schemas"]["FinishChecked"] | null;
+            /** Leak Ok */
+            leak_ok: boolean | null;
+            /** Missing */
+            missing: string[];
         };
         /**
          * Finished
@@ -2211,6 +3033,39 @@ export interface components {
          */
         Form: "concentrate" | "ready_mix";
         /**
+         * FrostDates
+         * @description The coming or present frost: from and until [days of the depot], and where today stands.
+         */
+        FrostDates: {
+            season: components["schemas"]["Season"];
+            /**
+             * Starts On
+             * Format: date
+             */
+            starts_on: string;
+            /**
+             * Ends On
+             * Format: date
+             */
+            ends_on: string;
+        };
+        /**
+         * FrostNote
+         * @description The season, and how many loops frost asks something of; loud: frost is here and they are not protected.
+         */
+        FrostNote: {
+            season: components["schemas"]["Season"];
+            /**
+             * Starts On
+             * Format: date
+             */
+            starts_on: string;
+            /** Machines */
+            machines: number;
+            /** Loud */
+            loud: number;
+        };
+        /**
          * FrostScale
          * @description What the frost rule is drawn from: the leg down to the coldest tabulated, and the leg that turns back.
          */
@@ -2348,7 +3203,17 @@ export interface components {
          * @description What a rule is about; the page keeps this order.
          * @enum {string}
          */
-        Group: "target" | "chemistry" | "test" | "proof" | "life" | "water" | "cost" | "open" | "flush" | "fill" | "spread";
+        Group: "target" | "chemistry" | "test" | "proof" | "life" | "season" | "water" | "cost" | "open" | "flush" | "fill" | "spread";
+        /**
+         * Held
+         * @description How long the vacuum was watched, and how much of it was lost [kPa].
+         */
+        Held: {
+            /** Minutes */
+            minutes: number;
+            /** Drop Kpa */
+            drop_kpa: number;
+        };
         /**
          * HeldIn
          * @description How long the vacuum was watched, and how much of it was lost.
@@ -2602,6 +3467,16 @@ export interface components {
             loop_ids: number[];
         };
         /**
+         * JobSheet
+         * @description The sheet in parts, and the same in the customer's plain words.
+         */
+        JobSheet: {
+            /** Parts */
+            parts: components["schemas"]["SheetPart"][];
+            /** Plain */
+            plain: components["schemas"]["Saying"][];
+        };
+        /**
          * Judged
          * @description A product's verdict for one loop; `short` is the verdict in a few words; reasons with the deciding ones first.
          *
@@ -2627,6 +3502,37 @@ export interface components {
             whole: number;
             /** Last Mark L */
             last_mark_l: number;
+        };
+        /**
+         * LabelOut
+         * @description The label on the machine: what is inside, how far it protects, when it is due; address: what its QR code holds.
+         *
+         *     qr: the code with its border, a row of 0 and 1 for each line of modules.
+         */
+        LabelOut: {
+            machine: components["schemas"]["MachineOut"];
+            /** Loop Name */
+            loop_name: string;
+            /** Chemistry */
+            chemistry: string;
+            /** Product */
+            product: string;
+            /** Strength Percent */
+            strength_percent: number | null;
+            /** Freeze C */
+            freeze_c: number | null;
+            /** Safe C */
+            safe_c: number | null;
+            /** Measured */
+            measured: boolean;
+            /** Filled On */
+            filled_on: string | null;
+            /** Due On */
+            due_on: string | null;
+            /** Address */
+            address: string;
+            /** Qr */
+            qr: string[];
         };
         /**
          * Layout
@@ -2664,6 +3570,38 @@ export interface components {
             fill_points?: components["schemas"]["FillPoint"][];
         };
         /**
+         * LeakMethod
+         * @description How the loop was proven tight.
+         * @enum {string}
+         */
+        LeakMethod: "pressure" | "vacuum";
+        /**
+         * LeakProof
+         * @description A hold by value: start [kPa against ambient], drop in so many minutes.
+         */
+        LeakProof: {
+            method: components["schemas"]["LeakMethod"];
+            /** Start Kpa */
+            start_kpa: number;
+            /** Drop Kpa */
+            drop_kpa: number;
+            /** Minutes */
+            minutes: number;
+        };
+        /**
+         * LeakProofIn
+         * @description A hold by value.
+         */
+        LeakProofIn: {
+            method: components["schemas"]["LeakMethod"];
+            /** Start Kpa */
+            start_kpa: number;
+            /** Drop Kpa */
+            drop_kpa: number;
+            /** Minutes */
+            minutes: number;
+        };
+        /**
          * LearnedCapacity
          * @description Capacity by the reading alone and combined with what was believed [l, standard deviations].
          */
@@ -2686,11 +3624,51 @@ export interface components {
             signed: components["schemas"]["SignedResult"][];
         };
         /**
+         * Level
+         * @description The level, read cold against its own rule.
+         * @enum {string}
+         */
+        Level: "at_mark" | "low" | "over";
+        /**
          * LevelRule
          * @description What the cold level is read against.
          * @enum {string}
          */
         LevelRule: "between_marks" | "at_max" | "below_lip" | "half_full";
+        /**
+         * LevelSeenFacts
+         * @description The level, cold, between services.
+         */
+        LevelSeenFacts: {
+            level: components["schemas"]["Level"];
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
+         * LevelSeenIn
+         * @description level seen
+         */
+        LevelSeenIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "level_seen";
+            facts: components["schemas"]["LevelSeenFacts"];
+        };
         /**
          * Life
          * @description How long a filling lasts; None: that measure does not limit it. by: whose figures, in one sentence.
@@ -2743,6 +3721,54 @@ export interface components {
             sign: components["schemas"]["Sign"];
             /** Says */
             says: string;
+        };
+        /**
+         * LookedUnder
+         * @description Underneath, at half fill: dry, or where it drips.
+         */
+        LookedUnder: {
+            /** Dry */
+            dry: boolean;
+            /**
+             * Where
+             * @default
+             */
+            where?: string;
+        };
+        /**
+         * LookedUnderFacts
+         * @description Underneath, at half fill.
+         */
+        LookedUnderFacts: {
+            /** Dry */
+            dry: boolean;
+            /**
+             * Where
+             * @default
+             */
+            where?: string;
+        };
+        /**
+         * LookedUnderIn
+         * @description looked under
+         */
+        LookedUnderIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "looked_under";
+            facts: components["schemas"]["LookedUnderFacts"];
         };
         /**
          * LoopAdd
@@ -3020,6 +4046,7 @@ export interface components {
          *     mix_inside: what is inside as a mix of the planned product must reckon with it (a remainder of another base and
          *     old coolant of unknown strength count as water). frost_risk: opened up, and what is in it freezes before the coldest
          *     expected temperature. standing: the state in one sentence, for whoever takes it up. hands_id: who took it over last.
+         *     ran_hot: it ran since the last pour, thermostat open, heater full hot. after: once signed off, what is owed to it.
          */
         LoopState: {
             /** Loop Id */
@@ -3045,6 +4072,7 @@ export interface components {
             /** Drained L */
             drained_l: number | null;
             flush: components["schemas"]["FlushState"] | null;
+            fill: components["schemas"]["FillState"] | null;
             standing: components["schemas"]["Saying"];
             /** Timers */
             timers: components["schemas"]["TimerState"][];
@@ -3067,6 +4095,13 @@ export interface components {
             /** Predicted Safe C */
             predicted_safe_c: number | null;
             proof: components["schemas"]["ProofVerdict"] | null;
+            /** Causes */
+            causes: components["schemas"]["Cause"][];
+            correction: components["schemas"]["CorrectionState"] | null;
+            finish: components["schemas"]["FinishState"] | null;
+            after: components["schemas"]["AfterState"] | null;
+            /** Ran Hot */
+            ran_hot: boolean;
             learned: components["schemas"]["LearnedCapacity"] | null;
             claim: components["schemas"]["Claim"];
             /** Frost Risk */
@@ -3277,6 +4312,21 @@ export interface components {
          * @enum {string}
          */
         Method: "fill_run_drain" | "cleaner" | "open_rinse" | "hose_flow" | "parts" | "blow_out";
+        /**
+         * MethodPlan
+         * @description A way to fill this loop, and how. advised: what its build asks for; warnings: what to know before.
+         */
+        MethodPlan: {
+            method: components["schemas"]["FillMethod"];
+            /** Name */
+            name: string;
+            /** Steps */
+            steps: components["schemas"]["Saying"][];
+            /** Advised */
+            advised: boolean;
+            /** Warnings */
+            warnings: components["schemas"]["Saying"][];
+        };
         /**
          * MixIn
          * @description How much concentrate and water? be_sure: so that the warm end, curve included, meets the target.
@@ -3653,6 +4703,42 @@ export interface components {
             strength_percent?: number;
         };
         /**
+         * PourLine
+         * @description One pour, the litres in so far, and what is inside once mixed: freeze point with its 95 % interval [degC].
+         *
+         *     freeze_c None: past what is tabulated.
+         */
+        PourLine: {
+            /** Entry Id */
+            entry_id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Product */
+            product: string;
+            /** Product L */
+            product_l: number;
+            /** Water L */
+            water_l: number;
+            /** Total L */
+            total_l: number;
+            /** At Mark */
+            at_mark: boolean;
+            /** Bleeding */
+            bleeding: boolean;
+            /** Point */
+            point: number | null;
+            /** Strength Percent */
+            strength_percent: number;
+            /** Freeze C */
+            freeze_c: number | null;
+            likely: components["schemas"]["Interval"] | null;
+        };
+        /**
          * PourState
          * @description What went in since the last drain, and how far that is from the plan. room_l: space up to the cold mark.
          */
@@ -3700,6 +4786,18 @@ export interface components {
              * @default false
              */
             at_mark?: boolean;
+            /** @default gravity */
+            method?: components["schemas"]["FillMethod"];
+            /**
+             * Point
+             * @default null
+             */
+            point?: number | null;
+            /**
+             * Bleeding
+             * @default false
+             */
+            bleeding?: boolean;
         };
         /**
          * PouredIn
@@ -4107,6 +5205,36 @@ export interface components {
             weight: number;
         };
         /**
+         * Recheck
+         * @description One look that is owed: why, from which day it counts, when it is due, whether a reading belongs to it.
+         */
+        Recheck: {
+            why: components["schemas"]["RecheckWhy"];
+            said: components["schemas"]["Saying"];
+            /**
+             * Opens On
+             * Format: date
+             */
+            opens_on: string;
+            /**
+             * Due On
+             * Format: date
+             */
+            due_on: string;
+            /** With Reading */
+            with_reading: boolean;
+            /** Done At */
+            done_at: string | null;
+            /** Overdue */
+            overdue: boolean;
+        };
+        /**
+         * RecheckWhy
+         * @description Why somebody comes back.
+         * @enum {string}
+         */
+        RecheckWhy: "first" | "second" | "diluted";
+        /**
          * Repeats
          * @description Several readings of one sample: mean in mass percent, its standard deviation, the freeze point and interval.
          *
@@ -4126,6 +5254,21 @@ export interface components {
             likely: components["schemas"]["Interval"] | null;
             /** Range K */
             range_k: number;
+        };
+        /**
+         * Replan
+         * @description What is left to pour to the target from here. feasible False: the best that still can be; said says what helps.
+         */
+        Replan: {
+            /** Product L */
+            product_l: number;
+            /** Water L */
+            water_l: number;
+            /** Feasible */
+            feasible: boolean;
+            /** Freeze C */
+            freeze_c: number | null;
+            said: components["schemas"]["Saying"];
         };
         /**
          * ResumedFacts
@@ -4547,6 +5690,45 @@ export interface components {
             note?: components["schemas"]["Saying"] | null;
         };
         /**
+         * Season
+         * @description Where the year stands against the depot's frost dates.
+         * @enum {string}
+         */
+        Season: "free" | "ahead" | "frost";
+        /**
+         * SeasonPlan
+         * @description What to do with one loop before frost, or during it. loud: frost is here and it is not protected.
+         */
+        SeasonPlan: {
+            act: components["schemas"]["Saying"];
+            why: components["schemas"]["Saying"];
+            /** Loud */
+            loud: boolean;
+        };
+        /**
+         * SeasonRow
+         * @description One loop that frost asks something of.
+         */
+        SeasonRow: {
+            machine: components["schemas"]["MachineOut"];
+            /** Loop Id */
+            loop_id: number;
+            /** Loop Name */
+            loop_name: string;
+            /** In Work */
+            in_work: boolean;
+            plan: components["schemas"]["SeasonPlan"];
+        };
+        /**
+         * Seasonal
+         * @description The depot's frost dates, and what they ask for, loudest first.
+         */
+        Seasonal: {
+            dates: components["schemas"]["FrostDates"];
+            /** Rows */
+            rows: components["schemas"]["SeasonRow"][];
+        };
+        /**
          * Seen
          * @description A sample or a check of this job, with its entry; exactly one of the two.
          */
@@ -4591,6 +5773,60 @@ export interface components {
             server_time: string;
         };
         /**
+         * Setting
+         * @description Heater, blower or air conditioning during a step; any: as it is.
+         * @enum {string}
+         */
+        Setting: "any" | "off" | "low" | "full";
+        /**
+         * SheetLine
+         * @description One line: what it is about, and what is said.
+         */
+        SheetLine: {
+            /** Name */
+            name: string;
+            said: components["schemas"]["Saying"];
+        };
+        /**
+         * SheetOut
+         * @description The job sheet of one loop's job. signed_at None: it is still in work. corrections: made since, beside it.
+         */
+        SheetOut: {
+            machine: components["schemas"]["MachineOut"];
+            /** Loop Id */
+            loop_id: number;
+            /** Loop Name */
+            loop_name: string;
+            /** Depot */
+            depot: string;
+            /** Job Id */
+            job_id: string | null;
+            /** Opened At */
+            opened_at: string | null;
+            /** Signed At */
+            signed_at: string | null;
+            signed_by: components["schemas"]["PersonOut"] | null;
+            /** By */
+            by: string[];
+            /** Proven */
+            proven: boolean;
+            sheet: components["schemas"]["JobSheet"];
+            /** Corrections */
+            corrections: components["schemas"]["AmendedState"][];
+            /** Address */
+            address: string;
+        };
+        /**
+         * SheetPart
+         * @description A part of the sheet under its head.
+         */
+        SheetPart: {
+            /** Head */
+            head: string;
+            /** Lines */
+            lines: components["schemas"]["SheetLine"][];
+        };
+        /**
          * Sign
          * @description What a finding speaks for.
          * @enum {string}
@@ -4605,6 +5841,15 @@ export interface components {
             username: string;
             /** Password */
             password: string;
+        };
+        /**
+         * SignRow
+         * @description A finish sign that can be seen on this loop, and its name.
+         */
+        SignRow: {
+            sign: components["schemas"]["FinishSign"];
+            /** Name */
+            name: string;
         };
         /**
          * SignedOffFacts
@@ -4703,6 +5948,25 @@ export interface components {
             kind: "skipped";
             facts: components["schemas"]["SkippedFacts"];
         };
+        /**
+         * Slip
+         * @description A pour that was not the plan: what happened, where it ends if the plan goes on, and the new plan.
+         */
+        Slip: {
+            kind: components["schemas"]["SlipKind"];
+            /** Entry Id */
+            entry_id: string;
+            said: components["schemas"]["Saying"];
+            /** Unless C */
+            unless_c: number | null;
+            replan: components["schemas"]["Replan"] | null;
+        };
+        /**
+         * SlipKind
+         * @description What went otherwise than planned.
+         * @enum {string}
+         */
+        SlipKind: "water_first" | "wrong_can" | "loop_strength" | "off_blend" | "too_much_product" | "too_much_water";
         /**
          * Slope
          * @description How fast the strength moves between services [% by volume a month], with its 95 % half-width, from n readings.
@@ -5155,11 +6419,41 @@ export interface components {
             likely_with_curve: components["schemas"]["Interval"] | null;
         };
         /**
+         * TopUps
+         * @description Litres of each top-up, the verdict, and what to do.
+         */
+        TopUps: {
+            /** Litres */
+            litres: number[];
+            verdict: components["schemas"]["Convergence"];
+            said: components["schemas"]["Saying"];
+        };
+        /**
          * ToppedUp
          * @description Who topped it up, with what, as far as anybody can tell.
          * @enum {string}
          */
         ToppedUp: "nothing" | "same" | "water" | "other" | "unknown";
+        /**
+         * VacuumAnswer
+         * @description Pressures in kPa, the reachable one below ambient. air_left_l: at ambient pressure, at most; drawn_l: the fluid drawn.
+         *
+         *     tight: whether the hold was within policy; None where nothing was held, or too shortly to tell.
+         */
+        VacuumAnswer: {
+            /** Ambient Kpa */
+            ambient_kpa: number;
+            /** Reachable Kpa */
+            reachable_kpa: number;
+            /** Air Left L */
+            air_left_l: number;
+            /** Drawn L */
+            drawn_l: number;
+            /** Tight */
+            tight: boolean | null;
+            /** Warnings */
+            warnings: components["schemas"]["Saying"][];
+        };
         /**
          * VacuumIn
          * @description How much air does this vacuum leave, and does it hold? vacuum_kpa: below ambient, as the gauge shows it.
@@ -5195,6 +6489,62 @@ export interface components {
             tight: boolean | null;
             /** Warnings */
             warnings: components["schemas"]["Saying"][];
+        };
+        /**
+         * VacuumPulled
+         * @description A vacuum on the empty loop: by the gauge, below ambient [kPa], how warm the loop is, how it held.
+         */
+        VacuumPulled: {
+            /** Vacuum Kpa */
+            vacuum_kpa: number;
+            /** Loop C */
+            loop_c: number;
+            /** @default null */
+            held?: components["schemas"]["Held"] | null;
+        };
+        /**
+         * VacuumPulledFacts
+         * @description A vacuum on the drained loop, below ambient.
+         */
+        VacuumPulledFacts: {
+            /** Vacuum Kpa */
+            vacuum_kpa: number;
+            /** Loop C */
+            loop_c: number;
+            /** @default null */
+            held?: components["schemas"]["HeldIn"] | null;
+        };
+        /**
+         * VacuumPulledIn
+         * @description vacuum pulled
+         */
+        VacuumPulledIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "vacuum_pulled";
+            facts: components["schemas"]["VacuumPulledFacts"];
+        };
+        /**
+         * VacuumState
+         * @description The last vacuum on this loop, and what it comes to.
+         */
+        VacuumState: {
+            /** Entry Id */
+            entry_id: string;
+            facts: components["schemas"]["VacuumPulled"];
+            answer: components["schemas"]["VacuumAnswer"];
         };
         /**
          * Verdict
@@ -5670,6 +7020,65 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Board"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    calendar_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
                 };
             };
             400: {
@@ -6649,6 +8058,67 @@ export interface operations {
             };
         };
     };
+    label_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                loop_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LabelOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ledger_get: {
         parameters: {
             query?: never;
@@ -6803,6 +8273,138 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Preview"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheet_get: {
+        parameters: {
+            query?: {
+                /** @description A job of this loop; left out, its last one. */
+                job?: string;
+            };
+            header?: never;
+            path: {
+                loop_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheet_pdf: {
+        parameters: {
+            query?: {
+                /** @description A job of this loop; left out, its last one. */
+                job?: string;
+                /** @description In the customer's words only. */
+                plain?: boolean;
+                /** @description Units to say it in. */
+                units?: "imperial" | "metric" | "us";
+            };
+            header?: never;
+            path: {
+                loop_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             400: {
@@ -7433,6 +9035,65 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    season_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Seasonal"];
                 };
             };
             400: {

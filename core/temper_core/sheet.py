@@ -1,0 +1,231 @@
+"""The job sheet: what was done to a loop and how it left, from the same facts for the page, the print and the customer."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+from temper_core.bleeding import SIGN_NAMES
+from temper_core.chemistry import BASE_NAMES, FAMILY_NAMES, Base, Family
+from temper_core.entries import Entry, Read, Routed, SignedOff
+from temper_core.filling import FINISH_NAMES, LeakMethod, Level
+from temper_core.judge.due import day_words
+from temper_core.judge.proof import Proof
+from temper_core.saying import Saying, capitalised, say
+from temper_core.stages import ROUTE_NAMES
+from temper_core.state import LoopState
+
+PROOF_NAMES = {
+    Proof.PROVEN: "proven",
+    Proof.READ_AGAIN: "not proven: read again",
+    Proof.TOO_WEAK: "too weak",
+    Proof.TOO_STRONG: "too strong",
+    Proof.DOES_NOT_AGREE: "reading and litres do not agree",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class SheetLine:
+    """One line: what it is about, and what is said."""
+
+    name: str
+    said: Saying
+
+
+@dataclass(frozen=True, slots=True)
+class SheetPart:
+    """A part of the sheet under its head."""
+
+    head: str
+    lines: tuple[SheetLine, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class JobSheet:
+    """The sheet in parts, and the same in the customer's plain words."""
+
+    parts: tuple[SheetPart, ...]
+    plain: tuple[Saying, ...]
+
+
+def job_sheet(state: LoopState, entries: Sequence[Entry]) -> JobSheet:
+    """The sheet of one job. state: as it was signed, or as it stands; entries: of this job that stand, in order."""
+    made = (
+        ("Coolant", _coolant(state, entries)),
+        ("Out and rinsed", _out(state)),
+        ("In", _in(state)),
+        ("Proof", _proof(state, entries)),
+        ("Last look", _finish(state)),
+        ("Decided", _decided(entries)),
+        ("From here", _ahead(state)),
+    )
+    parts = tuple(SheetPart(head, tuple(lines)) for head, found in made if (lines := list(found)))
+    return JobSheet(parts, tuple(_plain(state)))
+
+
+def _chemistry(family: Family | None, base: Base | None) -> str:
+    known = [FAMILY_NAMES[family] if family else "", BASE_NAMES[base] if base else ""]
+    return ", ".join(word for word in known if word) or "unknown"
+
+
+def _coolant(state: LoopState, entries: Sequence[Entry]) -> Iterator[SheetLine]:
+    was = say("was", "{what}", what=capitalised(_chemistry(state.found.family, state.found.base)))
+    yield SheetLine("Was", was)
+    first = next((entry.facts for entry in entries if isinstance(entry.facts, Read)), None)
+    if first is not None and first.place == "as_found":
+        told = "read" if first.instrument else "told"
+        yield SheetLine("As found", say("found", "{now_c}, {told}", now_c=first.value, told=told))
+    if state.plan is not None:
+        p = state.plan.product
+        words = "{product}: {what}"
+        yield SheetLine("Now in it", say("now", words, product=p.name, what=_chemistry(p.family, p.base)))
+
+
+def _out(state: LoopState) -> Iterator[SheetLine]:
+    flush = state.flush
+    if flush is None or not flush.rounds:
+        return
+    first = flush.rounds[0]
+    if first.out_l is not None:
+        yield SheetLine("Drained", say("out", "{out_l}", out_l=first.out_l))
+    rounds = len(flush.rounds) - 1
+    if rounds:
+        water = ", ".join(f"{kind.value}" for kind, litres in flush.water_l.items() if litres > 0)
+        words = "{rounds}, with {water} water"
+        count = f"{rounds} {'round' if rounds == 1 else 'rounds'}"
+        yield SheetLine("Rinsed", say("rinsed", words, rounds=count, water=water or "no"))
+    words = "{old_percent} of the full loop, give or take {sd_percent}"
+    left = say("left", words, old_percent=flush.finished_old_percent, sd_percent=2 * flush.finished_sd_percent)
+    yield SheetLine("Old coolant left", left)
+    if flush.early:
+        yield SheetLine("Ended early", say("early", "{why}", why=flush.early))
+    for row in flush.waste:
+        words = "{kept_l} of {out_l} in {count} lidded"
+        count = f"{row.containers} {'container' if row.containers == 1 else 'containers'}"
+        name = capitalised(row.kind.value.replace("_", " "))
+        yield SheetLine(name, say("waste", words, kept_l=row.kept_l, out_l=row.out_l, count=count))
+
+
+def _in(state: LoopState) -> Iterator[SheetLine]:
+    plan, poured, fill = state.plan, state.poured, state.fill
+    if plan is not None and plan.concentrate_l is not None:
+        words = (
+            "{product_l} + {water_l} water for {target_c:0}"
+            if plan.target_freeze_c is not None
+            else "{product_l} + {water_l}"
+        )
+        values = {"product_l": plan.concentrate_l, "water_l": plan.water_l or 0.0, "target_c": plan.target_freeze_c or 0.0}
+        yield SheetLine("Planned", say("planned", words, **values))
+    if poured.product_l + poured.water_l > 0:
+        words = "{product_l} product + {water_l} water"
+        yield SheetLine("Poured", say("poured", words, product_l=poured.product_l, water_l=poured.water_l))
+    if fill is None:
+        return
+    if fill.vacuum is not None:
+        tight = {True: "held", False: "did not hold", None: "held too shortly"}[fill.vacuum.answer.tight]
+        words = "{below_kpa:0} below ambient, {tight}"
+        yield SheetLine("Vacuum", say("vacuum", words, below_kpa=fill.vacuum.facts.vacuum_kpa, tight=tight))
+    if fill.air is not None:
+        yield SheetLine("Air", fill.air.said)
+    if fill.bleed.signs:
+        signs = ", ".join(SIGN_NAMES[sign].lower() for sign in fill.bleed.signs)
+        yield SheetLine("Bled", say("bled", "by two signs: {signs}", signs=signs))
+
+
+def _proof(state: LoopState, entries: Sequence[Entry]) -> Iterator[SheetLine]:
+    if state.repeats is not None and state.repeats.freeze_c is not None:
+        words = "{freeze_c}, mean of {count}, {range_k} between them"
+        count = f"{state.repeats.count} {'reading' if state.repeats.count == 1 else 'readings'}"
+        said = say("read", words, freeze_c=state.repeats.freeze_c, count=count, range_k=state.repeats.range_k)
+        yield SheetLine("Reads", said)
+    for row in state.readings:
+        words = "{value_c} on {instrument}, water read {zero_c}, sample at {sample_c:0}"
+        values = {"value_c": row.value, "zero_c": row.zero, "sample_c": row.sample_c}
+        yield SheetLine("Reading", say("reading", words, instrument=row.instrument or "no instrument", **values))
+    if state.predicted_freeze_c is not None:
+        yield SheetLine("By the litres", say("predicted", "{predicted_c}", predicted_c=state.predicted_freeze_c))
+    if state.proof is not None:
+        yield SheetLine(capitalised(PROOF_NAMES[state.proof.verdict]), state.proof.said)
+    else:
+        yield SheetLine("Protection", state.claim.said)
+    signed = next((entry for entry in reversed(entries) if isinstance(entry.facts, SignedOff)), None)
+    if signed is not None and isinstance(signed.facts, SignedOff) and signed.facts.reason:
+        yield SheetLine("Left so because", say("reason", "{why}", why=signed.facts.reason))
+
+
+_LEVEL = {Level.AT_MARK: "at its mark", Level.LOW: "low", Level.OVER: "over its mark"}
+
+
+def _finish(state: LoopState) -> Iterator[SheetLine]:
+    checked = state.finish.checked if state.finish is not None else None
+    if state.finish is None or checked is None:
+        return
+    words = "{where}, read at {at_c:0}"
+    yield SheetLine("Level", say("level", words, where=_LEVEL[checked.level], at_c=checked.level_c))
+    if checked.leak is not None:
+        kind = "vacuum" if checked.leak.method is LeakMethod.VACUUM else "pressure"
+        tight = "tight" if state.finish.leak_ok else "not tight"
+        words = "{tight}: {kind} {start_kpa:0}, {drop_kpa} lost in {minutes} min"
+        values = {"start_kpa": checked.leak.start_kpa, "drop_kpa": checked.leak.drop_kpa}
+        said = say("leak", words, tight=tight, kind=kind, minutes=f"{checked.leak.minutes:g}", **values)
+        yield SheetLine("Leak proof", said)
+    else:
+        yield SheetLine("No leak proof", say("no_leak", "{why}", why=checked.no_leak_proof))
+    done = "; ".join(FINISH_NAMES[point].lower() for point in checked.done)
+    if done:
+        yield SheetLine("Done", say("done", "{done}", done=done))
+    if state.finish.missing:
+        yield SheetLine("Not done", say("missing", "{missing}", missing="; ".join(state.finish.missing)))
+
+
+def _decided(entries: Sequence[Entry]) -> Iterator[SheetLine]:
+    for entry in entries:
+        if isinstance(entry.facts, Routed) and entry.facts.overrides:
+            words = "{route}, counselled was {advised}: {why} ({who})"
+            names = {"route": ROUTE_NAMES[entry.facts.route], "advised": ROUTE_NAMES[entry.facts.advised]}
+            yield SheetLine("Against the counsel", say("override", words, why=entry.facts.reason, who=entry.person, **names))
+
+
+def _ahead(state: LoopState) -> Iterator[SheetLine]:
+    for row in state.after.rechecks if state.after is not None else ():
+        done = f", done {day_words(row.done_at.date())}" if row.done_at is not None else ""
+        yield SheetLine(f"By {day_words(row.due_on)}", say("recheck", "{what}{done}", what=row.said.sentence, done=done))
+    if state.due is not None:
+        yield SheetLine("Next service", state.due.said)
+
+
+def _plain(state: LoopState) -> Iterator[Saying]:
+    """What a customer needs to know, without a word of the trade."""
+    rounds = len(state.flush.rounds) - 1 if state.flush is not None else 0
+    if rounds > 0:
+        count = "once" if rounds == 1 else f"{rounds} times"
+        yield say("plain_rinsed", "The old coolant was drained and the system was rinsed {count}.", count=count)
+    elif state.drained_l is not None:
+        yield say("plain_drained", "The old coolant was drained, as far as it runs out.")
+    if state.plan is not None and state.poured.product_l > 0:
+        yield say("plain_new", "The new coolant is {product}.", product=state.plan.product.name)
+    claim = state.claim
+    if state.inside.base is Base.NONE:
+        yield say("plain_no_frost", "There is no frost protection in it: it must not freeze.")
+    elif claim.why == "read" and claim.freeze_c is not None and claim.safe_to_c is not None:
+        words = (
+            "We measured how cold it may get: ice begins at {freeze_c:0}; counting every doubt, it is safe to {safe_c:0}."
+        )
+        yield say("plain_frost", words, freeze_c=claim.freeze_c, safe_c=claim.safe_to_c)
+    else:
+        yield say("plain_unproven", "How cold it may get was not proven by a measurement.")
+    coming = [row for row in (state.after.rechecks if state.after else ()) if row.done_at is None]
+    for row in coming:
+        words = (
+            "Bring it, or let us look at its level, by {day}."
+            if not row.with_reading
+            else "We measure it once more by {day}."
+        )
+        yield say("plain_recheck", words, day=day_words(row.due_on))
+    if state.plan is not None:
+        yield say(
+            "plain_top_up", "If the level falls, call before anything is poured in. Plain water takes protection away."
+        )
+    if state.due is not None and state.due.on is not None:
+        yield say("plain_due", "The coolant is due again by {day}.", day=day_words(state.due.on))
+    yield say("plain_poison", "Coolant is poison and tastes sweet: keep children and animals away from any drop of it.")

@@ -1,0 +1,121 @@
+"""Sheets, labels, calendars, frost: what is read after a job."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+from uuid import UUID
+
+from django.http import HttpResponse
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import OpenApiParameter, extend_schema
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from config.boundary import answer
+from jobs.api import REFUSALS, loop_of
+from jobs.back_shapes import LabelOut, Seasonal, SheetOut
+from jobs.calendars import calendar_of
+from jobs.comeback import coming_back, seasonal
+from jobs.pdf import sheet_pdf
+from jobs.sheets import label_of, sheet_of
+from people.permissions import IsOfADepot
+from temper_core.errors import CoreError
+from temper_core.shown import System
+
+JOB = OpenApiParameter("job", OpenApiTypes.UUID, description="A job of this loop; left out, its last one.")
+UNITS = OpenApiParameter("units", str, enum=[system.value for system in System], description="Units to say it in.")
+PLAIN = OpenApiParameter("plain", bool, description="In the customer's words only.")
+
+
+def _job(request: Request) -> UUID | None:
+    given = request.query_params.get("job")
+    if not given:
+        return None
+    try:
+        return UUID(given)
+    except ValueError:
+        raise CoreError("job", f"'{given}' is no job's id.", "uuid_parsing") from None
+
+
+def _system(request: Request) -> System:
+    given = request.query_params.get("units", System.METRIC.value)
+    if given not in set(System):
+        allowed = ", ".join(system.value for system in System)
+        raise CoreError("units", f"No units are called '{given}': {allowed} are.", "unknown_units")
+    return System(given)
+
+
+def _address(request: Request, path: str = "") -> str:
+    return request.build_absolute_uri("/").rstrip("/") + path
+
+
+def _file(data: bytes, kind: str, name: str) -> HttpResponse:
+    response = HttpResponse(data, content_type=kind)
+    response["Content-Disposition"] = f'inline; filename="{name}"'
+    response["Cache-Control"] = "private, no-store"
+    return response
+
+
+class SheetView(APIView):
+    """The job sheet."""
+
+    permission_classes = [IsOfADepot]
+
+    @extend_schema(operation_id="sheet_get", parameters=[JOB], responses={200: SheetOut, **REFUSALS})
+    def get(self, request: Request, loop_id: int) -> Response:
+        """What was done and how it left; a signed job as it was stored."""
+        return answer(sheet_of(loop_of(request, loop_id), _job(request), _address(request, f"/loops/{loop_id}")))
+
+
+class SheetPdfView(APIView):
+    """The job sheet to print or to send."""
+
+    permission_classes = [IsOfADepot]
+
+    @extend_schema(
+        operation_id="sheet_pdf",
+        parameters=[JOB, UNITS, PLAIN],
+        responses={(200, "application/pdf"): OpenApiTypes.BINARY, **REFUSALS},
+    )
+    def get(self, request: Request, loop_id: int) -> HttpResponse:
+        """The same facts as a PDF."""
+        out = sheet_of(loop_of(request, loop_id), _job(request), _address(request, f"/loops/{loop_id}"))
+        plain = request.query_params.get("plain", "false").lower() == "true"
+        data = sheet_pdf(out, request.user.depot.time_zone, _system(request), plain=plain)
+        return _file(data, "application/pdf", f"{out.machine.fleet_number}-coolant.pdf")
+
+
+class LabelView(APIView):
+    """The label on the machine."""
+
+    permission_classes = [IsOfADepot]
+
+    @extend_schema(operation_id="label_get", responses={200: LabelOut, **REFUSALS})
+    def get(self, request: Request, loop_id: int) -> Response:
+        """What it says, with the QR code of the loop's address."""
+        return answer(label_of(loop_of(request, loop_id), _address(request, f"/loops/{loop_id}")))
+
+
+class CalendarView(APIView):
+    """Rechecks and services as a calendar."""
+
+    permission_classes = [IsOfADepot]
+
+    @extend_schema(operation_id="calendar_get", responses={(200, "text/calendar"): OpenApiTypes.BINARY, **REFUSALS})
+    def get(self, request: Request) -> HttpResponse:
+        """An iCalendar file of everything owed and due."""
+        depot = request.user.depot
+        data = calendar_of(coming_back(depot, depot.now), datetime.now(UTC), _address(request))
+        return _file(data, "text/calendar; charset=utf-8", "temper-rechecks.ics")
+
+
+class SeasonView(APIView):
+    """The frost plan."""
+
+    permission_classes = [IsOfADepot]
+
+    @extend_schema(operation_id="season_get", responses={200: Seasonal, **REFUSALS})
+    def get(self, request: Request) -> Response:
+        """What frost asks of each machine."""
+        return answer(seasonal(request.user.depot, request.user.depot.now))

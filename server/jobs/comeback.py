@@ -1,0 +1,138 @@
+"""Reads of what comes after a job: rechecks, services due, frost; as many queries for one loop as for hundreds."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from dataclasses import dataclass, replace
+from datetime import datetime, timedelta
+
+from django.db.models import FloatField, OuterRef, Q, Subquery
+from django.db.models.fields.json import KT
+from django.db.models.functions import Cast
+
+from depots.models import Depot
+from fleet.models import Loop
+from fleet.queries import loops_of
+from jobs.back_shapes import ComingBack, Seasonal, SeasonRow
+from jobs.models import CARRIED, Entry, JobLoop
+from jobs.queries import machine_out
+from temper_core.chemistry import Base
+from temper_core.entries import Entry as CoreEntry
+from temper_core.entries import Route
+from temper_core.judge.season import Season, frost_dates, season_plan
+from temper_core.loop import AtRest, at_rest
+from temper_core.state import Claim
+from temper_core.tally import Carried
+
+FORGOTTEN_DAYS = 90  # a recheck that nobody made by then is history, not a task
+MOST_SHOWN = 14
+_SAFE_C = Cast(KT("result__state__claim__safe_to_c"), FloatField())
+
+
+@dataclass(frozen=True, slots=True)
+class Resting:
+    """A loop with what its last signed job left. rest None: that job handed nothing on, or there never was one."""
+
+    loop: Loop
+    in_work: bool
+    signed_at: datetime | None
+    safe_c: float | None
+    rest: AtRest | None
+
+
+def handed_on(carried: object, signed_at: datetime, route: str | None) -> Carried | None:
+    """What a signed job handed on; jobs of before did not keep when they were signed."""
+    if not carried:
+        return None
+    kept = CARRIED.validate_python(carried)
+    return replace(kept, signed_at=signed_at, route=kept.route or (Route(route) if route else None))
+
+
+def since_signed(loop_ids: list[int], signed: dict[int, datetime]) -> dict[int, list[CoreEntry]]:
+    """Entries without a job, made after the last sign-off of their loop; one query."""
+    found: dict[int, list[CoreEntry]] = defaultdict(list)
+    rows = Entry.objects.filter(Q(job__isnull=True) | Q(kind="voided", job__isnull=True), loop__in=loop_ids)
+    for entry in rows.select_related("person"):
+        after = signed.get(entry.loop_id)
+        if after is None or entry.happened_at >= after:
+            found[entry.loop_id].append(entry.core)
+    return found
+
+
+def resting(depot: Depot, now: datetime) -> list[Resting]:
+    """Every loop of the depot with how its last job left it; four queries."""
+    last = JobLoop.objects.filter(loop=OuterRef("pk"), signed_at__isnull=False).order_by("-signed_at")
+    in_work = JobLoop.objects.filter(loop=OuterRef("pk"), signed_at__isnull=True)
+    loops = list(loops_of(depot).annotate(last=Subquery(last.values("pk")[:1]), open=Subquery(in_work.values("pk")[:1])))
+    parts = {
+        row["loop_id"]: row
+        for row in JobLoop.objects.filter(pk__in=[loop.last for loop in loops if loop.last])
+        .annotate(safe_c=_SAFE_C, route=KT("result__state__route"))
+        .values("loop_id", "signed_at", "carried", "safe_c", "route")
+    }
+    between = since_signed([loop.id for loop in loops], {key: row["signed_at"] for key, row in parts.items()})
+    found = []
+    for loop in loops:
+        row = parts.get(loop.id)
+        carried = handed_on(row["carried"], row["signed_at"], row["route"]) if row else None
+        rest = at_rest(loop.core, between[loop.id], carried, depot.policy, now) if carried else None
+        found.append(
+            Resting(loop, loop.open is not None, row["signed_at"] if row else None, row["safe_c"] if row else None, rest)
+        )
+    return found
+
+
+def coming_back(depot: Depot, now: datetime, loops: list[Resting] | None = None) -> list[ComingBack]:
+    """Rechecks owed and services due, overdue first, then the soonest; loops in work are on the board already."""
+    found = []
+    for row in resting(depot, now) if loops is None else loops:
+        if row.in_work or row.rest is None:
+            continue
+        found += _rechecks(row, now)
+        due = row.rest.due
+        if due is not None and (due.overdue or due.soon):
+            found.append(_back(row, None, due.said, due.on, due.overdue, False, now))
+    return sorted(found, key=lambda back: (not back.overdue, back.why is None, back.due_on or now.date()))
+
+
+def _rechecks(row: Resting, now: datetime) -> list[ComingBack]:
+    after = row.rest.after if row.rest else None
+    oldest = now.date() - timedelta(days=FORGOTTEN_DAYS)
+    owed = [one for one in after.rechecks if one.done_at is None and one.due_on >= oldest] if after else []
+    return [_back(row, one.why, one.said, one.due_on, one.overdue, one.with_reading, now) for one in owed]
+
+
+def _back(row: Resting, why, said, due_on, overdue, with_reading, now) -> ComingBack:  # type: ignore[no-untyped-def]
+    return ComingBack(
+        machine=machine_out(row.loop),
+        loop_id=row.loop.id,
+        loop_name=row.loop.name,
+        why=why,
+        said=said,
+        due_on=due_on,
+        overdue=overdue,
+        today=due_on == now.date(),
+        with_reading=with_reading,
+    )
+
+
+def seasonal(depot: Depot, now: datetime, loops: list[Resting] | None = None) -> Seasonal:
+    """What frost asks of each loop of the depot; of loops in work what their last job left."""
+    dates, rows = frost_dates(now.date(), depot.policy), []
+    if dates.season is not Season.FREE:
+        for row in resting(depot, now) if loops is None else loops:
+            claim: Claim | None = row.rest.claim if row.rest else None
+            base = row.rest.base if row.rest else row.loop.core.believed.base
+            safe_c = claim.safe_to_c if claim is not None else row.safe_c
+            plan = season_plan(safe_c, row.loop.core.coldest_c, base is Base.NONE, dates)
+            if plan is not None:
+                rows.append(
+                    SeasonRow(
+                        machine=machine_out(row.loop),
+                        loop_id=row.loop.id,
+                        loop_name=row.loop.name,
+                        in_work=row.in_work,
+                        plan=plan,
+                    )
+                )
+    return Seasonal(dates=dates, rows=sorted(rows, key=lambda row: (not row.plan.loud, row.machine.fleet_number)))

@@ -1,0 +1,97 @@
+"""Reads of a job's sheet and a machine's label."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from uuid import UUID
+
+import segno
+from django.shortcuts import get_object_or_404
+from pydantic import TypeAdapter
+
+from fleet.models import Loop
+from jobs.back_shapes import LabelOut, SheetOut
+from jobs.models import JobLoop
+from jobs.queries import as_now, entries_of, machine_out
+from people.api import person_out
+from temper_core.entries import Entry as CoreEntry
+from temper_core.filled import AmendedState
+from temper_core.filling import Amended
+from temper_core.ledger import standing
+from temper_core.loop import fold
+from temper_core.sheet import job_sheet
+from temper_core.state import LoopState
+
+STATE = TypeAdapter(LoopState)
+
+
+def sheet_of(loop: Loop, job_id: UUID | None, address: str) -> SheetOut:
+    """The sheet of a job of this loop (the last one if none is named); a signed job as it was stored. 404: no such job."""
+    depot = loop.machine.depot
+    parts = JobLoop.objects.filter(loop=loop).select_related("signed_by", "job")
+    part = get_object_or_404(parts, job_id=job_id) if job_id else parts.order_by("-job__opened_at").first()
+    core = [row.core for row in entries_of(loop)]
+    state = fold(loop.core, core, depot.policy, depot.now)
+    entries = [entry for entry in standing(core) if part is not None and entry.job_id == str(part.job_id)]
+    if part is not None and part.signed_at is not None:
+        then: LoopState = STATE.validate_python(as_now(part.result["state"]))
+        last = state.job_id == str(part.job_id)
+        state = replace(then, after=state.after, due=state.due) if last else then
+    return SheetOut(
+        machine=machine_out(loop),
+        loop_id=loop.id,
+        loop_name=loop.name,
+        depot=depot.name,
+        job_id=part.job_id if part else None,
+        opened_at=part.job.opened_at if part else None,
+        signed_at=part.signed_at if part else None,
+        signed_by=person_out(part.signed_by) if part and part.signed_by else None,
+        by=list(dict.fromkeys(entry.person for entry in entries)),
+        proven=state.proof is not None and state.proof.verdict == "proven",
+        sheet=job_sheet(state, entries),
+        corrections=_corrections(core, part),
+        address=address,
+    )
+
+
+def _corrections(core: list[CoreEntry], part: JobLoop | None) -> list[AmendedState]:
+    """Corrections made after this job was signed and before the loop's next one was."""
+    if part is None or part.signed_at is None:
+        return []
+    later = JobLoop.objects.filter(loop=part.loop, signed_at__gt=part.signed_at).order_by("signed_at").first()
+    return [
+        AmendedState(entry.id, entry.happened_at, entry.person, entry.facts.entry_id, entry.facts.text)
+        for entry in standing(core)
+        if isinstance(entry.facts, Amended)
+        and entry.happened_at >= part.signed_at
+        and (later is None or entry.happened_at < later.signed_at)
+    ]
+
+
+def label_of(loop: Loop, address: str) -> LabelOut:
+    """What the label on the machine says, from the same state as the sheet."""
+    depot = loop.machine.depot
+    state = fold(loop.core, [row.core for row in entries_of(loop)], depot.policy, depot.now)
+    product = state.plan.product if state.plan is not None and state.poured.product_l > 0 else None
+    words = {line.name: line.said.sentence for part in job_sheet(state, []).parts for line in part.lines}
+    measured = state.claim.why in ("read", "read_since")
+    return LabelOut(
+        machine=machine_out(loop),
+        loop_name=loop.name,
+        chemistry=words["Now in it"].partition(": ")[2] if product else words["Was"],
+        product=product.name if product else "",
+        strength_percent=state.inside.strength_percent,
+        freeze_c=state.claim.freeze_c,
+        safe_c=state.claim.safe_to_c,
+        measured=measured,
+        filled_on=state.signed_at.astimezone(depot.now.tzinfo).date() if state.signed_at else None,
+        due_on=state.due.on if state.due else None,
+        address=address,
+        qr=qr_rows(address),
+    )
+
+
+def qr_rows(address: str) -> list[str]:
+    """A QR code of an address, a row of 0 and 1 for each line of modules; error correction M: a smeared label reads."""
+    code = segno.make(address, error="m", micro=False)
+    return ["".join("1" if module else "0" for module in row) for row in code.matrix_iter(border=2)]
