@@ -224,11 +224,19 @@ class CorrectionState:
 
 
 @dataclass(frozen=True, slots=True)
+class FinishRow:
+    """One point of the last look, and its name."""
+
+    point: FinishPoint
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
 class FinishState:
     """The last look before sign-off. leak_ok None: no hold by value; missing: what is still to be done, in words."""
 
     level: Saying
-    points: tuple[tuple[FinishPoint, str], ...]
+    points: tuple[FinishRow, ...]
     checked: FinishChecked | None
     leak_ok: bool | None
     missing: tuple[str, ...]

@@ -89,7 +89,7 @@ def fold(
         flush=flush_of(t),
         fill=fill_of(t, now),
         standing=standing_words(t, claim.freeze_c),
-        timers=timers_of(t),
+        timers=timers_of(t, now),
         paused=pause_of(t),
         hands_id=t.hands[0] if t.hands else None,
         plan=_plan(t),

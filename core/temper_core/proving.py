@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from temper_core.equipment import level_words
 from temper_core.errors import CoreError
-from temper_core.filled import CorrectionState, FinishState
+from temper_core.filled import CorrectionState, FinishRow, FinishState
 from temper_core.filling import FINISH_NAMES, FinishPoint, LeakMethod, LeakProof, Level
 from temper_core.judge.proof import Proof, ProofVerdict
 from temper_core.mix import CorrectionQuestion, Now, correct
@@ -59,10 +59,10 @@ def finish_of(t: Tally) -> FinishState | None:
         return None
     checked = t.fill.finish[1] if t.fill.finish else None
     tight = leak_ok(checked.leak, t.policy) if checked is not None and checked.leak is not None else None
-    points = tuple((point, FINISH_NAMES[point]) for point in FinishPoint)
+    points = tuple(FinishRow(point, FINISH_NAMES[point]) for point in FinishPoint)
     if checked is None:
         return FinishState(level_words(t.loop.equipment), points, None, None, ("level, leak proof, covers and spill",))
-    missing = [name.lower() for point, name in points if point not in checked.done]
+    missing = [row.name.lower() for row in points if row.point not in checked.done]
     if checked.level is not Level.AT_MARK:
         missing.insert(0, "the level is low" if checked.level is Level.LOW else "the level stands over its mark")
     if checked.level_c > t.policy["gate_probe_c"]:

@@ -6,6 +6,7 @@ from datetime import datetime, timedelta
 
 from temper_core.agents import runs
 from temper_core.errors import CoreError
+from temper_core.fillrun import segments
 from temper_core.flushing import RoundFilled
 from temper_core.schedule import CooldownAnswer
 from temper_core.state import LoopState
@@ -13,7 +14,7 @@ from temper_core.tally import Tally, cooled
 from temper_core.waits import PauseState, TimerKind, TimerState, Wait, WaitKind
 
 
-def timers_of(t: Tally) -> tuple[TimerState, ...]:
+def timers_of(t: Tally, now: datetime | None = None) -> tuple[TimerState, ...]:
     """Everything that runs, soonest first; none once signed off."""
     if t.job_id is None or t.signed_at is not None:
         return ()
@@ -27,13 +28,22 @@ def timers_of(t: Tally) -> tuple[TimerState, ...]:
         )
         for entry, facts in t.clocks
     ]
-    cleaner, cooling = _cleaner(t), _cooling(t)
-    timers += [row for row in (cleaner, cooling) if row is not None]
+    timers += [row for row in (_bleed(t, now), _cleaner(t), _cooling(t)) if row is not None]
     return tuple(sorted(timers, key=lambda row: (row.ends_at or row.likely_at or row.started_at, row.entry_id)))
 
 
 def _minutes(minutes: float) -> timedelta:
     return timedelta(minutes=minutes)
+
+
+def _bleed(t: Tally, now: datetime | None) -> TimerState | None:
+    """The step that the bleed is in, while it has a time and is not held."""
+    if t.fill.run is None or now is None:
+        return None
+    row = list(segments(t.fill.run, max(now, t.fill.run.started_at)))[-1]
+    if row.ends_at is None:
+        return None
+    return TimerState(t.fill.run.entry_id, TimerKind.BLEED, row.began_at, t.fill.run.by, row.ends_at)
 
 
 def cleaner_limit_min(facts: RoundFilled, t: Tally) -> float:
@@ -57,7 +67,7 @@ def _cleaner(t: Tally) -> TimerState | None:
 
 def _cooling(t: Tally) -> TimerState | None:
     """From the last run, or from the first temperature that was too warm; none once the gate is open."""
-    if t.gate is not None and t.gate.open:
+    if (t.gate is not None and t.gate.open) or t.fill.run is not None:
         return None
     start = t.stopped[1] if t.stopped else (t.warm[0][0] if t.warm else None)
     if start is None:

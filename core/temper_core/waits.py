@@ -13,6 +13,7 @@ class TimerKind(StrEnum):
     WARM_UP = "warm_up"
     HOSE_FLOW = "hose_flow"
     VACUUM_HOLD = "vacuum_hold"
+    BLEED = "bleed"
     CLEANER = "cleaner"
     COOLING = "cooling"
 
@@ -21,6 +22,7 @@ TIMER_NAMES = {
     TimerKind.WARM_UP: "warm-up",
     TimerKind.HOSE_FLOW: "hose flow",
     TimerKind.VACUUM_HOLD: "vacuum hold",
+    TimerKind.BLEED: "bleed",
     TimerKind.CLEANER: "cleaner",
     TimerKind.COOLING: "cooling",
 }

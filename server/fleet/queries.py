@@ -11,6 +11,7 @@ from fleet.models import Loop, Machine
 from fleet.shapes import LoopDetail, LoopSpec, MachineDetail, MachineOut
 from jobs.models import JobLoop
 from temper_core.equipment import cautions, level_words
+from temper_core.recipes import shipped_recipes
 
 _DUE_ON = Cast(KT("result__state__due__on"), DateField())
 _FREEZE_C = Cast(KT("result__state__claim__freeze_c"), FloatField())
@@ -74,4 +75,5 @@ def _loop_detail(loop: Loop, in_work: bool) -> LoopDetail:
         room_l=core.layout.room_l,
         level=level_words(core.equipment),
         cautions=list(cautions(core.equipment, loop.high_voltage)),
+        recipes=list(shipped_recipes(core.layout)),
     )

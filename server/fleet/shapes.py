@@ -9,6 +9,7 @@ from uuid import UUID
 from pydantic import Field
 
 from config.boundary import Answer, Body, Litres, Number
+from temper_core.bleeding import BleedRecipe
 from temper_core.chemistry import Base, Family, Material
 from temper_core.circuit import Layout
 from temper_core.equipment import Equipment
@@ -144,6 +145,7 @@ class LoopDetail(Answer):
     room_l: float | None
     level: Saying
     cautions: list[Saying]
+    recipes: list[BleedRecipe]
 
 
 class MachineDetail(Answer):

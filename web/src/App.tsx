@@ -11,6 +11,9 @@ import { useAlarm } from './waiting/useTimers';
 const BenchPage = lazy(() => import('./bench/BenchPage'));
 const MachinesPage = lazy(() => import('./machines/MachinesPage'));
 const LabelsPage = lazy(() => import('./bench/LabelsPage'));
+const LookPage = lazy(() => import('./back/LookPage'));
+const SheetPage = lazy(() => import('./back/SheetPage'));
+const SeasonPage = lazy(() => import('./back/SeasonPage'));
 const LedgerPage = lazy(() => import('./machines/LedgerPage'));
 const MachinePage = lazy(() => import('./machines/MachinePage'));
 const HistoryPage = lazy(() => import('./machines/HistoryPage'));
@@ -22,7 +25,12 @@ const PolicyPage = lazy(() => import('./policy/PolicyPage'));
 function useFinderScan(): void {
   const go = useNavigate();
   const onScan = useCallback(
-    (code: string) => void go(/^\/(?!\/)/.test(code) ? code : `/machines?find=${encodeURIComponent(code)}`),
+    (scanned: string) => {
+      const code = scanned.startsWith(`${window.location.origin}/`)
+        ? scanned.slice(window.location.origin.length)
+        : scanned;
+      void go(/^\/(?!\/)/.test(code) ? code : `/machines?find=${encodeURIComponent(code)}`);
+    },
     [go],
   );
   useScan(onScan);
@@ -47,6 +55,9 @@ export function App() {
           <Route index element={<Board />} />
           <Route path="loops/:loopId" element={<BenchPage />} />
           <Route path="loops/:loopId/labels" element={<LabelsPage />} />
+          <Route path="loops/:loopId/look" element={<LookPage />} />
+          <Route path="loops/:loopId/sheet" element={<SheetPage />} />
+          <Route path="season" element={<SeasonPage />} />
           <Route path="loops/:loopId/ledger" element={<LedgerPage />} />
           <Route path="machines" element={<MachinesPage />} />
           <Route path="machines/new" element={<NewMachinePage />} />

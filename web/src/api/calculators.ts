@@ -59,12 +59,17 @@ export const useReading = (question: Schemas['ReadingIn'] | null): Live<Schemas[
   useLive('reading', question, (body, signal) => unwrap(api.POST('/api/compute/reading', { body, signal })));
 
 /** The state as it would be with these entries. */
-export const usePreview = (loopId: number, basis: string | null, entries: EntryIn[] | null): Live<Schemas['Preview']> =>
-  useLive(`preview ${loopId} ${basis}`, entries, (given, signal) =>
+export const usePreview = (
+  loopId: number,
+  basis: string | null,
+  entries: EntryIn[] | null,
+  between = false,
+): Live<Schemas['Preview']> =>
+  useLive(`preview ${loopId} ${basis} ${between}`, entries, (given, signal) =>
     unwrap(
       api.POST('/api/loops/{loop_id}/preview', {
         params: { path: { loop_id: loopId } },
-        body: { entries: given },
+        body: { entries: given, between },
         signal,
       }),
     ),

@@ -76,20 +76,50 @@ export const ledgerOptions = (loopId: number) =>
       unwrap(api.GET('/api/loops/{loop_id}/ledger', { params: { path: { loop_id: loopId } }, signal })),
   });
 
+export const sheetOptions = (loopId: number, job: string | null) =>
+  queryOptions({
+    queryKey: ['sheet', loopId, job],
+    queryFn: ({ signal }) =>
+      unwrap(
+        api.GET('/api/loops/{loop_id}/sheet', {
+          params: { path: { loop_id: loopId }, query: job ? { job } : {} },
+          signal,
+        }),
+      ),
+  });
+
+export const labelOptions = (loopId: number) =>
+  queryOptions({
+    queryKey: ['label', loopId],
+    queryFn: ({ signal }) =>
+      unwrap(api.GET('/api/loops/{loop_id}/label', { params: { path: { loop_id: loopId } }, signal })),
+  });
+
+export const seasonOptions = queryOptions({
+  queryKey: ['season'],
+  queryFn: ({ signal }) => unwrap(api.GET('/api/season', { signal })),
+});
+
 export type EntryIn = Schemas['EntriesIn']['entries'][number];
 
 /** Record entries on a loop; the answer is the bench as it then is. */
 export function useRecord(loopId: number) {
   const client = useQueryClient();
-  return useMutation<Schemas['Bench'], Refusal, { entries: EntryIn[]; seen: string | null }>({
+  return useMutation<Schemas['Bench'], Refusal, { entries: EntryIn[]; seen: string | null; between?: boolean }>({
     mutationFn: (body) =>
-      unwrap(api.POST('/api/loops/{loop_id}/entries', { params: { path: { loop_id: loopId } }, body })),
+      unwrap(
+        api.POST('/api/loops/{loop_id}/entries', {
+          params: { path: { loop_id: loopId } },
+          body: { between: false, ...body },
+        }),
+      ),
     onSuccess: (bench) => {
       client.setQueryData(benchOptions(loopId).queryKey, bench);
       void client.invalidateQueries({ queryKey: ['board'] });
       void client.invalidateQueries({ queryKey: ['ledger', loopId] });
       void client.invalidateQueries({ queryKey: ['history', loopId] });
       void client.invalidateQueries({ queryKey: ['machines'] });
+      for (const name of ['sheet', 'label', 'season']) void client.invalidateQueries({ queryKey: [name] });
     },
   });
 }

@@ -2768,6 +2768,15 @@ export interface components {
          */
         FinishPoint: "covers" | "spill" | "waste" | "label";
         /**
+         * FinishRow
+         * @description One point of the last look, and its name.
+         */
+        FinishRow: {
+            point: components["schemas"]["FinishPoint"];
+            /** Name */
+            name: string;
+        };
+        /**
          * FinishSign
          * @description Signs that the air is out; it takes two.
          * @enum {string}
@@ -2780,10 +2789,7 @@ export interface components {
         FinishState: {
             level: components["schemas"]["Saying"];
             /** Points */
-            points: [
-                components["schemas"]["FinishPoint"],
-                string
-            ][];
+            points: components["schemas"]["FinishRow"][];
             checked: components["schemas"]["FinishChecked"] | null;
             /** Leak Ok */
             leak_ok: boolean | null;
@@ -3830,6 +3836,8 @@ export interface components {
             level: components["schemas"]["Saying"];
             /** Cautions */
             cautions: components["schemas"]["Saying"][];
+            /** Recipes */
+            recipes: components["schemas"]["BleedRecipe"][];
         };
         /**
          * LoopEdit
@@ -6267,7 +6275,7 @@ export interface components {
          * @description A clock that was started, the cleaner's own, or the estimate of cooling.
          * @enum {string}
          */
-        TimerKind: "warm_up" | "hose_flow" | "vacuum_hold" | "cleaner" | "cooling";
+        TimerKind: "warm_up" | "hose_flow" | "vacuum_hold" | "bleed" | "cleaner" | "cooling";
         /**
          * TimerState
          * @description One of them. ends_at: of a clock; limit_at: of a cleaner, which nothing pauses.

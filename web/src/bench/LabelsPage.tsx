@@ -10,6 +10,8 @@ import { lengthText } from '../waiting/clock';
 import { sayIn } from '../words/say';
 import { dateOf, timeOf } from '../words/time';
 import { chemistry, WASTE } from '../words/trade';
+import { MachineLabel } from '../back/MachineLabel';
+import '../back/back.css';
 import './labels.css';
 import { useDepot } from './useDepot';
 
@@ -36,6 +38,7 @@ function Labels({ bench, ledger }: { bench: Schemas['Bench']; ledger: Schemas['L
         {loop.name}; print, hang, stick on
       </MachineStrip>
       <main id="work">
+        <MachineLabel loopId={loop.id} />
         {holds || state.flush?.cleaner ? (
           <HoldsTag bench={bench} />
         ) : (

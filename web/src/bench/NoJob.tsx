@@ -4,9 +4,10 @@ import { GoPlate } from '../parts/GoPlate';
 import { Tick } from '../parts/icons';
 import { useUnits } from '../units/UnitsContext';
 import { sayIn } from '../words/say';
-import { dayOf } from '../words/time';
+import { dateOf, dayOf } from '../words/time';
 import { PROOF } from '../words/trade';
 import { LearnedCapacity } from './LearnedCapacity';
+import '../back/back.css';
 import { StageFrame } from './StageFrame';
 import { useDepot } from './useDepot';
 
@@ -24,7 +25,7 @@ export function NoJob({ bench }: { bench: Schemas['Bench'] }) {
       marks={{
         coldest: state.plan?.coldest_c ?? null,
         target: state.plan?.target_freeze_c ?? null,
-        reading: state.claim.why === 'read' ? state.claim.freeze_c : null,
+        reading: ['read', 'read_since'].includes(state.claim.why) ? state.claim.freeze_c : null,
         safe: state.claim.safe_to_c,
       }}
       go={<GoPlate act="Back to the board" then="pick the next machine" onPress={() => void go('/')} />}
@@ -43,6 +44,15 @@ export function NoJob({ bench }: { bench: Schemas['Bench'] }) {
         </div>
       )}
       {!proof && <p style={{ paddingTop: 12 }}>{sayIn(state.claim.said, system)}</p>}
+      {state.after?.rechecks
+        .filter((row) => row.done_at === null)
+        .map((row) => (
+          <p key={row.why} style={{ paddingTop: 8 }} className={row.overdue ? 'hot' : ''}>
+            <b>{row.overdue ? 'Overdue' : `By ${dateOf(row.due_on)}`}: </b>
+            {sayIn(row.said, system)}
+          </p>
+        ))}
+      {state.after?.diluted && <p style={{ paddingTop: 8 }}>{sayIn(state.after.diluted, system)}</p>}
       <LearnedCapacity bench={bench} />
       {state.due && (
         <p style={{ paddingTop: 12 }} className={state.due.overdue ? 'hot' : ''}>
@@ -50,6 +60,17 @@ export function NoJob({ bench }: { bench: Schemas['Bench'] }) {
         </p>
       )}
       <p style={{ paddingTop: 12 }}>
+        <Link to={`/loops/${bench.loop.id}/look`} className="key linkkey">
+          Look at it now
+        </Link>{' '}
+        {state.signed_at && (
+          <Link to={`/loops/${bench.loop.id}/sheet`} className="key linkkey">
+            Job sheet
+          </Link>
+        )}{' '}
+        <Link to={`/loops/${bench.loop.id}/labels`} className="key linkkey">
+          Label
+        </Link>{' '}
         <Link to={`/loops/${bench.loop.id}/history`}>Its history</Link>
       </p>
       {state.flags.map((flag) => (

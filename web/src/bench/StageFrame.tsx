@@ -48,6 +48,7 @@ export function StageFrame({
   const claim = state.claim.freeze_c;
   const glycol =
     (base ?? bench.state.plan?.product.base ?? bench.state.inside.base) === 'propylene' ? 'propylene' : 'ethylene';
+  const trapped = state.fill?.air;
   const scale = bench.frost_scales.find((row) => row.glycol === glycol);
   return (
     <>
@@ -85,6 +86,7 @@ export function StageFrame({
           fresh={state.poured.product_l > 0}
           drainsNext={drainsNext}
           shares={shares}
+          air={trapped?.trapped && trapped.where ? { where: trapped.where, litres: trapped.air_l } : null}
         />
         <Totals capacityL={bench.loop.capacity_l} state={state} />
         <CloseKey onPress={() => pull(null)} />

@@ -19,9 +19,9 @@ export interface Recorder {
 
 /**
  * Records facts. The same facts keep the same ids until they are stored, so that a double click, or a second try after
- * a dropped line, stores them once.
+ * a dropped line, stores them once. between: without a job, between services.
  */
-export function useRecorder(loopId: number, state: Schemas['LoopState']): Recorder {
+export function useRecorder(loopId: number, state: Schemas['LoopState'], between = false): Recorder {
   const mutation = useRecord(loopId);
   const ids = useRef(new Map<string, string[]>());
   const record = (facts: Fact[], onDone?: () => void) => {
@@ -31,7 +31,7 @@ export function useRecorder(loopId: number, state: Schemas['LoopState']): Record
     ids.current.set(key, kept);
     const entries = facts.map((fact, i) => ({ ...fact, id: kept[i] }) as EntryIn);
     mutation.mutate(
-      { entries, seen: state.last_entry_id },
+      { entries, seen: state.last_entry_id, between },
       {
         onSuccess: () => {
           ids.current.delete(key);

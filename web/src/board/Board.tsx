@@ -15,6 +15,8 @@ import { sayIn } from '../words/say';
 import { clockOf, dayOf } from '../words/time';
 import { PROOF } from '../words/trade';
 import { useServerNow } from '../waiting/useServerNow';
+import '../back/back.css';
+import { ComingCards, FrostLine } from '../back/ComingBack';
 import { BoardStrip } from './BoardStrip';
 import '../waiting/waiting.css';
 
@@ -112,10 +114,20 @@ function FinishedLane({ board, zone }: { board: BoardData | undefined; zone: str
   const { temperature } = useUnits();
   const finished = board?.finished ?? [];
   return (
-    <section className="lane" aria-label="Finished lately">
+    <section className="lane" aria-label="Come back, and finished lately">
       <div className="shelfhead">
-        <b>Finished</b>
-        <span>the last seven days{(board?.overrides.length ?? 0) > 0 && '; decisions to look at first'}</span>
+        <b>Come back</b>
+        <span>
+          {board && <FrostLine frost={board.frost} />}
+          {(board?.coming.length ?? 0) > 0 ? (
+            <a href="/api/calendar.ics" className="callink">
+              calendar file
+            </a>
+          ) : (
+            'nothing is owed'
+          )}
+          , then finished lately
+        </span>
       </div>
       <ul>
         {(board?.overrides ?? []).map((row) => (
@@ -130,6 +142,7 @@ function FinishedLane({ board, zone }: { board: BoardData | undefined; zone: str
             </Link>
           </li>
         ))}
+        <ComingCards rows={board?.coming ?? []} />
         {finished.map((row) => (
           <li key={`${row.loop_id}${row.signed_at}`}>
             <Link
@@ -146,7 +159,7 @@ function FinishedLane({ board, zone }: { board: BoardData | undefined; zone: str
             </Link>
           </li>
         ))}
-        {board && finished.length === 0 && <li className="ink2">nothing yet</li>}
+        {board && finished.length + board.coming.length === 0 && <li className="ink2">nothing yet</li>}
       </ul>
     </section>
   );

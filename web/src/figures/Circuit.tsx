@@ -224,10 +224,12 @@ interface Props {
   drainsNext: boolean;
   /** Show the share of old coolant in each vessel instead of its litres. */
   shares?: boolean;
+  /** Air that is trapped, drawn where it likely sits. */
+  air?: { where: string; litres: number } | null;
 }
 
 /** A loop drawn from its layout, with what stands in each vessel now. */
-export function Circuit({ layout, vessels, fresh, drainsNext, shares = false }: Props) {
+export function Circuit({ layout, vessels, fresh, drainsNext, shares = false, air = null }: Props) {
   const base = useId().replace(/:/g, '');
   const { volume, system } = useUnits();
   const drawing = draw(layout);
@@ -237,7 +239,7 @@ export function Circuit({ layout, vessels, fresh, drainsNext, shares = false }: 
     <svg
       viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
       role="img"
-      aria-label={describe(vessels, volume)}
+      aria-label={describe(vessels, volume) + (air ? ` About ${volume(air.litres)} of air is inside.` : '')}
       className="circuit-figure"
     >
       <defs>
@@ -270,6 +272,9 @@ export function Circuit({ layout, vessels, fresh, drainsNext, shares = false }: 
           )
         );
       })}
+      {air && drawing.boxes.has(air.where) && (
+        <AirMark box={drawing.boxes.get(air.where) as Box} said={`air ${volume(air.litres)}`} />
+      )}
       {drawing.hoses.map((hose) => (
         <Symbol key={hose.d} hose={hose} />
       ))}
@@ -294,6 +299,31 @@ export function Circuit({ layout, vessels, fresh, drainsNext, shares = false }: 
         strokeWidth="1.3"
       />
     </svg>
+  );
+}
+
+/** Air at the top of a vessel: an empty field with a dashed edge, and how much. */
+function AirMark({ box, said }: { box: Box; said: string }) {
+  const h = Math.min(34, box.h * 0.45);
+  return (
+    <g data-testid="air-mark">
+      <path
+        d={`M${box.x + 2} ${box.y + box.h - 4 - h}q${box.w / 4} -12 ${box.w / 2 - 2} 0t${box.w / 2 - 2} 0v${h}h-${box.w - 4}z`}
+        fill="var(--sheet)"
+        stroke="var(--ink)"
+        strokeWidth="2"
+        strokeDasharray="5 4"
+      />
+      <text
+        x={box.x + box.w / 2}
+        y={box.y + box.h - h / 2 + 3}
+        textAnchor="middle"
+        className="vq"
+        {...fit(said, box.w - 12)}
+      >
+        {said}
+      </text>
+    </g>
   );
 }
 

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { useNavigate, useParams } from 'react-router';
+import { Link, useNavigate, useParams } from 'react-router';
 import type { Schemas } from '../api/client';
 import { ledgerOptions } from '../api/queries';
 import { useDepot } from '../bench/useDepot';
@@ -113,6 +113,9 @@ function Signed({ job, zone }: { job: Schemas['SignedResult']; zone: string | un
           </div>
         </div>
         {state.proof && <p className="ink2">{sayIn(state.proof.said, system)}</p>}
+        <p>
+          <Link to={`/loops/${state.loop_id}/sheet?job=${job.job_id}`}>Job sheet</Link>
+        </p>
       </div>
     </article>
   );

@@ -7,6 +7,7 @@ import { GoPlate } from '../parts/GoPlate';
 import { Refusal } from '../parts/Refusal';
 import { Segment } from '../parts/Segment';
 import { useUnits } from '../units/UnitsContext';
+import { BleedEditor } from './BleedEditor';
 import { LayoutEditor } from './LayoutEditor';
 import { layoutFromForm } from './layoutForm';
 import { AsksFields, BuildFields } from './LoopFields';
@@ -16,6 +17,7 @@ const PANELS = [
   { value: 'build', label: 'How it is built' },
   { value: 'asks', label: 'What may go in' },
   { value: 'layout', label: 'Vessels, hoses, drains' },
+  { value: 'bleed', label: 'Bleed recipe' },
 ] as const;
 
 interface Props {
@@ -56,6 +58,9 @@ export function LoopEditor({ loop, busy, refusal, onKeep, onLeave }: Props) {
           {panel === 'asks' && <AsksFields form={form} onChange={change} />}
           {panel === 'layout' && (
             <LayoutEditor form={form.layout} onChange={(part) => change({ layout: { ...form.layout, ...part } })} />
+          )}
+          {panel === 'bleed' && (
+            <BleedEditor form={form.bleed} recipes={loop.recipes} onChange={(bleed) => change({ bleed })} />
           )}
         </div>
         <section className="drawing" aria-label="Circuit as it will be drawn">

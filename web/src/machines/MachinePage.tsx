@@ -122,6 +122,9 @@ function Machine({ detail }: { detail: Detail }) {
             <LoopRead.Drawing loop={loop} />
           </main>
           <nav className="lane keys" aria-label="More of this machine">
+            <Link className="key" to={`/loops/${loop.id}/look`}>
+              Look at it now
+            </Link>
             <Link className="key" to={`/loops/${loop.id}/history`}>
               Its history
             </Link>

@@ -3,6 +3,7 @@ import { numberOf, wrongNumber } from '../parts/NumberField';
 import { parseTyped, type Typed, typedFrom } from '../units/parse';
 import type { Kind, System } from '../units/units';
 import { orSentence, Unreadable } from '../units/unreadable';
+import { type BleedForm, bleedFromForm, bleedToForm } from './bleedForm';
 import { type LayoutForm, layoutFromForm, layoutToForm } from './layoutForm';
 
 type Spec = Schemas['LoopSpec'];
@@ -37,6 +38,7 @@ export interface LoopForm {
   family: Schemas['Family'] | 'unknown';
   strength: string;
   layout: LayoutForm;
+  bleed: BleedForm | null;
 }
 
 const typed = (value: number | null | undefined, kind: Kind, system: System, decimals?: number): Typed =>
@@ -73,6 +75,7 @@ export function specToForm(spec: Spec, system: System): LoopForm {
     family: spec.believed_family ?? 'unknown',
     strength: plain(spec.believed_strength_percent),
     layout: layoutToForm(spec.layout),
+    bleed: equipment.bleed ? bleedToForm(equipment.bleed) : null,
   };
 }
 
@@ -112,6 +115,7 @@ export function specFromForm(form: LoopForm, system: System): Spec | string {
         preheater_pump: form.preheater && form.preheaterPump,
         coolant_filter: form.filter,
         conductivity_limit_us_cm: form.lowConductivity ? bare(form.conductivity, 'µS/cm', 'Conductivity') : null,
+        bleed: form.bleed ? bleedFromForm(form.bleed) : null,
         interval: {
           months: bare(form.months, 'months', 'Interval'),
           distance_km: quantity(form.km, 'distance', system, 'Interval'),

@@ -22,11 +22,15 @@ const GROUPS: Record<Schemas['Group'], { head: string; asks: string }> = {
   test: { head: 'Test', asks: 'what counts as a finding' },
   proof: { head: 'Reading and proof', asks: 'when is a reading to be believed' },
   life: { head: 'Life and rechecks', asks: 'when to look again; the maker’s interval goes first' },
+  season: { head: 'Frost', asks: 'when may it freeze here, and how long ahead is it planned for?' },
   water: { head: 'Mixing water', asks: 'what may go into a loop for good' },
   cost: { head: 'What a change costs', asks: 'time, as it is reckoned before anything is opened' },
   open: { head: 'Opening and cooling', asks: 'may it be opened, and about when is it cold?' },
   flush: { head: 'Flushing and cleaning', asks: 'how is it rinsed, how long may a cleaner stay, what is left?' },
-  fill: { head: 'Vacuum and thermostat', asks: 'how deep, how long, when does it open?' },
+  fill: {
+    head: 'Filling and bleeding',
+    asks: 'how deep a vacuum, which top-ups converge, when does the thermostat open?',
+  },
   spread: { head: 'How sure', asks: 'standard deviations that plans reckon with' },
 };
 

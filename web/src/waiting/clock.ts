@@ -6,6 +6,7 @@ export const TIMER: Record<Schemas['TimerKind'], string> = {
   warm_up: 'warm-up',
   hose_flow: 'hose flow',
   vacuum_hold: 'vacuum hold',
+  bleed: 'bleed',
   cleaner: 'cleaner',
   cooling: 'cooling',
 };

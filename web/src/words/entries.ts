@@ -102,7 +102,29 @@ const WORDS: Record<string, (facts: Facts, units: Units) => string> = {
       num(f.water_l) > 0 ? `${u.volume(num(f.water_l))} ${word(f.water)} water` : '',
     ]
       .filter(Boolean)
-      .join(' + ')}${f.at_mark === true ? ', at the mark' : ''}`,
+      .join(' + ')}${f.bleeding === true ? ', while bleeding' : ''}${f.at_mark === true ? ', at the mark' : ''}`,
+  closed: (f) => `Shut and seated: ${list(f.points).replace(/drain:|hose:/g, '')}`,
+  looked_under: (f) => (f.dry === true ? 'Dry underneath' : `Drips at ${word(f.where)}`),
+  vacuum_pulled: (f) =>
+    `Vacuum ${num(f.vacuum_kpa)} kPa below ambient` +
+    (f.held ? `, ${num((f.held as Facts).drop_kpa)} kPa lost in ${num((f.held as Facts).minutes)} min` : ''),
+  bleed_started: (f) => `Bleed: ${name(f.recipe).toLowerCase()}`,
+  bleed_stepped: (f) => `Bleed, on to step ${num(f.step) + 1}`,
+  bleed_held: () => 'Bleed held',
+  bleed_goes_on: () => 'Bleed goes on',
+  bleed_ended: (f) => `Bleed ${plain(f.outcome)}${list(f.signs) ? `: ${list(f.signs)}` : ''}`,
+  corrected: (f, u) =>
+    `Swapped ${u.volume(num(f.out_l))} for ${[
+      num(f.product_l) > 0 ? `${u.volume(num(f.product_l))} ${name(f.product)}` : '',
+      num(f.water_l) > 0 ? `${u.volume(num(f.water_l))} water` : '',
+    ]
+      .filter(Boolean)
+      .join(' + ')}`,
+  finish_checked: (f, u) =>
+    `Last look: level ${plain(f.level)} at ${u.temperature(num(f.level_c), 0)}` +
+    (f.leak ? `, ${num((f.leak as Facts).drop_kpa)} kPa lost in ${num((f.leak as Facts).minutes)} min` : ', no hold'),
+  level_seen: (f) => `Looked: level ${plain(f.level)}`,
+  amended: (f) => `Correction: ${word(f.text)}`,
   read: (f, u) =>
     `${f.place === 'as_found' ? 'As found' : f.place === 'rinse' ? 'Rinse read' : 'Read'} ${u.temperature(num(f.value))}` +
     (f.instrument ? ` on ${name(f.instrument)}` : ', told'),

@@ -1,3 +1,4 @@
+import ButtonBase from '@mui/material/ButtonBase';
 import { usePreview } from '../../api/calculators';
 import type { Schemas } from '../../api/client';
 import type { StageProps } from '../../bench/BenchPage';
@@ -29,7 +30,7 @@ const PRESSURE = [
 ] as const;
 
 /** May it be opened? Two signs, what stands ready, and never the clock. */
-export function OpenStage({ bench, recorder }: StageProps) {
+export function OpenStage({ bench, recorder, onBack }: StageProps & { onBack?: () => void }) {
   const { system } = useUnits();
   const { state, loop } = bench;
   const { gate } = state;
@@ -70,6 +71,13 @@ export function OpenStage({ bench, recorder }: StageProps) {
         </p>
       )}
       {gate.observed && <Found gate={gate} />}
+      {onBack && (
+        <div className="row">
+          <ButtonBase className="key small" onClick={onBack}>
+            Leave it shut, back
+          </ButtonBase>
+        </div>
+      )}
       <Cooling bench={bench} recorder={recorder} />
       <TwoSigns draft={draft} holdS={bench.policy.gate_hold_s ?? 5} onChange={change} />
       <section className="ready" aria-label="Ready">

@@ -1,0 +1,35 @@
+import { Link } from 'react-router';
+import type { Schemas } from '../api/client';
+import { useUnits } from '../units/UnitsContext';
+import { sayIn } from '../words/say';
+import { dateOf } from '../words/time';
+
+/** Cards of the lane: rechecks owed and services due, overdue first and loud. */
+export function ComingCards({ rows }: { rows: Schemas['ComingBack'][] }) {
+  const { system } = useUnits();
+  return rows.map((row) => (
+    <li key={`${row.loop_id}${row.why}${row.due_on}`}>
+      <Link
+        to={row.why ? `/loops/${row.loop_id}/look` : `/loops/${row.loop_id}/history`}
+        className={`lanecard back${row.overdue ? ' overdue' : row.today ? ' today' : ''}`}
+        aria-label={`${row.machine.fleet_number}: ${row.said.sentence}`}
+      >
+        <b>{row.machine.fleet_number}</b>
+        {row.overdue ? 'OVERDUE' : row.today ? 'today' : row.due_on ? dateOf(row.due_on) : ''}
+        <br />
+        <span className="ink2">{row.why ? sayIn(row.said, system) : 'Service due.'}</span>
+      </Link>
+    </li>
+  ));
+}
+
+/** One line when frost asks something of the fleet. */
+export function FrostLine({ frost }: { frost: Schemas['FrostNote'] }) {
+  if (frost.season === 'free' || frost.machines === 0) return null;
+  const count = `${frost.machines} ${frost.machines === 1 ? 'loop' : 'loops'}`;
+  return (
+    <Link to="/season" className={frost.loud > 0 ? 'hot frostline' : 'frostline'}>
+      {frost.loud > 0 ? `Frost: ${count} not protected` : `Frost from ${dateOf(frost.starts_on)}: plan ${count}`}
+    </Link>
+  );
+}

@@ -1,0 +1,75 @@
+import { useQuery } from '@tanstack/react-query';
+import { Link, useNavigate } from 'react-router';
+import { seasonOptions } from '../api/queries';
+import { GoPlate } from '../parts/GoPlate';
+import { NotHere } from '../parts/NotHere';
+import { TopStrip } from '../parts/TopStrip';
+import { useUnits } from '../units/UnitsContext';
+import { sayIn } from '../words/say';
+import { dateOf } from '../words/time';
+import './back.css';
+
+const SAYS = {
+  free: 'No frost is near.',
+  ahead: 'Frost is coming.',
+  frost: 'It may freeze now.',
+} as const;
+
+/** What frost asks of each machine, before it comes and while it lasts. */
+export default function SeasonPage() {
+  const season = useQuery(seasonOptions);
+  const { system } = useUnits();
+  const go = useNavigate();
+  if (season.isError)
+    return <NotHere head="No frost plan." text={season.error.message} retry={() => void season.refetch()} />;
+  if (!season.data) return <p className="empty">Opening the frost plan.</p>;
+  const { dates, rows } = season.data;
+  return (
+    <div className="page seasonpage">
+      <TopStrip>
+        <div className="veh">
+          <div>
+            <b>Frost plan</b>
+            <span>
+              {SAYS[dates.season]} {dateOf(dates.starts_on)} to {dateOf(dates.ends_on)}
+            </span>
+          </div>
+        </div>
+      </TopStrip>
+      <main id="work">
+        {rows.length === 0 && (
+          <p className="empty">
+            <b>{dates.season === 'free' ? 'Nothing to plan yet.' : 'Every machine is protected.'}</b>
+            {dates.season === 'free' ? 'The plan opens some weeks ahead; policy says how many.' : ''}
+          </p>
+        )}
+        <ul className="seasonrows">
+          {rows.map((row) => (
+            <li key={row.loop_id}>
+              <Link to={`/loops/${row.loop_id}`}>
+                <span className="plate">
+                  <span>{row.machine.fleet_number}</span>
+                </span>
+                <span>
+                  <b>{row.machine.kind}</b>
+                  <small>{row.loop_name}</small>
+                </span>
+                <span className={row.plan.loud ? 'hot' : ''}>
+                  <b>{sayIn(row.plan.act, system)}</b>
+                  <small>
+                    {sayIn(row.plan.why, system)}
+                    {row.in_work && ' It is in work now.'}
+                  </small>
+                </span>
+              </Link>
+            </li>
+          ))}
+        </ul>
+      </main>
+      <section className="lane keys" />
+      <div className="gocorner">
+        <GoPlate act="Back to the board" then="pick the next machine" onPress={() => void go('/')} />
+      </div>
+    </div>
+  );
+}

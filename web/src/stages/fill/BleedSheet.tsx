@@ -1,0 +1,120 @@
+import ButtonBase from '@mui/material/ButtonBase';
+import { useState } from 'react';
+import type { StageProps } from '../../bench/BenchPage';
+import { stateMarks } from '../../bench/marks';
+import { StageFrame } from '../../bench/StageFrame';
+import { GoPlate } from '../../parts/GoPlate';
+import { Segment } from '../../parts/Segment';
+import { lengthText } from '../../waiting/clock';
+import { useUnits } from '../../units/UnitsContext';
+import { sayIn } from '../../words/say';
+import { OpenStage } from '../open/OpenStage';
+import { PourLedger } from './PourLedger';
+import { Runner } from './Runner';
+import { SignsSheet } from './SignsSheet';
+
+const BLOCKED = 'ran_since';
+
+/** The air out: the loop's recipe, the runner, or the two signs of whoever bled it without one. */
+export function BleedSheet({ bench, recorder }: StageProps) {
+  const { system } = useUnits();
+  const { state } = bench;
+  const [view, show] = useState<'recipe' | 'signs' | 'feel'>('recipe');
+  const shipped = bench.recipes.map((row) => row.name);
+  const own = state.fill?.bleed.recipe;
+  const [named, name] = useState(own?.name ?? '');
+  if (!state.fill || !own) return null;
+  if (state.fill.bleed.run) return <Runner bench={bench} recorder={recorder} />;
+  if (view === 'signs') return <SignsSheet bench={bench} recorder={recorder} onBack={() => show('recipe')} />;
+  if (view === 'feel') return <OpenStage bench={bench} recorder={recorder} />;
+  const { air, top_ups: topUps, bleed } = state.fill;
+  const recipe = named === own.name ? own : (bench.recipes.find((row) => row.name === named) ?? own);
+  const names = shipped.includes(own.name) ? shipped : [own.name, ...shipped];
+  const opensFirst = recipe.steps[0] && ['open', 'funnel'].includes(recipe.steps[0].cap ?? 'tight');
+  const ranShut = state.gate.reasons.some((row) => row.code === BLOCKED) && !state.gate.never_under_pressure;
+  const feel = ranShut && Boolean(opensFirst);
+  return (
+    <StageFrame
+      bench={bench}
+      state={state}
+      marks={{ ...stateMarks(state, state.plan?.coldest_c ?? null), target: state.plan?.target_freeze_c ?? null }}
+      refusal={recorder.refusal}
+      go={
+        feel ? (
+          <GoPlate act="Feel hose and cap first" then="then top up, bleed again" onPress={() => show('feel')} />
+        ) : (
+          <GoPlate
+            act={bleed.attempts > 0 ? 'Bleed it again' : 'Start the bleed'}
+            then="the runner leads, two signs end it"
+            busy={recorder.busy}
+            onPress={() => recorder.record([{ kind: 'bleed_started', facts: { recipe } }])}
+          />
+        )
+      }
+    >
+      <h1 className="title">Bleed it: {recipe.name.toLowerCase()}</h1>
+      {bleed.said && (
+        <p className="refusal" role="status">
+          <b>Look: </b>
+          {sayIn(bleed.said, system)}
+        </p>
+      )}
+      {air && (
+        <p className={air.trapped ? 'airline' : 'airline ink2'} data-testid="air">
+          {air.trapped && <i className="tape" />}
+          {sayIn(air.said, system)}
+        </p>
+      )}
+      {topUps && (
+        <p data-testid="top-ups" className={topUps.verdict === 'wrong' ? 'hot' : ''}>
+          <b>Top-ups: </b>
+          {sayIn(topUps.said, system)}
+        </p>
+      )}
+      <Segment
+        label="By"
+        hideLabel
+        value={recipe.name}
+        options={names.map((value) => ({ value, label: value }))}
+        onChange={name}
+      />
+      <ol className="recipe">
+        {recipe.steps.map((step, i) => (
+          <li key={i}>
+            <span className="num">{step.seconds ? lengthOf(step.seconds) : 'until'}</span>
+            <span>
+              <b>{step.act || `Step ${i + 1}`}</b>
+              <small>{wordsOf(recipe === own ? bleed.steps[i]?.words : null, step)}</small>
+            </span>
+          </li>
+        ))}
+      </ol>
+      <p className="ink2">
+        Sleeves and hands clear of belts and fan. Coolant that spits is hot: face away from the neck.
+      </p>
+      <div className="row">
+        <ButtonBase className="key small" onClick={() => show('signs')}>
+          Bled without the runner: two signs
+        </ButtonBase>
+      </div>
+      <PourLedger fill={state.fill} />
+    </StageFrame>
+  );
+}
+
+const lengthOf = (seconds: number): string => (seconds < 120 ? `${seconds} s` : lengthText(seconds * 1000));
+
+interface Step {
+  rpm?: number | null;
+  pump?: boolean;
+  cap?: string;
+}
+
+/** In the core's words; a recipe that is not in use yet is said shortly. */
+const wordsOf = (words: string[] | null | undefined, step: Step): string =>
+  words
+    ? words.join(', ')
+    : [
+        step.rpm ? `${step.rpm} rpm` : step.pump ? 'pump on' : 'engine off',
+        { open: 'neck open', funnel: 'funnel on the neck', engaged: 'cap just engaged' }[step.cap ?? ''] ?? 'cap tight',
+      ].join(', ');

@@ -1,0 +1,58 @@
+import { useBatch } from '../../api/calculators';
+import type { Schemas } from '../../api/client';
+import { useUnits } from '../../units/UnitsContext';
+
+interface Props {
+  bench: Schemas['Bench'];
+}
+
+/** The cans of the plan, one after the other: emptied, in the hand, and where the last one is stopped. */
+export function CansLeft({ bench }: Props) {
+  const { volume, size } = useUnits();
+  const { state } = bench;
+  const plan = state.plan;
+  const sizes = bench.choices.find((row) => String(row.product.id) === plan?.product.id)?.product.container_sizes_l;
+  const [planned, left] = [plan?.concentrate_l ?? 0, state.poured.left_product_l];
+  const { answer } = useBatch(
+    plan && planned > 0 && sizes && sizes.length > 0
+      ? {
+          product_l: planned,
+          water_l: plan.water_l ?? 0,
+          containers: sizes.slice(0, 4).map((litres) => ({ size_l: litres })),
+          poured_product_l: Math.max(0, planned - left),
+          poured_water_l: Math.max(0, (plan.water_l ?? 0) - state.poured.left_water_l),
+        }
+      : null,
+  );
+  if (!answer || (answer.cans ?? []).length === 0) return null;
+  const cans = answer.cans ?? [];
+  const now = cans.findIndex((can) => can.poured_l < can.pour_l - 0.05);
+  return (
+    <section className="cansleft" aria-label="Cans">
+      {cans.map((can, i) => {
+        const done = can.poured_l >= can.pour_l - 0.05;
+        const part = can.poured_l / can.size_l;
+        return (
+          <div key={i} className={`can${done ? ' done' : i === now ? ' now' : ''}`}>
+            <span className="canbody" aria-hidden="true">
+              <i style={{ height: `${100 * part}%` }} />
+              {can.stays_l > 0 && <u style={{ bottom: `${(100 * can.stays_l) / can.size_l}%` }} />}
+            </span>
+            <span>
+              <b>{size(can.size_l)}</b>
+              {done
+                ? can.stays_l > 0
+                  ? `${volume(can.stays_l)} stays`
+                  : 'empty'
+                : can.stays_l > 0
+                  ? `stop at ${volume(can.stays_l)}`
+                  : can.poured_l > 0
+                    ? `${volume(can.pour_l - can.poured_l)} to go`
+                    : 'all of it'}
+            </span>
+          </div>
+        );
+      })}
+    </section>
+  );
+}

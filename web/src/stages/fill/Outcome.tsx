@@ -1,0 +1,49 @@
+import type { Schemas } from '../../api/client';
+import { IntervalMark } from '../../parts/icons';
+
+interface Props {
+  state: Schemas['LoopState'];
+  plan: Schemas['PlanState'] | null;
+  temperature: (celsius: number, decimals?: number) => string;
+}
+
+/** Where this pour takes the loop, once mixed. */
+export function Outcome({ state, plan, temperature }: Props) {
+  const at = state.predicted_freeze_c;
+  const likely = state.predicted_likely_c;
+  if (at === null || !likely) return null;
+  const target = plan?.target_freeze_c ?? null;
+  const off = target === null ? 0 : at - target;
+  const ends = state.poured.at_mark ? null : (state.fill?.ends_freeze_c ?? null);
+  return (
+    <div className="answers">
+      <div className="answer">
+        <span className="big num" data-testid="predicted">
+          {temperature(at).replace(/ .*/, '')}
+        </span>
+        <span className="pm">
+          <span />
+          <span className="unit">{temperature(at).replace(/.* /, '')}</span>
+        </span>
+        <span className="cap">once mixed, predicted</span>
+      </div>
+      <div style={{ minWidth: 0, maxWidth: 320, fontSize: 18 }}>
+        <p>
+          <span style={{ float: 'left', paddingRight: 8 }}>
+            <IntervalMark />
+          </span>
+          Likely {temperature(likely.low, 0)} to {temperature(likely.high, 0)}
+          {state.predicted_safe_c !== null && `; safe to about ${temperature(state.predicted_safe_c, 0)}`}.
+        </p>
+        {ends !== null && state.fill && state.fill.pours.length > 0 && Math.abs(ends - at) > 0.3 && (
+          <p>With the rest of the plan: {temperature(ends)}.</p>
+        )}
+        {target !== null && ends === null && Math.abs(off) > 1 && (
+          <p className="hot" style={{ fontWeight: 700 }}>
+            {off > 0 ? 'Weaker' : 'Stronger'} than the plan ({temperature(target, 0)}).
+          </p>
+        )}
+      </div>
+    </div>
+  );
+}

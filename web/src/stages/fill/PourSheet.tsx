@@ -1,0 +1,217 @@
+import { usePreview } from '../../api/calculators';
+import type { Schemas } from '../../api/client';
+import type { StageProps } from '../../bench/BenchPage';
+import { strengthTag } from '../../bench/marks';
+import { StageFrame } from '../../bench/StageFrame';
+import { useDraft } from '../../bench/useDraft';
+import { asPreview, type Fact } from '../../bench/useRecorder';
+import { Check } from '../../parts/Check';
+import { GoPlate } from '../../parts/GoPlate';
+import { QuantityField } from '../../parts/QuantityField';
+import { Segment } from '../../parts/Segment';
+import { parseTyped, type Typed, typedFrom } from '../../units/parse';
+import { useUnits } from '../../units/UnitsContext';
+import { sayIn } from '../../words/say';
+import { CansLeft } from './CansLeft';
+import { Methods } from './Methods';
+import { Outcome } from './Outcome';
+import { PourLedger } from './PourLedger';
+import { SlipPanel } from './SlipPanel';
+
+export interface FillDraft {
+  product: Typed;
+  water: Typed;
+  kind: Schemas['Water'];
+  atMark: boolean;
+  method: Schemas['FillMethod'];
+  point: string;
+  productId: string;
+  vacuum: Typed;
+  drop: Typed;
+  heldMin: string;
+  loopC: Typed;
+}
+
+const WATERS = [
+  { value: 'demineralised', label: 'demineralised' },
+  { value: 'tap', label: 'tap' },
+] as const;
+
+/** What still has to go in: the new plan after a slip, else what is left of the accepted one. */
+export function toPour(state: Schemas['LoopState']): { product: number; water: number } {
+  const anew = state.fill?.slip?.replan;
+  if (anew?.feasible) return { product: anew.product_l, water: anew.water_l };
+  return { product: state.poured.left_product_l, water: state.poured.left_water_l };
+}
+
+/** What was really poured, which may differ from the plan; what the loop then comes to follows at once. */
+export function PourSheet({ bench, recorder }: StageProps) {
+  const { system, volume, temperature } = useUnits();
+  const { state, loop } = bench;
+  const { plan, fill } = state;
+  const left = toPour(state);
+  const topUp = state.route === 'top_up';
+  const methods = fill?.methods ?? [];
+  const { draft, change, settle, touched } = useDraft<FillDraft>(
+    bench,
+    'fill',
+    {
+      product: typedFrom(left.product, 'volume', system),
+      water: typedFrom(left.water, 'volume', system),
+      kind: 'demineralised',
+      atMark: false,
+      method: methods[0]?.method ?? 'gravity',
+      point: '',
+      productId: String(plan?.product.id ?? ''),
+      vacuum: { text: '', unit: 'kpa' },
+      drop: { text: '', unit: 'kpa' },
+      heldMin: String(bench.policy.vacuum_hold_min ?? 10),
+      loopC: typedFrom(bench.policy.bay_c ?? 15, 'temperature', system, 0),
+    },
+    `pour ${fill?.pours.length ?? 0}`,
+  );
+  const product = parseTyped(draft.product, 'volume', system);
+  const water = parseTyped(draft.water, 'volume', system);
+  const bad = (!product.ok && !product.empty) || (!water.ok && !water.empty);
+  const [productL, waterL] = [product.ok ? product.base : 0, water.ok ? water.base : 0];
+  const poured = bench.choices.find((row) => String(row.product.id) === draft.productId)?.product ?? plan?.product;
+  const facts: Fact[] | null =
+    plan && !bad && productL + waterL > 0
+      ? [
+          {
+            kind: 'poured',
+            facts: {
+              product_id: productL > 0 ? Number(poured?.id) : null,
+              product_l: productL,
+              water_l: waterL,
+              water: draft.kind,
+              at_mark: draft.atMark,
+              method: draft.method,
+              point: draft.method === 'points' && draft.point ? Number(draft.point) : null,
+              bleeding: false,
+            },
+          },
+        ]
+      : null;
+  const vacuumFirst = draft.method === 'vacuum' && fill?.vacuum?.answer.tight !== true;
+  const preview = usePreview(loop.id, state.last_entry_id, facts && !vacuumFirst ? asPreview(facts) : null);
+  const shown = facts && preview.answer && !preview.refusal ? preview.answer.state : state;
+  const refused = vacuumFirst ? undefined : preview.refusal?.message;
+  const waits = vacuumFirst
+    ? 'Pull the vacuum and hold it first'
+    : bad || refused
+      ? 'Correct the litres first'
+      : facts
+        ? null
+        : 'How many litres went in?';
+  const act = [productL > 0 ? volume(productL) : '', waterL > 0 ? volume(waterL) : ''].filter(Boolean).join(' + ');
+  return (
+    <StageFrame
+      bench={bench}
+      state={shown}
+      marks={{
+        coldest: plan?.coldest_c ?? null,
+        now: shown.claim.freeze_c,
+        target: plan?.target_freeze_c ?? null,
+        strength: shown.inside.strength_percent === null ? '' : strengthTag(shown.inside.strength_percent),
+        likely: shown.predicted_likely_c,
+        safe: shown.predicted_safe_c,
+      }}
+      drafted={touched}
+      refusal={recorder.refusal}
+      go={
+        <GoPlate
+          act={act ? `Record ${act} poured` : 'Record the pour'}
+          then={draft.atMark ? (topUp ? 'run hot, cool, read' : 'bleed it') : 'pour on to the cold mark'}
+          waits={waits}
+          busy={recorder.busy}
+          onPress={() => facts && recorder.record(facts, settle)}
+        />
+      }
+    >
+      <h1 className="title">{state.next_action ? sayIn(state.next_action.act, system) : 'Pour'}</h1>
+      <SlipPanel state={state} recorder={recorder} />
+      <p className="ink2">
+        {topUp
+          ? 'Cold only, and never on a loop under pressure. Plain water thins it: the same mix as inside keeps it as it is.'
+          : `${volume(state.poured.room_l)} of room up to the cold mark. If poured one after the other: all the product before the last of the water.`}
+      </p>
+      <Methods bench={bench} recorder={recorder} draft={draft} change={change} />
+      <div className="row pourrow">
+        <QuantityField
+          name="product"
+          label={`Really poured, ${poured?.name ?? 'product'}`}
+          kind="volume"
+          size="huge"
+          typed={draft.product}
+          refused={refused}
+          onChange={(typed) => change({ product: typed })}
+        />
+        <QuantityField
+          name="water"
+          label="Really poured, water"
+          kind="volume"
+          size="huge"
+          typed={draft.water}
+          onChange={(typed) => change({ water: typed })}
+        />
+        <div className="poursides">
+          <Segment label="Which water" value={draft.kind} options={WATERS} onChange={(kind) => change({ kind })} />
+          <OtherCan bench={bench} picked={draft.productId} onPick={(productId) => change({ productId })} />
+        </div>
+      </div>
+      <div className="row">
+        <Check
+          label="The level stands at the cold mark"
+          detail="cold, engine off; no more goes in"
+          checked={draft.atMark}
+          onChange={(atMark) => change({ atMark })}
+        />
+      </div>
+      {draft.kind === 'tap' && (
+        <p style={{ paddingTop: 8 }}>Tap water brings minerals in with it: demineralised is the safer last water.</p>
+      )}
+      {facts && !vacuumFirst && <Outcome state={shown} plan={plan} temperature={temperature} />}
+      <PourLedger fill={fill} />
+      <CansLeft bench={bench} />
+      {shown.flags.map((flag) => (
+        <p key={flag.code} className="refusal" style={{ marginTop: 10 }}>
+          <b>Look: </b>
+          {sayIn(flag, system)}
+        </p>
+      ))}
+      <div className="facts push">
+        <div>
+          <i className="tape" />
+          <span>{sayIn(shown.claim.said, system)}</span>
+        </div>
+      </div>
+    </StageFrame>
+  );
+}
+
+interface OtherProps {
+  bench: Schemas['Bench'];
+  picked: string;
+  onPick: (id: string) => void;
+}
+
+/** The can in the hand, where it is not the planned one: it happened, so it can be said. */
+function OtherCan({ bench, picked, onPick }: OtherProps) {
+  const planned = String(bench.state.plan?.product.id ?? '');
+  const others = bench.choices.filter((row) => row.product.base !== 'none' || planned === String(row.product.id));
+  if (others.length < 2) return null;
+  return (
+    <label className="othercan">
+      Out of the can{' '}
+      <select value={picked} onChange={(event) => onPick(event.target.value)} name="can">
+        {others.map((row) => (
+          <option key={row.product.id} value={row.product.id}>
+            {row.product.name}
+            {String(row.product.id) === planned ? ', as planned' : ''}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}

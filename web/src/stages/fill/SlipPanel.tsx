@@ -1,0 +1,52 @@
+import ButtonBase from '@mui/material/ButtonBase';
+import type { Schemas } from '../../api/client';
+import type { Recorder } from '../../bench/useRecorder';
+import { useUnits } from '../../units/UnitsContext';
+import { sayIn } from '../../words/say';
+
+interface Props {
+  state: Schemas['LoopState'];
+  recorder: Recorder;
+}
+
+/** A pour that was not the plan: what happened, where it ends, and the litres that still get there. */
+export function SlipPanel({ state, recorder }: Props) {
+  const { system, temperature } = useUnits();
+  const slip = state.fill?.slip;
+  const plan = state.plan;
+  if (!slip || !plan) return null;
+  const anew = slip.replan;
+  const take = () =>
+    anew &&
+    recorder.record([
+      {
+        kind: 'planned',
+        facts: {
+          product_id: Number(plan.product.id),
+          coldest_c: plan.coldest_c,
+          margin_k: plan.margin_k,
+          target_freeze_c: anew.feasible ? plan.target_freeze_c : anew.freeze_c,
+          concentrate_l: anew.product_l,
+          water_l: anew.water_l,
+        },
+      },
+    ]);
+  return (
+    <section className="slip" aria-label="Not the plan" data-testid="slip">
+      <div>
+        <p>
+          <b>{sayIn(slip.said, system)}</b>
+          {slip.unless_c !== null && slip.kind !== 'water_first' && (
+            <> If the rest is poured as planned it ends at {temperature(slip.unless_c)}.</>
+          )}
+        </p>
+        {anew && <p data-testid="replan">{sayIn(anew.said, system)}</p>}
+      </div>
+      {anew && (anew.feasible || anew.freeze_c !== null) && (
+        <ButtonBase className="key" onClick={take} aria-disabled={recorder.busy}>
+          {anew.feasible ? 'Take the new plan' : `Accept ${temperature(anew.freeze_c ?? 0, 0)}`}
+        </ButtonBase>
+      )}
+    </section>
+  );
+}

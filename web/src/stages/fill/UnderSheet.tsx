@@ -1,0 +1,80 @@
+import type { StageProps } from '../../bench/BenchPage';
+import { stateMarks } from '../../bench/marks';
+import { StageFrame } from '../../bench/StageFrame';
+import { useDraft } from '../../bench/useDraft';
+import { GoPlate } from '../../parts/GoPlate';
+import { Segment } from '../../parts/Segment';
+import { TextField } from '../../parts/TextField';
+import { useUnits } from '../../units/UnitsContext';
+
+interface UnderDraft {
+  seen: 'not_yet' | 'dry' | 'drips';
+  where: string;
+}
+
+/** Half is in: look underneath before the rest goes on top of a leak. */
+export function UnderSheet({ bench, recorder }: StageProps) {
+  const { state } = bench;
+  const { volume } = useUnits();
+  const before = state.fill?.under;
+  const { draft, change, settle, touched } = useDraft<UnderDraft>(
+    bench,
+    'fill',
+    { seen: 'not_yet', where: before && !before.dry ? (before.where ?? '') : '' },
+    `under ${state.fill?.pours.length}`,
+  );
+  const drips = draft.seen === 'drips';
+  const waits =
+    draft.seen === 'not_yet' ? 'Dry, or does it drip?' : drips && !draft.where.trim() ? 'Where does it drip?' : null;
+  return (
+    <StageFrame
+      bench={bench}
+      state={state}
+      marks={stateMarks(state, state.plan?.coldest_c ?? null)}
+      drafted={touched}
+      refusal={recorder.refusal}
+      go={
+        <GoPlate
+          act={drips ? 'It drips: record it' : 'Dry underneath'}
+          then={drips ? 'stop it, look again' : 'pour on'}
+          waits={waits}
+          busy={recorder.busy}
+          onPress={() =>
+            recorder.record(
+              [{ kind: 'looked_under', facts: { dry: !drips, where: drips ? draft.where.trim() : '' } }],
+              settle,
+            )
+          }
+        />
+      }
+    >
+      <h1 className="title">{before && !before.dry ? `It drips at ${before.where}: stop it` : 'Look underneath'}</h1>
+      <p className="ink2">
+        {volume(state.poured.product_l + state.poured.water_l)} of about {volume(state.fill?.expected_l ?? 0)} are in.
+        Lamp on drains, hoses, pump, under the radiator.
+      </p>
+      <div className="row under">
+        <Segment
+          label="Underneath it is"
+          value={draft.seen}
+          options={[
+            { value: 'dry', label: 'dry' },
+            { value: 'drips', label: 'it drips' },
+            { value: 'not_yet', label: 'not looked yet' },
+          ]}
+          onChange={(seen) => change({ seen })}
+        />
+        {drips && (
+          <TextField
+            name="where"
+            label="Where"
+            value={draft.where}
+            max={60}
+            wide
+            onChange={(where) => change({ where })}
+          />
+        )}
+      </div>
+    </StageFrame>
+  );
+}

@@ -1,0 +1,182 @@
+import ButtonBase from '@mui/material/ButtonBase';
+import type { Schemas } from '../../api/client';
+import type { StageProps } from '../../bench/BenchPage';
+import { StageFrame } from '../../bench/StageFrame';
+import { useDraft } from '../../bench/useDraft';
+import type { Fact } from '../../bench/useRecorder';
+import { Check } from '../../parts/Check';
+import { GoPlate } from '../../parts/GoPlate';
+import { NumberField, numberOf } from '../../parts/NumberField';
+import { QuantityField } from '../../parts/QuantityField';
+import { Segment } from '../../parts/Segment';
+import { TextField } from '../../parts/TextField';
+import { parseTyped, type Typed, typedFrom } from '../../units/parse';
+import { useUnits } from '../../units/UnitsContext';
+import { sayIn } from '../../words/say';
+
+interface LookDraft {
+  level: Schemas['Level'];
+  levelC: Typed;
+  proof: 'pressure' | 'vacuum' | 'none';
+  start: Typed;
+  drop: Typed;
+  minutes: string;
+  why: string;
+  done: Schemas['FinishPoint'][];
+}
+
+interface Props extends StageProps {
+  onBack: () => void;
+}
+
+/** Level cold, tight by a value, covers on, floor dry: what is looked at before a name goes under it. */
+export function LastLook({ bench, recorder, onBack }: Props) {
+  const { system } = useUnits();
+  const { state } = bench;
+  const before = state.finish?.checked;
+  const { draft, change, settle, touched } = useDraft<LookDraft>(
+    bench,
+    'prove',
+    {
+      level: before?.level ?? 'at_mark',
+      levelC: typedFrom(state.readings.at(-1)?.sample_c ?? 20, 'temperature', system, 0),
+      proof: 'pressure',
+      start: bench.loop.cap_gauge_kpa
+        ? typedFrom(bench.loop.cap_gauge_kpa, 'pressure', system, 0)
+        : { text: '', unit: 'kpa' },
+      drop: { text: '', unit: 'kpa' },
+      minutes: '10',
+      why: '',
+      done: before?.done ?? [],
+    },
+    'look',
+  );
+  const fact = factOf(draft, system);
+  return (
+    <StageFrame
+      bench={bench}
+      state={state}
+      marks={{
+        coldest: state.plan?.coldest_c ?? null,
+        target: state.plan?.target_freeze_c ?? null,
+        safe: state.proof?.safe_to_c ?? null,
+        reading: state.proof?.freeze_c ?? null,
+      }}
+      drafted={touched}
+      refusal={recorder.refusal}
+      go={
+        <GoPlate
+          act="Record the last look"
+          then="sign off"
+          waits={typeof fact === 'string' ? fact : null}
+          busy={recorder.busy}
+          onPress={() => typeof fact !== 'string' && recorder.record([fact], () => (settle(), onBack()))}
+        />
+      }
+    >
+      <h1 className="title">Last look</h1>
+      {state.finish && <p className="ink2">{sayIn(state.finish.level, system)}</p>}
+      <div className="row">
+        <Segment
+          label="Level"
+          value={draft.level}
+          options={[
+            { value: 'at_mark', label: 'at its mark' },
+            { value: 'low', label: 'low' },
+            { value: 'over', label: 'over' },
+          ]}
+          onChange={(level) => change({ level })}
+        />
+        <QuantityField
+          name="level-c"
+          label="read at"
+          kind="temperature"
+          typed={draft.levelC}
+          onChange={(levelC) => change({ levelC })}
+        />
+      </div>
+      <div className="row">
+        <Segment
+          label="Tight by"
+          value={draft.proof}
+          options={[
+            { value: 'pressure', label: 'pressure held' },
+            { value: 'vacuum', label: 'vacuum held' },
+            { value: 'none', label: 'no hold' },
+          ]}
+          onChange={(proof) => change({ proof })}
+        />
+        {draft.proof === 'none' ? (
+          <TextField name="why" label="Because" value={draft.why} max={200} wide onChange={(why) => change({ why })} />
+        ) : (
+          <>
+            <QuantityField
+              name="start"
+              label="From"
+              kind="pressure"
+              typed={draft.start}
+              onChange={(start) => change({ start })}
+            />
+            <QuantityField
+              name="fell"
+              label="Fell by"
+              kind="pressure"
+              typed={draft.drop}
+              onChange={(drop) => change({ drop })}
+            />
+            <NumberField
+              name="hold-min"
+              label="In"
+              unit="min"
+              value={draft.minutes}
+              low={0.5}
+              high={240}
+              onChange={(minutes) => change({ minutes })}
+            />
+          </>
+        )}
+      </div>
+      <section className="closing two" aria-label="Closed up">
+        {state.finish?.points.map((row) => (
+          <Check
+            key={row.point}
+            label={row.name}
+            checked={draft.done.includes(row.point)}
+            onChange={(on) =>
+              change({ done: on ? [...draft.done, row.point] : draft.done.filter((one) => one !== row.point) })
+            }
+          />
+        ))}
+      </section>
+      <div className="row">
+        <ButtonBase className="key small" onClick={onBack}>
+          Back to the reading
+        </ButtonBase>
+      </div>
+    </StageFrame>
+  );
+}
+
+function factOf(draft: LookDraft, system: Parameters<typeof parseTyped>[2]): Fact | string {
+  const level = parseTyped(draft.levelC, 'temperature', system);
+  if (!level.ok) return 'How warm was it when the level was read?';
+  const facts = { level: draft.level, level_c: level.base, done: draft.done };
+  if (draft.proof === 'none') {
+    if (!draft.why.trim()) return 'No hold by value: say why';
+    return { kind: 'finish_checked', facts: { ...facts, leak: null, no_leak_proof: draft.why.trim() } };
+  }
+  const [start, drop, minutes] = [
+    parseTyped(draft.start, 'pressure', system),
+    parseTyped(draft.drop, 'pressure', system),
+    numberOf(draft.minutes),
+  ];
+  if (!start.ok || !drop.ok || minutes === null) return 'From what, fell by how much, in how many minutes?';
+  return {
+    kind: 'finish_checked',
+    facts: {
+      ...facts,
+      leak: { method: draft.proof, start_kpa: start.base, drop_kpa: drop.base, minutes },
+      no_leak_proof: '',
+    },
+  };
+}

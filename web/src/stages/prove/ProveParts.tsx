@@ -1,0 +1,201 @@
+import ButtonBase from '@mui/material/ButtonBase';
+import InputBase from '@mui/material/InputBase';
+import { useId } from 'react';
+import type { Schemas } from '../../api/client';
+import { Check } from '../../parts/Check';
+import { Tick } from '../../parts/icons';
+import { Stepper } from '../../parts/Stepper';
+import type { Typed } from '../../units/parse';
+import { useUnits } from '../../units/UnitsContext';
+import { sayIn } from '../../words/say';
+import { PROOF } from '../../words/trade';
+import { type Instrument, type ProveDraft, REPEATS } from './draft';
+import type { Doing } from './useDoing';
+
+interface ControlsProps {
+  draft: ProveDraft;
+  change: (part: Partial<ProveDraft>) => void;
+  instruments: Instrument[];
+  instrument: Instrument | null;
+  zeroTyped: Typed;
+  refused: string | undefined;
+}
+
+export function Controls({ draft, change, instruments, instrument, zeroTyped, refused }: ControlsProps) {
+  return (
+    <>
+      <div className="row">
+        <div className="field">
+          <span className="lbl">Read with</span>
+          <div className="pick" role="radiogroup" aria-label="Read with">
+            {instruments.map((row) => (
+              <ButtonBase
+                key={row.id}
+                className="opt"
+                role="radio"
+                aria-checked={row.id === instrument?.id}
+                onClick={() => change({ instrumentId: row.id, zero: null })}
+              >
+                <b>{row.name}</b>
+                <small>{row.scale === 'freeze_ethylene' ? 'ethylene scale' : 'propylene scale'}</small>
+              </ButtonBase>
+            ))}
+          </div>
+        </div>
+        <Stepper
+          name="zero"
+          label="Water reads"
+          kind="temperature"
+          step={0.2}
+          decimals={1}
+          typed={zeroTyped}
+          onChange={(zero) => change({ zero })}
+        />
+        <Stepper
+          name="sample"
+          label="Sample is at"
+          kind="temperature"
+          typed={draft.sample}
+          onChange={(sample) => change({ sample })}
+        />
+      </div>
+      <div className="row">
+        <Stepper
+          name="value"
+          label="The line stands at"
+          kind="temperature"
+          step={instrument?.resolution ?? 1}
+          decimals={(instrument?.resolution ?? 1) < 1 ? 1 : 0}
+          start={-30}
+          placeholder="set"
+          typed={draft.value}
+          refused={refused}
+          onChange={(value) => change({ value })}
+        />
+        <div className="fill">
+          <Check
+            label="Taken after a hot run, cooled"
+            detail="thermostat open, heater full hot"
+            checked={draft.afterHotRun}
+            onChange={(afterHotRun) => change({ afterHotRun })}
+          />
+        </div>
+      </div>
+    </>
+  );
+}
+
+export function Taken({ state, next }: { state: Schemas['LoopState']; next: number }) {
+  const { temperature, kelvin } = useUnits();
+  return (
+    <>
+      <p className="rulehead">
+        <b>Readings, corrected</b>{' '}
+        {state.repeats && state.repeats.count > 1
+          ? `${kelvin(state.repeats.range_k)} between them. They share one zero: agreement says nothing about the zero.`
+          : `Take ${REPEATS} of one sample, wiping the prism between them.`}
+      </p>
+      <ul className="readings">
+        {state.readings.map((row, i) => (
+          <li key={row.entry_id}>
+            <small>{i + 1}</small>
+            {row.answer.freeze_c === null ? 'off scale' : temperature(row.answer.freeze_c)}
+            <small>
+              seen {temperature(row.value, 1)}
+              {row.after_hot_run ? '' : ', not run hot'}
+            </small>
+          </li>
+        ))}
+        {next <= REPEATS && (
+          <li className="ink2">
+            <small>{next}</small>to take
+          </li>
+        )}
+      </ul>
+    </>
+  );
+}
+
+export function VerdictLine({ state, pending }: { state: Schemas['LoopState']; pending: boolean }) {
+  const { system } = useUnits();
+  const proof = state.proof;
+  if (!proof) {
+    return (
+      <div className="verdict push">
+        <span className="mark wait">?</span>
+        <p>
+          <b>Not proven yet.</b>
+          {pending
+            ? ' A reading before the hot run is kept, but proves nothing.'
+            : ` ${sayIn(state.claim.said, system)}`}
+        </p>
+      </div>
+    );
+  }
+  const proven = proof.verdict === 'proven';
+  return (
+    <div className="verdict push" data-testid="verdict">
+      <span className={`mark${proven ? '' : ' not'}`}>{proven ? <Tick size={26} /> : '!'}</span>
+      <p>
+        <b>{PROOF[proof.verdict]}.</b> {sayIn(proof.said, system)}
+      </p>
+    </div>
+  );
+}
+
+/** After a correction it has to run again before a reading proves anything. */
+export function RanHot({ busy, onRan }: { busy: boolean; onRan: () => void }) {
+  return (
+    <div className="row ranhot">
+      <ButtonBase className="key" onClick={onRan} aria-disabled={busy}>
+        It ran hot: both hoses and the heater
+      </ButtonBase>
+      <span className="ink2">until then only its weakest vessel counts</span>
+    </div>
+  );
+}
+
+/** The other things that can be done at the proof. */
+export function NextKeys({ state, onGo }: { state: Schemas['LoopState']; onGo: (doing: Doing) => void }) {
+  const { system } = useUnits();
+  const missing = state.finish?.missing ?? [];
+  return (
+    <div className="row provekeys">
+      {state.correction && state.proof?.verdict !== 'proven' && (
+        <p className="ink2" data-testid="correction">
+          {sayIn(state.correction.said, system)}
+        </p>
+      )}
+      <ButtonBase className="key small" onClick={() => onGo('look')}>
+        {missing.length > 0 ? `Last look: ${missing[0]}` : 'Last look again'}
+      </ButtonBase>
+    </div>
+  );
+}
+
+interface ReasonProps {
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+}
+
+export function Reason({ label, value, onChange }: ReasonProps) {
+  const id = useId();
+  return (
+    <div className="field wide" style={{ paddingTop: 8, flex: 'none' }}>
+      <label className="lbl" htmlFor={id}>
+        {label}
+      </label>
+      <div className="box" style={{ height: 50 }}>
+        <InputBase
+          id={id}
+          name="reason"
+          fullWidth
+          value={value}
+          onChange={(event) => onChange(event.target.value)}
+          inputProps={{ maxLength: 500 }}
+        />
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,15 @@
+import type { Schemas } from '../../api/client';
+import type { Typed } from '../../units/parse';
+
+/** A reading as it is set, not logged yet. */
+export interface ProveDraft {
+  instrumentId: number | null;
+  value: Typed;
+  sample: Typed;
+  zero: Typed | null;
+  afterHotRun: boolean;
+  reason: string;
+}
+
+export type Instrument = Schemas['InstrumentOut'];
+export const REPEATS = 3;
