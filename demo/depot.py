@@ -366,6 +366,49 @@ def _blower_by_strips(depot: Depot, rng: random.Random) -> None:
     scene.look(2, "neck", "clean_bright").test(3, "inhibitor", ph=8.9, nitrite_mg_l=420.0)
 
 
+def _lift_drive_bleeding(depot: Depot, rng: random.Random) -> None:
+    """L-05: filled short, so air is inside; the bleed runs with its tank open, two top-ups so far."""
+    product, glass = depot.products.get(name="Winterline O"), depot.instruments.get(name="Glass 3")
+    scene = Scene(depot, "L-05", 1, "tomo", timezone.now() - timedelta(hours=2, minutes=9), rng)
+    scene.open("renew").record(3, "read", value=-27.0, place="as_found", instrument_id=glass.id, sample_c=15.0)
+    scene.choose(3, product).look(4, "neck", "faded").test(2, "hoses", "sound").decide(2).feel(64)
+    scene.record(
+        0,
+        "drained",
+        caught=[{"where": "A", "gross_kg": 9.3, "tare_kg": 1.3}, {"where": "B", "gross_kg": 7.9, "tare_kg": 1.3}],
+    )
+    scene.accept_mix(5, product, -43.0).shut(6)
+    plan = state_of(scene.loop, depot.policy).plan
+    half = {"product_l": round(plan.concentrate_l / 2, 1), "water_l": round(plan.water_l / 2, 1)}
+    scene.record(9, "poured", product_id=product.id, **half).record(1, "looked_under", dry=True)
+    rest = {"product_l": round(plan.concentrate_l / 2 - 0.8, 1), "water_l": round(plan.water_l / 2 - 0.4, 1)}
+    scene.record(8, "poured", product_id=product.id, at_mark=True, **rest)
+    recipe = state_of(scene.loop, depot.policy).fill.bleed.recipe
+    scene.now = timezone.now() - timedelta(minutes=7, seconds=20)
+    scene.record(0, "bleed_started", recipe=BLEED.dump_python(recipe, mode="json"))
+    for minutes, product_l, water_l in ((2.0, 0.4, 0.2), (4.0, 0.1, 0.1)):
+        litres = {"product_l": product_l, "water_l": water_l}
+        scene.record(minutes, "poured", product_id=product.id, at_mark=True, bleeding=True, **litres)
+
+
+def _digger_too_weak(depot: Depot, rng: random.Random) -> None:
+    """D-17: blended at the loop's strength by an old habit, so it reads too weak."""
+    product, glass = depot.products.get(name="Winterline O"), depot.instruments.get(name="Glass 3")
+    scene = Scene(depot, "D-17", 1, "ines", timezone.now() - timedelta(hours=7), rng)
+    scene.open("change_out").record(3, "read", value=-18.0, place="as_found", instrument_id=glass.id, sample_c=16.0)
+    scene.choose(3, product).look(4, "bottle", "cloudy").decide(
+        2, "change_out", "hired out, nobody knows who topped it up"
+    ).feel(70)
+    scene.record(0, "drained", drained_l=13.1, measured="weighed").rinses(2, 60, 13.1).accept_mix(4, product, -43.0)
+    plan = state_of(scene.loop, depot.policy).plan
+    whole = plan.concentrate_l + plan.water_l
+    weak = {"product_l": round(0.54 * whole, 1), "water_l": round(0.46 * whole, 1)}
+    scene.shut(5).record(12, "poured", product_id=product.id, at_mark=True, **weak).bleed(26)
+    for minutes, value in ((48, -27.0), (2, -27.5), (2, -27.0)):
+        facts = {"value": value, "place": "finished", "instrument_id": glass.id, "sample_c": 17.0, "zero": 0.0}
+        scene.record(minutes, "read", after_hot_run=True, **facts)
+
+
 def load() -> Depot:
     """Load the depot into an empty database."""
     rng = random.Random(SEED)
@@ -384,5 +427,7 @@ def load() -> Depot:
         _resurfacer_over_its_limit(depot, rng)
         _groomer_in_its_second_rinse(depot, rng)
         _carrier_put_aside(depot, rng)
+        _lift_drive_bleeding(depot, rng)
+        _digger_too_weak(depot, rng)
         _railcar_just_opened(depot, rng)
     return depot

@@ -77,8 +77,9 @@ def _bleed_ended(t: Tally, facts: BleedEnded, entry: Entry) -> None:
     steps = heated(run, entry.happened_at) if run else []
     signs = set(facts.signs)
     finished = facts.outcome is BleedOutcome.FINISHED
-    if steps or (run is None and signs & HOT_SIGNS):
-        neck_open = all(step.neck_open for step in steps) if run else facts.neck_open
+    hot = bool(signs & HOT_SIGNS) or facts.outcome in (BleedOutcome.OVERHEATING, BleedOutcome.NO_HEAT)
+    if steps or hot:  # what was felt says that it ran, whatever step the runner stood at
+        neck_open = bool(steps) and all(step.neck_open for step in steps) if run else facts.neck_open
         minutes = (entry.happened_at - run.started_at).total_seconds() / 60 if run else None
         opened = finished and bool(signs & THERMOSTAT_SIGNS)
         ran = EngineRun(

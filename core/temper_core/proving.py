@@ -14,7 +14,7 @@ from temper_core.reading import Repeats
 from temper_core.saying import say
 from temper_core.tally import Tally
 
-CORRECTED_BY_LITRES = frozenset({Proof.TOO_WEAK, Proof.TOO_STRONG, Proof.READ_AGAIN, Proof.DOES_NOT_AGREE})
+CORRECTED_BY_LITRES = frozenset({Proof.TOO_WEAK, Proof.TOO_STRONG, Proof.DOES_NOT_AGREE})
 
 
 def correction_of(t: Tally, readings: Repeats | None, proof: ProofVerdict | None) -> CorrectionState | None:

@@ -2,11 +2,12 @@
 
 A placeholder's name carries its unit: `_c` degrees Celsius, `_k` a difference of temperature, `_l` litres,
 `_percent` percent, `_kpa` kilopascals; anything else is a word. A format of one digit is the number of decimals
-(1 if left out).
+(1 if left out). A name that begins with `safe` is a claim of protection: rounded to the warm side.
 """
 
 from __future__ import annotations
 
+import math
 import string
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -49,5 +50,7 @@ def _shown(name: str, value: float | str, decimals: int) -> str:
     if isinstance(value, str):
         return value
     unit = next((u for suffix, u in _UNITS.items() if name.endswith(suffix)), "")
+    if name.startswith("safe"):  # how far it protects is never rounded to the cold side
+        value = math.ceil(value * 10**decimals - 1e-6) / 10**decimals
     rounded = round(value, decimals) + 0.0  # no minus sign on a rounded zero
     return f"{rounded:.{decimals}f}{unit}".replace("-", MINUS)

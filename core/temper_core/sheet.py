@@ -100,7 +100,13 @@ def _out(state: LoopState) -> Iterator[SheetLine]:
     if flush.early:
         yield SheetLine("Ended early", say("early", "{why}", why=flush.early))
     for row in flush.waste:
-        words = "{kept_l} of {out_l} in {count} lidded"
+        words = "{kept_l} of {out_l} in {count}, lidded and labelled"
+        if not row.containers:
+            yield SheetLine(
+                capitalised(row.kind.value.replace("_", " ")),
+                say("waste_open", "{out_l}, no container recorded", out_l=row.out_l),
+            )
+            continue
         count = f"{row.containers} {'container' if row.containers == 1 else 'containers'}"
         name = capitalised(row.kind.value.replace("_", " "))
         yield SheetLine(name, say("waste", words, kept_l=row.kept_l, out_l=row.out_l, count=count))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import string
 from enum import StrEnum
 from functools import lru_cache
@@ -50,6 +51,10 @@ def temperature_in(celsius: float, system: System, decimals: int = 1) -> str:
 
 
 def _figure(name: str, value: float, decimals: int, system: System) -> str:
+    if name.startswith("safe"):
+        shown = value * 1.8 + 32 if system is System.US else value
+        warm = math.ceil(shown * 10**decimals - 1e-6) / 10**decimals
+        return f"{_number(warm, decimals)} {'°F' if system is System.US else '°C'}"
     if name.endswith("_c"):
         return temperature_in(value, system, decimals)
     if name.endswith("_l"):

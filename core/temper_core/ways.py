@@ -26,8 +26,10 @@ def ways_to_fill(t: Tally) -> tuple[MethodPlan, ...]:
     rows = [
         MethodPlan(FillMethod.GRAVITY, METHOD_NAMES[FillMethod.GRAVITY], _gravity(t), not several, ()),
         MethodPlan(FillMethod.HOSE, METHOD_NAMES[FillMethod.HOSE], _hose(), False, ()),
-        MethodPlan(FillMethod.VACUUM, METHOD_NAMES[FillMethod.VACUUM], _vacuum(t), False, _vacuum_warnings(t)),
     ]
+    if not t.pours or t.fill.vacuum is not None:  # on the drained loop only
+        name = METHOD_NAMES[FillMethod.VACUUM]
+        rows.append(MethodPlan(FillMethod.VACUUM, name, _vacuum(t), False, _vacuum_warnings(t)))
     if several:
         rows.append(MethodPlan(FillMethod.POINTS, METHOD_NAMES[FillMethod.POINTS], _points(t), True, ()))
     return tuple(sorted(rows, key=lambda row: not row.advised))
@@ -73,11 +75,16 @@ def _vacuum(t: Tally) -> tuple[Saying, ...]:
     deep = min(policy["vacuum_high_kpa"], reach)
     return (
         say("blend_all", "Blend all of it first, in one bucket: {all_l}.", all_l=t.contents.room_l),
-        say("pull", "Cold loop: pull {low_kpa:0} to {deep_kpa:0} below ambient here.",
-            low_kpa=min(policy["vacuum_low_kpa"], reach), deep_kpa=deep),
+        _pull(min(policy["vacuum_low_kpa"], reach), deep),
         say("hold", "Hold {minutes} min. A needle that moves is a leak.", minutes=f"{policy['vacuum_hold_min']:g}"),
         say("draw", "Then draw it in, the hose's end always under. What air stays is in the sum."),
     )  # fmt: skip
+
+
+def _pull(low: float, deep: float) -> Saying:
+    if deep - low < 1:
+        return say("pull_here", "Cold loop: pull {deep_kpa:0} below ambient, as deep as a pump gets here.", deep_kpa=deep)
+    return say("pull", "Cold loop: pull {low_kpa:0} to {deep_kpa:0} below ambient.", low_kpa=low, deep_kpa=deep)
 
 
 def _vacuum_warnings(t: Tally) -> tuple[Saying, ...]:

@@ -35,7 +35,6 @@ class SeasonRow(Answer):
     machine: MachineOut
     loop_id: int
     loop_name: str
-    in_work: bool
     plan: SeasonPlan
 
 

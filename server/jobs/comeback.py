@@ -99,7 +99,13 @@ def _rechecks(row: Resting, now: datetime) -> list[ComingBack]:
     after = row.rest.after if row.rest else None
     oldest = now.date() - timedelta(days=FORGOTTEN_DAYS)
     owed = [one for one in after.rechecks if one.done_at is None and one.due_on >= oldest] if after else []
-    return [_back(row, one.why, one.said, one.due_on, one.overdue, one.with_reading, now) for one in owed]
+    if not owed:
+        return []
+    first = min(owed, key=lambda one: one.due_on)
+    due = [one for one in owed if one.due_on <= now.date()] or [first]
+    most = max(due, key=lambda one: (one.with_reading, one.due_on))  # one look does for all that is due by now
+    overdue = any(one.overdue for one in due)
+    return [_back(row, most.why, most.said, first.due_on, overdue, most.with_reading, now)]
 
 
 def _back(row: Resting, why, said, due_on, overdue, with_reading, now) -> ComingBack:  # type: ignore[no-untyped-def]
@@ -117,10 +123,12 @@ def _back(row: Resting, why, said, due_on, overdue, with_reading, now) -> Coming
 
 
 def seasonal(depot: Depot, now: datetime, loops: list[Resting] | None = None) -> Seasonal:
-    """What frost asks of each loop of the depot; of loops in work what their last job left."""
+    """What frost asks of each loop of the depot; those in work are on the board with their own frost risk."""
     dates, rows = frost_dates(now.date(), depot.policy), []
     if dates.season is not Season.FREE:
         for row in resting(depot, now) if loops is None else loops:
+            if row.in_work:
+                continue
             claim: Claim | None = row.rest.claim if row.rest else None
             base = row.rest.base if row.rest else row.loop.core.believed.base
             safe_c = claim.safe_to_c if claim is not None else row.safe_c
@@ -131,7 +139,6 @@ def seasonal(depot: Depot, now: datetime, loops: list[Resting] | None = None) ->
                         machine=machine_out(row.loop),
                         loop_id=row.loop.id,
                         loop_name=row.loop.name,
-                        in_work=row.in_work,
                         plan=plan,
                     )
                 )

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from datetime import datetime
 from io import BytesIO
 from pathlib import Path
@@ -61,6 +62,11 @@ def sheet_pdf(out: SheetOut, zone: str, system: System, *, plain: bool) -> bytes
     return bytes(pdf.output())
 
 
+def _kept(text: str) -> str:
+    """A figure and its unit stay on one line."""
+    return re.sub(r"(?<=\d) (?=(°|L\b|K\b|kPa|%|min\b|US qt|imp gal|psi))", "\N{NO-BREAK SPACE}", text)
+
+
 def _when(at: datetime, zone: str) -> str:
     local = at.astimezone(ZoneInfo(zone))
     return f"{day_words(local.date())} {local:%H:%M}"
@@ -107,7 +113,7 @@ def _part(pdf: FPDF, head: str, lines: list[tuple[str, str]]) -> None:
         after = pdf.get_y()
         pdf.set_xy(MARGIN + NAME_WIDTH, top)
         pdf.set_text_color(*INK)
-        pdf.multi_cell(pdf.epw - NAME_WIDTH, 5.6, text, align="L", new_x=XPos.LMARGIN, new_y=YPos.NEXT)
+        pdf.multi_cell(pdf.epw - NAME_WIDTH, 5.6, _kept(text), align="L", new_x=XPos.LMARGIN, new_y=YPos.NEXT)
         pdf.set_y(max(after, pdf.get_y()))
     pdf.ln(2.5)
 
@@ -115,7 +121,7 @@ def _part(pdf: FPDF, head: str, lines: list[tuple[str, str]]) -> None:
 def _paragraph(pdf: FPDF, text: str, size: float, height: float) -> None:
     pdf.set_font("Archivo", size=size)
     pdf.set_text_color(*INK)
-    pdf.multi_cell(pdf.epw, height, text, align="L", new_x=XPos.LMARGIN, new_y=YPos.NEXT)
+    pdf.multi_cell(pdf.epw, height, _kept(text), align="L", new_x=XPos.LMARGIN, new_y=YPos.NEXT)
     pdf.ln(1.5)
 
 

@@ -107,6 +107,34 @@ class Screen(Page):
             self.click(".drainhead button", "litres known")
             self.one("input[name=drained]")
 
+    def tick(self, css):
+        """Tick every box there is."""
+        self.one(css)
+        for n in range(len(self.all(css))):
+            self.until(lambda n=n: self.all(css)[n].click() is None, f"{css} to tick")
+
+    def close_up(self):
+        """Before fluid: everything the job opened is felt and confirmed."""
+        self.tick(".closing [role=checkbox]")
+        self.go("eated")
+
+    def bleed(self, *signs):
+        """Dry underneath, and two signs of whoever bled it without the runner."""
+        self.click(".under button", "dry")
+        self.go("Dry underneath")
+        self.click(".key", "Bled without the runner")
+        for sign in signs or ("No bubbles", "Level steady"):
+            self.click(".closing [role=checkbox]", sign)
+        self.go("The air is out")
+
+    def last_look(self):
+        """Level cold at its mark, pressure held, covers on."""
+        self.go("Last look")
+        self.type("start", "100")
+        self.type("fell", "0,5")
+        self.tick(".closing [role=checkbox]")
+        self.go("Record the last look")
+
     def stop_rinsing(self, why="no time"):
         """End the flush before the rule says enough."""
         self.click(".panelpick button", "Schools")

@@ -188,6 +188,34 @@ def test_a_bleed_that_went_wrong_says_what_to_do_and_proves_no_mixing(outcome):
         assert "two signs" in state.fill.bleed.said.sentence
 
 
+@pytest.mark.parametrize(
+    "ended",
+    [
+        BleedEnded(BleedOutcome.FINISHED, (FinishSign.HEATER_HOT, FinishSign.LEVEL_STEADY)),
+        BleedEnded(BleedOutcome.FINISHED, (FinishSign.BOTTOM_HOT, FinishSign.FAN_CYCLED)),
+        BleedEnded(BleedOutcome.OVERHEATING),
+        BleedEnded(BleedOutcome.NO_HEAT),
+    ],
+)
+def test_what_was_felt_hot_ran_whatever_step_the_runner_stood_at(ended):
+    """The runner still stood at a cold step that a hand ends: the gate shuts all the same."""
+    cold = BleedRecipe(
+        "cold first", (BleedStep("until a solid stream comes", cap=OPEN, bleeder=1), BleedStep("idle", 60, 800))
+    )
+    hands = Hands()
+    hands.add(BleedStarted(cold))
+    state = hands.add(ended, seconds=900)
+    assert not state.gate.open
+    assert not state.gate.never_under_pressure
+
+
+def test_a_cold_bleed_leaves_the_gate_as_it_was():
+    hands = Hands()
+    state = hands.add(BleedEnded(BleedOutcome.FINISHED, (FinishSign.SOLID_STREAM, FinishSign.LEVEL_STEADY)))
+    assert state.gate.open
+    assert not state.ran_hot
+
+
 def test_one_bleed_at_a_time_and_none_that_does_not_run_is_moved():
     hands = Hands()
     for facts in (BleedStepped(1), BleedHeld(), BleedGoesOn()):

@@ -353,12 +353,12 @@ def test_choices_are_best_first_with_reasons(ines, railcar):
 
 
 def test_the_demo_shows_a_loop_at_every_stage_it_claims(depot, groomer):
-    """One just come in, two at their tests, one still too warm, three at their flush, the others at their mix."""
+    """One just come in, two at their tests, one still too warm, three at their flush, four at their mix, one bleeding, one read."""
     policy = depot.policy
     assert state_of(groomer, policy).stage == "mix"
     open_ones = JobLoop.objects.filter(signed_at__isnull=True)
     stages = sorted(state_of(row.loop, policy).stage for row in open_ones)
-    assert stages == ["flush", "flush", "flush", "know", "mix", "mix", "mix", "mix", "open", "test", "test"]
+    assert stages == ["fill", *["flush"] * 3, "know", *["mix"] * 4, "open", "prove", *["test"] * 2]
     assert JobLoop.objects.filter(signed_at__isnull=False).count() == 8
 
 

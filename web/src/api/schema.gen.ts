@@ -5723,8 +5723,6 @@ export interface components {
             loop_id: number;
             /** Loop Name */
             loop_name: string;
-            /** In Work */
-            in_work: boolean;
             plan: components["schemas"]["SeasonPlan"];
         };
         /**

@@ -23,6 +23,22 @@ export function ComingCards({ rows }: { rows: Schemas['ComingBack'][] }) {
   ));
 }
 
+/** On a phone, over the strips: what is owed by today, each a key to its look. */
+export function OwedKeys({ rows }: { rows: Schemas['ComingBack'][] }) {
+  const now = rows.filter((row) => row.why && (row.overdue || row.today));
+  if (now.length === 0) return null;
+  return (
+    <nav className="owedkeys" aria-label="Looks owed by today">
+      {now.slice(0, 4).map((row) => (
+        <Link key={row.loop_id} to={`/loops/${row.loop_id}/look`} className={row.overdue ? 'key overdue' : 'key'}>
+          Look at {row.machine.fleet_number}
+          {row.overdue ? ', overdue' : ''}
+        </Link>
+      ))}
+    </nav>
+  );
+}
+
 /** One line when frost asks something of the fleet. */
 export function FrostLine({ frost }: { frost: Schemas['FrostNote'] }) {
   if (frost.season === 'free' || frost.machines === 0) return null;

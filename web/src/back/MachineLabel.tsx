@@ -1,12 +1,13 @@
 import { useQuery } from '@tanstack/react-query';
 import { labelOptions } from '../api/queries';
+import { safeText } from '../units/units';
 import { useUnits } from '../units/UnitsContext';
 import { dateOf } from '../words/time';
 
 /** The label on the machine: chemistry, strength, how far it protects, when it is due, and the loop's address as a code. */
 export function MachineLabel({ loopId }: { loopId: number }) {
   const label = useQuery(labelOptions(loopId)).data;
-  const { temperature } = useUnits();
+  const { temperature, system } = useUnits();
   if (!label) return null;
   return (
     <article className="printlabel machinelabel" data-testid="machine-label">
@@ -21,7 +22,7 @@ export function MachineLabel({ loopId }: { loopId: number }) {
         {label.freeze_c !== null && (
           <p className="large">
             {label.measured ? 'Reads' : 'By the litres'} {temperature(label.freeze_c)}
-            {label.measured && label.safe_c !== null && `, safe to ${temperature(label.safe_c, 0)}`}
+            {label.measured && label.safe_c !== null && `, safe to ${safeText(label.safe_c, system)}`}
           </p>
         )}
         <p>

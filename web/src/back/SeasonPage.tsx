@@ -30,13 +30,14 @@ export default function SeasonPage() {
         <div className="veh">
           <div>
             <b>Frost plan</b>
-            <span>
-              {SAYS[dates.season]} {dateOf(dates.starts_on)} to {dateOf(dates.ends_on)}
-            </span>
+            <span>{SAYS[dates.season]}</span>
           </div>
         </div>
       </TopStrip>
       <main id="work">
+        <h1>
+          Frost, {dateOf(dates.starts_on)} to {dateOf(dates.ends_on)}. What is not protected, and what to do about it.
+        </h1>
         {rows.length === 0 && (
           <p className="empty">
             <b>{dates.season === 'free' ? 'Nothing to plan yet.' : 'Every machine is protected.'}</b>
@@ -56,10 +57,7 @@ export default function SeasonPage() {
                 </span>
                 <span className={row.plan.loud ? 'hot' : ''}>
                   <b>{sayIn(row.plan.act, system)}</b>
-                  <small>
-                    {sayIn(row.plan.why, system)}
-                    {row.in_work && ' It is in work now.'}
-                  </small>
+                  <small>{sayIn(row.plan.why, system)}</small>
                 </span>
               </Link>
             </li>

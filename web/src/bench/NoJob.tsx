@@ -59,7 +59,7 @@ export function NoJob({ bench }: { bench: Schemas['Bench'] }) {
           {sayIn(state.due.said, system)}
         </p>
       )}
-      <p style={{ paddingTop: 12 }}>
+      <p className="keyrow" style={{ paddingTop: 12 }}>
         <Link to={`/loops/${bench.loop.id}/look`} className="key linkkey">
           Look at it now
         </Link>{' '}

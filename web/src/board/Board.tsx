@@ -16,7 +16,7 @@ import { clockOf, dayOf } from '../words/time';
 import { PROOF } from '../words/trade';
 import { useServerNow } from '../waiting/useServerNow';
 import '../back/back.css';
-import { ComingCards, FrostLine } from '../back/ComingBack';
+import { ComingCards, FrostLine, OwedKeys } from '../back/ComingBack';
 import { BoardStrip } from './BoardStrip';
 import '../waiting/waiting.css';
 
@@ -79,6 +79,7 @@ export function Board() {
         <span>on it</span>
       </div>
       <main className="strips" id="work">
+        <OwedKeys rows={board.data?.coming ?? []} />
         {strips.map((strip) => (
           <BoardStrip key={strip.loop_id} strip={strip} now={nowMs} />
         ))}
@@ -126,7 +127,6 @@ function FinishedLane({ board, zone }: { board: BoardData | undefined; zone: str
           ) : (
             'nothing is owed'
           )}
-          , then finished lately
         </span>
       </div>
       <ul>

@@ -31,17 +31,30 @@ interface VesselProps {
   hatch: string;
   fresh: boolean;
   shares: boolean;
+  /** Litres of air at its top. */
+  air: number | null;
 }
 
-function VesselBox({ vessel, box, hatch, fresh, shares }: VesselProps) {
-  const { system } = useUnits();
-  const lines = vesselLines(vessel, box, system, shares);
+function VesselBox({ vessel, box, hatch, fresh, shares, air }: VesselProps) {
+  const { system, volume } = useUnits();
+  const lines = air === null ? vesselLines(vessel, box, system, shares) : [vessel.name, `air ${volume(air)}`];
+  const band = Math.min(box.h - 6, lines.length * 17 + 12);
   const width = Math.min(box.w - 8, Math.max(...lines.map((line) => line.length)) * 7 + 10);
   const top = box.y + 5;
   return (
     <g>
       <rect x={box.x} y={box.y} width={box.w} height={box.h} rx="5" fill="var(--sheet)" />
       <Liquid vessel={vessel} box={box} hatch={hatch} fresh={fresh} />
+      {air !== null && (
+        <path
+          data-testid="air-mark"
+          d={`M${box.x} ${box.y}h${box.w}v${band}q${-box.w / 4} 9 ${-box.w / 2} 0t${-box.w / 2} 0z`}
+          fill="var(--sheet)"
+          stroke="var(--ink)"
+          strokeWidth="2"
+          strokeDasharray="5 4"
+        />
+      )}
       <rect
         x={box.x}
         y={box.y}
@@ -268,13 +281,11 @@ export function Circuit({ layout, vessels, fresh, drainsNext, shares = false, ai
               hatch={`${base}${vessel.id}`}
               fresh={fresh}
               shares={shares}
+              air={air?.where === vessel.id ? air.litres : null}
             />
           )
         );
       })}
-      {air && drawing.boxes.has(air.where) && (
-        <AirMark box={drawing.boxes.get(air.where) as Box} said={`air ${volume(air.litres)}`} />
-      )}
       {drawing.hoses.map((hose) => (
         <Symbol key={hose.d} hose={hose} />
       ))}
@@ -299,31 +310,6 @@ export function Circuit({ layout, vessels, fresh, drainsNext, shares = false, ai
         strokeWidth="1.3"
       />
     </svg>
-  );
-}
-
-/** Air at the top of a vessel: an empty field with a dashed edge, and how much. */
-function AirMark({ box, said }: { box: Box; said: string }) {
-  const h = Math.min(34, box.h * 0.45);
-  return (
-    <g data-testid="air-mark">
-      <path
-        d={`M${box.x + 2} ${box.y + box.h - 4 - h}q${box.w / 4} -12 ${box.w / 2 - 2} 0t${box.w / 2 - 2} 0v${h}h-${box.w - 4}z`}
-        fill="var(--sheet)"
-        stroke="var(--ink)"
-        strokeWidth="2"
-        strokeDasharray="5 4"
-      />
-      <text
-        x={box.x + box.w / 2}
-        y={box.y + box.h - h / 2 + 3}
-        textAnchor="middle"
-        className="vq"
-        {...fit(said, box.w - 12)}
-      >
-        {said}
-      </text>
-    </g>
   );
 }
 

@@ -105,6 +105,13 @@ export const temperatureText = (celsius: number, system: System, decimals = 1): 
   return `${value} ${unit}`;
 };
 
+/** How far something protects: never rounded to the cold side. */
+export function safeText(celsius: number, system: System, decimals = 0): string {
+  const unit = SYSTEMS[system].temperature;
+  const warm = Math.ceil(fromBase(celsius, unit) * 10 ** decimals - 1e-6) / 10 ** decimals;
+  return `${number(warm, decimals)} ${UNIT_LABEL[unit]}`;
+}
+
 export const kelvinText = (k: number, system: System): string => {
   const unit = SYSTEMS[system].temperature;
   return unit === 'degF' ? `${number(fromKelvin(k, unit), 1)} °F` : `${number(k, 1)} K`;

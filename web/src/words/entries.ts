@@ -97,12 +97,12 @@ const WORDS: Record<string, (facts: Facts, units: Units) => string> = {
     `${named(WASTE, f.kind)}, ${u.volume(num(f.litres))} in ${num(f.containers)} ${num(f.containers) === 1 ? 'container' : 'containers'}` +
     (f.reuse === true ? ', kept for reuse' : ''),
   poured: (f, u) =>
-    `Poured ${[
+    `${f.bleeding === true ? 'Topped up' : 'Poured'} ${[
       num(f.product_l) > 0 ? `${u.volume(num(f.product_l))} ${name(f.product)}` : '',
-      num(f.water_l) > 0 ? `${u.volume(num(f.water_l))} ${word(f.water)} water` : '',
+      num(f.water_l) > 0 ? `${u.volume(num(f.water_l))} ${f.bleeding === true ? '' : `${word(f.water)} `}water` : '',
     ]
       .filter(Boolean)
-      .join(' + ')}${f.bleeding === true ? ', while bleeding' : ''}${f.at_mark === true ? ', at the mark' : ''}`,
+      .join(' + ')}${f.at_mark === true && f.bleeding !== true ? ', at the mark' : ''}`,
   closed: (f) => `Shut and seated: ${list(f.points).replace(/drain:|hose:/g, '')}`,
   looked_under: (f) => (f.dry === true ? 'Dry underneath' : `Drips at ${word(f.where)}`),
   vacuum_pulled: (f) =>

@@ -1,5 +1,5 @@
 import type { components } from '../api/schema.gen';
-import { kelvinText, number, pressureText, type System, temperatureText, volumeText } from '../units/units';
+import { kelvinText, number, pressureText, safeText, type System, temperatureText, volumeText } from '../units/units';
 
 export type Saying = components['schemas']['Saying'];
 
@@ -9,6 +9,7 @@ export function sayIn(saying: Saying, system: System): string {
     const value = saying.values[name];
     if (typeof value !== 'number') return String(value ?? '');
     const decimals = format === undefined ? 1 : Number(format);
+    if (name.startsWith('safe')) return safeText(value, system, decimals);
     if (name.endsWith('_c')) return temperatureText(value, system, decimals);
     if (name.endsWith('_l')) return volumeText(value, system);
     if (name.endsWith('_k')) return kelvinText(value, system);

@@ -11,6 +11,7 @@ import { sayIn } from '../../words/say';
 import { OpenStage } from '../open/OpenStage';
 import { PourLedger } from './PourLedger';
 import { Runner } from './Runner';
+import { SlipPanel } from './SlipPanel';
 import { SignsSheet } from './SignsSheet';
 
 const BLOCKED = 'ran_since';
@@ -53,6 +54,7 @@ export function BleedSheet({ bench, recorder }: StageProps) {
       }
     >
       <h1 className="title">Bleed it: {recipe.name.toLowerCase()}</h1>
+      <SlipPanel state={state} recorder={recorder} />
       {bleed.said && (
         <p className="refusal" role="status">
           <b>Look: </b>

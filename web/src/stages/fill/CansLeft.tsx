@@ -12,14 +12,17 @@ export function CansLeft({ bench }: Props) {
   const { state } = bench;
   const plan = state.plan;
   const sizes = bench.choices.find((row) => String(row.product.id) === plan?.product.id)?.product.container_sizes_l;
-  const [planned, left] = [plan?.concentrate_l ?? 0, state.poured.left_product_l];
+  const poured = (state.fill?.pours ?? [])
+    .filter((row) => row.product === plan?.product.name && !row.bleeding)
+    .reduce((sum, row) => sum + row.product_l, 0);
+  const whole = poured + state.poured.left_product_l; // a new plan goes on from the can in the hand
   const { answer } = useBatch(
-    plan && planned > 0 && sizes && sizes.length > 0
+    plan && whole > 0 && sizes && sizes.length > 0
       ? {
-          product_l: planned,
+          product_l: whole,
           water_l: plan.water_l ?? 0,
           containers: sizes.slice(0, 4).map((litres) => ({ size_l: litres })),
-          poured_product_l: Math.max(0, planned - left),
+          poured_product_l: poured,
           poured_water_l: Math.max(0, (plan.water_l ?? 0) - state.poured.left_water_l),
         }
       : null,
@@ -45,7 +48,7 @@ export function CansLeft({ bench }: Props) {
                   ? `${volume(can.stays_l)} stays`
                   : 'empty'
                 : can.stays_l > 0
-                  ? `stop at ${volume(can.stays_l)}`
+                  ? `stop: ${volume(can.stays_l)} stays`
                   : can.poured_l > 0
                     ? `${volume(can.pour_l - can.poured_l)} to go`
                     : 'all of it'}

@@ -73,7 +73,7 @@ export function Runner({ bench, recorder }: StageProps) {
     <StageFrame
       bench={bench}
       state={state}
-      marks={stateMarks(state, state.plan?.coldest_c ?? null)}
+      marks={{ ...stateMarks(state, state.plan?.coldest_c ?? null), target: state.plan?.target_freeze_c ?? null }}
       refusal={recorder.refusal}
       go={go}
     >
@@ -95,7 +95,7 @@ export function Runner({ bench, recorder }: StageProps) {
           ) : (
             <p className="rununtil">until you say so</p>
           )}
-          <ButtonBase className="key hold" onClick={hold} aria-disabled={recorder.busy}>
+          <ButtonBase className="key holdkey" onClick={hold} aria-disabled={recorder.busy}>
             {run.held ? 'Go on' : 'Hold'}
           </ButtonBase>
         </div>

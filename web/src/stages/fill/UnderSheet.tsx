@@ -6,6 +6,7 @@ import { GoPlate } from '../../parts/GoPlate';
 import { Segment } from '../../parts/Segment';
 import { TextField } from '../../parts/TextField';
 import { useUnits } from '../../units/UnitsContext';
+import { SlipPanel } from './SlipPanel';
 
 interface UnderDraft {
   seen: 'not_yet' | 'dry' | 'drips';
@@ -49,6 +50,7 @@ export function UnderSheet({ bench, recorder }: StageProps) {
       }
     >
       <h1 className="title">{before && !before.dry ? `It drips at ${before.where}: stop it` : 'Look underneath'}</h1>
+      <SlipPanel state={state} recorder={recorder} />
       <p className="ink2">
         {volume(state.poured.product_l + state.poured.water_l)} of about {volume(state.fill?.expected_l ?? 0)} are in.
         Lamp on drains, hoses, pump, under the radiator.

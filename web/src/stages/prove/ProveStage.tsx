@@ -147,7 +147,7 @@ function Prove({ bench, recorder, instruments }: StageProps & { instruments: Ins
       {!state.ran_hot && state.readings.length === 0 && <RanHot busy={recorder.busy} onRan={ranHot} />}
       <Taken state={state} next={state.readings.length + 1} />
       {!facts && <Causes state={state} />}
-      {!facts && <LearnedCapacity bench={bench} />}
+      {!facts && state.proof?.verdict === 'proven' && <LearnedCapacity bench={bench} />}
       <VerdictLine state={shown} pending={facts !== null && !draft.afterHotRun} />
       {!facts && state.proof && <NextKeys state={state} onGo={goDo} />}
       {state.proof && !facts && (state.proof.verdict !== 'proven' || (state.finish?.missing.length ?? 0) > 0) && (
