@@ -6,8 +6,8 @@ from datetime import timedelta
 
 import pytest
 from django.db.models import F
-from selenium.webdriver.common.keys import Keys
 from pypdf import PdfReader
+from selenium.webdriver.common.keys import Keys
 
 from jobs.models import Entry, JobLoop
 from tests.browser.test_job import kinds

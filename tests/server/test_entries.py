@@ -353,7 +353,7 @@ def test_choices_are_best_first_with_reasons(ines, railcar):
 
 
 def test_the_demo_shows_a_loop_at_every_stage_it_claims(depot, groomer):
-    """One just come in, two at their tests, one still too warm, three at their flush, four at their mix, one bleeding, one read."""
+    """One just in, two at their tests, one too warm, three at their flush, four at their mix, one bleeding, one read."""
     policy = depot.policy
     assert state_of(groomer, policy).stage == "mix"
     open_ones = JobLoop.objects.filter(signed_at__isnull=True)
