@@ -51,6 +51,6 @@ def _shown(name: str, value: float | str, decimals: int) -> str:
         return value
     unit = next((u for suffix, u in _UNITS.items() if name.endswith(suffix)), "")
     if name.startswith("safe"):  # how far it protects is never rounded to the cold side
-        value = math.ceil(value * 10**decimals - 1e-6) / 10**decimals
-    rounded = round(value, decimals) + 0.0  # no minus sign on a rounded zero
+        value = float(math.ceil(value * 10**decimals - 1e-6)) / 10**decimals
+    rounded = round(float(value), decimals) + 0.0  # no minus sign on a rounded zero
     return f"{rounded:.{decimals}f}{unit}".replace("-", MINUS)
