@@ -96,9 +96,14 @@ class Page:
 
     def type(self, name: str, text: str) -> None:
         """Replace what stands in a field."""
-        field = self.one(f"input[name={name}]")
-        field.send_keys(Keys.CONTROL, "a")
-        field.send_keys(text)
+
+        def press() -> bool:
+            field = self.one(f"input[name={name}]")
+            field.send_keys(Keys.CONTROL, "a")
+            field.send_keys(text)
+            return True
+
+        self.until(press, f"{name} to type into")
 
     def go(self, act: str) -> None:
         """Press the go plate once it says this and is ready."""

@@ -40,6 +40,8 @@ def check_flush(loop: Loop, state: LoopState, facts: Facts) -> bool:
             if facts.entry_id not in running:
                 raise Conflict("entry_id", "That clock does not run any more: look again.", "not_running")
         case Paused():
+            if state.fill is not None and state.fill.bleed.run is not None:
+                raise Conflict("job", "The bleed runs: stop it first, an engine is not put aside.", "bleed_runs")
             if state.paused is not None:
                 raise Conflict("job", f"{state.paused.by} put it aside already.", "paused")
         case _:

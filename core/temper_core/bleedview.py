@@ -8,7 +8,7 @@ from temper_core.bleeding import SIGN_NAMES, BleedOutcome, BleedRecipe, FinishSi
 from temper_core.circuit import BleederKind, NodeKind, Via
 from temper_core.filled import BleedRunState, BleedState, BleedStepState, SignRow
 from temper_core.filling import FillMethod
-from temper_core.fillrun import BleedRun, heated, segments
+from temper_core.fillrun import BleedRun, segments
 from temper_core.judge.gate import Observation
 from temper_core.opening import EngineRun
 from temper_core.recipes import recipe_for
@@ -108,8 +108,13 @@ def _clock(run: BleedRun, now: datetime | None) -> datetime:
 def observed_now(t: Tally, now: datetime | None) -> Observation | None:
     """What was felt, after what the running bleed has done to it until now."""
     seen, run = t.observation, t.fill.run
-    if seen is None or run is None or seen.at > run.started_at:
+    if seen is None or run is None:
         return seen
-    for step in heated(run, _clock(run, now)):
-        seen = seen.after_run(EngineRun(neck_open=step.neck_open))
+    felt_at = seen.at
+    for row in segments(run, _clock(run, now)):
+        step = run.recipe.steps[row.step]
+        if step.heats and (
+            felt_at <= run.started_at or row.began_at > felt_at
+        ):  # felt between two steps: holds till the next
+            seen = seen.after_run(EngineRun(neck_open=step.neck_open))
     return seen

@@ -60,7 +60,7 @@ def test_how_sure_and_to_be_sure(screen):
     screen.sees("To be sure, planned for", "safe to about −20 °C")
     screen.until(lambda: screen.figure("concentrate") < first, "less than for -35")
     screen.go("Accept this mix")
-    screen.one("input[name=product]")
+    screen.one(".closing")
     planned = Entry.objects.filter(loop__machine__fleet_number="C-03", kind="planned").latest("recorded_at").facts
     assert planned["target_freeze_c"] < -25  # the plan's own aim, not the end to be sure of
 

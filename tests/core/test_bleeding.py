@@ -161,6 +161,34 @@ def test_while_the_neck_stays_open_it_may_be_topped_up_and_once_it_ran_shut_it_m
     assert hands.state.fill.bleed.run.step == 3
 
 
+def test_what_was_felt_during_a_bleed_lapses_with_the_next_hot_step():
+    steps = (
+        BleedStep("warm", 60, 1500),
+        BleedStep("open it, make the level good", None, cap=OPEN, top_up=True),
+        BleedStep("warm again", 60, 1500),
+        BleedStep("cool", None),
+    )
+    hands = Hands()
+    hands.add(BleedStarted(BleedRecipe("twice", steps)))
+    assert hands.later(90).fill.bleed.run.gate
+    hands.at += timedelta(seconds=90)
+    hands.add(FELT, BleedStepped(1))
+    assert hands.state.gate.open
+    hands.add(BleedStepped(2))
+    assert not hands.later(30).gate.open
+    with pytest.raises(Conflict, match="two signs"):
+        hands.add(Poured(NEW, 0.2, 0.1, bleeding=True))
+
+
+def test_a_running_bleed_is_not_put_aside():
+    from temper_core.timing import Paused
+
+    hands = Hands()
+    hands.add(BleedStarted(TANK))
+    with pytest.raises(Conflict, match="stop it first"):
+        hands.add(Paused())
+
+
 def test_two_signs_finish_it_and_one_does_not():
     with pytest.raises(CoreError, match="it takes two"):
         BleedEnded(BleedOutcome.FINISHED, (FinishSign.NO_BUBBLES, FinishSign.NO_BUBBLES))

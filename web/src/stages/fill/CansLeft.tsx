@@ -28,10 +28,23 @@ export function CansLeft({ bench }: Props) {
       : null,
   );
   if (!answer || (answer.cans ?? []).length === 0) return null;
+  const { buckets } = answer;
+  const fresh = poured < 0.05;
   const cans = answer.cans ?? [];
   const now = cans.findIndex((can) => can.poured_l < can.pour_l - 0.05);
   return (
-    <section className="cansleft" aria-label="Cans">
+    <section className="cansleft" aria-label="Cans and marks">
+      {fresh && buckets && (
+        <p className="marks">
+          {buckets.count === 1 ? 'Bucket' : `${buckets.count} buckets alike`}: product to{' '}
+          <b>{volume(buckets.product_mark_l)}</b>, water to <b>{volume(buckets.full_mark_l)}</b>.
+        </p>
+      )}
+      {!fresh && (answer.water_left_l ?? 0) > 0.05 && (
+        <p className="marks">
+          Water still to go: <b>{volume(answer.water_left_l ?? 0)}</b>.
+        </p>
+      )}
       {cans.map((can, i) => {
         const done = can.poured_l >= can.pour_l - 0.05;
         const part = can.poured_l / can.size_l;

@@ -1,20 +1,28 @@
 import type { Schemas } from '../../api/client';
 import { IntervalMark } from '../../parts/icons';
+import { useUnits } from '../../units/UnitsContext';
+import { sayIn } from '../../words/say';
 
 interface Props {
   state: Schemas['LoopState'];
   plan: Schemas['PlanState'] | null;
   temperature: (celsius: number, decimals?: number) => string;
+  /** The slip stands over the sheet already. */
+  recorded?: boolean;
 }
 
 /** Where this pour takes the loop, once mixed. */
-export function Outcome({ state, plan, temperature }: Props) {
+export function Outcome({ state, plan, temperature, recorded = false }: Props) {
+  const { system } = useUnits();
   const at = state.predicted_freeze_c;
   const likely = state.predicted_likely_c;
   if (at === null || !likely) return null;
   const target = plan?.target_freeze_c ?? null;
   const off = target === null ? 0 : at - target;
-  const ends = state.poured.at_mark ? null : (state.fill?.ends_freeze_c ?? null);
+  const left = state.poured.left_product_l + state.poured.left_water_l;
+  const restFits = !state.poured.at_mark && left > 0.05 && left < state.poured.room_l + 0.5;
+  const ends = restFits ? (state.fill?.ends_freeze_c ?? null) : null;
+  const slip = state.fill?.slip;
   return (
     <div className="answers">
       <div className="answer">
@@ -37,6 +45,11 @@ export function Outcome({ state, plan, temperature }: Props) {
         </p>
         {ends !== null && state.fill && state.fill.pours.length > 0 && Math.abs(ends - at) > 0.3 && (
           <p>With the rest of the plan: {temperature(ends)}.</p>
+        )}
+        {slip && !recorded && (
+          <p className="hot" data-testid="slip-ahead">
+            {sayIn(slip.said, system)}
+          </p>
         )}
         {target !== null && ends === null && Math.abs(off) > 1 && (
           <p className="hot" style={{ fontWeight: 700 }}>

@@ -171,7 +171,14 @@ export function PourSheet({ bench, recorder }: StageProps) {
       {draft.kind === 'tap' && (
         <p style={{ paddingTop: 8 }}>Tap water brings minerals in with it: demineralised is the safer last water.</p>
       )}
-      {facts && !vacuumFirst && <Outcome state={shown} plan={plan} temperature={temperature} />}
+      {facts && !vacuumFirst && (
+        <Outcome
+          state={shown}
+          plan={plan}
+          temperature={temperature}
+          recorded={shown.fill?.slip?.entry_id === fill?.slip?.entry_id && Boolean(fill?.slip)}
+        />
+      )}
       <PourLedger fill={fill} />
       <CansLeft bench={bench} />
       {shown.flags.map((flag) => (
