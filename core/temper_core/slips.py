@@ -59,6 +59,8 @@ def slip_of(t: Tally) -> Slip | None:
     if found is None:
         return None
     kind, said = found
+    if since[-1].at_mark:  # nothing more goes in: the proof says what to swap
+        return Slip(kind, entry[0], said, None, None)
     anew = replan(t) if kind is not SlipKind.WATER_FIRST or _fits_no_more(t, plan, since) else None
     return Slip(kind, entry[0], said, _ends(t, plan, since), anew)
 
@@ -83,10 +85,10 @@ def _what(t: Tally, plan: Planned, since: list[Poured]) -> tuple[SlipKind, Sayin
     if last.product is not None and last.product_l > 0 and last.product.id != plan.product.id:
         words = "That was {poured}, planned is {planned}."
         return SlipKind.WRONG_CAN, say("wrong_can", words, poured=last.product.name, planned=plan.product.name)
-    blended = last.product_l > 0 and last.water_l > 0
+    blends = [p for p in since if p.product_l > 0 and p.water_l > 0]
     bucket = 100 * (plan.concentrate_l or 0) / max(1e-9, (plan.concentrate_l or 0) + (plan.water_l or 0))
-    if blended:
-        poured_percent = 100 * last.product_l / (last.product_l + last.water_l)
+    if blends and last in blends:
+        poured_percent = 100 * sum(p.product_l for p in blends) / sum(p.product_l + p.water_l for p in blends)
         loop_percent = _loop_percent(t, plan)
         off, near = abs(poured_percent - bucket), abs(poured_percent - loop_percent)
         if off > BLEND_OFF and near < min(BLEND_OFF, off / 2):

@@ -38,6 +38,7 @@ export function BleedEditor({ form, recipes, onChange }: Props) {
           label="Recipe"
           value={form.name}
           max={60}
+          wide
           onChange={(name) => onChange({ ...form, name })}
         />
         <TextField

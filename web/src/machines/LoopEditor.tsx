@@ -45,7 +45,7 @@ export function LoopEditor({ loop, busy, refusal, onKeep, onLeave }: Props) {
   return (
     <>
       <main id="work">
-        <div className="formside">
+        <div className="formside" style={panel === 'bleed' ? { gridColumn: '1 / -1' } : undefined}>
           <div className="row machinekeys">
             <Segment label="What to correct" hideLabel value={panel} options={PANELS} onChange={show} />
             <ButtonBase className="key" onClick={onLeave}>
@@ -63,7 +63,11 @@ export function LoopEditor({ loop, busy, refusal, onKeep, onLeave }: Props) {
             <BleedEditor form={form.bleed} recipes={loop.recipes} onChange={(bleed) => change({ bleed })} />
           )}
         </div>
-        <section className="drawing" aria-label="Circuit as it will be drawn">
+        <section
+          className="drawing"
+          aria-label="Circuit as it will be drawn"
+          style={panel === 'bleed' ? { display: 'none' } : undefined}
+        >
           <p>
             <b>As it will be drawn.</b> {typeof drawn === 'string' ? drawn : 'Full, to the cold mark.'}
           </p>

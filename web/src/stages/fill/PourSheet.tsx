@@ -37,10 +37,10 @@ const WATERS = [
   { value: 'tap', label: 'tap' },
 ] as const;
 
-/** What still has to go in: the new plan after a slip, else what is left of the accepted one. */
+/** What still has to go in: the new plan after a slip (or the best there is), else what is left of the accepted one. */
 export function toPour(state: Schemas['LoopState']): { product: number; water: number } {
   const anew = state.fill?.slip?.replan;
-  if (anew?.feasible) return { product: anew.product_l, water: anew.water_l };
+  if (anew) return { product: anew.product_l, water: anew.water_l };
   return { product: state.poured.left_product_l, water: state.poured.left_water_l };
 }
 

@@ -106,6 +106,8 @@ export function LastLook({ bench, recorder, onBack }: Props) {
           ]}
           onChange={(proof) => change({ proof })}
         />
+      </div>
+      <div className="row">
         {draft.proof === 'none' ? (
           <TextField name="why" label="Because" value={draft.why} max={200} wide onChange={(why) => change({ why })} />
         ) : (
