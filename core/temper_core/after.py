@@ -7,6 +7,7 @@ from datetime import date, datetime
 from temper_core.chemistry import Base
 from temper_core.entries import Route
 from temper_core.filled import AfterState, AmendedState
+from temper_core.filling import Level
 from temper_core.glycol import freeze_point, mass_fraction_of
 from temper_core.judge.recheck import SeenAgain, rechecks
 from temper_core.quantity import VolumePercent
@@ -46,8 +47,10 @@ def _last_day(t: Tally) -> date:
 
 
 def _seen(t: Tally, now: datetime | None) -> list[SeenAgain]:
-    """Levels and readings since, in order, by the depot's calendar."""
-    rows = [SeenAgain(_local(at, now), False) for at, _ in t.levels] + [SeenAgain(_local(at, now), True) for at in t.reads]
+    """Levels and readings since, in order, by the depot's calendar; a low level that nobody made good settles nothing."""
+    made_good = {_day(row.at, now) for row in t.diluted}
+    levels = [at for at, facts in t.levels if facts.level is not Level.LOW or _day(at, now) in made_good]
+    rows = [SeenAgain(_local(at, now), False) for at in levels] + [SeenAgain(_local(at, now), True) for at in t.reads]
     return sorted(rows, key=lambda row: row.at)
 
 

@@ -93,12 +93,13 @@ class Replan:
 
 @dataclass(frozen=True, slots=True)
 class Slip:
-    """A pour that was not the plan: what happened, where it ends if the plan goes on, and the new plan."""
+    """A pour that was not the plan: what happened, where it ends if it goes on like that, and the new plan."""
 
     kind: SlipKind
     entry_id: str
     said: Saying
     unless_c: float | None
+    unless: Saying | None
     replan: Replan | None
 
 

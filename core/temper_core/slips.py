@@ -14,6 +14,8 @@ from temper_core.saying import Saying, say
 from temper_core.tally import Tally
 
 SLACK_L, SLACK_SHARE = 0.15, 0.02  # a jug's own error: not a slip; of the planned litres
+WORTH_SAYING_K = 0.5
+_BLENDS = frozenset({SlipKind.LOOP_STRENGTH, SlipKind.OFF_BLEND})
 BLEND_OFF = 5.0  # percent points in the bucket: more is another blend
 
 
@@ -60,9 +62,14 @@ def slip_of(t: Tally) -> Slip | None:
         return None
     kind, said = found
     if since[-1].at_mark:  # nothing more goes in: the proof says what to swap
-        return Slip(kind, entry[0], said, None, None)
+        return Slip(kind, entry[0], said, None, None, None)
     anew = replan(t) if kind is not SlipKind.WATER_FIRST or _fits_no_more(t, plan, since) else None
-    return Slip(kind, entry[0], said, _ends(t, plan, since), anew)
+    ends_c = _ends(t, plan, since, same_blend=kind in _BLENDS)
+    unless = None
+    if ends_c is not None and plan.target_freeze_c is not None and ends_c - plan.target_freeze_c > WORTH_SAYING_K:
+        how = "blended the same way" if kind in _BLENDS else "poured as planned"
+        unless = say("unless", "If the rest is {how}, it ends at {ends_c}.", how=how, ends_c=ends_c)
+    return Slip(kind, entry[0], said, ends_c, unless, anew)
 
 
 def _left(plan: Planned, since: list[Poured]) -> tuple[float, float]:
@@ -123,10 +130,14 @@ def _loop_percent(t: Tally, plan: Planned) -> float:
     return 100 * (plan.concentrate_l or 0.0) / max(1e-9, whole)
 
 
-def _ends(t: Tally, plan: Planned, since: list[Poured]) -> float | None:
-    """Where it ends if the rest of the plan is poured all the same [degC]."""
+def _ends(t: Tally, plan: Planned, since: list[Poured], *, same_blend: bool) -> float | None:
+    """Where it ends if the rest of the plan, or more of the same blend, goes on top [degC]."""
     left_product, left_water = _left(plan, since)
     rest = Poured(plan.product, max(0.0, left_product), max(0.0, left_water)) if max(left_product, left_water) > 0 else None
+    if same_blend:
+        room, last = max(0.01, t.loop.capacity_l - t.contents.total_l), since[-1]
+        part = last.product_l / (last.product_l + last.water_l)
+        rest = Poured(plan.product, room * part, room * (1 - part))
     prediction = predicted_with(t, plan_spread(t), [*t.pours, *([rest] if rest else [])])
     if prediction is None:
         return None

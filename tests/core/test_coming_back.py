@@ -125,6 +125,14 @@ def test_a_reading_afterwards_settles_it():
     assert RecheckWhy.DILUTED not in {row.why for row in state.after.rechecks}
 
 
+def test_a_low_level_that_nobody_made_good_settles_nothing():
+    low, made_good = Away(), Away()
+    low.add(LevelSeen(Level.LOW))
+    made_good.add(LevelSeen(Level.LOW), Poured(NEW, 0.3, 0.2), days=0.01)
+    first = [away.state.after.rechecks[0].done_at is not None for away in (low, made_good)]
+    assert first == [False, True]
+
+
 def test_the_next_job_starts_from_what_was_topped_up_whether_its_whole_life_is_walked_or_not():
     away = Away()
     carried = carried_of(tally(away.loop, away.entries, Policy()))

@@ -112,6 +112,7 @@ def test_the_new_plan_after_a_slip_is_what_the_mix_calculator_says_of_what_is_in
     book = shut()
     state = book.add(Poured(NEW, 5.6, 4.4))  # the loop's strength in the first bucket
     anew = state.fill.slip.replan
+    assert state.fill.slip.unless_c == pytest.approx(-28, abs=3)  # blended at 57 % the 32 l loop ends at -28: practice
     told = mix(MixQuestion(Glycol.ETHYLENE, 32.0, state.mix_inside, -45.0))
     assert (anew.product_l, anew.water_l) == (pytest.approx(told.concentrate_l), pytest.approx(told.water_l))
     poured = book.add(planned(-45.0, concentrate_l=anew.product_l, water_l=anew.water_l))

@@ -36,9 +36,7 @@ export function SlipPanel({ state, recorder }: Props) {
       <div>
         <p>
           <b>{sayIn(slip.said, system)}</b>
-          {slip.unless_c !== null && slip.kind !== 'water_first' && (
-            <> If the rest is poured as planned it ends at {temperature(slip.unless_c)}.</>
-          )}
+          {slip.unless && ` ${sayIn(slip.unless, system)}`}
         </p>
         {anew && <p data-testid="replan">{sayIn(anew.said, system)}</p>}
       </div>

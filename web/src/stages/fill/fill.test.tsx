@@ -140,14 +140,15 @@ describe('a slip', () => {
     kind: 'loop_strength' as const,
     entry_id: 'e',
     said: saying('Blended at the loop strength.'),
-    unless_c: -39.2,
+    unless_c: -29.2,
+    unless: saying('If the rest is blended the same way, it ends at −29.2 °C.'),
     replan: { product_l: 12.7, water_l: 2.1, feasible: true, freeze_c: -45, said: saying('Pour 12.7 and 2.1.') },
   };
 
   it('is answered with where it ends and a plan that is taken in one press', async () => {
     const r = recorder();
     inApp(<SlipPanel state={bench({ slip }).state} recorder={r} />);
-    expect(screen.getByTestId('slip').textContent).toContain('ends at −39.2 °C');
+    expect(screen.getByTestId('slip').textContent).toContain('ends at −29.2 °C');
     await userEvent.click(screen.getByRole('button', { name: 'Take the new plan' }));
     expect(recorded(r)).toMatchObject({ concentrate_l: 12.7, water_l: 2.1, target_freeze_c: -45 });
   });
