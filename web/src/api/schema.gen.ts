@@ -5956,7 +5956,7 @@ export interface components {
         };
         /**
          * Slip
-         * @description A pour that was not the plan: what happened, where it ends if the plan goes on, and the new plan.
+         * @description A pour that was not the plan: what happened, where it ends if it goes on like that, and the new plan.
          */
         Slip: {
             kind: components["schemas"]["SlipKind"];
@@ -5965,6 +5965,7 @@ export interface components {
             said: components["schemas"]["Saying"];
             /** Unless C */
             unless_c: number | null;
+            unless: components["schemas"]["Saying"] | null;
             replan: components["schemas"]["Replan"] | null;
         };
         /**

@@ -11,6 +11,7 @@ import { NotHere } from '../parts/NotHere';
 import { Refusal } from '../parts/Refusal';
 import { Segment } from '../parts/Segment';
 import { Stepper } from '../parts/Stepper';
+import { topUpFact } from '../stages/fill/topUp';
 import { parseTyped, type Typed, typedFrom } from '../units/parse';
 import { useUnits } from '../units/UnitsContext';
 import { sayIn } from '../words/say';
@@ -54,10 +55,12 @@ function Look({ bench, instruments }: LookProps) {
   const reading = parseTyped(value, 'temperature', system);
   const sampleC = parseTyped(sample, 'temperature', system);
   const product = state.plan?.product ?? null;
+  const strength = state.inside.strength_percent ?? 0;
   const bad = [litres, reading].some((row) => !row.ok && !row.empty);
   const facts: Fact[] = [];
   if (level !== 'open') facts.push({ kind: 'level_seen', facts: { level, note: '' } });
-  if (litres.ok && litres.base > 0) facts.push(poured(litres.base, what, product, state.inside.strength_percent ?? 0));
+  if (litres.ok && litres.base > 0)
+    facts.push(topUpFact(litres.base, what === 'same' ? sameShare(product, strength) : 0, product, false));
   if (reading.ok && instrument && sampleC.ok)
     facts.push({
       kind: 'read',
@@ -177,20 +180,6 @@ function Look({ bench, instruments }: LookProps) {
   );
 }
 
-/** The same mix: product and water as strong as what is inside. */
-function poured(litres: number, what: 'same' | 'water', product: Schemas['Product'] | null, strength: number): Fact {
-  const share = what === 'same' && product ? Math.min(1, strength / 100 / (product.glycol_mass_percent / 95)) : 0;
-  return {
-    kind: 'poured',
-    facts: {
-      product_id: share > 0 && product ? Number(product.id) : null,
-      product_l: litres * share,
-      water_l: litres * (1 - share),
-      water: 'demineralised',
-      at_mark: true,
-      method: 'gravity',
-      point: null,
-      bleeding: false,
-    },
-  };
-}
+/** The share of product that makes a top-up as strong as what is inside. */
+const sameShare = (product: Schemas['Product'] | null, strength: number): number =>
+  product ? Math.min(1, strength / 100 / (product.glycol_mass_percent / 95)) : 0;

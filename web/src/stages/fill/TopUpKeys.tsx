@@ -1,11 +1,11 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import { useState } from 'react';
 import type { StageProps } from '../../bench/BenchPage';
-import type { Fact } from '../../bench/useRecorder';
 import { Segment } from '../../parts/Segment';
 import { Stepper } from '../../parts/Stepper';
 import { parseTyped, type Typed } from '../../units/parse';
 import { useUnits } from '../../units/UnitsContext';
+import { topUpFact } from './topUp';
 
 type What = 'blend' | 'water' | 'product';
 
@@ -26,21 +26,7 @@ export function TopUpKeys({ bench, recorder }: StageProps) {
   const ready = plan !== null && litres.ok && litres.base > 0;
   const record = () => {
     if (!ready) return;
-    const product = litres.base * share;
-    const fact: Fact = {
-      kind: 'poured',
-      facts: {
-        product_id: product > 0 ? Number(plan.product.id) : null,
-        product_l: product,
-        water_l: litres.base - product,
-        water: 'demineralised',
-        at_mark: true,
-        method: 'gravity',
-        point: null,
-        bleeding: true,
-      },
-    };
-    recorder.record([fact], () => type({ text: '', unit: 'l' }));
+    recorder.record([topUpFact(litres.base, share, plan.product, true)], () => type({ text: '', unit: 'l' }));
   };
   return (
     <section className="topupkeys" aria-label="Top-up">
