@@ -41,8 +41,3 @@ def _point(key: str, layout: Layout) -> tuple[str, str, str, str]:
 
 def _and(words: list[str]) -> str:
     return words[0] if len(words) == 1 else ", ".join(words[:-1]) + " and " + words[-1]
-
-
-def still_open(t: Tally) -> tuple[ClosingPoint, ...]:
-    """What is not confirmed yet."""
-    return tuple(row for row in closing_points(t) if not row.done)

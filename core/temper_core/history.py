@@ -16,7 +16,7 @@ from temper_core.policy import Policy
 from temper_core.quantity import VolumePercent
 from temper_core.reading import read, repeats
 from temper_core.saying import Saying, say
-from temper_core.spread import Z95
+from temper_core.spread import Z95, fitted, squares, t95
 from temper_core.state import Loop
 from temper_core.tally import Tally, finished_questions, question_of, start
 
@@ -176,7 +176,7 @@ def _slope(loop: Loop, events: Sequence[Event], policy: Policy) -> Slope | None:
     months = [(at - points[0][0]).total_seconds() / 86400 / DAYS_IN_MONTH for at, _ in points]
     slope, sd = fitted(months, [strength for _, strength in points])
     own = max([event.sd_percent or 0.0 for event in events[max(since, 0) :]], default=0.0)
-    half = max(t95(len(points) - 2) * sd, Z95 * own / math.sqrt(_spread_of(months)))
+    half = max(t95(len(points) - 2) * sd, Z95 * own / math.sqrt(squares(months)))
     leaks = slope + half < 0 and -slope >= policy["leak_slope_percent_month"]
     share = 1 - points[-1][1] / points[0][1] if points[0][1] > 0 else 0.0
     lost = max(0.0, share) * loop.capacity_l
@@ -194,32 +194,3 @@ def _slope_words(slope: float, half: float, leaks: bool, lost_l: float) -> Sayin
     if slope + half < 0:
         return say("slow", "Falls by {loss_percent} a month: less than a leak usually does. Watch it.", **values)
     return say("steady", "Holds its strength within what the readings can tell.", **values)
-
-
-def _spread_of(x: Sequence[float]) -> float:
-    mean = math.fsum(x) / len(x)
-    return math.fsum((a - mean) ** 2 for a in x)
-
-
-def fitted(x: Sequence[float], y: Sequence[float]) -> tuple[float, float]:
-    """Least-squares slope of y over x, and its standard error; needs three points and two different x."""
-    n = len(x)
-    mx, my = math.fsum(x) / n, math.fsum(y) / n
-    sxx = _spread_of(x)
-    if n < 3 or sxx == 0:
-        return 0.0, math.inf
-    slope = math.fsum((a - mx) * (b - my) for a, b in zip(x, y, strict=True)) / sxx
-    left = math.fsum((b - my - slope * (a - mx)) ** 2 for a, b in zip(x, y, strict=True))
-    return slope, math.sqrt(left / (n - 2) / sxx)
-
-
-_T95 = (12.706, 4.303, 3.182, 2.776, 2.571, 2.447, 2.365, 2.306, 2.262, 2.228, 2.201, 2.179, 2.160, 2.145, 2.131)
-
-
-def t95(freedom: int) -> float:
-    """Student's t for a two-sided 95 % interval; by the normal's 1.96 plus a correction beyond 15 degrees of freedom."""
-    if freedom < 1:
-        return math.inf
-    if freedom <= len(_T95):
-        return _T95[freedom - 1]
-    return Z95 + 2.45 / freedom

@@ -113,3 +113,33 @@ def _weights(n: int, low: int, high: int, share: float) -> tuple[float, ...]:
     middle = sum(scores) / len(scores)
     off = (normal.inv_cdf(share) - middle) / sum((z - middle) ** 2 for z in scores)
     return tuple(1 / len(scores) + (z - middle) * off for z in scores)
+
+
+def squares(x: Sequence[float]) -> float:
+    """Sum of the squared distances from their mean."""
+    mean = math.fsum(x) / len(x)
+    return math.fsum((a - mean) ** 2 for a in x)
+
+
+def fitted(x: Sequence[float], y: Sequence[float]) -> tuple[float, float]:
+    """Least-squares slope of y over x, and its standard error; needs three points and two different x."""
+    n = len(x)
+    mx, my = math.fsum(x) / n, math.fsum(y) / n
+    sxx = squares(x)
+    if n < 3 or sxx == 0:
+        return 0.0, math.inf
+    slope = math.fsum((a - mx) * (b - my) for a, b in zip(x, y, strict=True)) / sxx
+    left = math.fsum((b - my - slope * (a - mx)) ** 2 for a, b in zip(x, y, strict=True))
+    return slope, math.sqrt(left / (n - 2) / sxx)
+
+
+_T95 = (12.706, 4.303, 3.182, 2.776, 2.571, 2.447, 2.365, 2.306, 2.262, 2.228, 2.201, 2.179, 2.160, 2.145, 2.131)
+
+
+def t95(freedom: int) -> float:
+    """Student's t for a two-sided 95 % interval; by the normal's 1.96 plus a correction beyond 15 degrees of freedom."""
+    if freedom < 1:
+        return math.inf
+    if freedom <= len(_T95):
+        return _T95[freedom - 1]
+    return Z95 + 2.45 / freedom

@@ -23,9 +23,10 @@ from temper_core.entries import (
     ToppedUp,
 )
 from temper_core.glycol import Glycol, mass_fraction_at_freeze, strength_of
-from temper_core.history import EventKind, fitted, history, t95
+from temper_core.history import EventKind, history
 from temper_core.loop import fold
 from temper_core.mix import TopUpQuestion, top_up
+from temper_core.spread import fitted, t95
 from tests.core.test_ledger import GLASS, NEW, a_loop, planned, read, with_gate
 
 START = datetime(2026, 1, 10, 8, tzinfo=UTC)

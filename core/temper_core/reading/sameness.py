@@ -1,0 +1,70 @@
+"""Do repeats of one sample agree within what the instrument can tell? An outlier is named, one more is asked for."""
+
+from __future__ import annotations
+
+import statistics
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from temper_core.policy import Policy
+from temper_core.reading.correct import ReadingQuestion
+from temper_core.reading.scales import FACTS, is_off_scale, mark
+from temper_core.saying import Saying, say
+
+LEAST = 3  # with two nobody can tell which of them is wrong
+
+
+@dataclass(frozen=True, slots=True)
+class Sameness:
+    """range_divisions: between the furthest two, in divisions there; outlier: its place in the row (from 0), or None."""
+
+    count: int
+    range_divisions: float
+    outlier: int | None
+    one_more: bool
+    said: Saying
+
+
+def judge_sameness(questions: Sequence[ReadingQuestion], policy: Policy | None = None) -> Sameness | None:
+    """Verdict on repeats of one sample on one instrument; None below two that are on the scale.
+
+    Differences are counted in divisions where the line stands, since divisions of a freeze scale crowd towards the cold.
+    """
+    policy = policy or Policy()
+    kept = [(i, q) for i, q in enumerate(questions) if not is_off_scale(q.scale, q.value)]
+    if len(kept) < 2:
+        return None
+    marks = [mark(q.scale, q.value) for _, q in kept]
+    division = _division(kept[0][1], statistics.median([q.value for _, q in kept]))
+    spread = (max(marks) - min(marks)) / division
+    far = _furthest(marks)
+    others = [m for i, m in enumerate(marks) if i != far]
+    away = abs(marks[far] - statistics.median(others)) / division
+    together = (max(others) - min(others)) / division
+    limit = policy["repeat_range_divisions"]
+    outlier = far if len(kept) >= LEAST and away > policy["repeat_outlier_divisions"] and together <= limit else None
+    values = {"count": str(len(kept)), "range": f"{spread:.1f}"}
+    if outlier is not None:
+        words = "Number {number} stands {away} divisions from the others: wipe, read it again, or strike it out."
+        said = say("outlier", words, number=str(kept[far][0] + 1), away=f"{away:.1f}")
+        return Sameness(len(kept), spread, kept[far][0], True, said)
+    if spread > limit:
+        words = "{range} divisions between them, more than the instrument's own: one more, wiped and settled."
+        return Sameness(len(kept), spread, None, True, say("one_more", words, **values))
+    return Sameness(len(kept), spread, None, False, say("agree", "{count} readings within {range} divisions.", **values))
+
+
+def _division(q: ReadingQuestion, value: float) -> float:
+    """One division there, on the instrument's own axis."""
+    facts = FACTS[q.scale]
+    low = min(max(value - q.division / 2, facts.first), facts.last - q.division)
+    return abs(mark(q.scale, low + q.division) - mark(q.scale, low))
+
+
+def _furthest(marks: Sequence[float]) -> int:
+    """The one that lies furthest from the median of the others."""
+
+    def away(i: int) -> float:
+        return abs(marks[i] - statistics.median([m for j, m in enumerate(marks) if j != i]))
+
+    return max(range(len(marks)), key=away)
