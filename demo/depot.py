@@ -19,7 +19,7 @@ from demo import PASSWORD
 from demo.jar import rusty_jar
 from depots.models import Depot
 from fleet.models import Loop, Machine
-from instruments.models import Instrument
+from instruments.models import Instrument, ZeroCheck
 from jobs.actions import add_photo, open_job, record_entries
 from jobs.entry_shapes import EntriesIn
 from jobs.models import Entry
@@ -186,7 +186,7 @@ def _make_things() -> Depot:
             line.clean()
             line.save()
     for given in data["instruments"]:
-        Instrument.objects.create(depot=depot, zeroed_at=timezone.now() - timedelta(hours=3), **given)
+        _instrument(depot, **given)
     for given in data["machines"]:
         loops = given["loops"]
         machine = Machine.objects.create(depot=depot, **{key: value for key, value in given.items() if key != "loops"})
@@ -195,6 +195,17 @@ def _make_things() -> Depot:
             loop.clean()
             loop.save()
     return depot
+
+
+def _instrument(depot: Depot, zeros: list[tuple[float, float, bool]], **given: Any) -> None:
+    """An instrument with its zero checks: days ago, what water read, whether it was then set."""
+    tomo = Person.objects.get(username="tomo")
+    instrument = Instrument.objects.create(depot=depot, **given)
+    for days, value, adjusted in zeros:
+        at = timezone.now() - timedelta(days=days)
+        ZeroCheck.objects.create(instrument=instrument, at=at, value=value, adjusted=adjusted, person=tomo)
+        instrument.zero, instrument.zeroed_at = 0.0 if adjusted else value, at
+    instrument.save()
 
 
 def _finished_shuttle(depot: Depot, rng: random.Random) -> None:

@@ -28,7 +28,7 @@ from temper_core.flushing import Caught, FlushEnded, RoundFilled, Swept, WasteKe
 from temper_core.inspection import Check, Sampled, Tested
 from temper_core.mix import LARGEST_LOOP_L
 from temper_core.opening import EngineRun, GateObserved
-from temper_core.reading import Scale
+from temper_core.reading import Edge, Scale
 from temper_core.timing import ClockStarted, ClockStopped, Paused, Resumed, TemperatureLogged
 
 MOST_CAUGHT = 20
@@ -258,7 +258,7 @@ class Instrument:
 class Read:
     """A strength reading. after_hot_run: sampled after a thermostat-open, heater-hot run, cooled again.
 
-    instrument None: a freeze temperature told or remembered, taken on the lean branch.
+    instrument None: a freeze temperature told or remembered, taken on the lean branch. edge: only a sharp one counts.
     """
 
     value: float
@@ -267,6 +267,7 @@ class Read:
     zero: float = 0.0
     sample_c: float = 20.0
     after_hot_run: bool = False
+    edge: Edge = Edge.SHARP
 
     def __post_init__(self) -> None:
         check_between("value", self.value, -80, 10, "°C", "Read the line again.")

@@ -12,7 +12,7 @@ from temper_core.flushing import FlushEnded, RoundFilled, Swept, WasteKept
 from temper_core.inspection import Sampled
 from temper_core.judge.gate import Observation
 from temper_core.opening import EngineRun, GateObserved, Warmth
-from temper_core.reading import read
+from temper_core.reading import Edge, read
 from temper_core.rounds import Found, Round, drain, fill, groups_of, read_rinse, run, sweep
 from temper_core.saying import say
 from temper_core.state import Seen
@@ -115,7 +115,7 @@ def engine_ran(t: Tally, facts: EngineRun, entry: Entry) -> None:
 
 def _read_rinse(t: Tally, facts: Read, entry: Entry) -> None:
     """A reading of the last round; without an instrument, or before the first drain, it says nothing."""
-    if facts.instrument is None or not t.flush.rounds:
+    if facts.instrument is None or not t.flush.rounds or facts.edge is not Edge.SHARP:
         return
     row, answer = t.flush.rounds[-1], read(question_of(t.glycol, facts), t.policy)
     sd = t.policy["inside_sd_read" if t.strength_read else "inside_sd_unread"]

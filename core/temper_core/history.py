@@ -14,7 +14,7 @@ from temper_core.judge.due import DAYS_IN_MONTH
 from temper_core.ledger import apply, found_strength, standing
 from temper_core.policy import Policy
 from temper_core.quantity import VolumePercent
-from temper_core.reading import read, repeats
+from temper_core.reading import Edge, read, repeats
 from temper_core.saying import Saying, say
 from temper_core.spread import Z95, fitted, squares, t95
 from temper_core.state import Loop
@@ -114,6 +114,8 @@ def _event(t: Tally, entry: Entry, target: float | None) -> Event | None:
 def _reading(t: Tally, facts: Read, entry: Entry, target: float | None) -> Event | None:
     if facts.place is Place.FINISHED and not facts.after_hot_run:
         return None  # it read the last pour
+    if facts.edge is not Edge.SHARP:
+        return None
     sd = None
     if facts.instrument:
         answer = read(question_of(t.glycol, facts), t.policy)

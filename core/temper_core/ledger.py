@@ -33,7 +33,7 @@ from temper_core.inspection import Tested
 from temper_core.judge.chemistry import old_limit_percent
 from temper_core.policy import Policy
 from temper_core.quantity import VolumePercent
-from temper_core.reading import read, repeats
+from temper_core.reading import Edge, read, repeats
 from temper_core.rounds import Flush
 from temper_core.saying import say
 from temper_core.state import Loop, Override, Seen
@@ -143,6 +143,8 @@ def _change_base(t: Tally, product: Product) -> None:
 def _read(t: Tally, facts: Read, entry: Entry) -> None:
     t.readings.append((entry.id, facts))
     t.proof = None
+    if facts.edge is not Edge.SHARP:
+        return
     if facts.place is Place.AS_FOUND and t.drained is None and not t.pours:
         strength = found_strength(t.glycol, facts, t.policy)
         if strength is not None:
@@ -185,7 +187,7 @@ def apply(t: Tally, entry: Entry) -> None:
         case Poured() as facts if entry.job_id is None:
             poured_between(t, facts, entry)
         case Read() as facts if entry.job_id is None:
-            strength = found_strength(t.glycol, facts, t.policy)
+            strength = found_strength(t.glycol, facts, t.policy) if facts.edge is Edge.SHARP else None
             if strength is not None:
                 read_between(t, strength, entry)
         case Poured() as facts:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 
 from temper_core.after import after_of
@@ -12,7 +12,7 @@ from temper_core.balance import learned_capacity, mix_inside, plan_glycol, plan_
 from temper_core.bleedview import observed_now
 from temper_core.causes import causes_of
 from temper_core.chemistry import Base
-from temper_core.entries import Entry, Place, Route
+from temper_core.entries import Entry, Place, Read, Route
 from temper_core.filled import AfterState
 from temper_core.fillview import fill_of
 from temper_core.findings import advice_of, due_of, inspection_of
@@ -26,7 +26,8 @@ from temper_core.mix import Spread, freeze_interval, suggested_target_c, target_
 from temper_core.policy import Policy
 from temper_core.proving import correction_of, finish_of
 from temper_core.quantity import MassFraction
-from temper_core.reading import Repeats, read, repeats
+from temper_core.reading import EDGE_FLAGS, ReadingAnswer, Repeats, read, repeats
+from temper_core.reading.sameness import Sameness, judge_sameness
 from temper_core.saying import Saying, say
 from temper_core.spread import Interval
 from temper_core.stages import current_stage, next_action, stage_line
@@ -40,7 +41,7 @@ from temper_core.state import (
     ReadingState,
     VesselState,
 )
-from temper_core.tally import Carried, Tally, finished_questions, question_of
+from temper_core.tally import Carried, Tally, finished_questions, finished_readings, question_of
 from temper_core.waiting import pause_of, timers_of
 
 
@@ -64,6 +65,7 @@ def fold(
     prediction = prediction_of(t, spread)
     finished = finished_questions(t)
     together = repeats(finished, policy) if finished else None
+    same = judge_sameness(finished, policy)
     proof = _proof(t, together, prediction)
     likely = _likely(t, prediction, with_curve=False)
     claim = _claim(t, together)
@@ -100,6 +102,8 @@ def fold(
         poured=poured,
         readings=_readings(t),
         repeats=together,
+        sameness=same,
+        outlier_id=_outlier(t, same),
         predicted_freeze_c=predicted_c,
         predicted_likely_c=likely,
         predicted_safe_c=with_curve.high if with_curve else None,
@@ -228,10 +232,24 @@ def _readings(t: Tally) -> tuple[ReadingState, ...]:
                 instrument=facts.instrument.name,
                 scale=facts.instrument.scale.value,
                 after_hot_run=facts.after_hot_run,
-                answer=read(question_of(t.glycol, facts), t.policy),
+                edge=facts.edge,
+                answer=_answer(t, facts),
             )
         )
     return tuple(states)
+
+
+def _answer(t: Tally, facts: Read) -> ReadingAnswer:
+    """What it comes to; an edge that is not sharp is flagged first."""
+    answer, flag = read(question_of(t.glycol, facts), t.policy), EDGE_FLAGS.get(facts.edge)
+    return replace(answer, flags=(flag, *answer.flags)) if flag else answer
+
+
+def _outlier(t: Tally, same: Sameness | None) -> str | None:
+    """The entry of the repeat that stands apart."""
+    if same is None or same.outlier is None:
+        return None
+    return finished_readings(t)[same.outlier][0]
 
 
 def _likely(t: Tally, prediction: Prediction | None, with_curve: bool) -> Interval | None:

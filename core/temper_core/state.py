@@ -19,7 +19,8 @@ from temper_core.judge.gate import Gate
 from temper_core.judge.proof import ProofVerdict
 from temper_core.judge.route import Advice
 from temper_core.mix import LARGEST_LOOP_L, Inside, LearnedCapacity, Spread
-from temper_core.reading import ReadingAnswer, Repeats
+from temper_core.reading import Edge, ReadingAnswer, Repeats
+from temper_core.reading.sameness import Sameness
 from temper_core.saying import Saying
 from temper_core.spread import Interval
 from temper_core.waits import PauseState, TimerState
@@ -169,6 +170,7 @@ class ReadingState:
     instrument: str | None
     scale: str | None
     after_hot_run: bool
+    edge: Edge
     answer: ReadingAnswer
 
 
@@ -233,7 +235,8 @@ class LoopState:
     mix_inside: what is inside as a mix of the planned product must reckon with it (a remainder of another base and
     old coolant of unknown strength count as water). frost_risk: opened up, and what is in it freezes before the coldest
     expected temperature. standing: the state in one sentence, for whoever takes it up. hands_id: who took it over last.
-    ran_hot: it ran since the last pour, thermostat open, heater full hot. after: once signed off, what is owed to it.
+    sameness, outlier_id: whether the repeats agree, and the entry of the one that does not. ran_hot: it ran since the last
+    pour, thermostat open, heater full hot. after: once signed off, what is owed to it.
     """
 
     loop_id: str
@@ -263,6 +266,8 @@ class LoopState:
     poured: PourState
     readings: tuple[ReadingState, ...]
     repeats: Repeats | None
+    sameness: Sameness | None
+    outlier_id: str | None
     predicted_freeze_c: float | None
     predicted_likely_c: Interval | None
     predicted_safe_c: float | None

@@ -18,7 +18,7 @@ from temper_core.judge.enough import Enough, Flushed, judge_enough
 from temper_core.judge.gate import Gate, Observation
 from temper_core.policy import Policy
 from temper_core.quantity import VolumePercent
-from temper_core.reading import ReadingQuestion
+from temper_core.reading import Edge, ReadingQuestion
 from temper_core.rounds import Flush, went_through
 from temper_core.saying import Saying
 from temper_core.schedule import CooldownAnswer, CooldownQuestion, CoolPoint, cooldown
@@ -214,10 +214,15 @@ def question_of(glycol: Glycol, facts: Read) -> ReadingQuestion:
 
 def finished_questions(t: Tally) -> list[ReadingQuestion]:
     """Readings of the finished loop that can prove it: with an instrument, after a hot run."""
+    return [question_of(t.glycol, facts) for _, facts in finished_readings(t)]
+
+
+def finished_readings(t: Tally) -> list[tuple[str, Read]]:
+    """The same with their entries."""
     return [
-        question_of(t.glycol, facts)
-        for _, facts in t.readings
-        if facts.place is Place.FINISHED and facts.instrument and facts.after_hot_run
+        (entry_id, facts)
+        for entry_id, facts in t.readings
+        if facts.place is Place.FINISHED and facts.instrument and facts.after_hot_run and facts.edge is Edge.SHARP
     ]
 
 

@@ -5,22 +5,39 @@ from __future__ import annotations
 from django.db import transaction
 from django.utils import timezone
 
-from instruments.models import Instrument, Reading
+from instruments.models import Instrument, Reading, ZeroCheck
+from instruments.shapes import ZeroIn
 from jobs.models import Entry
 from people.models import Person
 from temper_core.entries import Place, Read
 from temper_core.errors import check_between
+from temper_core.judge.zero import ZeroCheck as CoreZeroCheck
 from temper_core.policy import Policy
-from temper_core.reading import read
+from temper_core.reading import FACTS, Scale, read
 from temper_core.state import LoopState
 from temper_core.tally import question_of
 
 
-def set_zero(instrument: Instrument, zero: float, *, actor: Person) -> Instrument:
-    """Note what demineralised water reads on it now [degC]; raises CoreError."""
-    check_between("zero", zero, -10, 10, "degC", "Clean the prism and check again.")
+def check_zero(instrument: Instrument, given: ZeroIn, *, actor: Person) -> Instrument:
+    """Note what demineralised water reads on it now; sent twice it is noted once. Raises CoreError."""
+    facts = FACTS[Scale(instrument.scale)]
+    low, high = facts.water - facts.zero_reach, facts.water + facts.zero_reach
+    check_between("zero", given.zero, low, high, facts.unit, "Clean the prism and check again.")
+    now = timezone.now()
+    core = CoreZeroCheck(now, given.zero, given.water_c, given.adjusted)
     with transaction.atomic():
-        instrument.zero, instrument.zeroed_at = zero, timezone.now()
+        if given.id is not None and ZeroCheck.objects.filter(added_as=given.id).exists():
+            return instrument
+        ZeroCheck.objects.create(
+            instrument=instrument,
+            at=now,
+            value=core.value,
+            water_c=core.water_c,
+            adjusted=core.adjusted,
+            person=actor,
+            added_as=given.id,
+        )
+        instrument.zero, instrument.zeroed_at = facts.water if core.adjusted else core.value, now
         instrument.save(update_fields=["zero", "zeroed_at"])
     return instrument
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.db import models
 
 from temper_core.entries import Instrument as CoreInstrument
+from temper_core.judge.zero import ZeroCheck as CoreZeroCheck
 from temper_core.reading import Scale
 
 
@@ -29,6 +30,30 @@ class Instrument(models.Model):
     def core(self) -> CoreInstrument:
         """As it is now, for the ledger."""
         return CoreInstrument(str(self.pk), self.name, Scale(self.scale), self.resolution)
+
+
+class ZeroCheck(models.Model):
+    """What demineralised water read, in the scale's own unit; adjusted: the instrument was then set to zero."""
+
+    instrument = models.ForeignKey(Instrument, models.PROTECT, related_name="zeros")
+    at = models.DateTimeField()
+    value = models.FloatField()
+    water_c = models.FloatField(default=20.0)
+    adjusted = models.BooleanField(default=False)
+    person = models.ForeignKey("people.Person", models.PROTECT, null=True, related_name="zeros")
+    added_as = models.UUIDField(null=True, blank=True, unique=True, help_text="the client's id: sent twice, added once")
+
+    class Meta:
+        ordering = ["at"]
+        indexes = [models.Index(fields=["instrument", "at"])]
+
+    def __str__(self) -> str:
+        return f"{self.instrument} {self.value:g}"
+
+    @property
+    def core(self) -> CoreZeroCheck:
+        """As the core knows it."""
+        return CoreZeroCheck(self.at, self.value, self.water_c, self.adjusted)
 
 
 class Reading(models.Model):

@@ -41,6 +41,7 @@ from temper_core.entries import Measured, Place, Route, ToppedUp, Water
 from temper_core.filling import FillMethod
 from temper_core.inspection import Check, Look, Spot
 from temper_core.opening import Pressure, Ran, Ready, Warmth
+from temper_core.reading import Edge
 
 
 class PlannedFacts(Body):
@@ -108,6 +109,7 @@ class ReadFacts(Body):
     zero: Number | None = None
     sample_c: Number = 20.0
     after_hot_run: bool = False
+    edge: Edge = Edge.SHARP
 
 
 class ToldFacts(Body):

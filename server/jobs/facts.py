@@ -240,4 +240,5 @@ def _read_facts(given: ReadFacts, actor: Person) -> Read:
         zero=zero,
         sample_c=given.sample_c,
         after_hot_run=given.after_hot_run,
+        edge=given.edge,
     )

@@ -282,6 +282,8 @@ NOT_KEPT_THEN = {  # what jobs signed before these were kept do not hold
     "finish": None,
     "after": None,
     "ran_hot": False,
+    "sameness": None,
+    "outlier_id": None,
     "gate": {"open": False, "reasons": [], "asked": [], "observed": False, "observed_at": None, "by": "", "by_id": ""},
 }
 
@@ -289,9 +291,10 @@ NOT_KEPT_THEN = {  # what jobs signed before these were kept do not hold
 def as_now(state: dict[str, Any]) -> dict[str, Any]:
     """A stored state with what its time did not keep yet left empty."""
     kept = {key: value for key, value in state.items() if key != "rinses"}  # told as a number once
+    readings = [{"edge": "sharp"} | row for row in state["readings"]]
     vessels = [{"old_sd_percent": 0.0, "litres_sd": 0.0} | vessel for vessel in state["vessels"]]
     stages = [row | {"status": "choice"} if row["status"] == "unkept" else row for row in state["stages"]]
-    return NOT_KEPT_THEN | kept | {"vessels": vessels, "stages": stages}
+    return NOT_KEPT_THEN | kept | {"vessels": vessels, "stages": stages, "readings": readings}
 
 
 def history_of(loop: Loop) -> LoopHistory:

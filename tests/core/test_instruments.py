@@ -15,9 +15,10 @@ from temper_core.judge.agreement import Pair, agreement
 from temper_core.judge.zero import ZeroCheck, zero_state
 from temper_core.policy import Policy
 from temper_core.quantity import MassFraction, VolumePercent
-from temper_core.reading import ReadingQuestion, Scale
+from temper_core.reading import Edge, ReadingQuestion, Scale
 from temper_core.reading.sameness import judge_sameness
 from temper_core.reading.steps import StepTester, read_steps
+from tests.core.test_ledger import filled, read
 
 BALLS = StepTester(Glycol.ETHYLENE, (-7.0, -12.0, -18.0, -23.0, -30.0))
 NOW = datetime(2026, 11, 26, 12, tzinfo=UTC)
@@ -133,6 +134,17 @@ def test_rounding_alone_names_no_outlier():
 
 def test_fewer_than_two_on_the_scale_say_nothing():
     assert judge_sameness(rows(-44.0, -70.0), Policy()) is None
+
+
+@pytest.mark.parametrize(("edge", "code"), [(Edge.SOFT, "blurred"), (Edge.TWO_LINES, "two_lines")])
+def test_a_line_that_is_not_sharp_is_kept_flagged_and_not_counted(edge, code):
+    """A blurred line: dirty or oily sample, reject: common practice, no source."""
+    book = filled()
+    sharp = book.add(read(-46.6), read(-46.4))
+    state_ = book.add(read(-30.0, edge=edge))
+    assert state_.readings[-1].answer.flags[0].code == code
+    assert state_.repeats == sharp.repeats
+    assert state_.proof.verdict == sharp.proof.verdict
 
 
 # ---- zero ---------------------------------------------------------------------------------------------------------

@@ -13,6 +13,7 @@ const MachinesPage = lazy(() => import('./machines/MachinesPage'));
 const LabelsPage = lazy(() => import('./bench/LabelsPage'));
 const LookPage = lazy(() => import('./back/LookPage'));
 const SheetPage = lazy(() => import('./back/SheetPage'));
+const InstrumentsPage = lazy(() => import('./instruments/InstrumentsPage'));
 const SeasonPage = lazy(() => import('./back/SeasonPage'));
 const LedgerPage = lazy(() => import('./machines/LedgerPage'));
 const MachinePage = lazy(() => import('./machines/MachinePage'));
@@ -57,6 +58,7 @@ export function App() {
           <Route path="loops/:loopId/labels" element={<LabelsPage />} />
           <Route path="loops/:loopId/look" element={<LookPage />} />
           <Route path="loops/:loopId/sheet" element={<SheetPage />} />
+          <Route path="instruments" element={<InstrumentsPage />} />
           <Route path="season" element={<SeasonPage />} />
           <Route path="loops/:loopId/ledger" element={<LedgerPage />} />
           <Route path="machines" element={<MachinesPage />} />

@@ -26,13 +26,13 @@ class Sameness:
 
 
 def judge_sameness(questions: Sequence[ReadingQuestion], policy: Policy | None = None) -> Sameness | None:
-    """Verdict on repeats of one sample on one instrument; None below two that are on the scale.
+    """Verdict on repeats of one sample on one instrument; None below two that are on the scale, or on two instruments.
 
     Differences are counted in divisions where the line stands, since divisions of a freeze scale crowd towards the cold.
     """
     policy = policy or Policy()
     kept = [(i, q) for i, q in enumerate(questions) if not is_off_scale(q.scale, q.value)]
-    if len(kept) < 2:
+    if len(kept) < 2 or len({(q.scale, q.division) for _, q in kept}) > 1:  # two instruments are another question
         return None
     marks = [mark(q.scale, q.value) for _, q in kept]
     division = _division(kept[0][1], statistics.median([q.value for _, q in kept]))

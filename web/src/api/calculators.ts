@@ -16,6 +16,8 @@ export function useSettled<T>(value: T, pauseMs = 90): T {
 export interface Live<T> {
   answer: T | undefined;
   refusal: Refusal | null;
+  /** The answer is to an earlier question: good to look at, not to act on. */
+  stale: boolean;
 }
 
 /** Ask the server while somebody types: debounced, last answer wins, the answer before stays until the next one. */
@@ -24,7 +26,8 @@ function useLive<Q, A>(
   question: Q | null,
   ask: (question: Q, signal: AbortSignal) => Promise<A>,
 ): Live<A> {
-  const settled = useSettled(JSON.stringify(question));
+  const now = JSON.stringify(question);
+  const settled = useSettled(now);
   const asked = useQuery<A, Refusal>({
     queryKey: ['live', name, settled],
     queryFn: ({ signal }) => ask(JSON.parse(settled) as Q, signal),
@@ -34,7 +37,9 @@ function useLive<Q, A>(
     gcTime: 60_000,
     retry: false,
   });
-  return settled === 'null' ? { answer: undefined, refusal: null } : { answer: asked.data, refusal: asked.error };
+  const stale = now !== settled || asked.isPlaceholderData || asked.isPending;
+  if (settled === 'null') return { answer: undefined, refusal: null, stale: now !== settled };
+  return { answer: asked.data, refusal: asked.error, stale };
 }
 
 export const useMix = (question: Schemas['MixIn'] | null): Live<Schemas['MixOut']> =>

@@ -300,7 +300,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description All instruments, by name. */
+        /** @description All instruments, by name, each with its zero and its checks. */
         get: operations["instruments_list"];
         put?: never;
         post?: never;
@@ -2342,6 +2342,12 @@ export interface components {
             said: components["schemas"]["Saying"];
         };
         /**
+         * Edge
+         * @description The edge of the shadow.
+         * @enum {string}
+         */
+        Edge: "sharp" | "soft" | "two_lines";
+        /**
          * EngineRunFacts
          * @description Engine or preheater ran.
          */
@@ -3394,7 +3400,9 @@ export interface components {
         };
         /**
          * InstrumentOut
-         * @description An instrument; resolution in K, zero in degC as water last read.
+         * @description An instrument; resolution: one division; zero as water last read, both in the scale's unit.
+         *
+         *     state: its zero by its checks; in_doubt: readings since the last good zero, while it is not good.
          */
         InstrumentOut: {
             /** Id */
@@ -3408,6 +3416,9 @@ export interface components {
             zero: number;
             /** Zeroed At */
             zeroed_at: string | null;
+            state: components["schemas"]["ZeroState"];
+            /** In Doubt */
+            in_doubt: number;
         };
         /**
          * Instruments
@@ -4054,7 +4065,8 @@ export interface components {
          *     mix_inside: what is inside as a mix of the planned product must reckon with it (a remainder of another base and
          *     old coolant of unknown strength count as water). frost_risk: opened up, and what is in it freezes before the coldest
          *     expected temperature. standing: the state in one sentence, for whoever takes it up. hands_id: who took it over last.
-         *     ran_hot: it ran since the last pour, thermostat open, heater full hot. after: once signed off, what is owed to it.
+         *     sameness, outlier_id: whether the repeats agree, and the entry of the one that does not. ran_hot: it ran since the last
+         *     pour, thermostat open, heater full hot. after: once signed off, what is owed to it.
          */
         LoopState: {
             /** Loop Id */
@@ -4097,6 +4109,9 @@ export interface components {
             /** Readings */
             readings: components["schemas"]["ReadingState"][];
             repeats: components["schemas"]["Repeats"] | null;
+            sameness: components["schemas"]["Sameness"] | null;
+            /** Outlier Id */
+            outlier_id: string | null;
             /** Predicted Freeze C */
             predicted_freeze_c: number | null;
             predicted_likely_c: components["schemas"]["Interval"] | null;
@@ -5015,6 +5030,8 @@ export interface components {
              * @default false
              */
             after_hot_run?: boolean;
+            /** @default sharp */
+            edge?: components["schemas"]["Edge"];
         };
         /**
          * ReadIn
@@ -5145,6 +5162,7 @@ export interface components {
             scale: string | null;
             /** After Hot Run */
             after_hot_run: boolean;
+            edge: components["schemas"]["Edge"];
             answer: components["schemas"]["ReadingAnswer"];
         };
         /**
@@ -5560,6 +5578,21 @@ export interface components {
             heavy_min: number;
             /** Limit Min */
             limit_min: number;
+        };
+        /**
+         * Sameness
+         * @description range_divisions: between the furthest two, in divisions there; outlier: its place in the row (from 0), or None.
+         */
+        Sameness: {
+            /** Count */
+            count: number;
+            /** Range Divisions */
+            range_divisions: number;
+            /** Outlier */
+            outlier: number | null;
+            /** One More */
+            one_more: boolean;
+            said: components["schemas"]["Saying"];
         };
         /**
          * Sampled
@@ -6869,11 +6902,69 @@ export interface components {
         };
         /**
          * ZeroIn
-         * @description What demineralised water reads now [degC on the instrument's scale].
+         * @description What demineralised water reads now, in the scale's unit; adjusted: it was then set to zero. id is the client's.
          */
         ZeroIn: {
+            /**
+             * Id
+             * @default null
+             */
+            id?: string | null;
             /** Zero */
             zero: number;
+            /**
+             * Water C
+             * @default 20
+             */
+            water_c?: number;
+            /**
+             * Adjusted
+             * @default false
+             */
+            adjusted?: boolean;
+        };
+        /**
+         * ZeroPoint
+         * @description One check as drawn: when, and how far off it was as a difference of freeze point [K, signed as read].
+         */
+        ZeroPoint: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Off K */
+            off_k: number;
+            /** Good */
+            good: boolean;
+            /** Adjusted */
+            adjusted: boolean;
+        };
+        /**
+         * ZeroState
+         * @description How an instrument's zero stands. zero: what to take off a reading now, in the scale's unit.
+         *
+         *     due_at: when the next check is due; drift_k_month: since it was last set, with its 95 % half-width, None with too few;
+         *     doubtful_since: readings after it are in doubt, None while the zero is good.
+         */
+        ZeroState: {
+            /** Zero */
+            zero: number | null;
+            /** Points */
+            points: components["schemas"]["ZeroPoint"][];
+            /** Good */
+            good: boolean;
+            /** Due At */
+            due_at: string | null;
+            /** Overdue */
+            overdue: boolean;
+            /** Drift K Month */
+            drift_k_month: number | null;
+            /** Drift Half */
+            drift_half: number | null;
+            /** Doubtful Since */
+            doubtful_since: string | null;
+            said: components["schemas"]["Saying"];
         };
     };
     responses: never;

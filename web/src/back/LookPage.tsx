@@ -71,6 +71,7 @@ function Look({ bench, instruments }: LookProps) {
         zero: null,
         sample_c: sampleC.base,
         after_hot_run: false,
+        edge: 'sharp',
       },
     });
   const changes = facts.length > 0 && !bad;

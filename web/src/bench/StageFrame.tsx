@@ -25,6 +25,8 @@ interface Props {
   shares?: boolean;
   /** The base whose curve the frost rule shows; by default that of what goes in, or of what is inside. */
   base?: Schemas['Base'] | null;
+  /** What stands in the circuit's place, with the name of its pull on a phone. */
+  figure?: { name: string; says: string; inside: ReactNode };
   children: ReactNode;
 }
 
@@ -39,6 +41,7 @@ export function StageFrame({
   drafted = false,
   shares = false,
   base,
+  figure,
   children,
 }: Props) {
   const [pulled, pull] = useState<'circuit' | 'rule' | null>(null);
@@ -48,7 +51,6 @@ export function StageFrame({
   const claim = state.claim.freeze_c;
   const glycol =
     (base ?? bench.state.plan?.product.base ?? bench.state.inside.base) === 'propylene' ? 'propylene' : 'ethylene';
-  const trapped = state.fill?.air;
   const scale = bench.frost_scales.find((row) => row.glycol === glycol);
   return (
     <>
@@ -60,35 +62,11 @@ export function StageFrame({
         {drafted && <span className="drafted">Draft, kept for {who}; nothing recorded yet.</span>}
         {go}
       </div>
-      <section className={`circuit${pulled === 'circuit' ? ' pulled' : ''}`} aria-label={`Circuit, ${bench.loop.name}`}>
-        <div className="ctitle">
-          <b>{bench.loop.name}</b>
-          <span className="oldkey">
-            <span>old&nbsp;%</span>
-            {(
-              [
-                ['old100', '100'],
-                ['old23', '23'],
-                ['old5', '5'],
-                ['old1', '1'],
-              ] as const
-            ).map(([fill, text]) => (
-              <span key={fill} style={{ display: 'contents' }}>
-                <Swatch fill={fill} />
-                <i>{text}</i>
-              </span>
-            ))}
-          </span>
-        </div>
-        <Circuit
-          layout={bench.loop.layout}
-          vessels={state.vessels}
-          fresh={state.poured.product_l > 0}
-          drainsNext={drainsNext}
-          shares={shares}
-          air={trapped?.trapped && trapped.where ? { where: trapped.where, litres: trapped.air_l } : null}
-        />
-        <Totals capacityL={bench.loop.capacity_l} state={state} />
+      <section
+        className={`circuit${pulled === 'circuit' ? ' pulled' : ''}`}
+        aria-label={figure ? figure.name : `Circuit, ${bench.loop.name}`}
+      >
+        {figure ? figure.inside : <LoopDrawing {...{ bench, state, drainsNext, shares }} />}
         <CloseKey onPress={() => pull(null)} />
       </section>
       <section className={`rule${pulled === 'rule' ? ' pulled' : ''}`} aria-label="Frost rule">
@@ -101,14 +79,58 @@ export function StageFrame({
       </section>
       <div className="pulls">
         <ButtonBase onClick={() => pull('circuit')}>
-          <b>Circuit</b>
-          <span>{`${volume(state.inside.litres)} inside`}</span>
+          <b>{figure ? figure.name : 'Circuit'}</b>
+          <span>{figure ? figure.says : `${volume(state.inside.litres)} inside`}</span>
         </ButtonBase>
         <ButtonBase onClick={() => pull('rule')}>
           <b>Frost rule</b>
           <span>{claim === null ? 'strength unknown' : `now ${temperature(claim)}`}</span>
         </ButtonBase>
       </div>
+    </>
+  );
+}
+
+interface DrawingProps {
+  bench: Schemas['Bench'];
+  state: Schemas['LoopState'];
+  drainsNext: boolean;
+  shares: boolean;
+}
+
+/** The circuit with its key and its totals. */
+function LoopDrawing({ bench, state, drainsNext, shares }: DrawingProps) {
+  const trapped = state.fill?.air;
+  return (
+    <>
+      <div className="ctitle">
+        <b>{bench.loop.name}</b>
+        <span className="oldkey">
+          <span>old&nbsp;%</span>
+          {(
+            [
+              ['old100', '100'],
+              ['old23', '23'],
+              ['old5', '5'],
+              ['old1', '1'],
+            ] as const
+          ).map(([fill, text]) => (
+            <span key={fill} style={{ display: 'contents' }}>
+              <Swatch fill={fill} />
+              <i>{text}</i>
+            </span>
+          ))}
+        </span>
+      </div>
+      <Circuit
+        layout={bench.loop.layout}
+        vessels={state.vessels}
+        fresh={state.poured.product_l > 0}
+        drainsNext={drainsNext}
+        shares={shares}
+        air={trapped?.trapped && trapped.where ? { where: trapped.where, litres: trapped.air_l } : null}
+      />
+      <Totals capacityL={bench.loop.capacity_l} state={state} />
     </>
   );
 }

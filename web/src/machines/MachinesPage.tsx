@@ -110,6 +110,9 @@ function Machines({ find }: { find: string }) {
             <Link className="key pagelink" to="/catalogue">
               What goes in
             </Link>
+            <Link className="key pagelink" to="/instruments">
+              What it is read with
+            </Link>
             <Link className="key pagelink" to="/policy">
               What this depot goes by
             </Link>

@@ -96,7 +96,7 @@ export function MixStage({ bench, recorder }: StageProps) {
           }
           then={letters ? `Fill, shut ${letters}` : 'Fill'}
           waits={waits}
-          busy={recorder.busy}
+          busy={recorder.busy || (c.glycol !== null && c.mix.stale)}
           onPress={accept}
         />
       }

@@ -86,7 +86,7 @@ export function Controls({ draft, change, instruments, instrument, zeroTyped, re
 }
 
 export function Taken({ state, next }: { state: Schemas['LoopState']; next: number }) {
-  const { temperature, kelvin } = useUnits();
+  const { system, temperature, kelvin } = useUnits();
   return (
     <>
       <p className="rulehead">
@@ -97,12 +97,13 @@ export function Taken({ state, next }: { state: Schemas['LoopState']; next: numb
       </p>
       <ul className="readings">
         {state.readings.map((row, i) => (
-          <li key={row.entry_id}>
+          <li key={row.entry_id} className={row.entry_id === state.outlier_id ? 'outlier' : ''}>
             <small>{i + 1}</small>
             {row.answer.freeze_c === null ? 'off scale' : temperature(row.answer.freeze_c)}
             <small>
               seen {temperature(row.value, 1)}
               {row.after_hot_run ? '' : ', not run hot'}
+              {row.edge === 'sharp' ? '' : ', line not sharp: not counted'}
             </small>
           </li>
         ))}
@@ -112,6 +113,12 @@ export function Taken({ state, next }: { state: Schemas['LoopState']; next: numb
           </li>
         )}
       </ul>
+      {state.sameness?.one_more && (
+        <p className="hot" data-testid="sameness">
+          <b>{state.sameness.outlier === null ? 'One more. ' : 'One stands apart. '}</b>
+          {sayIn(state.sameness.said, system)}
+        </p>
+      )}
     </>
   );
 }

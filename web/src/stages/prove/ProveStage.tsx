@@ -10,6 +10,7 @@ import { strengthTag } from '../../bench/marks';
 import { StageFrame } from '../../bench/StageFrame';
 import { useDraft } from '../../bench/useDraft';
 import { asPreview, type Fact } from '../../bench/useRecorder';
+import { SightGlass } from '../../figures/SightGlass';
 import { GoPlate } from '../../parts/GoPlate';
 import { parseTyped, typedFrom } from '../../units/parse';
 import { useUnits } from '../../units/UnitsContext';
@@ -61,6 +62,7 @@ function Prove({ bench, recorder, instruments }: StageProps & { instruments: Ins
     zero: null,
     afterHotRun: last?.after_hot_run ?? state.ran_hot,
     reason: '',
+    edge: 'sharp',
   });
   const instrument = instruments.find((row) => row.id === draft.instrumentId) ?? null;
   const value = parseTyped(draft.value, 'temperature', system);
@@ -70,7 +72,7 @@ function Prove({ bench, recorder, instruments }: StageProps & { instruments: Ins
   const glycol = state.inside.base === 'propylene' ? 'propylene' : 'ethylene';
   const complete = instrument !== null && value.ok && sample.ok && zero.ok;
 
-  const reading = useReading(
+  const corrected = useReading(
     complete
       ? {
           glycol,
@@ -93,13 +95,14 @@ function Prove({ bench, recorder, instruments }: StageProps & { instruments: Ins
             zero: zero.base,
             sample_c: sample.base,
             after_hot_run: draft.afterHotRun,
+            edge: draft.edge,
           },
         },
       ]
     : null;
   const preview = usePreview(loop.id, state.last_entry_id, facts && asPreview(facts));
   const shown = facts && preview.answer && !preview.refusal ? preview.answer.state : state;
-  const plate = plateFor({ draft, state, facts, refused: reading.refusal ?? preview.refusal, temperature, volume });
+  const plate = plateFor({ draft, state, facts, refused: corrected.refusal ?? preview.refusal, temperature, volume });
   const press = () => {
     if (facts) recorder.record(facts, settle);
     else if (plate.goes) goDo(plate.goes);
@@ -111,6 +114,34 @@ function Prove({ bench, recorder, instruments }: StageProps & { instruments: Ins
       });
     }
   };
+  const scale = bench.frost_scales.find((row) => `freeze_${row.glycol}` === instrument?.scale);
+  const reading = draft.value.text.trim() !== '' || state.readings.length < REPEATS;
+  const glass =
+    reading && instrument && scale
+      ? {
+          name: 'Eyepiece',
+          says: value.ok ? temperature(value.base, instrument.resolution < 1 ? 1 : 0) : 'set the line',
+          inside: (
+            <>
+              <div className="ctitle">
+                <b>Set the line where you see it</b>
+                <span className="ink2">{instrument.scale === 'freeze_ethylene' ? 'ethylene' : 'propylene'} scale</span>
+              </div>
+              <SightGlass
+                scale={scale}
+                value={value.ok ? value.base : null}
+                division={instrument.resolution}
+                zero={zero.ok ? zero.base : 0}
+                edge={draft.edge}
+                onChange={(celsius) =>
+                  change({ value: typedFrom(celsius, 'temperature', system, instrument.resolution < 1 ? 1 : 0) })
+                }
+                onEdge={(edge) => change({ edge })}
+              />
+            </>
+          ),
+        }
+      : null;
   const ranHot = () =>
     recorder.record([
       { kind: 'engine_run', facts: { by: 'engine', opened: true, heater_full: true, neck_open: false } },
@@ -128,14 +159,15 @@ function Prove({ bench, recorder, instruments }: StageProps & { instruments: Ins
         reading: proof?.freeze_c ?? null,
         readingStrength: shown.repeats ? strengthTag(shown.repeats.strength_percent) : '',
       }}
+      {...(glass ? { figure: glass } : {})}
       drafted={touched}
       refusal={recorder.refusal}
       go={<GoPlate act={plate.act} then={plate.then} waits={plate.waits} busy={recorder.busy} onPress={press} />}
     >
-      <Controls {...{ draft, change, instruments, instrument, zeroTyped }} refused={reading.refusal?.message} />
-      {complete && reading.answer && !reading.refusal && instrument ? (
+      <Controls {...{ draft, change, instruments, instrument, zeroTyped }} refused={corrected.refusal?.message} />
+      {complete && corrected.answer && !corrected.refusal && instrument ? (
         <ReadingSum
-          answer={reading.answer}
+          answer={corrected.answer}
           value={value.base}
           zero={zero.base}
           glycol={glycol}

@@ -9,6 +9,7 @@ export interface ProveDraft {
   zero: Typed | null;
   afterHotRun: boolean;
   reason: string;
+  edge: Schemas['Edge'];
 }
 
 export type Instrument = Schemas['InstrumentOut'];
