@@ -92,10 +92,12 @@ def _what(t: Tally, plan: Planned, since: list[Poured]) -> tuple[SlipKind, Sayin
     if last.product is not None and last.product_l > 0 and last.product.id != plan.product.id:
         words = "That was {poured}, planned is {planned}."
         return SlipKind.WRONG_CAN, say("wrong_can", words, poured=last.product.name, planned=plan.product.name)
-    blends = [p for p in since if p.product_l > 0 and p.water_l > 0]
-    bucket = 100 * (plan.concentrate_l or 0) / max(1e-9, (plan.concentrate_l or 0) + (plan.water_l or 0))
-    if blends and last in blends:
-        poured_percent = 100 * sum(p.product_l for p in blends) / sum(p.product_l + p.water_l for p in blends)
+    before_product, before_water = left_product + last.product_l, left_water + last.water_l
+    over_already = min(before_product, before_water) < -product_slack  # then the ratio of what is left says nothing
+    if last.product_l > 0 and last.water_l > 0 and not over_already and before_product + before_water > 0:
+        # what was left to blend when this was poured: product poured alone before is no slip
+        bucket = 100 * max(0.0, before_product) / (max(0.0, before_product) + max(0.0, before_water))
+        poured_percent = 100 * last.product_l / (last.product_l + last.water_l)
         loop_percent = _loop_percent(t, plan)
         off, near = abs(poured_percent - bucket), abs(poured_percent - loop_percent)
         if off > BLEND_OFF and near < min(BLEND_OFF, off / 2):

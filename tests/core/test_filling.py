@@ -121,11 +121,20 @@ def test_the_new_plan_after_a_slip_is_what_the_mix_calculator_says_of_what_is_in
     assert done.predicted_freeze_c == pytest.approx(-45.0, abs=0.02)
 
 
-def test_two_buckets_count_together_and_a_slip_at_the_mark_plans_nothing():
-    """13 + 9 at the loop's strength, then 2 + 0.2 to the mark: 62 % in all, and no litre is left to plan."""
+def test_a_slip_at_the_mark_plans_nothing():
+    """13 + 9 at the loop's strength, then 2 + 0.2 to the mark: 2.5 too much water in all, and no litre left to plan."""
     slip = shut().add(Poured(NEW, 13.0, 9.0), LookedUnder(True), Poured(NEW, 2.0, 0.2, at_mark=True)).fill.slip
-    assert slip.said.values["poured_percent"] == pytest.approx(100 * 15 / 24.2)
+    assert slip.kind is SlipKind.TOO_MUCH_WATER
+    assert slip.said.values["over_l"] == pytest.approx(2.5)
     assert (slip.replan, slip.unless_c) == (None, None)
+
+
+def test_product_alone_and_then_the_rest_blended_is_the_plan():
+    """9.5 of product, then 8.6 + 6.7: the second bucket is weaker than the plan's, and the loop is on its target."""
+    book = shut()
+    assert book.add(Poured(NEW, 9.5, 0)).fill.slip is None
+    assert book.add(Poured(NEW, 8.6, 6.7, at_mark=True)).fill.slip is None
+    assert book.state.predicted_freeze_c == pytest.approx(-45, abs=0.4)
 
 
 def test_a_slip_past_repair_says_the_best_and_what_helps():
