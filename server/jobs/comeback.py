@@ -31,10 +31,9 @@ _SAFE_C = Cast(KT("result__state__claim__safe_to_c"), FloatField())
 
 @dataclass(frozen=True, slots=True)
 class Resting:
-    """A loop with what its last signed job left. rest None: that job handed nothing on, or there never was one."""
+    """A loop with what its last signed job left. rest None: that job handed nothing on, or there was none."""
 
     loop: Loop
-    in_work: bool
     signed_at: datetime | None
     safe_c: float | None
     rest: AtRest | None
@@ -60,10 +59,11 @@ def since_signed(loop_ids: list[int], signed: dict[int, datetime]) -> dict[int, 
 
 
 def resting(depot: Depot, now: datetime) -> list[Resting]:
-    """Every loop of the depot with how its last job left it; four queries."""
+    """Every loop of the depot that is not in work, with how its last job left it; three queries."""
     last = JobLoop.objects.filter(loop=OuterRef("pk"), signed_at__isnull=False).order_by("-signed_at")
     in_work = JobLoop.objects.filter(loop=OuterRef("pk"), signed_at__isnull=True)
-    loops = list(loops_of(depot).annotate(last=Subquery(last.values("pk")[:1]), open=Subquery(in_work.values("pk")[:1])))
+    every = loops_of(depot).annotate(last=Subquery(last.values("pk")[:1]), open=Subquery(in_work.values("pk")[:1]))
+    loops = [loop for loop in every if loop.open is None]
     parts = {
         row["loop_id"]: row
         for row in JobLoop.objects.filter(pk__in=[loop.last for loop in loops if loop.last])
@@ -76,9 +76,7 @@ def resting(depot: Depot, now: datetime) -> list[Resting]:
         row = parts.get(loop.id)
         carried = handed_on(row["carried"], row["signed_at"], row["route"]) if row else None
         rest = at_rest(loop.core, between[loop.id], carried, depot.policy, now) if carried else None
-        found.append(
-            Resting(loop, loop.open is not None, row["signed_at"] if row else None, row["safe_c"] if row else None, rest)
-        )
+        found.append(Resting(loop, row["signed_at"] if row else None, row["safe_c"] if row else None, rest))
     return found
 
 
@@ -86,7 +84,7 @@ def coming_back(depot: Depot, now: datetime, loops: list[Resting] | None = None)
     """Rechecks owed and services due, overdue first, then the soonest; loops in work are on the board already."""
     found = []
     for row in resting(depot, now) if loops is None else loops:
-        if row.in_work or row.rest is None:
+        if row.rest is None:
             continue
         found += _rechecks(row, now)
         due = row.rest.due
@@ -127,8 +125,6 @@ def seasonal(depot: Depot, now: datetime, loops: list[Resting] | None = None) ->
     dates, rows = frost_dates(now.date(), depot.policy), []
     if dates.season is not Season.FREE:
         for row in resting(depot, now) if loops is None else loops:
-            if row.in_work:
-                continue
             claim: Claim | None = row.rest.claim if row.rest else None
             base = row.rest.base if row.rest else row.loop.core.believed.base
             safe_c = claim.safe_to_c if claim is not None else row.safe_c

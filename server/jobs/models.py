@@ -63,7 +63,10 @@ class Entry(models.Model):
 
     class Meta:
         ordering = ["happened_at", "recorded_at", "id"]
-        indexes = [models.Index(fields=["loop", "happened_at"])]
+        indexes = [
+            models.Index(fields=["loop", "happened_at"]),
+            models.Index(fields=["loop"], condition=models.Q(job__isnull=True), name="between_services"),
+        ]
 
     def __str__(self) -> str:
         return f"{self.kind} {self.happened_at:%H:%M}"
