@@ -109,7 +109,11 @@ export function SightGlass({ scale, value, division, zero, edge, onChange, onEdg
         <g className="sightgrip" transform={`translate(${W - 92} ${(at ?? CY) - 28})`}>
           <path d="M14 0h72a5 5 0 0 1 5 5v46a5 5 0 0 1-5 5h-72l-14-28z" />
           <text x="50" y="25" textAnchor="middle">
-            {value === null ? 'set' : off ? 'off' : number(fromBase(value, unit), division < 1 ? 1 : 0)}
+            {value === null
+              ? 'set'
+              : off
+                ? 'off'
+                : number(fromBase(value, unit), division < 1 || !Number.isInteger(value) ? 1 : 0)}
           </text>
           <text x="50" y="43" textAnchor="middle" className="small">
             {off ? 'scale' : UNIT_LABEL[unit]}
