@@ -31,7 +31,7 @@ from temper_core.judge.gate import judge_gate
 from temper_core.opening import EngineRun
 from temper_core.quantity import WATER_DENSITY_20C, MassFraction, VolumePercent
 from temper_core.reading import repeats
-from temper_core.tally import Dilution, Tally, finished_questions
+from temper_core.tally import Dilution, Tally, finished_questions, left_read
 
 
 def apply_fill(t: Tally, entry: Entry) -> bool:
@@ -139,7 +139,9 @@ def poured_between(t: Tally, facts: Poured, entry: Entry) -> None:
     t.found = Fluid(t.found.base, t.found.family, now)
     if facts.product is not None and facts.product.family not in t.families:
         t.families = (*t.families, facts.product.family)
-    t.diluted.append(Dilution(entry.id, entry.happened_at, facts, strength, now, other))
+    before = t.diluted[-1].was_read if t.diluted else left_read(t)
+    was_read = t.read_since is not None or before
+    t.diluted.append(Dilution(entry.id, entry.happened_at, facts, strength, now, other, was_read))
     t.read_since = None
     t.strength_read = False
 

@@ -17,7 +17,7 @@ from temper_core.filled import AfterState
 from temper_core.fillview import fill_of
 from temper_core.findings import advice_of, due_of, inspection_of
 from temper_core.flushview import flush_of, standing_words
-from temper_core.glycol import COLDEST_TARGET_C, freeze_point, strength_of
+from temper_core.glycol import COLDEST_TARGET_C, density_20c, freeze_point, mass_fraction_of, strength_of
 from temper_core.judge.due import Due
 from temper_core.judge.gate import judge_gate
 from temper_core.judge.proof import Prediction, ProofVerdict, judge_proof, safe_to
@@ -25,7 +25,7 @@ from temper_core.ledger import tally
 from temper_core.mix import Spread, freeze_interval, suggested_target_c, target_note
 from temper_core.policy import Policy
 from temper_core.proving import correction_of, finish_of
-from temper_core.quantity import MassFraction
+from temper_core.quantity import WATER_DENSITY_20C, MassFraction, VolumePercent
 from temper_core.reading import EDGE_FLAGS, ReadingAnswer, Repeats, read, repeats
 from temper_core.reading.sameness import Sameness, judge_sameness
 from temper_core.saying import Saying, say
@@ -113,6 +113,7 @@ def fold(
         finish=finish_of(t),
         after=after_of(t, now),
         ran_hot=bool(t.pours) and t.mixed,
+        top_up_share=_top_up_share(t),
         learned=learned_capacity(t, spread, together, proof, _flags(t)),
         claim=claim,
         frost_risk=_frost_risk(t, claim),
@@ -312,13 +313,34 @@ def _claim_since(t: Tally) -> Claim:
     if t.inside_strength_percent is None:
         return Claim("unknown", None, None, None, say("unknown", "Never read: nobody knows how far it protects."))
     freeze_c = freeze_point(t.glycol, t.contents.total.glycol_w).at_most_c
+    read_or_thinned = t.read_since is not None or t.diluted[-1].was_read
+    safe_c = _safe_since(t, t.policy["inside_sd_read" if read_or_thinned else "inside_sd_unread"])
     if t.read_since is not None:
-        sd = t.policy["inside_sd_read"] / 100
-        safe_c = freeze_interval(t.glycol, t.contents.total.glycol_w, sd, with_curve=True).high
         said = say("read_since", "Read {freeze_c} since it left, safe to {safe_c:0}.", freeze_c=freeze_c, safe_c=safe_c)
         return Claim("read_since", freeze_c, safe_c, None, said)
-    said = say("diluted", "Topped up since: by the litres it freezes at {freeze_c}, not read yet.", freeze_c=freeze_c)
-    return Claim("diluted", freeze_c, freeze_c, None, said)
+    words = "Topped up since: by the litres it freezes at {freeze_c}, safe to about {safe_c:0}, not read yet."
+    return Claim("diluted", freeze_c, safe_c, None, say("diluted", words, freeze_c=freeze_c, safe_c=safe_c))
+
+
+def _safe_since(t: Tally, sd_percent: float) -> float:
+    """Warm end [degC] of what is inside now, its strength known to sd_percent [% by volume], the curve's doubt in it."""
+    w, strength = t.contents.total.glycol_w, t.contents.strength
+    sd_w = w - mass_fraction_of(t.glycol, VolumePercent(max(0.0, strength - sd_percent)))
+    return freeze_interval(t.glycol, w, sd_w, with_curve=True).high
+
+
+def _top_up_share(t: Tally) -> float | None:
+    """Product in a top-up, as a share of its litres: the blend of the plan; once it left, as strong as what is inside."""
+    if t.job_id is not None and t.signed_at is None:
+        plan = t.planned
+        whole = (plan.concentrate_l or 0.0) + (plan.water_l or 0.0) if plan is not None else 0.0
+        return (plan.concentrate_l or 0.0) / whole if plan is not None and whole > 0 else None
+    if t.product is None or t.inside_strength_percent is None or t.product.glycol_mass_percent <= 0:
+        return None
+    product_w = MassFraction(t.product.glycol_mass_percent / 100)
+    part = min(1.0, t.contents.total.glycol_w / product_w)  # by mass
+    product_l, water_l = part / density_20c(t.glycol, product_w), (1 - part) / WATER_DENSITY_20C
+    return product_l / (product_l + water_l)
 
 
 def _frost_risk(t: Tally, claim: Claim) -> bool:

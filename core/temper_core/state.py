@@ -236,7 +236,8 @@ class LoopState:
     old coolant of unknown strength count as water). frost_risk: opened up, and what is in it freezes before the coldest
     expected temperature. standing: the state in one sentence, for whoever takes it up. hands_id: who took it over last.
     sameness, outlier_id: whether the repeats agree, and the entry of the one that does not. ran_hot: it ran since the last
-    pour, thermostat open, heater full hot. after: once signed off, what is owed to it.
+    pour, thermostat open, heater full hot. top_up_share: product in a top-up of the same mix, of its litres.
+    after: once signed off, what is owed to it.
     """
 
     loop_id: str
@@ -277,6 +278,7 @@ class LoopState:
     finish: FinishState | None
     after: AfterState | None
     ran_hot: bool
+    top_up_share: float | None
     learned: LearnedCapacity | None
     claim: Claim
     frost_risk: bool

@@ -28,7 +28,10 @@ from temper_core.timing import ClockStarted, Paused
 
 @dataclass(frozen=True, slots=True)
 class Dilution:
-    """A top-up between services: strength before and after [% by volume], None where nobody knows it."""
+    """A top-up between services: strength before and after [% by volume], None where nobody knows it.
+
+    was_read: the strength that it thinned had been read, not only believed.
+    """
 
     entry_id: str
     at: datetime
@@ -36,6 +39,7 @@ class Dilution:
     before_percent: float | None
     after_percent: float | None
     other_base: bool
+    was_read: bool
 
 
 @dataclass(slots=True)
@@ -152,13 +156,12 @@ class Carried:
 
 def carried_of(t: Tally) -> Carried:
     """What this loop hands on, once signed off."""
+    found = t.found
     if t.product is not None:
-        found, was_read = Fluid(t.product.base, t.product.family, t.inside_strength_percent), bool(finished_questions(t))
-    else:
-        found, was_read = t.found, t.strength_read
+        found = Fluid(t.product.base, t.product.family, t.inside_strength_percent)
     return Carried(
         found,
-        was_read,
+        left_read(t),
         t.families,
         t.changed_on,
         t.meters[-1] if t.meters else None,
@@ -168,6 +171,11 @@ def carried_of(t: Tally) -> Carried:
         t.signed_at,
         t.route,
     )
+
+
+def left_read(t: Tally) -> bool:
+    """Whether the strength it left with was read."""
+    return bool(finished_questions(t)) if t.product is not None else t.strength_read
 
 
 def start_from(loop: Loop, policy: Policy, carried: Carried) -> Tally:

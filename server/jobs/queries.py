@@ -283,6 +283,7 @@ NOT_KEPT_THEN = {  # what jobs signed before these were kept do not hold
     "after": None,
     "ran_hot": False,
     "sameness": None,
+    "top_up_share": None,
     "outlier_id": None,
     "gate": {"open": False, "reasons": [], "asked": [], "observed": False, "observed_at": None, "by": "", "by_id": ""},
 }

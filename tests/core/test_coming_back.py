@@ -115,6 +115,26 @@ def _glycol(away):
     return tally(away.loop, away.entries, Policy()).glycol
 
 
+def test_a_dilution_is_never_surer_than_what_it_thinned():
+    """Water makes it weaker and no surer: the warm end rises with every top-up, and stays above the freeze point."""
+    away = Away()
+    ends = [away.state.claim.safe_to_c]
+    for _ in range(3):
+        claim = away.add(Poured(None, 0, 0.4)).claim
+        assert claim.safe_to_c > claim.freeze_c + 1
+        ends.append(claim.safe_to_c)
+    assert ends == sorted(ends)
+
+
+def test_a_top_up_of_the_same_mix_keeps_the_strength():
+    """Against the walk of the ledger itself, which conserves masses."""
+    away = Away()
+    before = away.state
+    share = before.top_up_share
+    after = away.add(Poured(NEW, 2.0 * share, 2.0 * (1 - share)))
+    assert after.inside.strength_percent == pytest.approx(before.inside.strength_percent, abs=1e-6)
+
+
 def test_a_reading_afterwards_settles_it():
     away = Away()
     away.add(Poured(None, 0, 3.0))

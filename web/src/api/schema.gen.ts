@@ -4066,7 +4066,8 @@ export interface components {
          *     old coolant of unknown strength count as water). frost_risk: opened up, and what is in it freezes before the coldest
          *     expected temperature. standing: the state in one sentence, for whoever takes it up. hands_id: who took it over last.
          *     sameness, outlier_id: whether the repeats agree, and the entry of the one that does not. ran_hot: it ran since the last
-         *     pour, thermostat open, heater full hot. after: once signed off, what is owed to it.
+         *     pour, thermostat open, heater full hot. top_up_share: product in a top-up of the same mix, of its litres.
+         *     after: once signed off, what is owed to it.
          */
         LoopState: {
             /** Loop Id */
@@ -4125,6 +4126,8 @@ export interface components {
             after: components["schemas"]["AfterState"] | null;
             /** Ran Hot */
             ran_hot: boolean;
+            /** Top Up Share */
+            top_up_share: number | null;
             learned: components["schemas"]["LearnedCapacity"] | null;
             claim: components["schemas"]["Claim"];
             /** Frost Risk */

@@ -55,12 +55,11 @@ function Look({ bench, instruments }: LookProps) {
   const reading = parseTyped(value, 'temperature', system);
   const sampleC = parseTyped(sample, 'temperature', system);
   const product = state.plan?.product ?? null;
-  const strength = state.inside.strength_percent ?? 0;
   const bad = [litres, reading].some((row) => !row.ok && !row.empty);
   const facts: Fact[] = [];
   if (level !== 'open') facts.push({ kind: 'level_seen', facts: { level, note: '' } });
   if (litres.ok && litres.base > 0)
-    facts.push(topUpFact(litres.base, what === 'same' ? sameShare(product, strength) : 0, product, false));
+    facts.push(topUpFact(litres.base, what === 'same' ? (state.top_up_share ?? 0) : 0, product, false));
   if (reading.ok && instrument && sampleC.ok)
     facts.push({
       kind: 'read',
@@ -131,7 +130,7 @@ function Look({ bench, instruments }: LookProps) {
             value={what}
             options={[
               { value: 'water', label: 'plain water' },
-              ...(product ? [{ value: 'same' as const, label: 'the same mix' }] : []),
+              ...(state.top_up_share !== null ? [{ value: 'same' as const, label: 'the same mix' }] : []),
             ]}
             onChange={pick}
           />
@@ -180,7 +179,3 @@ function Look({ bench, instruments }: LookProps) {
     </div>
   );
 }
-
-/** The share of product that makes a top-up as strong as what is inside. */
-const sameShare = (product: Schemas['Product'] | null, strength: number): number =>
-  product ? Math.min(1, strength / 100 / (product.glycol_mass_percent / 95)) : 0;

@@ -23,12 +23,13 @@ const MARK: Record<Schemas['Status'], () => React.ReactNode> = {
 /** The stages of the route; a done one can be pressed to look at what was recorded. What is ahead is no button. */
 export function StageLine({ stages, looking, onLook }: Props) {
   const { system } = useUnits();
-  const now = stages.findIndex((row) => row.status === 'now');
+  const found = stages.findIndex((row) => row.status === 'now');
+  const now = found >= 0 ? found : stages.length - 1; // once signed off, a phone shows the last ones
   return (
     <nav className="stages" aria-label="Stages">
       <ol className="stageline">
         {stages.map(({ stage, status, result }, i) => {
-          const far = now >= 0 && Math.abs(i - Math.min(Math.max(now, 1), stages.length - 2)) > 1;
+          const far = Math.abs(i - Math.min(Math.max(now, 1), stages.length - 2)) > 1;
           const inside = (
             <>
               {MARK[status]()}

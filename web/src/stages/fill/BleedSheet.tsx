@@ -73,13 +73,15 @@ export function BleedSheet({ bench, recorder }: StageProps) {
           {sayIn(topUps.said, system)}
         </p>
       )}
-      <Segment
-        label="By"
-        hideLabel
-        value={recipe.name}
-        options={names.map((value) => ({ value, label: value }))}
-        onChange={name}
-      />
+      <div className="recipepick">
+        <Segment
+          label="By"
+          hideLabel
+          value={recipe.name}
+          options={names.map((value) => ({ value, label: value }))}
+          onChange={name}
+        />
+      </div>
       <ol className="recipe">
         {recipe.steps.map((step, i) => (
           <li key={i}>

@@ -64,7 +64,7 @@ export function Runner({ bench, recorder }: StageProps) {
   ) : (
     <GoPlate
       act={timed && left > 0 ? 'On before its time' : 'Done: next step'}
-      then={next.act}
+      then={`step ${run.step + 2} of ${bleed.steps.length}`}
       busy={recorder.busy}
       onPress={goOn}
     />

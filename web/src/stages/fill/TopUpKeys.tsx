@@ -9,12 +9,6 @@ import { topUpFact } from './topUp';
 
 type What = 'blend' | 'water' | 'product';
 
-/** What the bucket's blend holds of product, by volume. */
-function bucketShare(plan: { concentrate_l: number | null; water_l: number | null } | null): number {
-  const [c, w] = [plan?.concentrate_l ?? 0, plan?.water_l ?? 0];
-  return c + w > 0 ? c / (c + w) : 1;
-}
-
 /** Topped up while the air comes out: litres and what it was; both enter the mix. */
 export function TopUpKeys({ bench, recorder }: StageProps) {
   const { system, volume } = useUnits();
@@ -22,7 +16,7 @@ export function TopUpKeys({ bench, recorder }: StageProps) {
   const [typed, type] = useState<Typed>({ text: '', unit: 'l' });
   const [what, pick] = useState<What>('blend');
   const litres = parseTyped(typed, 'volume', system);
-  const share = what === 'blend' ? bucketShare(plan) : what === 'product' ? 1 : 0;
+  const share = what === 'blend' ? (bench.state.top_up_share ?? 1) : what === 'product' ? 1 : 0;
   const ready = plan !== null && litres.ok && litres.base > 0;
   const record = () => {
     if (!ready) return;

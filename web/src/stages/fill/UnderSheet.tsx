@@ -37,7 +37,7 @@ export function UnderSheet({ bench, recorder }: StageProps) {
       go={
         <GoPlate
           act={drips ? 'It drips: record it' : 'Dry underneath'}
-          then={drips ? 'stop it, look again' : 'pour on'}
+          then={drips ? 'stop it, look again' : state.poured.at_mark ? 'bleed it' : 'pour on'}
           waits={waits}
           busy={recorder.busy}
           onPress={() =>

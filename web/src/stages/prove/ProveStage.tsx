@@ -221,7 +221,11 @@ function plateFor({ draft, state, facts, refused, temperature, volume }: PlateIn
   }
   if (draft.value.text.trim() !== '') return { act: '', then: 'it is logged', waits: 'Correct the reading first' };
   if (!state.proof)
-    return { act: '', then: 'three readings, then the verdict', waits: 'Run it hot, let it cool, set the line' };
+    return {
+      act: '',
+      then: 'three readings, then the verdict',
+      waits: state.ran_hot ? 'Let it cool, set the line' : 'Run it hot, let it cool, set the line',
+    };
   if (state.proof.verdict === 'proven' && (state.finish?.missing.length ?? 0) > 0 && !draft.reason.trim()) {
     const few = count < REPEATS ? `, with ${count} of ${REPEATS} readings` : '';
     return { act: 'Last look: level, leaks, covers', then: `sign off: proven${few}`, waits: null, goes: 'look' };
