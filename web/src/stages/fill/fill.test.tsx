@@ -82,6 +82,7 @@ const bench = (given: Partial<Fill>, state: Partial<Schemas['LoopState']> = {}) 
     fill: fill(given),
     plan,
     poured,
+    top_up_share: 0.75,
     gate: { open: false, reasons: [], by_id: '' } as unknown as Schemas['Gate'],
     ...state,
   });
