@@ -150,6 +150,9 @@ def _check_corrected(loop: Loop, state: LoopState, facts: Corrected) -> None:
     if facts.out_l > state.inside.litres:
         message = f"{facts.out_l:.1f} L out of {state.inside.litres:.1f} L inside cannot be: check litres and unit."
         raise CoreError("out_l", message, "more_than_inside")
+    if facts.product is not None and facts.product.base is not state.inside.base:
+        message = f"{facts.product.name} is of another base than what is inside: it corrects nothing, change it out."
+        raise CoreError("product", message, "other_base")
     back = facts.product_l + facts.water_l
     if abs(back - facts.out_l) > max(0.5, 0.1 * loop.capacity_l):
         message = f"{back:.1f} L back for {facts.out_l:.1f} L out: the mark would be missed. Check litres and unit."

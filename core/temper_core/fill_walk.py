@@ -8,7 +8,7 @@ from temper_core.bleeding import HOT_SIGNS, THERMOSTAT_SIGNS, BleedOutcome, Fini
 from temper_core.chemistry import Base, Fluid
 from temper_core.contents import Contents
 from temper_core.drains import Out
-from temper_core.entries import Entry, Poured
+from temper_core.entries import Entry, Place, Poured
 from temper_core.filling import (
     Amended,
     BleedEnded,
@@ -116,7 +116,7 @@ def _corrected(t: Tally, facts: Corrected, entry: Entry) -> None:
     if facts.product is not None:
         t.product = facts.product
     t.pours, t.poured_before_plan, t.fill.pour_ids = [pour], 1, [(entry.id, entry.happened_at, entry.person)]
-    t.readings, t.proof, t.mixed = [(i, r) for i, r in t.readings if r.place == "as_found"], None, False
+    t.readings, t.proof, t.mixed = [(i, r) for i, r in t.readings if r.place is Place.AS_FOUND], None, False
     t.fill.corrected, t.fill.finish = (entry.id, facts), None
     t.strength_known = True
 
@@ -134,7 +134,8 @@ def poured_between(t: Tally, facts: Poured, entry: Entry) -> None:
     litres = facts.product_l + facts.water_l
     strength = t.contents.strength if t.strength_known else None
     other = facts.product is not None and t.base not in (None, Base.NONE) and facts.product.base is not t.base
-    t.contents = poured_into(t.contents.circulate().lose(litres), facts, t.glycol)
+    counted = Poured(None, 0.0, litres) if other else facts  # of another base: counts as water
+    t.contents = poured_into(t.contents.circulate().lose(litres), counted, t.glycol)
     now = t.contents.strength if t.strength_known else None
     t.found = Fluid(t.found.base, t.found.family, now)
     if facts.product is not None and facts.product.family not in t.families:

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections import defaultdict
 from dataclasses import dataclass, replace
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 
-from django.db.models import FloatField, OuterRef, Q, Subquery
+from django.db.models import FloatField, OuterRef, Subquery
 from django.db.models.fields.json import KT
 from django.db.models.functions import Cast
 
@@ -19,8 +19,10 @@ from jobs.queries import machine_out
 from temper_core.chemistry import Base
 from temper_core.entries import Entry as CoreEntry
 from temper_core.entries import Route
+from temper_core.judge.recheck import RecheckWhy
 from temper_core.judge.season import Season, frost_dates, season_plan
 from temper_core.loop import AtRest, at_rest
+from temper_core.saying import Saying
 from temper_core.state import Claim
 from temper_core.tally import Carried
 
@@ -34,7 +36,6 @@ class Resting:
     """A loop with what its last signed job left. rest None: that job handed nothing on, or there was none."""
 
     loop: Loop
-    signed_at: datetime | None
     safe_c: float | None
     rest: AtRest | None
 
@@ -50,7 +51,7 @@ def handed_on(carried: object, signed_at: datetime, route: str | None) -> Carrie
 def since_signed(loop_ids: list[int], signed: dict[int, datetime]) -> dict[int, list[CoreEntry]]:
     """Entries without a job, made after the last sign-off of their loop; one query."""
     found: dict[int, list[CoreEntry]] = defaultdict(list)
-    rows = Entry.objects.filter(Q(job__isnull=True) | Q(kind="voided", job__isnull=True), loop__in=loop_ids)
+    rows = Entry.objects.filter(job__isnull=True, loop__in=loop_ids)
     for entry in rows.select_related("person"):
         after = signed.get(entry.loop_id)
         if after is None or entry.happened_at >= after:
@@ -76,7 +77,7 @@ def resting(depot: Depot, now: datetime) -> list[Resting]:
         row = parts.get(loop.id)
         carried = handed_on(row["carried"], row["signed_at"], row["route"]) if row else None
         rest = at_rest(loop.core, between[loop.id], carried, depot.policy, now) if carried else None
-        found.append(Resting(loop, row["signed_at"] if row else None, row["safe_c"] if row else None, rest))
+        found.append(Resting(loop, row["safe_c"] if row else None, rest))
     return found
 
 
@@ -106,7 +107,15 @@ def _rechecks(row: Resting, now: datetime) -> list[ComingBack]:
     return [_back(row, most.why, most.said, first.due_on, overdue, most.with_reading, now)]
 
 
-def _back(row: Resting, why, said, due_on, overdue, with_reading, now) -> ComingBack:  # type: ignore[no-untyped-def]
+def _back(
+    row: Resting,
+    why: RecheckWhy | None,
+    said: Saying,
+    due_on: date | None,
+    overdue: bool,
+    with_reading: bool,
+    now: datetime,
+) -> ComingBack:
     return ComingBack(
         machine=machine_out(row.loop),
         loop_id=row.loop.id,

@@ -21,7 +21,7 @@ from temper_core.mix import TopUpQuestion, top_up
 from temper_core.policy import Policy
 from temper_core.quantity import VolumePercent
 from temper_core.tally import carried_of
-from tests.core.test_ledger import GLASS, NEW, START, filled, planned, read
+from tests.core.test_ledger import GLASS, NEW, PG, START, filled, planned, read
 
 LEFT = date(2026, 11, 24)
 
@@ -124,6 +124,13 @@ def test_a_dilution_is_never_surer_than_what_it_thinned():
         assert claim.safe_to_c > claim.freeze_c + 1
         ends.append(claim.safe_to_c)
     assert ends == sorted(ends)
+
+
+def test_another_base_on_top_counts_as_water():
+    """Bases are never mixed: a remainder of the other base counts as water and is flagged: common practice, no source."""
+    other, water = (Away().add(facts) for facts in (Poured(PG, 1.5, 0.5), Poured(None, 0, 2.0)))
+    assert other.claim.freeze_c == pytest.approx(water.claim.freeze_c)
+    assert "another base" in other.after.diluted.sentence
 
 
 def test_a_top_up_of_the_same_mix_keeps_the_strength():

@@ -11,7 +11,7 @@ from temper_core.judge.proof import Proof
 from temper_core.policy import Policy
 from temper_core.proving import leak_ok
 from temper_core.state import CapacitySource
-from tests.core.test_ledger import HOT, NEW, Book, a_loop, at_mix, filled, planned, read
+from tests.core.test_ledger import HOT, NEW, PG, Book, a_loop, at_mix, filled, planned, read
 
 WEAK = (14.0, 10.8)  # blended at the loop's strength
 
@@ -68,6 +68,7 @@ def test_too_strong_swaps_some_for_water():
     [
         (Corrected(40.0, NEW, 40.0, 0), "cannot be"),
         (Corrected(5.0, NEW, 0.5, 0), "the mark would be missed"),
+        (Corrected(5.0, PG, 5.0, 0), "another base"),
     ],
 )
 def test_a_correction_that_cannot_be_is_refused(facts, words):
