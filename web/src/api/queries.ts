@@ -113,7 +113,8 @@ export function useRecord(loopId: number) {
           body: { between: false, ...body },
         }),
       ),
-    onSuccess: (bench) => {
+    onSuccess: async (bench) => {
+      await client.cancelQueries(benchOptions(loopId)); // one asked before this was stored would bring back what was
       client.setQueryData(benchOptions(loopId).queryKey, bench);
       void client.invalidateQueries({ queryKey: ['board'] });
       void client.invalidateQueries({ queryKey: ['ledger', loopId] });

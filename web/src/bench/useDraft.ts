@@ -51,6 +51,7 @@ export function useDraft<T extends object>(bench: Schemas['Bench'], stage: Stage
         }),
       ).catch(() => null); // stays in this tab; the next change tries again
       if (!saved || recorded.current) return;
+      await client.cancelQueries(benchOptions(loopId)); // one asked before the save does not know it
       if (sessionStorage.getItem(key) === JSON.stringify(data)) sessionStorage.removeItem(key);
       client.setQueryData(benchOptions(loopId).queryKey, (old) =>
         old ? { ...old, drafts: [...old.drafts.filter((row) => row.stage !== stage), saved] } : old,
