@@ -17,6 +17,7 @@ from pydantic import TypeAdapter
 from catalogue.models import Agent, Product, WaterSource
 from demo import PASSWORD
 from demo.jar import rusty_jar
+from demo.log import load_log
 from depots.models import Depot
 from fleet.models import Loop, Machine
 from instruments.models import Instrument, ZeroCheck
@@ -34,6 +35,7 @@ from temper_core.mix import Inside, MixQuestion, mix
 from temper_core.quantity import MassFraction, VolumePercent
 
 SEED = 7
+SIMULATED = "Counter 1"  # the digital refractometer that the stand-in plays
 BLEED: TypeAdapter[BleedRecipe] = TypeAdapter(BleedRecipe)
 DATA = Path(__file__).with_name("depot.json")
 
@@ -200,11 +202,14 @@ def _make_things() -> Depot:
 def _instrument(depot: Depot, zeros: list[tuple[float, float, bool]], **given: Any) -> None:
     """An instrument with its zero checks: days ago, what water read, whether it was then set."""
     tomo = Person.objects.get(username="tomo")
-    instrument = Instrument.objects.create(depot=depot, **given)
+    instrument = Instrument(depot=depot, **given)
+    instrument.zero = instrument.water
+    instrument.save()
     for days, value, adjusted in zeros:
         at = timezone.now() - timedelta(days=days)
         ZeroCheck.objects.create(instrument=instrument, at=at, value=value, adjusted=adjusted, person=tomo)
-        instrument.zero, instrument.zeroed_at = 0.0 if adjusted else value, at
+        instrument.zero, instrument.zeroed_at = instrument.water if adjusted else value, at
+    instrument.clean()
     instrument.save()
 
 
@@ -441,4 +446,5 @@ def load() -> Depot:
         _lift_drive_bleeding(depot, rng)
         _digger_too_weak(depot, rng)
         _railcar_just_opened(depot, rng)
+        load_log(depot, random.Random(SEED))
     return depot

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import argparse
 import os
 import sys
 from pathlib import Path
@@ -13,17 +14,23 @@ os.environ.setdefault("DJANGO_SETTINGS_MODULE", "config.settings")
 
 
 def main() -> int:
-    """Load the depot if the database holds none."""
+    """Load the depot if the database holds none; say where its simulated refractometer listens."""
     import django
 
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("--refractometer", default="", help="host:port of the simulated one, this time")
+    given = parser.parse_args()
+
     django.setup()
-    from demo.depot import load
+    from demo.depot import SIMULATED, load
     from depots.models import Depot
+    from instruments.models import Instrument
 
     if Depot.objects.exists():
         print("The depot is there already: kept as it is.")
-        return 0
-    print(f"Loaded {load()}.")
+    else:
+        print(f"Loaded {load()}.")
+    Instrument.objects.filter(name=SIMULATED).update(address=given.refractometer)
     return 0
 
 

@@ -7,6 +7,7 @@
 - /api/compute/flush over HTTP against the echo view: aim at most 3 times; in the core, 12 vessels against 6: at most 2.5.
 - the planner, all schools, over a loop of 12 vessels against one of 6: at most 2.5.
 - the board of a bay whose loops had ten times the history against one whose loops had it once: at most 1.3 times.
+- the import of 100,000 readings and the log behind them: tools/bench_log.py.
 - mix in the core against the same mix by CoolProp's properties and SciPy's brentq (informative).
 - first-load JavaScript of the built front end, gzipped: at most 300 kB, enforced by the build.
 """
@@ -237,6 +238,10 @@ def main() -> None:
         django.setup()
         bench_http()
         bench_board()
+        from tools.bench_log import bench_first_page, bench_import
+
+        bench_import()
+        bench_first_page()
     bench_core()
     bench_flush()
     bench_planner()

@@ -29,7 +29,7 @@ function firstLoad(): Plugin {
 
 export default defineConfig({
   plugins: [react(), firstLoad()],
-  build: { target: 'es2022', assetsInlineLimit: 0 },
+  build: { target: 'es2022', assetsInlineLimit: 0, chunkSizeWarningLimit: 650 }, // the log's table, loaded with its page
   server: { proxy: { '/api': 'http://127.0.0.1:8000' } },
   test: { environment: 'jsdom', include: ['src/**/*.test.{ts,tsx}'], restoreMocks: true },
 });

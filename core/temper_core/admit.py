@@ -17,10 +17,8 @@ from temper_core.entries import (
     JobOpened,
     Metered,
     PhotoAdded,
-    Place,
     Planned,
     Poured,
-    Read,
     Route,
     Routed,
     SignedOff,
@@ -35,9 +33,10 @@ from temper_core.ledger import standing, tally
 from temper_core.loop import fold
 from temper_core.opening import EngineRun, GateObserved
 from temper_core.policy import Policy
+from temper_core.readings import Place, Read, check_read
 from temper_core.stages import ROUTES
 from temper_core.state import Loop, LoopState, Stage
-from temper_core.tally import out_of, question_of
+from temper_core.tally import out_of
 from temper_core.timing import Clock, ClockStarted, ClockStopped, Resumed, TemperatureLogged
 
 OVERFILL = 0.25  # of the capacity: beyond this a pour was mistyped
@@ -137,8 +136,8 @@ def _check_facts(loop: Loop, state: LoopState, facts: Facts) -> None:
         case Read():
             if facts.place is Place.FINISHED and not state.poured.at_mark:
                 raise Conflict("place", "Fill to the cold mark first: a reading now proves nothing.", "not_filled")
-            if facts.instrument and state.inside.base not in (None, Base.NONE):
-                question_of(state.inside.base.glycol or Glycol.ETHYLENE, facts)
+            if state.inside.base not in (None, Base.NONE):
+                check_read(state.inside.base.glycol or Glycol.ETHYLENE, facts)
         case SignedOff():
             _check_sign_off(state, facts)
         case Told() if state.drained_l is not None or state.poured.product_l + state.poured.water_l > 0:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from datetime import datetime
 
-from temper_core.entries import Entry, Facts, Place, Poured, Read, Route
+from temper_core.entries import Entry, Facts, Poured, Route
 from temper_core.errors import Conflict, CoreError
 from temper_core.filled import FillState
 from temper_core.filling import (
@@ -27,6 +27,7 @@ from temper_core.glycol import ambient_kpa
 from temper_core.judge.gate import RAN_SINCE
 from temper_core.ledger import standing
 from temper_core.policy import Policy
+from temper_core.readings import Place, Read
 from temper_core.stages import ROUTES
 from temper_core.state import Loop, LoopState, Stage
 

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from temper_core.entries import Facts, Place, Read
+from temper_core.entries import Facts
 from temper_core.errors import Conflict, CoreError
 from temper_core.flushed import FlushState, Step
 from temper_core.flushing import FlushEnded, Method, RoundFilled, Swept, WasteKept, WasteKind
+from temper_core.readings import Place, Read
 from temper_core.stages import ROUTES
 from temper_core.state import Loop, LoopState, Stage
 from temper_core.timing import Clock, ClockStarted, ClockStopped, Paused

@@ -28,7 +28,7 @@ from temper_core.flushing import Caught, FlushEnded, RoundFilled, Swept, WasteKe
 from temper_core.inspection import Check, Sampled, Tested
 from temper_core.mix import LARGEST_LOOP_L
 from temper_core.opening import EngineRun, GateObserved
-from temper_core.reading import Edge, Scale
+from temper_core.readings import Listed, Read
 from temper_core.timing import ClockStarted, ClockStopped, Paused, Resumed, TemperatureLogged
 
 MOST_CAUGHT = 20
@@ -58,14 +58,6 @@ class Water(StrEnum):
 
     DEMINERALISED = "demineralised"
     TAP = "tap"
-
-
-class Place(StrEnum):
-    """Where and when a sample was taken."""
-
-    AS_FOUND = "as_found"
-    RINSE = "rinse"
-    FINISHED = "finished"
 
 
 @dataclass(frozen=True, slots=True)
@@ -245,41 +237,6 @@ class Poured:
 
 
 @dataclass(frozen=True, slots=True)
-class Instrument:
-    """The instrument as it was when it read."""
-
-    id: str
-    name: str
-    scale: Scale
-    resolution: float
-
-
-@dataclass(frozen=True, slots=True)
-class Read:
-    """A strength reading. after_hot_run: sampled after a thermostat-open, heater-hot run, cooled again.
-
-    instrument None: a freeze temperature told or remembered, taken on the lean branch. edge: only a sharp one counts.
-    """
-
-    value: float
-    place: Place
-    instrument: Instrument | None = None
-    zero: float = 0.0
-    sample_c: float = 20.0
-    after_hot_run: bool = False
-    edge: Edge = Edge.SHARP
-
-    def __post_init__(self) -> None:
-        check_between("value", self.value, -80, 10, "°C", "Read the line again.")
-        check_between("zero", self.zero, -10, 10, "°C", "Check the zero again.")
-        check_between("sample_c", self.sample_c, -5, 60, "°C")
-        if self.instrument is None:
-            check_between("value", self.value, -50, 0, "°C", "A freeze temperature told without an instrument.")
-        if self.instrument is None and self.place is Place.FINISHED:
-            raise CoreError("instrument", "A finished loop is proven with an instrument: choose which one.", "required")
-
-
-@dataclass(frozen=True, slots=True)
 class SignedOff:
     """The person's name stands for the result. reason is asked when it is not proven."""
 
@@ -332,6 +289,7 @@ Facts = (
     | BleedGoesOn
     | BleedEnded
     | Read
+    | Listed
     | Corrected
     | FinishChecked
     | SignedOff
@@ -372,6 +330,7 @@ KINDS: dict[str, type[Facts]] = {
     "bleed_goes_on": BleedGoesOn,
     "bleed_ended": BleedEnded,
     "read": Read,
+    "listed": Listed,
     "corrected": Corrected,
     "finish_checked": FinishChecked,
     "signed_off": SignedOff,

@@ -8,7 +8,7 @@ from temper_core.bleeding import HOT_SIGNS, THERMOSTAT_SIGNS, BleedOutcome, Fini
 from temper_core.chemistry import Base, Fluid
 from temper_core.contents import Contents
 from temper_core.drains import Out
-from temper_core.entries import Entry, Place, Poured
+from temper_core.entries import Entry, Poured
 from temper_core.filling import (
     Amended,
     BleedEnded,
@@ -31,6 +31,7 @@ from temper_core.judge.gate import judge_gate
 from temper_core.opening import EngineRun
 from temper_core.quantity import WATER_DENSITY_20C, MassFraction, VolumePercent
 from temper_core.reading import repeats
+from temper_core.readings import Place
 from temper_core.tally import Dilution, Tally, finished_questions, left_read
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import date, datetime, timedelta, tzinfo
 
-from temper_core.entries import Metered, Place, Route, ToppedUp
+from temper_core.entries import Metered, Route, ToppedUp
 from temper_core.glycol import COLDEST_TARGET_C, freeze_point, mass_fraction_at_freeze, mass_fraction_of
 from temper_core.inspection import asked_for
 from temper_core.judge.chemistry import Judged, judge_product
@@ -14,8 +14,9 @@ from temper_core.judge.proof import safe_to
 from temper_core.judge.route import Advice, Case, Strength, judge_route
 from temper_core.quantity import VolumePercent
 from temper_core.reading import repeats
+from temper_core.readings import Place, counted, question_of, steps_of
 from temper_core.state import Inspection
-from temper_core.tally import Tally, question_of
+from temper_core.tally import Tally
 
 
 def inspection_of(t: Tally) -> Inspection:
@@ -50,10 +51,14 @@ def _meter(row: tuple[datetime, Metered] | None, zone: tzinfo | None, on: date |
 def _strength(t: Tally) -> Strength | None:
     """Protection as found: read with an instrument, with its warm end; told, as told; None if nobody knows it."""
     found = [(entry_id, read) for entry_id, read in t.readings if read.place is Place.AS_FOUND]
+    margin = t.policy["margin_k"]
+    steps = steps_of(t.glycol, found[-1][1], t.policy) if found else None
+    if steps is not None:  # only ever "at least"
+        coldest, at_least = t.planned.coldest_c if t.planned else t.loop.coldest_c, steps.at_least_c or 0.0
+        return Strength(at_least, at_least, coldest, margin, found[-1][0], False)
     if not found or not t.strength_known:
         return None
-    margin = t.policy["margin_k"]
-    questions = [question_of(t.glycol, facts) for _, facts in found if facts.instrument]
+    questions = [question_of(t.glycol, facts) for _, facts in found if counted(facts)]
     together = repeats(questions, t.policy) if questions else None
     coldest = t.planned.coldest_c if t.planned else t.loop.coldest_c
     entry_id = found[-1][0]

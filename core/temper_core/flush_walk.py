@@ -5,18 +5,19 @@ from __future__ import annotations
 from dataclasses import replace
 
 from temper_core.drains import Out
-from temper_core.entries import Drained, Entry, Place, Read
+from temper_core.entries import Drained, Entry
 from temper_core.errors import CoreError
 from temper_core.fillrun import note_opened
 from temper_core.flushing import FlushEnded, RoundFilled, Swept, WasteKept
 from temper_core.inspection import Sampled
 from temper_core.judge.gate import Observation
 from temper_core.opening import EngineRun, GateObserved, Warmth
-from temper_core.reading import Edge, read
+from temper_core.reading import read
+from temper_core.readings import Place, Read, counted, question_of
 from temper_core.rounds import Found, Round, drain, fill, groups_of, read_rinse, run, sweep
 from temper_core.saying import say
 from temper_core.state import Seen
-from temper_core.tally import Tally, capacity_sd_l, cooled, enough_of, out_of, question_of
+from temper_core.tally import Tally, capacity_sd_l, cooled, enough_of, out_of
 from temper_core.timing import Clock, ClockStarted, ClockStopped, Paused, Resumed, TemperatureLogged
 
 LEAST_POINTS, MOST_LEARNED = 2, 5
@@ -115,7 +116,7 @@ def engine_ran(t: Tally, facts: EngineRun, entry: Entry) -> None:
 
 def _read_rinse(t: Tally, facts: Read, entry: Entry) -> None:
     """A reading of the last round; without an instrument, or before the first drain, it says nothing."""
-    if facts.instrument is None or not t.flush.rounds or facts.edge is not Edge.SHARP:
+    if not counted(facts) or not t.flush.rounds:
         return
     row, answer = t.flush.rounds[-1], read(question_of(t.glycol, facts), t.policy)
     sd = t.policy["inside_sd_read" if t.strength_read else "inside_sd_unread"]

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 
-from temper_core.entries import Place
 from temper_core.flushed import CleanerState, FlushState, Jar, RoundState, RoundVessel, Step, WasteState
 from temper_core.flushing import RoundFilled, WasteKind
 from temper_core.inspection import LOOK_ROWS, Sign
+from temper_core.readings import Place
 from temper_core.rounds import Round, source_of, thin_ice
 from temper_core.saying import Saying, say
 from temper_core.tally import Tally, cleaner_limit, cleaner_percent, enough_of, limit_of

@@ -2,25 +2,22 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from enum import StrEnum
 
-from temper_core.entries import Entry, Place, Poured, Read, Route, Routed, SignedOff
+from temper_core.entries import Entry, Poured, Route, Routed, SignedOff
 from temper_core.glycol import freeze_point, mass_fraction_of, strength_of
-from temper_core.judge.due import DAYS_IN_MONTH
+from temper_core.judge.trend import TrendPoint, trend
 from temper_core.ledger import apply, found_strength, standing
 from temper_core.policy import Policy
 from temper_core.quantity import VolumePercent
-from temper_core.reading import Edge, read, repeats
+from temper_core.reading import read, repeats
+from temper_core.readings import Listed, Place, Read, counted, question_of
 from temper_core.saying import Saying, say
-from temper_core.spread import Z95, fitted, squares, t95
 from temper_core.state import Loop
-from temper_core.tally import Tally, finished_questions, question_of, start
-
-LEAST_DAYS = 7.0
+from temper_core.tally import Tally, finished_questions, start
 
 
 class EventKind(StrEnum):
@@ -95,6 +92,8 @@ def _event(t: Tally, entry: Entry, target: float | None) -> Event | None:
     match entry.facts:
         case Read() as facts:
             return _reading(t, facts, entry, target)
+        case Listed(facts):
+            return _reading(t, facts, entry, target)
         case Poured() as facts if t.drained is None or entry.job_id is None:
             litres = facts.product_l + facts.water_l
             strength = t.contents.strength if t.strength_known else None
@@ -114,7 +113,7 @@ def _event(t: Tally, entry: Entry, target: float | None) -> Event | None:
 def _reading(t: Tally, facts: Read, entry: Entry, target: float | None) -> Event | None:
     if facts.place is Place.FINISHED and not facts.after_hot_run:
         return None  # it read the last pour
-    if facts.edge is not Edge.SHARP:
+    if facts.instrument is not None and not counted(facts):
         return None
     sd = None
     if facts.instrument:
@@ -168,19 +167,19 @@ def _slope(loop: Loop, events: Sequence[Event], policy: Policy) -> Slope | None:
     Its doubt is never less than what one division of the instrument allows.
     """
     since = max((i for i, event in enumerate(events) if event.kind is EventKind.SERVICE), default=-1)
+    own = max([event.sd_percent or 0.0 for event in events[max(since, 0) :]], default=0.0)
     points = [
-        (event.at, event.strength_percent)
+        TrendPoint(event.at, event.strength_percent, own)
         for i, event in enumerate(events)
         if event.strength_percent is not None and (i == since or (i > since and event.kind is EventKind.READING))
     ]
-    if len(points) < 3 or (points[-1][0] - points[0][0]).total_seconds() < LEAST_DAYS * 86400:
+    line = trend(points)
+    if line is None:
         return None
-    months = [(at - points[0][0]).total_seconds() / 86400 / DAYS_IN_MONTH for at, _ in points]
-    slope, sd = fitted(months, [strength for _, strength in points])
-    own = max([event.sd_percent or 0.0 for event in events[max(since, 0) :]], default=0.0)
-    half = max(t95(len(points) - 2) * sd, Z95 * own / math.sqrt(squares(months)))
-    leaks = slope + half < 0 and -slope >= policy["leak_slope_percent_month"]
-    share = 1 - points[-1][1] / points[0][1] if points[0][1] > 0 else 0.0
+    slope, half = line.slope, line.half
+    leaks = line.falls and -slope >= policy["leak_slope_percent_month"]
+    first, last = points[0].strength_percent, points[-1].strength_percent
+    share = 1 - last / first if first > 0 else 0.0
     lost = max(0.0, share) * loop.capacity_l
     return Slope(slope, half, len(points), leaks, lost, _slope_words(slope, half, leaks, lost))
 

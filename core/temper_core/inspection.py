@@ -181,6 +181,7 @@ CHECKS: tuple[CheckRow, ...] = (
     )),
     CheckRow(Check.INHIBITOR, "Strips", "Dip, wait as long as the strip says, hold against its card.", (), (
         Figure("ph", "pH", "pH", 4, 14, required=False),
+        Figure("reserve_ml", "reserve", "ml", 0, 60, required=False),
         Figure("nitrite_mg_l", "nitrite", "mg/l", 0, 10000, required=False),
         Figure("molybdate_mg_l", "molybdate", "mg/l", 0, 10000, required=False),
     )),

@@ -13,10 +13,8 @@ from temper_core.entries import (
     JobOpened,
     Metered,
     PhotoAdded,
-    Place,
     Planned,
     Poured,
-    Read,
     Route,
     Routed,
     SignedOff,
@@ -28,16 +26,17 @@ from temper_core.entries import (
 from temper_core.fill_walk import apply_fill, poured_between, poured_into, read_between
 from temper_core.fillrun import Filling, entry_key
 from temper_core.flush_walk import apply_flush
-from temper_core.glycol import Branch, Glycol, mass_fraction_at_freeze, strength_of
+from temper_core.glycol import Glycol, mass_fraction_at_freeze, strength_of
 from temper_core.inspection import Tested
 from temper_core.judge.chemistry import old_limit_percent
 from temper_core.policy import Policy
 from temper_core.quantity import VolumePercent
 from temper_core.reading import Edge, read, repeats
+from temper_core.readings import Listed, Place, Read, counted, question_of, steps_of
 from temper_core.rounds import Flush
 from temper_core.saying import say
 from temper_core.state import Loop, Override, Seen
-from temper_core.tally import Carried, Tally, finished_questions, question_of, start, start_from
+from temper_core.tally import Carried, Tally, finished_questions, start, start_from
 
 
 def _job_opened(t: Tally, facts: JobOpened, entry: Entry) -> None:
@@ -149,7 +148,7 @@ def _read(t: Tally, facts: Read, entry: Entry) -> None:
         strength = found_strength(t.glycol, facts, t.policy)
         if strength is not None:
             t.found = replace(t.found, strength_percent=strength)
-            t.strength_known = t.strength_read = True
+            t.strength_known, t.strength_read = True, facts.instrument is None or counted(facts)
             t.contents = t.contents.as_found(VolumePercent(strength))
     if facts.place is Place.FINISHED and facts.after_hot_run:
         t.contents = t.contents.circulate()
@@ -157,9 +156,12 @@ def _read(t: Tally, facts: Read, entry: Entry) -> None:
 
 
 def found_strength(glycol: Glycol, facts: Read, policy: Policy) -> float | None:
-    """Strength [% by volume] that a reading of the fluid as found comes to; None off scale."""
+    """Strength [% by volume] that a reading of the fluid as found comes to; of steps, the middle. None off scale."""
     if facts.instrument is None:
-        return strength_of(glycol, mass_fraction_at_freeze(glycol, facts.value, Branch.LEAN))
+        return strength_of(glycol, mass_fraction_at_freeze(glycol, facts.value, facts.branch))
+    steps = steps_of(glycol, facts, policy)
+    if steps is not None:
+        return steps.middle_percent
     answer = read(question_of(glycol, facts), policy)
     if answer.below_detection:
         return 0.0
@@ -186,8 +188,11 @@ def apply(t: Tally, entry: Entry) -> None:
             _planned(t, facts)
         case Poured() as facts if entry.job_id is None:
             poured_between(t, facts, entry)
+        case Listed():
+            pass
         case Read() as facts if entry.job_id is None:
-            strength = found_strength(t.glycol, facts, t.policy) if facts.edge is Edge.SHARP else None
+            told_or_read = facts.instrument is None or counted(facts)
+            strength = found_strength(t.glycol, facts, t.policy) if told_or_read else None
             if strength is not None:
                 read_between(t, strength, entry)
         case Poured() as facts:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import datetime
 
 from temper_core.after import after_of
@@ -12,7 +12,7 @@ from temper_core.balance import learned_capacity, mix_inside, plan_glycol, plan_
 from temper_core.bleedview import observed_now
 from temper_core.causes import causes_of
 from temper_core.chemistry import Base
-from temper_core.entries import Entry, Place, Read, Route
+from temper_core.entries import Entry, Route
 from temper_core.filled import AfterState
 from temper_core.fillview import fill_of
 from temper_core.findings import advice_of, due_of, inspection_of
@@ -26,8 +26,9 @@ from temper_core.mix import Spread, freeze_interval, suggested_target_c, target_
 from temper_core.policy import Policy
 from temper_core.proving import correction_of, finish_of
 from temper_core.quantity import WATER_DENSITY_20C, MassFraction, VolumePercent
-from temper_core.reading import EDGE_FLAGS, ReadingAnswer, Repeats, read, repeats
+from temper_core.reading import Repeats, repeats
 from temper_core.reading.sameness import Sameness, judge_sameness
+from temper_core.readings import Place, answer_of, steps_of
 from temper_core.saying import Saying, say
 from temper_core.spread import Interval
 from temper_core.stages import current_stage, next_action, stage_line
@@ -41,7 +42,7 @@ from temper_core.state import (
     ReadingState,
     VesselState,
 )
-from temper_core.tally import Carried, Tally, finished_questions, finished_readings, question_of
+from temper_core.tally import Carried, Tally, finished_questions, finished_readings
 from temper_core.waiting import pause_of, timers_of
 
 
@@ -231,19 +232,14 @@ def _readings(t: Tally) -> tuple[ReadingState, ...]:
                 zero=facts.zero,
                 sample_c=facts.sample_c,
                 instrument=facts.instrument.name,
-                scale=facts.instrument.scale.value,
+                scale=facts.instrument.scale,
                 after_hot_run=facts.after_hot_run,
                 edge=facts.edge,
-                answer=_answer(t, facts),
+                steps=steps_of(t.glycol, facts, t.policy),
+                answer=answer_of(t.base, facts, t.policy),
             )
         )
     return tuple(states)
-
-
-def _answer(t: Tally, facts: Read) -> ReadingAnswer:
-    """What it comes to; an edge that is not sharp is flagged first."""
-    answer, flag = read(question_of(t.glycol, facts), t.policy), EDGE_FLAGS.get(facts.edge)
-    return replace(answer, flags=(flag, *answer.flags)) if flag else answer
 
 
 def _outlier(t: Tally, same: Sameness | None) -> str | None:

@@ -113,6 +113,8 @@ SHIPPED: tuple[Rule, ...] = (
          "from the middle of the others, where those agree", OWN),
     Rule(Group.PROOF, "instruments_agree_percent", "Two instruments agree within", 1.0, "% by mass", 0.1, 10,
          "a bias above it, and above chance, is one of them", OWN),
+    Rule(Group.PROOF, "same_sample_minutes", "Readings are of one sample within", 30.0, "min", 1, 720,
+         "of the same loop and place; two instruments are compared on them", OWN),
     Rule(Group.LIFE, "life_iat_months", "Silicate type lasts", 24.0, "months", 1, 240,
          "silicate drops out and is used up", PRACTICE),
     Rule(Group.LIFE, "life_iat_km", "Silicate type lasts", 50_000.0, "km", 1000, 2_000_000,

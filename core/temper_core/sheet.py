@@ -7,13 +7,18 @@ from dataclasses import dataclass
 
 from temper_core.bleeding import SIGN_NAMES
 from temper_core.chemistry import BASE_NAMES, FAMILY_NAMES, Base, Family
-from temper_core.entries import Entry, Read, Routed, SignedOff
+from temper_core.entries import Entry, Routed, SignedOff
 from temper_core.filling import FINISH_NAMES, LeakMethod, Level
+from temper_core.glycol import Glycol
 from temper_core.judge.due import day_words
 from temper_core.judge.proof import Proof
+from temper_core.policy import Policy
+from temper_core.reading import FACTS, read
+from temper_core.reading.kinds import FREEZES
+from temper_core.readings import Place, Read, question_of, steps_of
 from temper_core.saying import Saying, capitalised, say
 from temper_core.stages import ROUTE_NAMES
-from temper_core.state import LoopState
+from temper_core.state import LoopState, ReadingState
 
 PROOF_NAMES = {
     Proof.PROVEN: "proven",
@@ -68,13 +73,26 @@ def _chemistry(family: Family | None, base: Base | None) -> str:
     return ", ".join(word for word in known if word) or "unknown"
 
 
+def _as_found(state: LoopState, facts: Read) -> Saying:
+    """The first reading of the fluid as found: told, or corrected from what the instrument showed."""
+    if facts.instrument is None:
+        return say("found", "{now_c}, {told}", now_c=facts.value, told="told")
+    glycol = (state.found.base.glycol if state.found.base else None) or Glycol.ETHYLENE
+    steps = steps_of(glycol, facts, Policy())
+    if steps is not None:
+        return say("found", "at least {now_c}, by steps", now_c=steps.at_least_c or 0.0)
+    answer = read(question_of(glycol, facts))
+    if answer.freeze_c is None:
+        return say("found", "off scale on {instrument}", instrument=facts.instrument.name)
+    return say("found", "{now_c}, {told}", now_c=answer.freeze_c, told="read")
+
+
 def _coolant(state: LoopState, entries: Sequence[Entry]) -> Iterator[SheetLine]:
     was = say("was", "{what}", what=capitalised(_chemistry(state.found.family, state.found.base)))
     yield SheetLine("Was", was)
     first = next((entry.facts for entry in entries if isinstance(entry.facts, Read)), None)
-    if first is not None and first.place == "as_found":
-        told = "read" if first.instrument else "told"
-        yield SheetLine("As found", say("found", "{now_c}, {told}", now_c=first.value, told=told))
+    if first is not None and first.place is Place.AS_FOUND:
+        yield SheetLine("As found", _as_found(state, first))
     if state.plan is not None:
         p = state.plan.product
         words = "{product}: {what}"
@@ -138,6 +156,20 @@ def _in(state: LoopState) -> Iterator[SheetLine]:
         yield SheetLine("Bled", say("bled", "by two signs: {signs}", signs=signs))
 
 
+def _seen(row: ReadingState) -> Saying:
+    """A reading as it was seen: degrees in the reader's unit, any other scale as it is engraved."""
+    on: dict[str, float | str] = {"instrument": row.instrument or "no instrument", "sample_c": row.sample_c}
+    if row.steps is not None:
+        return say("reading", "{steps} steps on {instrument}, sample at {sample_c:0}", steps=f"{row.value:g}", **on)
+    zero = FACTS[row.scale].water if row.zero is None and row.scale else row.zero or 0.0
+    if row.scale in FREEZES:
+        words = "{value_c} on {instrument}, water read {zero_c}, sample at {sample_c:0}"
+        return say("reading", words, value_c=row.value, zero_c=zero, **on)
+    seen = f"{row.value:g} {FACTS[row.scale].unit}".strip() if row.scale else f"{row.value:g}"
+    words = "{seen} on {instrument}, water read {zero}, sample at {sample_c:0}"
+    return say("reading", words, seen=seen, zero=f"{zero:g}", **on)
+
+
 def _proof(state: LoopState, entries: Sequence[Entry]) -> Iterator[SheetLine]:
     if state.repeats is not None and state.repeats.freeze_c is not None:
         words = "{freeze_c}, mean of {count}, {range_k} between them"
@@ -145,9 +177,7 @@ def _proof(state: LoopState, entries: Sequence[Entry]) -> Iterator[SheetLine]:
         said = say("read", words, freeze_c=state.repeats.freeze_c, count=count, range_k=state.repeats.range_k)
         yield SheetLine("Reads", said)
     for row in state.readings:
-        words = "{value_c} on {instrument}, water read {zero_c}, sample at {sample_c:0}"
-        values = {"value_c": row.value, "zero_c": row.zero, "sample_c": row.sample_c}
-        yield SheetLine("Reading", say("reading", words, instrument=row.instrument or "no instrument", **values))
+        yield SheetLine("Reading", _seen(row))
     if state.predicted_freeze_c is not None:
         yield SheetLine("By the litres", say("predicted", "{predicted_c}", predicted_c=state.predicted_freeze_c))
     if state.proof is not None:

@@ -19,7 +19,7 @@ from temper_core.judge.gate import Gate
 from temper_core.judge.proof import ProofVerdict
 from temper_core.judge.route import Advice
 from temper_core.mix import LARGEST_LOOP_L, Inside, LearnedCapacity, Spread
-from temper_core.reading import Edge, ReadingAnswer, Repeats
+from temper_core.reading import Edge, ReadingAnswer, Repeats, Scale, StepReading
 from temper_core.reading.sameness import Sameness
 from temper_core.saying import Saying
 from temper_core.spread import Interval
@@ -161,16 +161,17 @@ class PourState:
 
 @dataclass(frozen=True, slots=True)
 class ReadingState:
-    """One reading in the ledger with what it comes to."""
+    """One reading in the ledger with what it comes to; value and zero in the scale's unit, of a step tester its steps."""
 
     entry_id: str
     value: float
-    zero: float
+    zero: float | None
     sample_c: float
     instrument: str | None
-    scale: str | None
+    scale: Scale | None
     after_hot_run: bool
     edge: Edge
+    steps: StepReading | None
     answer: ReadingAnswer
 
 

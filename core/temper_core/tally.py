@@ -8,7 +8,7 @@ from datetime import date, datetime
 from temper_core.chemistry import Base, Family, Fluid, Product
 from temper_core.contents import Contents
 from temper_core.drains import Out, litres_out
-from temper_core.entries import Drained, Entry, Metered, Place, Planned, Poured, Read, Route, Routed, Skipped, Told
+from temper_core.entries import Drained, Entry, Metered, Planned, Poured, Route, Routed, Skipped, Told
 from temper_core.filling import Amended, LevelSeen
 from temper_core.fillrun import Filling
 from temper_core.flushing import RoundFilled
@@ -18,7 +18,8 @@ from temper_core.judge.enough import Enough, Flushed, judge_enough
 from temper_core.judge.gate import Gate, Observation
 from temper_core.policy import Policy
 from temper_core.quantity import VolumePercent
-from temper_core.reading import Edge, ReadingQuestion
+from temper_core.reading import ReadingQuestion
+from temper_core.readings import Place, Read, counted, question_of
 from temper_core.rounds import Flush, went_through
 from temper_core.saying import Saying
 from temper_core.schedule import CooldownAnswer, CooldownQuestion, CoolPoint, cooldown
@@ -205,21 +206,6 @@ def out_of(t: Tally, facts: Drained) -> Out:
     return litres_out(facts, t.contents, t.contents.strength if known else None, t.policy)
 
 
-def question_of(glycol: Glycol, facts: Read) -> ReadingQuestion:
-    """The reading as the reading arithmetic wants it; facts must name an instrument."""
-    if facts.instrument is None:
-        raise ValueError("a reading without an instrument has no scale")
-    instrument = facts.instrument
-    return ReadingQuestion(
-        glycol=glycol,
-        scale=instrument.scale,
-        value=facts.value,
-        sample_c=facts.sample_c,
-        zero=facts.zero,
-        resolution=instrument.resolution,
-    )
-
-
 def finished_questions(t: Tally) -> list[ReadingQuestion]:
     """Readings of the finished loop that can prove it: with an instrument, after a hot run."""
     return [question_of(t.glycol, facts) for _, facts in finished_readings(t)]
@@ -230,7 +216,7 @@ def finished_readings(t: Tally) -> list[tuple[str, Read]]:
     return [
         (entry_id, facts)
         for entry_id, facts in t.readings
-        if facts.place is Place.FINISHED and facts.instrument and facts.after_hot_run and facts.edge is Edge.SHARP
+        if facts.place is Place.FINISHED and counted(facts) and facts.after_hot_run
     ]
 
 

@@ -8,7 +8,8 @@ from config.schema import SchemaView
 from config.screen import ApiNotFoundView, screen
 from depots.api import PolicyView, RuleView
 from fleet.api import LayoutsView, LoopSpecView, MachineLoopsView, MachinesView, MachineView
-from instruments.api import InstrumentsView, ZeroView
+from instruments.api import InstrumentsView, InstrumentView, SampleView, TakeView, ZeroView
+from instruments.log_api import ExportView, ImportView, LogView, WatchView
 from jobs.api import (
     BoardView,
     CapacityView,
@@ -43,7 +44,14 @@ urlpatterns = [
     path("api/waters", WatersView.as_view()),
     path("api/waters/<int:line_id>", WaterView.as_view()),
     path("api/instruments", InstrumentsView.as_view()),
+    path("api/instruments/<int:instrument_id>", InstrumentView.as_view()),
     path("api/instruments/<int:instrument_id>/zero", ZeroView.as_view()),
+    path("api/instruments/<int:instrument_id>/take", TakeView.as_view()),
+    path("api/instruments/<int:instrument_id>/sample", SampleView.as_view()),
+    path("api/readings", LogView.as_view()),
+    path("api/readings/watch", WatchView.as_view()),
+    path("api/readings/import", ImportView.as_view()),
+    path("api/readings/export/<str:kind>", ExportView.as_view()),
     path("api/policy", PolicyView.as_view()),
     path("api/policy/<str:key>", RuleView.as_view()),
     path("api/jobs", JobsView.as_view()),

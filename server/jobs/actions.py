@@ -23,12 +23,13 @@ from jobs.queries import entries_of, state_of
 from jobs.shapes import DraftIn, JobIn
 from people.models import Person, Role
 from temper_core.admit import Conflict, check_entry
-from temper_core.entries import KIND_OF, Acknowledged, Facts, JobOpened, PhotoAdded, Read, SignedOff, Voided
+from temper_core.entries import KIND_OF, Acknowledged, Facts, JobOpened, PhotoAdded, SignedOff, Voided
 from temper_core.entries import Entry as CoreEntry
 from temper_core.errors import CoreError, under
 from temper_core.ledger import tally
 from temper_core.loop import fold
 from temper_core.policy import SHIPPED, Policy
+from temper_core.readings import Read
 from temper_core.state import LoopState, Stage
 from temper_core.tally import carried_of
 

@@ -41,7 +41,7 @@ def _open_ledgers(parts: list[JobLoop], carried: dict[int, Carried | None]) -> d
     loops = [row.loop_id for row in parts]
     wanted = Q(loop__in=whole) | Q(loop__in=loops, job__in=[row.job_id for row in parts])
     found: dict[int, list[CoreEntry]] = defaultdict(list)
-    for entry in Entry.objects.filter(wanted).select_related("person"):
+    for entry in Entry.objects.acting().filter(wanted).select_related("person"):
         found[entry.loop_id].append(entry.core)
     signed = {key: kept.signed_at for key, kept in carried.items() if kept is not None and kept.signed_at is not None}
     for loop_id, since in since_signed([key for key in loops if key not in whole], signed).items():

@@ -51,7 +51,7 @@ def handed_on(carried: object, signed_at: datetime, route: str | None) -> Carrie
 def since_signed(loop_ids: list[int], signed: dict[int, datetime]) -> dict[int, list[CoreEntry]]:
     """Entries without a job, made after the last sign-off of their loop; one query."""
     found: dict[int, list[CoreEntry]] = defaultdict(list)
-    rows = Entry.objects.filter(job__isnull=True, loop__in=loop_ids)
+    rows = Entry.objects.acting().filter(job__isnull=True, loop__in=loop_ids)
     for entry in rows.select_related("person"):
         after = signed.get(entry.loop_id)
         if after is None or entry.happened_at >= after:

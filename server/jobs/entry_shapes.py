@@ -36,12 +36,12 @@ from jobs.flush_shapes import (
     TemperatureLoggedFacts,
     WasteKeptFacts,
 )
+from jobs.read_shapes import ReadIn
 from temper_core.chemistry import Base, Family
-from temper_core.entries import Measured, Place, Route, ToppedUp, Water
+from temper_core.entries import Measured, Route, ToppedUp, Water
 from temper_core.filling import FillMethod
 from temper_core.inspection import Check, Look, Spot
 from temper_core.opening import Pressure, Ran, Ready, Warmth
-from temper_core.reading import Edge
 
 
 class PlannedFacts(Body):
@@ -98,18 +98,6 @@ class PouredFacts(Body):
     method: FillMethod = FillMethod.GRAVITY
     point: int | None = None
     bleeding: bool = False
-
-
-class ReadFacts(Body):
-    """A reading; instrument_id null for a freeze temperature that was told. zero null: the instrument's last one."""
-
-    value: Number
-    place: Place
-    instrument_id: int | None = None
-    zero: Number | None = None
-    sample_c: Number = 20.0
-    after_hot_run: bool = False
-    edge: Edge = Edge.SHARP
 
 
 class ToldFacts(Body):
@@ -327,13 +315,6 @@ class PouredIn(EntryBase):
 
     kind: Literal["poured"]
     facts: PouredFacts
-
-
-class ReadIn(EntryBase):
-    """read"""
-
-    kind: Literal["read"]
-    facts: ReadFacts
 
 
 class SignedOffIn(EntryBase):

@@ -16,7 +16,6 @@ from jobs.entry_shapes import (
     MeteredFacts,
     PlannedFacts,
     PouredFacts,
-    ReadFacts,
     RoutedFacts,
     SampledFacts,
     SignedOffFacts,
@@ -50,6 +49,7 @@ from jobs.flush_shapes import (
     TemperatureLoggedFacts,
     WasteKeptFacts,
 )
+from jobs.read_shapes import ReadFacts
 from people.models import Person
 from temper_core.entries import (
     Acknowledged,
@@ -58,14 +58,13 @@ from temper_core.entries import (
     Metered,
     Planned,
     Poured,
-    Read,
     Routed,
     SignedOff,
     Skipped,
     Told,
     Voided,
 )
-from temper_core.errors import under
+from temper_core.errors import CoreError, under
 from temper_core.filling import (
     Amended,
     BleedEnded,
@@ -84,6 +83,8 @@ from temper_core.filling import (
 from temper_core.flushing import Caught, FlushEnded, RoundFilled, Swept, WasteKept
 from temper_core.inspection import Sampled, Tested
 from temper_core.opening import EngineRun, GateObserved
+from temper_core.reading import InstrumentKind
+from temper_core.readings import Read
 from temper_core.timing import ClockStarted, ClockStopped, Paused, Resumed, TemperatureLogged
 from temper_core.vacuum import Held
 from temper_core.water import WaterKind
@@ -232,7 +233,12 @@ def _read_facts(given: ReadFacts, actor: Person) -> Read:
     instrument = None
     if given.instrument_id is not None:
         instrument = get_object_or_404(Instrument, pk=given.instrument_id, depot=actor.depot)
-    zero = given.zero if given.zero is not None else (instrument.zero if instrument else 0.0)
+        if not instrument.scale:
+            message = f"{instrument.name} reads no strength: note what it says at the test, or choose a refractometer."
+            raise CoreError("instrument_id", message, "no_scale")
+    zero = given.zero
+    if zero is None and instrument is not None and instrument.kind != InstrumentKind.STEPS.value:
+        zero = instrument.zero
     return Read(
         value=given.value,
         place=given.place,
@@ -241,4 +247,5 @@ def _read_facts(given: ReadFacts, actor: Person) -> Read:
         sample_c=given.sample_c,
         after_hot_run=given.after_hot_run,
         edge=given.edge,
+        branch=given.branch,
     )

@@ -49,6 +49,14 @@ class JobLoop(models.Model):
         ]
 
 
+class Entries(models.QuerySet["Entry"]):
+    """Questions to the ledgers."""
+
+    def acting(self) -> Entries:
+        """Entries that act on a loop: all but readings taken over from a list, of which there may be thousands."""
+        return self.exclude(kind="listed")
+
+
 class Entry(models.Model):
     """One fact about one loop, made by a person. id is the client's, so that sending twice stores once."""
 
@@ -60,6 +68,8 @@ class Entry(models.Model):
     happened_at = models.DateTimeField()
     recorded_at = models.DateTimeField()
     person = models.ForeignKey(settings.AUTH_USER_MODEL, models.PROTECT, related_name="entries")
+
+    objects = Entries.as_manager()
 
     class Meta:
         ordering = ["happened_at", "recorded_at", "id"]

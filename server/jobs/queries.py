@@ -15,6 +15,7 @@ from catalogue.shapes import AgentOut
 from depots.models import Depot
 from fleet.models import Loop
 from fleet.shapes import MachineOut
+from instruments.queries import doubtful_entries
 from jobs.models import Draft, Entry, JobLoop, Photo
 from jobs.shapes import (
     Bench,
@@ -62,7 +63,7 @@ MOST_RECENT = 80  # of one job; a flush over days has dozens
 
 def entries_of(loop: Loop) -> QuerySet[Entry]:
     """A loop's ledger in order, people at hand."""
-    return Entry.objects.filter(loop=loop).select_related("person")
+    return Entry.objects.acting().filter(loop=loop).select_related("person")
 
 
 def state_of(loop: Loop, policy: Policy) -> LoopState:
@@ -188,6 +189,7 @@ def bench_of(loop: Loop, person: Person) -> Bench:
         flushing=_flushing(loop, walked, state, policy),
         recent=[line for line in recent if line.kind != "voided"][:MOST_RECENT],
         photos=photos_of(core),
+        in_doubt=doubtful_entries(loop),
         recipes=list(shipped_recipes(loop.core.layout)),
         level=level_words(loop.core.equipment),
         cautions=list(cautions(loop.core.equipment, loop.high_voltage)),
@@ -238,7 +240,7 @@ def people_of(depot: Depot) -> dict[str, Person]:
 def ledgers_of(loops: Iterable[Loop]) -> dict[int, list[Entry]]:
     """Whole ledgers of several loops, in one query."""
     found: dict[int, list[Entry]] = defaultdict(list)
-    for entry in Entry.objects.filter(loop__in=[loop.id for loop in loops]).select_related("person"):
+    for entry in Entry.objects.acting().filter(loop__in=[loop.id for loop in loops]).select_related("person"):
         found[entry.loop_id].append(entry)
     return found
 
@@ -292,7 +294,7 @@ NOT_KEPT_THEN = {  # what jobs signed before these were kept do not hold
 def as_now(state: dict[str, Any]) -> dict[str, Any]:
     """A stored state with what its time did not keep yet left empty."""
     kept = {key: value for key, value in state.items() if key != "rinses"}  # told as a number once
-    readings = [{"edge": "sharp"} | row for row in state["readings"]]
+    readings = [{"edge": "sharp", "steps": None} | row for row in state["readings"]]
     vessels = [{"old_sd_percent": 0.0, "litres_sd": 0.0} | vessel for vessel in state["vessels"]]
     stages = [row | {"status": "choice"} if row["status"] == "unkept" else row for row in state["stages"]]
     return NOT_KEPT_THEN | kept | {"vessels": vessels, "stages": stages, "readings": readings}
@@ -300,7 +302,7 @@ def as_now(state: dict[str, Any]) -> dict[str, Any]:
 
 def history_of(loop: Loop) -> LoopHistory:
     """A loop's life on one line, and how it stands today."""
-    core = [row.core for row in entries_of(loop)]
+    core = [row.core for row in Entry.objects.filter(loop=loop).select_related("person")]
     depot = loop.machine.depot
     return LoopHistory(
         machine=machine_out(loop),

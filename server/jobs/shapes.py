@@ -134,7 +134,7 @@ class Bench(Answer):
     """Everything one loop's page needs.
 
     by: whose hands it is in; recent: this job's last standing entries, newest first. drain: where it is drained. flushing:
-    None where the route has no flush or it is over.
+    None where the route has no flush or it is over. in_doubt: entries of readings whose zero turned out to be off.
     """
 
     machine: MachineOut
@@ -148,6 +148,7 @@ class Bench(Answer):
     flushing: FlushBench | None
     recent: list[EntryOut]
     photos: list[PhotoOut]
+    in_doubt: list[UUID]
     recipes: list[BleedRecipe]
     level: Saying
     cautions: list[Saying]

@@ -1,10 +1,13 @@
-"""Instruments in the real interface: a zero check, the eyepiece by keys and by touch, repeats that stand apart."""
+"""Instruments in the real interface: zero, eyepiece, repeats, wrong scale, one that reads by itself, a file of readings."""
+
+import threading
 
 import pytest
 from selenium.webdriver import ActionChains
 from selenium.webdriver.common.keys import Keys
 
-from instruments.models import ZeroCheck
+from demo.instruments.refractometer import Device, Server
+from instruments.models import Instrument, Reading, ZeroCheck
 
 pytestmark = pytest.mark.browser
 
@@ -12,6 +15,7 @@ pytestmark = pytest.mark.browser
 def test_a_zero_is_checked_and_one_that_is_off_puts_readings_in_doubt(screen):
     screen.sign_in()
     screen.open("/instruments")
+    screen.click(".pick button", "Glass 3")
     screen.sees("within tolerance", "Drifts")
     screen.type("zero", "-45")
     screen.go("Record the zero")
@@ -44,3 +48,131 @@ def test_the_line_is_set_in_the_eyepiece_and_three_repeats_are_judged(screen):
     screen.go("Log −35.0 °C")
     screen.until(lambda: "from the others" in screen.one("[data-testid=sameness]").text, "the outlier named")
     screen.one(".readings li.outlier", "−35.0 °C")
+
+
+def test_zero_three_repeats_and_the_verdict(screen):
+    """The whole of a proof on one glass: its zero, then three readings of one sample."""
+    screen.sign_in()
+    screen.open("/instruments")
+    screen.click(".pick button", "Glass 3")
+    screen.type("zero", "-0,6")
+    screen.go("Record the zero")
+    screen.until(lambda: "0.6 K off" in screen.one("[data-testid=zero-state]").text, "the zero")
+    screen.bench("D-17")
+    for left in (2, 1, 0):
+        screen.click(".key", "Take last one back")
+        screen.until(lambda left=left: len(screen.all(".readings li:not(.ink2)")) == left, f"{left} readings left")
+    screen.until(lambda: screen.value("zero").replace("\N{MINUS SIGN}", "-") == "-0.6", "the zero on the bench")
+    for value in ("-27", "-27,5", "-27"):
+        screen.type("value", value)
+        screen.sees("by mass: seen")
+        before = len(screen.all(".readings li:not(.ink2)"))
+        screen.go("Log")
+        screen.until(lambda before=before: len(screen.all(".readings li:not(.ink2)")) > before, "the reading taken")
+    screen.until(lambda: "Too weak" in screen.one("[data-testid=verdict]").text, "the verdict")
+    assert screen.all("[data-testid=sameness]") == []
+
+
+def test_a_wrong_scale_is_caught_before_and_after_it_is_logged(screen):
+    screen.sign_in()
+    screen.bench("D-17")
+    screen.click(".pick button", "Another")
+    screen.click(".pick button", "Glass 5")
+    screen.type("value", "-30")
+    screen.sees("Read on the propylene scale, but the loop holds ethylene glycol", "read again on the right scale")
+    corrected = screen.figure("corrected")
+    assert corrected != -30
+    screen.go("Log")
+    screen.sees("wrong scale, converted")
+
+
+def test_steps_say_at_least_and_are_not_counted(screen):
+    screen.sign_in()
+    screen.bench("D-17")
+    screen.click(".pick button", "Another")
+    screen.click(".pick button", "Five balls")
+    screen.type("value", "9")
+    screen.sees("Count those that show")
+    screen.type("value", "3")
+    screen.sees("At least −21 °C, not −29 °C", "an interval, never a value")
+    screen.go("Log 3 steps")
+    screen.sees("only at least: not counted")
+
+
+@pytest.fixture
+def device(screen):
+    """The simulated refractometer, listening; the depot knows where."""
+    with Server(0, Device(seed=7)) as server:
+        threading.Thread(target=server.serve_forever, kwargs={"poll_interval": 0.05}, daemon=True).start()
+        Instrument.objects.filter(name="Counter 1").update(address=f"127.0.0.1:{server.server_address[1]}")
+        yield server.device
+        server.shutdown()
+
+
+def test_an_instrument_that_reads_by_itself_loses_nothing_when_its_line_drops(screen, device):
+    screen.sign_in()
+    screen.open("/instruments")
+    screen.click(".pick button", "Counter 1")
+    screen.click(".simulated button", "ethylene mix")
+    screen.type("glycol", "44")
+    screen.click(".simulated [role=checkbox]", "Drop its line once")
+    screen.click(".simulated button", "Lay it on")
+    screen.sees("It lies on the prism")
+    screen.bench("D-17")
+    screen.click(".pick button", "Another")
+    screen.click(".pick button", "Counter 1")
+    screen.click(".takefield button", "Take the reading")
+    screen.sees("The line dropped", "the same one comes")
+    device.put({})  # meanwhile it was wiped
+    screen.driver.refresh()  # and the tablet was reloaded
+    screen.click(".takefield button", "Take the reading")
+    screen.until(lambda: screen.value("value").startswith("1.37"), "what it had read before the line dropped")
+    screen.go("Log 1.37")
+    screen.until(lambda: Reading.objects.filter(instrument__name="Counter 1").count() == 1, "the reading kept")
+    device.put({"none": True})
+    screen.click(".takefield button", "Take the reading")
+    screen.sees("Nothing lies on its prism")
+
+
+def test_a_file_with_errors_is_refused_whole_and_taken_once_repaired(screen, tmp_path):
+    head = "taken_at [ISO 8601],machine,place,instrument,value [scale]"
+    rows = ["2026-11-02T09:00,T-21,as_found,Glass 3,-32", "2026-11-03T09:00,T-12,as_found,Glass 3,-32"]
+    count = Reading.objects.count()
+    screen.sign_in()
+    screen.open("/log?view=import")
+    bad, good = tmp_path / "bad.csv", tmp_path / "good.csv"
+    bad.write_text("\n".join([head, *rows, "2026-11-04T09:00,T-21,as_found,Glass 3,minus 30"]))
+    good.write_text("\n".join([head, *rows, "2026-11-04T09:00,T-21,as_found,Glass 3,-30"]).replace("T-12", "T-22"))
+    screen.one("input[name=readings]").send_keys(str(bad))
+    screen.sees("3 lines: 1 new, 0 in the log already, 2 refused", "line 3", "No machine 'T-12'", "line 4")
+    assert "Correct 2 lines first" in screen.plate
+    assert Reading.objects.count() == count
+    screen.one("input[name=readings]").send_keys(str(good))
+    screen.go("Take over 3 readings")
+    screen.sees("3 readings taken over")
+    assert Reading.objects.count() == count + 3
+    screen.go("See the log")
+    screen.one(".MuiDataGrid-row")
+    screen.open(f"/log?loop={Reading.objects.latest('pk').loop_id}")
+    screen.one(".MuiDataGrid-row", "from a list")
+
+
+def test_the_log_is_sorted_filtered_and_keeps_its_columns(screen):
+    screen.sign_in()
+    screen.open("/log")
+    screen.one(".MuiDataGrid-row")
+    screen.click(".MuiDataGrid-columnHeaderTitle", "Freezes at")
+    screen.until(lambda: "\N{MINUS SIGN}43" in screen.one(".MuiDataGrid-row").text, "the coldest first")
+    screen.click("[aria-label='Go to next page']:not([disabled])")
+    screen.until(lambda: "51" in screen.one(".MuiTablePagination-displayedRows").text, "the second page")
+    screen.open(f"/log?instrument={Instrument.objects.get(name='Brix glass').id}")
+    screen.sees("Only Brix glass")
+    screen.until(lambda: all("Brix glass" in row.text for row in screen.all(".MuiDataGrid-row")), "its readings alone")
+    screen.click("[aria-label='Columns']")
+    screen.click(".MuiDataGrid-columnsManagementRow", "Read with")
+    screen.until(lambda: "Brix glass" not in screen.one(".MuiDataGrid-row").text, "the column gone")
+    screen.open("/log")
+    screen.one(".MuiDataGrid-row")
+    assert not [e for e in screen.all(".MuiDataGrid-columnHeaderTitle") if e.text == "Read with"]
+    screen.click(".loglane button", "What they say")
+    screen.sees("Protection falls: P-06", "Instruments disagree: Brix glass and Glass 3")

@@ -8,10 +8,8 @@ from temper_core.entries import (
     Drained,
     JobOpened,
     Measured,
-    Place,
     Planned,
     Poured,
-    Read,
     Route,
     SignedOff,
     Voided,
@@ -19,6 +17,7 @@ from temper_core.entries import (
 from temper_core.errors import CoreError
 from temper_core.flushing import Caught
 from temper_core.loop import fold
+from temper_core.readings import Place, Read
 from temper_core.state import Stage
 from tests.core.test_ledger import NEW, PG, WATERY, Book, a_loop, at_mix, filled, planned, read
 

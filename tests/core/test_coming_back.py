@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from temper_core.admit import check_entry
 from temper_core.chemistry import Family
-from temper_core.entries import Entry, JobOpened, Place, Poured, Read, Route, SignedOff
+from temper_core.entries import Entry, JobOpened, Poured, Route, SignedOff
 from temper_core.errors import Conflict, CoreError
 from temper_core.filling import Amended, Level, LevelSeen
 from temper_core.history import history
@@ -20,6 +20,7 @@ from temper_core.loop import at_rest, fold
 from temper_core.mix import TopUpQuestion, top_up
 from temper_core.policy import Policy
 from temper_core.quantity import VolumePercent
+from temper_core.readings import Place, Read
 from temper_core.tally import carried_of
 from tests.core.test_ledger import GLASS, NEW, PG, START, filled, planned, read
 

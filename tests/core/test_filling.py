@@ -9,7 +9,7 @@ import pytest
 from temper_core.air import where_air_sits
 from temper_core.chemistry import Base, Family, Form, Product
 from temper_core.circuit import Bleeder, BleederKind, FillPoint
-from temper_core.entries import Drained, JobOpened, Place, Poured, Read, Route
+from temper_core.entries import Drained, JobOpened, Poured, Route
 from temper_core.errors import Conflict, CoreError
 from temper_core.filled import FillStep, SlipKind
 from temper_core.filling import Closed, FillMethod, LookedUnder, VacuumPulled
@@ -21,6 +21,7 @@ from temper_core.judge.top_ups import Convergence, judge_top_ups
 from temper_core.mix import MixQuestion, mix
 from temper_core.policy import Policy
 from temper_core.quantity import VolumePercent
+from temper_core.readings import Place, Read
 from temper_core.state import Stage
 from temper_core.vacuum import Held
 from tests.core.test_ledger import HOT, LAYOUT, NEW, PG, Book, a_loop, at_mix, filled, planned

@@ -5,7 +5,7 @@ from datetime import timedelta
 import pytest
 
 from temper_core.admit import check_entry
-from temper_core.entries import Drained, Entry, JobOpened, Place, Poured, Read, Route, Voided
+from temper_core.entries import Drained, Entry, JobOpened, Poured, Route, Voided
 from temper_core.errors import CoreError
 from temper_core.filling import Closed
 from temper_core.flushed import Step
@@ -13,6 +13,7 @@ from temper_core.flushing import FlushEnded, Method, RoundFilled, Swept, WasteKe
 from temper_core.inspection import Look, Sampled, Spot
 from temper_core.loop import fold
 from temper_core.opening import EngineRun
+from temper_core.readings import Place, Read
 from temper_core.timing import Clock, ClockStarted, Paused, Resumed
 from temper_core.water import WaterKind
 from tests.core.test_ledger import FELT, HOT, NEW, RINSE, START, Book, a_loop, planned

@@ -12,10 +12,8 @@ from temper_core.chemistry import Base, Family, Fluid
 from temper_core.entries import (
     Entry,
     JobOpened,
-    Place,
     Planned,
     Poured,
-    Read,
     Route,
     Routed,
     SignedOff,
@@ -26,6 +24,7 @@ from temper_core.glycol import Glycol, mass_fraction_at_freeze, strength_of
 from temper_core.history import EventKind, history
 from temper_core.loop import fold
 from temper_core.mix import TopUpQuestion, top_up
+from temper_core.readings import Place, Read
 from temper_core.spread import fitted, t95
 from tests.core.test_ledger import GLASS, NEW, a_loop, planned, read, with_gate
 

@@ -14,13 +14,10 @@ from temper_core.contents import Contents
 from temper_core.entries import (
     Drained,
     Entry,
-    Instrument,
     JobOpened,
     Measured,
-    Place,
     Planned,
     Poured,
-    Read,
     Route,
     Routed,
     SignedOff,
@@ -33,6 +30,7 @@ from temper_core.mix import MixQuestion, mix, suggested_target_c
 from temper_core.opening import EngineRun, GateObserved, Pressure, Ready, Warmth
 from temper_core.policy import Policy
 from temper_core.reading import Scale
+from temper_core.readings import Instrument, Place, Read
 from temper_core.state import CapacitySource, Loop, Stage, Status
 from temper_core.water import WaterKind
 

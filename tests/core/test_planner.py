@@ -6,12 +6,13 @@ import pytest
 
 from temper_core.circuit import Drain, Layout, Node, NodeKind, Pipe, Via
 from temper_core.drain_points import drain_plan
-from temper_core.entries import Drained, JobOpened, Place, Read, Route
+from temper_core.entries import Drained, JobOpened, Route
 from temper_core.equipment import Equipment, TankKind
 from temper_core.flushing import Method
 from temper_core.ledger import tally
 from temper_core.planner import plan_schools, rounds_ahead
 from temper_core.policy import Policy
+from temper_core.readings import Place, Read
 from tests.core.test_ledger import HOT, LAYOUT, RINSE, Book, a_loop, planned
 from tests.core.test_rounds import DOSED, PIPED, drained
 

@@ -3,13 +3,14 @@
 import pytest
 
 from temper_core.causes import NEVER
-from temper_core.entries import Drained, JobOpened, Place, Poured, Read, Route, SignedOff
+from temper_core.entries import Drained, JobOpened, Poured, Route, SignedOff
 from temper_core.errors import Conflict, CoreError
 from temper_core.filling import Corrected, FinishChecked, FinishPoint, LeakMethod, LeakProof, Level
 from temper_core.glycol import Glycol, density_20c
 from temper_core.judge.proof import Proof
 from temper_core.policy import Policy
 from temper_core.proving import leak_ok
+from temper_core.readings import Place, Read
 from temper_core.state import CapacitySource
 from tests.core.test_ledger import HOT, NEW, PG, Book, a_loop, at_mix, filled, planned, read
 

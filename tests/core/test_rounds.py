@@ -8,7 +8,7 @@ from CoolProp.CoolProp import PropsSI
 
 from temper_core.agents import Agent, AgentKind
 from temper_core.circuit import Drain, Layout, Node, NodeKind, Pipe, Via, circulating
-from temper_core.entries import Drained, Instrument, JobOpened, Place, Poured, Read, Route, SignedOff, Told
+from temper_core.entries import Drained, JobOpened, Poured, Route, SignedOff, Told
 from temper_core.equipment import Equipment, TankKind
 from temper_core.errors import CoreError
 from temper_core.flush.estimate import Source
@@ -17,6 +17,7 @@ from temper_core.inspection import Look, Sampled, Spot
 from temper_core.opening import EngineRun
 from temper_core.policy import Policy
 from temper_core.reading import Scale
+from temper_core.readings import Instrument, Place, Read
 from temper_core.state import Stage
 from temper_core.water import WaterKind
 from tests.core.test_ledger import HOT, LAYOUT, NEW, RINSE, Book, a_loop, planned

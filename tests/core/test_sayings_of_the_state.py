@@ -6,10 +6,11 @@ import pytest
 
 from temper_core.bleeding import BleedOutcome
 from temper_core.chemistry import Base, Family, Fluid, Requirement
-from temper_core.entries import Drained, JobOpened, Measured, Place, Poured, Read, Route, Routed, SignedOff, Told
+from temper_core.entries import Drained, JobOpened, Measured, Poured, Route, Routed, SignedOff, Told
 from temper_core.filling import BleedEnded, FinishChecked, FinishPoint, LeakMethod, LeakProof, Level, LookedUnder
 from temper_core.flushing import FlushEnded
 from temper_core.loop import fold
+from temper_core.readings import Place, Read
 from temper_core.state import Stage
 from tests.core.test_ledger import FELT, HOT, NEW, PG, WATERY, Book, a_loop, at_mix, filled, planned, read
 

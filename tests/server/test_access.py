@@ -1,5 +1,7 @@
 """Who may do what: every endpoint with every role, sign-in, throttling, other depots."""
 
+import uuid
+
 import pytest
 from django.core.management import CommandError, call_command
 
@@ -35,6 +37,7 @@ QUESTIONS = {
     "vacuum": {"empty_volume_l": 24.5, "altitude_m": 0, "vacuum_kpa": 85, "loop_c": 15},
     "cooldown": {"from_c": 90, "ambient_c": 10, "until_c": 45, "loop_volume_l": 18},
 }
+SCALE = {"name": "Other glass", "kind": "optical", "scale": "brix", "seen": "SEEN"}
 ENTRY_ID = "0b1f6c1e-6a59-4c9d-8f0a-1d2f3a4b5c6d"
 ENTRY = {"entries": [{"id": ENTRY_ID, "kind": "drained", "facts": {"drained_l": 1, "measured": "marks"}}]}
 NEW_ID = "0b1f6c1e-6a59-4c9d-8f0a-1d2f3a4b5c70"
@@ -79,7 +82,15 @@ MATRIX = [
     ("get", "/api/layouts?capacity_l=30", None, (401, 200, 200, 200)),
     ("get", "/api/products", None, (401, 200, 200, 200)),
     ("get", "/api/instruments", None, (401, 200, 200, 200)),
+    ("post", "/api/instruments", {"name": "New", "kind": "strips"}, (401, 403, 201, 403)),
+    ("put", "/api/instruments/GLASS", SCALE, (401, 403, 200, 403)),
     ("post", "/api/instruments/GLASS/zero", {"zero": -0.2}, (401, 200, 200, 404)),
+    ("post", "/api/instruments/GLASS/take", {"id": str(uuid.uuid4())}, (401, 400, 400, 404)),
+    ("put", "/api/instruments/GLASS/sample", {}, (401, 404, 404, 404)),
+    ("get", "/api/readings", None, (401, 200, 200, 200)),
+    ("get", "/api/readings/watch", None, (401, 200, 200, 200)),
+    ("get", "/api/readings/export/csv", None, (401, 200, 200, 200)),
+    ("post", "/api/readings/import", {"dry_run": "yes"}, (401, 400, 400, 400)),
     ("post", "/api/jobs", JOB, (401, 201, 201, 404)),
     ("get", "/api/policy", None, (401, 200, 200, 200)),
     ("post", "/api/policy/margin_k", {"value": 6.0, "reason": "colder here"}, (401, 403, 200, 403)),
@@ -101,10 +112,15 @@ MATRIX = [
 ]
 
 
-PARTS = {"GROOMER": "<int:loop_id>", "SLED": "<int:loop_id>", "MACHINE": "<int:machine_id>", "PICTURE": "<str:sha256>"} | {
-    "GLASS": "<int:instrument_id>",
-    **dict.fromkeys(("PRODUCT", "AGENT", "WATER"), "<int:line_id>"),
-}
+PARTS = (
+    {"csv": "<str:kind>"}
+    | {"GROOMER": "<int:loop_id>", "SLED": "<int:loop_id>", "MACHINE": "<int:machine_id>", "PICTURE": "<str:sha256>"}
+    | {
+        "GLASS": "<int:instrument_id>",
+        "csv": "<str:kind>",
+        **dict.fromkeys(("PRODUCT", "AGENT", "WATER"), "<int:line_id>"),
+    }
+)
 
 
 def test_every_endpoint_stands_in_the_matrix():

@@ -14,6 +14,7 @@ const LabelsPage = lazy(() => import('./bench/LabelsPage'));
 const LookPage = lazy(() => import('./back/LookPage'));
 const SheetPage = lazy(() => import('./back/SheetPage'));
 const InstrumentsPage = lazy(() => import('./instruments/InstrumentsPage'));
+const LogPage = lazy(() => import('./log/LogPage'));
 const SeasonPage = lazy(() => import('./back/SeasonPage'));
 const LedgerPage = lazy(() => import('./machines/LedgerPage'));
 const MachinePage = lazy(() => import('./machines/MachinePage'));
@@ -59,6 +60,7 @@ export function App() {
           <Route path="loops/:loopId/look" element={<LookPage />} />
           <Route path="loops/:loopId/sheet" element={<SheetPage />} />
           <Route path="instruments" element={<InstrumentsPage />} />
+          <Route path="log" element={<LogPage />} />
           <Route path="season" element={<SeasonPage />} />
           <Route path="loops/:loopId/ledger" element={<LedgerPage />} />
           <Route path="machines" element={<MachinesPage />} />

@@ -11,10 +11,10 @@ import { BrowserRouter } from 'react-router';
 import { Refusal } from './api/client';
 import { App } from './App';
 import { Patterns } from './figures/patterns';
+import { nonce } from './theme/nonce';
 import { theme } from './theme/theme';
 import { UnitsProvider } from './units/UnitsContext';
 
-const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content ?? '';
 const cache = createCache({ key: 't', nonce, prepend: true });
 const client = new QueryClient({
   defaultOptions: {

@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 import math
+from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
+from datetime import datetime, timedelta
+from itertools import combinations
 
 from temper_core.policy import Policy
 from temper_core.saying import Saying, say
@@ -29,6 +32,38 @@ class Pair:
     def difference(self) -> float:
         """First less second."""
         return self.first - self.second
+
+
+@dataclass(frozen=True, slots=True)
+class SampleRead:
+    """A corrected reading [mass percent]: of which loop and place, on which instrument, when."""
+
+    loop: str
+    place: str
+    instrument: str
+    at: datetime
+    percent: float
+
+
+def same_samples(readings: Sequence[SampleRead], policy: Policy | None = None) -> dict[tuple[str, str], list[Pair]]:
+    """Pairs by the two instruments (in order of name): the same loop and place within the policy's minutes.
+
+    Repeats on one instrument are averaged first. A sample begins with its first reading.
+    """
+    within = timedelta(minutes=(policy or Policy())["same_sample_minutes"])
+    samples: dict[tuple[str, str], list[tuple[datetime, dict[str, list[float]]]]] = defaultdict(list)
+    for row in sorted(readings, key=lambda row: row.at):
+        known = samples[row.loop, row.place]
+        if not known or row.at - known[-1][0] > within:
+            known.append((row.at, defaultdict(list)))
+        known[-1][1][row.instrument].append(row.percent)
+    pairs: dict[tuple[str, str], list[Pair]] = defaultdict(list)
+    for rows in samples.values():
+        for _, by_instrument in rows:
+            means = {name: math.fsum(values) / len(values) for name, values in by_instrument.items()}
+            for first, second in combinations(sorted(means), 2):
+                pairs[first, second].append(Pair(means[first], means[second]))
+    return dict(pairs)
 
 
 @dataclass(frozen=True, slots=True)

@@ -7,7 +7,7 @@ and puts in doubt what was read since the last good one. Common practice, no sou
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 
 from temper_core.errors import check_between
@@ -79,6 +79,40 @@ def zero_state(scale: Scale, division: float, checks: Sequence[ZeroCheck], now: 
     zero = FACTS[scale].water if last.adjusted else last.value
     said = _say(point, last, good, due_at <= now)
     return ZeroState(zero, points, good, due_at, due_at <= now, drift, half, doubtful, said)
+
+
+@dataclass(frozen=True, slots=True)
+class DoubtSpan:
+    """Readings after since and up to until are in doubt; since None: from the first on; until None: still."""
+
+    since: datetime | None
+    until: datetime | None
+
+    def holds(self, at: datetime) -> bool:
+        """Whether a reading of then is in doubt."""
+        return (self.since is None or at > self.since) and (self.until is None or at <= self.until)
+
+
+def doubt_spans(scale: Scale, division: float, checks: Sequence[ZeroCheck], policy: Policy) -> tuple[DoubtSpan, ...]:
+    """When its readings were in doubt: from the last good zero to the next one that is good or was set.
+
+    Setting the zero mends what is read from then on, never what was read before.
+    """
+    spans: list[DoubtSpan] = []
+    good_at: datetime | None = None  # the last moment at which the zero is known to have been good
+    open_span = False
+    for row in sorted(checks, key=lambda row: row.at):
+        good = _point(scale, division, row, policy).good
+        if not good and not open_span:
+            spans.append(DoubtSpan(good_at, row.at))
+        elif open_span:
+            spans[-1] = replace(spans[-1], until=row.at)
+        open_span = not (good or row.adjusted)
+        if open_span:
+            spans[-1] = replace(spans[-1], until=None)
+        else:
+            good_at = row.at
+    return tuple(spans)
 
 
 def _point(scale: Scale, division: float, row: ZeroCheck, policy: Policy) -> ZeroPoint:

@@ -42,6 +42,7 @@ class ReadingQuestion:
     compensated: the instrument shows what the sample would read at 20 degC. resolution: one division.
     zero: what demineralised water read on the same scale (not compensated: at the sample's temperature, as practice has
     it, so that it carries water's share of the temperature); None where no zero was taken.
+    compensation_low_c to compensation_high_c: the instrument's own range; None: the policy's.
     """
 
     glycol: Glycol
@@ -51,6 +52,8 @@ class ReadingQuestion:
     compensated: bool = True
     zero: float | None = None
     resolution: float | None = None
+    compensation_low_c: float | None = None
+    compensation_high_c: float | None = None
 
     def __post_init__(self) -> None:
         facts = FACTS[self.scale]
@@ -168,7 +171,8 @@ def _flags(q: ReadingQuestion, policy: Policy) -> list[Flag]:
     if q.scale.glycol not in (None, q.glycol):
         said = f"Read on the {q.scale.glycol} scale, but the loop holds {q.glycol} glycol."
         flags.append(Flag("other_scale", f"{said} Converted through the refractive index; read again on the right scale."))
-    low, high = policy["compensation_low_c"], policy["compensation_high_c"]
+    low = policy["compensation_low_c"] if q.compensation_low_c is None else q.compensation_low_c
+    high = policy["compensation_high_c"] if q.compensation_high_c is None else q.compensation_high_c
     if not low <= q.sample_c <= high:
         holds = "compensation holds" if q.compensated else "the temperature correction is sure"
         said = f"The sample is at {q.sample_c:g} °C; {holds} from {low:g} to {high:g} °C."

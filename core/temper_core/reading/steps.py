@@ -50,6 +50,11 @@ class StepReading:
     high_percent: float | None
     flags: tuple[Flag, ...]
 
+    @property
+    def middle_percent(self) -> float | None:
+        """The middle of the interval, water its weak end; None where its strong end is open: nobody can tell."""
+        return None if self.high_percent is None else ((self.low_percent or 0.0) + self.high_percent) / 2
+
 
 def read_steps(
     tester: StepTester, steps: int, glycol: Glycol, sample_c: float = 20.0, policy: Policy | None = None

@@ -300,10 +300,62 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description All instruments, by name, each with its zero and its checks. */
+        /** @description All instruments, by name, each with its zero and its checks; and what is known of kinds and scales. */
         get: operations["instruments_list"];
         put?: never;
+        /** @description Add an instrument; the same id twice adds it once. Leads only. */
+        post: operations["instrument_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{instrument_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Change it; leads only. What was read on it already keeps the scale it had. */
+        put: operations["instrument_edit"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{instrument_id}/sample": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Lay a sample on it. */
+        put: operations["instrument_sample"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{instrument_id}/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Take a reading; asked again with the same id the same one comes back. Nothing is recorded by it. */
+        post: operations["instrument_take"];
         delete?: never;
         options?: never;
         head?: never;
@@ -705,6 +757,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A page of all readings of the depot. */
+        get: operations["readings_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings/export/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All readings that the conditions leave, as CSV or JSON. */
+        get: operations["readings_export"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Judge a CSV or JSON line by line; with dry_run no, store it, if no line is refused. All or nothing. */
+        post: operations["readings_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings/watch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Loops that lose protection, readings the ledger did not expect, instruments that disagree. */
+        get: operations["readings_watch"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/season": {
         parameters: {
             query?: never;
@@ -947,6 +1067,29 @@ export interface components {
             edited_at: string;
         };
         /**
+         * Agreement
+         * @description Bias and standard deviation of the differences, their 95 % limits, the doubt of the bias [mass percent].
+         *
+         *     disagrees: the bias is more than chance and more than policy allows.
+         */
+        Agreement: {
+            /** Count */
+            count: number;
+            /** Bias */
+            bias: number;
+            /** Sd */
+            sd: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Bias Half */
+            bias_half: number;
+            /** Disagrees */
+            disagrees: boolean;
+            said: components["schemas"]["Saying"];
+        };
+        /**
          * Air
          * @description Expected less accepted [l]: air that is trapped, with its 95 % half-width. where: the vessel it likely sits in.
          *
@@ -1128,7 +1271,7 @@ export interface components {
          * @description Everything one loop's page needs.
          *
          *     by: whose hands it is in; recent: this job's last standing entries, newest first. drain: where it is drained. flushing:
-         *     None where the route has no flush or it is over.
+         *     None where the route has no flush or it is over. in_doubt: entries of readings whose zero turned out to be off.
          */
         Bench: {
             machine: components["schemas"]["MachineOut"];
@@ -1146,6 +1289,8 @@ export interface components {
             recent: components["schemas"]["EntryOut"][];
             /** Photos */
             photos: components["schemas"]["PhotoOut"][];
+            /** In Doubt */
+            in_doubt: string[];
             /** Recipes */
             recipes: components["schemas"]["BleedRecipe"][];
             level: components["schemas"]["Saying"];
@@ -1562,6 +1707,12 @@ export interface components {
             /** Ready Mix L */
             ready_mix_l: number;
         };
+        /**
+         * Branch
+         * @description Two strengths of ethylene glycol can share a freeze point.
+         * @enum {string}
+         */
+        Branch: "lean" | "rich";
         /** @enum {string} */
         BranchEnum: "lean" | "rich";
         /**
@@ -1938,6 +2089,19 @@ export interface components {
             today: boolean;
             /** With Reading */
             with_reading: boolean;
+        };
+        /**
+         * Compared
+         * @description Two instruments on the same samples; agreement None with too few.
+         */
+        Compared: {
+            /** First */
+            first: string;
+            /** Second */
+            second: string;
+            /** Pairs */
+            pairs: components["schemas"]["Pair"][];
+            agreement: components["schemas"]["Agreement"] | null;
         };
         /**
          * ConcentrateIn
@@ -2599,6 +2763,16 @@ export interface components {
             extrapolated: boolean;
         };
         /**
+         * EyepieceMark
+         * @description A value on the scale and the refractive index it stands at.
+         */
+        EyepieceMark: {
+            /** Value */
+            value: number;
+            /** Index */
+            index: number;
+        };
+        /**
          * Family
          * @description Inhibitor families; industry terms, never brands, never colours.
          * @enum {string}
@@ -3246,6 +3420,28 @@ export interface components {
             slope: components["schemas"]["Slope"] | null;
         };
         /**
+         * ImportReport
+         * @description What a file of readings came to. new: lines not in the log yet; known: there already; imported: really stored.
+         *
+         *     errors: the first of them; error_count: all. ignored: columns that are not taken in.
+         */
+        ImportReport: {
+            /** Lines */
+            lines: number;
+            /** New */
+            new: number;
+            /** Known */
+            known: number;
+            /** Imported */
+            imported: number;
+            /** Error Count */
+            error_count: number;
+            /** Errors */
+            errors: components["schemas"]["LineError"][];
+            /** Ignored */
+            ignored: string[];
+        };
+        /**
          * Infeasible
          * @description Why a target is out of reach, what would bring it into reach, and the best that can be had.
          *
@@ -3399,34 +3595,134 @@ export interface components {
             checks: components["schemas"]["CheckRow"][];
         };
         /**
+         * InstrumentIn
+         * @description An instrument as it is engraved. seen: edited_at as it was; id is the client's. resolution null: the usual one.
+         *
+         *     steps_c: a step tester's table, the freeze point from which on so many steps show. bands: a strip's values by figure.
+         */
+        InstrumentIn: {
+            /**
+             * Id
+             * @default null
+             */
+            id?: string | null;
+            /**
+             * Seen
+             * @default null
+             */
+            seen?: string | null;
+            /** Name */
+            name: string;
+            kind: components["schemas"]["InstrumentKind"];
+            /** @default null */
+            scale?: components["schemas"]["Scale"] | null;
+            /**
+             * Resolution
+             * @default null
+             */
+            resolution?: number | null;
+            /**
+             * Compensated
+             * @default true
+             */
+            compensated?: boolean;
+            /**
+             * Compensation Low C
+             * @default null
+             */
+            compensation_low_c?: number | null;
+            /**
+             * Compensation High C
+             * @default null
+             */
+            compensation_high_c?: number | null;
+            /**
+             * Steps C
+             * @default []
+             */
+            steps_c?: number[];
+            /**
+             * Bands
+             * @default {}
+             */
+            bands?: {
+                [key: string]: number[];
+            };
+            /**
+             * Address
+             * @default
+             */
+            address?: string;
+            /**
+             * Retired
+             * @default false
+             */
+            retired?: boolean;
+        };
+        /**
+         * InstrumentKind
+         * @description What an instrument is.
+         * @enum {string}
+         */
+        InstrumentKind: "optical" | "digital" | "hydrometer" | "steps" | "strips" | "conductivity";
+        /**
          * InstrumentOut
          * @description An instrument; resolution: one division; zero as water last read, both in the scale's unit.
          *
-         *     state: its zero by its checks; in_doubt: readings since the last good zero, while it is not good.
+         *     state: its zero by its checks, None where water checks nothing; in_doubt: readings from between a good zero and the check
+         *     that found it off. by_itself: a driver reads it. simulated: what lies on it can be set here.
          */
         InstrumentOut: {
             /** Id */
             id: number;
             /** Name */
             name: string;
-            scale: components["schemas"]["Scale"];
+            kind: components["schemas"]["InstrumentKind"];
+            scale: components["schemas"]["Scale"] | null;
             /** Resolution */
             resolution: number;
+            /** Compensated */
+            compensated: boolean;
+            /** Compensation Low C */
+            compensation_low_c: number | null;
+            /** Compensation High C */
+            compensation_high_c: number | null;
+            /** Steps C */
+            steps_c: number[];
+            /** Bands */
+            bands: {
+                [key: string]: number[];
+            };
+            /** Address */
+            address: string;
+            /** By Itself */
+            by_itself: boolean;
+            /** Retired */
+            retired: boolean;
+            /**
+             * Edited At
+             * Format: date-time
+             */
+            edited_at: string;
             /** Zero */
             zero: number;
             /** Zeroed At */
             zeroed_at: string | null;
-            state: components["schemas"]["ZeroState"];
+            state: components["schemas"]["ZeroState"] | null;
             /** In Doubt */
             in_doubt: number;
         };
         /**
          * Instruments
-         * @description The depot's instruments.
+         * @description The depot's instruments, and what is known of kinds and scales.
          */
         Instruments: {
             /** Instruments */
             instruments: components["schemas"]["InstrumentOut"][];
+            /** Kinds */
+            kinds: components["schemas"]["KindOut"][];
+            /** Scales */
+            scales: components["schemas"]["ScaleOut"][];
         };
         /**
          * Interval
@@ -3519,6 +3815,21 @@ export interface components {
             whole: number;
             /** Last Mark L */
             last_mark_l: number;
+        };
+        /**
+         * KindOut
+         * @description A kind of instrument: its name, the scales it can have, whether water checks it, how it is used.
+         */
+        KindOut: {
+            kind: components["schemas"]["InstrumentKind"];
+            /** Name */
+            name: string;
+            /** Scales */
+            scales: components["schemas"]["Scale"][];
+            /** Zeroed */
+            zeroed: boolean;
+            /** How */
+            how: string;
         };
         /**
          * LabelOut
@@ -3712,6 +4023,18 @@ export interface components {
             refused_percent: number;
         };
         /**
+         * LineError
+         * @description A line that cannot be taken: its number in the file (the header is 1), the column, and what to do.
+         */
+        LineError: {
+            /** Line */
+            line: number;
+            /** Column */
+            column: string;
+            /** Message */
+            message: string;
+        };
+        /**
          * LitresSpread
          * @description How far the right litres may lie from the planned ones: half-widths of 95 % intervals [l].
          */
@@ -3720,6 +4043,84 @@ export interface components {
             concentrate_l: number;
             /** Water L */
             water_l: number;
+        };
+        /**
+         * LogFlag
+         * @description Something in the readings that wants a look. code: falling, contradicts or disagrees; loop_id where it is a loop's.
+         */
+        LogFlag: {
+            /** Code */
+            code: string;
+            /** About */
+            about: string;
+            /** Loop Id */
+            loop_id: number | null;
+            /** At */
+            at: string | null;
+            said: components["schemas"]["Saying"];
+        };
+        /**
+         * LogPage
+         * @description A page of the log. after: ask with it for the next page, None on the last.
+         */
+        LogPage: {
+            /** Rows */
+            rows: components["schemas"]["LogRow"][];
+            /** After */
+            after: string | null;
+        };
+        /**
+         * LogRow
+         * @description One reading of the log. value and zero in the unit of scale; flags: why it may not be what it says, in codes.
+         */
+        LogRow: {
+            /** Id */
+            id: number;
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Loop Id */
+            loop_id: number;
+            /** Machine */
+            machine: string;
+            /** Loop */
+            loop: string;
+            /** Place */
+            place: string;
+            /** Instrument Id */
+            instrument_id: number | null;
+            /** Instrument */
+            instrument: string;
+            scale: components["schemas"]["Scale"] | null;
+            /** Steps */
+            steps: boolean;
+            /** Value */
+            value: number;
+            /** Zero */
+            zero: number | null;
+            /** Sample C */
+            sample_c: number;
+            /** Edge */
+            edge: string;
+            /** Freeze C */
+            freeze_c: number | null;
+            /** At Least C */
+            at_least_c: number | null;
+            /** Glycol Mass Percent */
+            glycol_mass_percent: number | null;
+            /** Person */
+            person: string;
+            /** Listed */
+            listed: boolean;
+            /** Flags */
+            flags: string[];
         };
         /**
          * Look
@@ -4512,6 +4913,16 @@ export interface components {
             override: components["schemas"]["Override"];
         };
         /**
+         * Pair
+         * @description One sample read on both [mass percent of glycol], corrected.
+         */
+        Pair: {
+            /** First */
+            first: number;
+            /** Second */
+            second: number;
+        };
+        /**
          * Part
          * @description The one container that is not emptied: what to pour from it and what stays, which is where its mark goes.
          */
@@ -5007,7 +5418,9 @@ export interface components {
         Ran: "engine" | "preheater";
         /**
          * ReadFacts
-         * @description A reading; instrument_id null for a freeze temperature that was told. zero null: the instrument's last one.
+         * @description A reading in the unit of the instrument's scale, or the steps that show; instrument_id null for one that was told.
+         *
+         *     zero null: the instrument's last one. branch: which of two strengths a told freeze temperature means.
          */
         ReadFacts: {
             /** Value */
@@ -5035,6 +5448,8 @@ export interface components {
             after_hot_run?: boolean;
             /** @default sharp */
             edge?: components["schemas"]["Edge"];
+            /** @default lean */
+            branch?: components["schemas"]["Branch"];
         };
         /**
          * ReadIn
@@ -5148,7 +5563,7 @@ export interface components {
         };
         /**
          * ReadingState
-         * @description One reading in the ledger with what it comes to.
+         * @description One reading in the ledger with what it comes to; value and zero in the scale's unit, of a step tester its steps.
          */
         ReadingState: {
             /** Entry Id */
@@ -5156,16 +5571,16 @@ export interface components {
             /** Value */
             value: number;
             /** Zero */
-            zero: number;
+            zero: number | null;
             /** Sample C */
             sample_c: number;
             /** Instrument */
             instrument: string | null;
-            /** Scale */
-            scale: string | null;
+            scale: components["schemas"]["Scale"] | null;
             /** After Hot Run */
             after_hot_run: boolean;
             edge: components["schemas"]["Edge"];
+            steps: components["schemas"]["StepReading"] | null;
             answer: components["schemas"]["ReadingAnswer"];
         };
         /**
@@ -5598,6 +6013,47 @@ export interface components {
             said: components["schemas"]["Saying"];
         };
         /**
+         * SampleIn
+         * @description What lies on a simulated instrument: glycol and % by mass, at sample_c; none: nothing. drop: its next line drops.
+         */
+        SampleIn: {
+            /**
+             * Glycol Percent
+             * @default 0
+             */
+            glycol_percent?: number;
+            /**
+             * Propylene
+             * @default false
+             */
+            propylene?: boolean;
+            /**
+             * Sample C
+             * @default 20
+             */
+            sample_c?: number;
+            /**
+             * Noise
+             * @default 0
+             */
+            noise?: number;
+            /**
+             * Zero Error
+             * @default 0
+             */
+            zero_error?: number;
+            /**
+             * None
+             * @default false
+             */
+            none?: boolean;
+            /**
+             * Drop
+             * @default false
+             */
+            drop?: boolean;
+        };
+        /**
          * Sampled
          * @description What the fluid looks like at one place; sediment after settling [mm], None if not looked for.
          */
@@ -5698,6 +6154,31 @@ export interface components {
             freeze_c: number;
             /** Warmer C */
             warmer_c: number | null;
+        };
+        /**
+         * ScaleOut
+         * @description A scale: its unit, where water stands, what can be typed, its usual division, and its marks through an eyepiece.
+         */
+        ScaleOut: {
+            scale: components["schemas"]["Scale"];
+            /** Unit */
+            unit: string;
+            /** Water */
+            water: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
+            /** Zero Reach */
+            zero_reach: number;
+            /** Resolution */
+            resolution: number;
+            /** Marks */
+            marks: components["schemas"]["EyepieceMark"][];
         };
         /**
          * SchoolPlan
@@ -6130,6 +6611,24 @@ export interface components {
          */
         Step: "plan" | "run" | "gate" | "drain";
         /**
+         * StepReading
+         * @description What so many steps say: protects at least to at_least_c, and not as far as not_to_c (None: that end is open).
+         *
+         *     low_percent, high_percent: the same as strengths [% by volume].
+         */
+        StepReading: {
+            /** At Least C */
+            at_least_c: number | null;
+            /** Not To C */
+            not_to_c: number | null;
+            /** Low Percent */
+            low_percent: number | null;
+            /** High Percent */
+            high_percent: number | null;
+            /** Flags */
+            flags: components["schemas"]["Flag"][];
+        };
+        /**
          * Strip
          * @description One loop in work on the board.
          */
@@ -6201,6 +6700,32 @@ export interface components {
              */
             kind: "swept";
             facts: components["schemas"]["SweptFacts"];
+        };
+        /**
+         * TakeIn
+         * @description One press of its key. id is the client's: asked again after a dropped line, the same reading comes back.
+         */
+        TakeIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+        };
+        /**
+         * Taken
+         * @description What an instrument read by itself, in its scale's unit; nothing is recorded by it.
+         */
+        Taken: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Value */
+            value: number;
+            /** Sample C */
+            sample_c: number;
         };
         /**
          * TankKind
@@ -6780,6 +7305,16 @@ export interface components {
             reuse_l: number;
             /** More */
             more: number;
+        };
+        /**
+         * Watch
+         * @description What the readings of the depot say together: flags, the loudest first, and how instruments agree.
+         */
+        Watch: {
+            /** Flags */
+            flags: components["schemas"]["LogFlag"][];
+            /** Compared */
+            compared: components["schemas"]["Compared"][];
         };
         /**
          * Water
@@ -7650,6 +8185,263 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Instruments"];
+                };
+            };
+        };
+    };
+    instrument_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    instrument_edit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    instrument_sample: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["SampleIn"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    instrument_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Taken"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9171,6 +9963,193 @@ export interface operations {
                 };
             };
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readings_list: {
+        parameters: {
+            query?: {
+                /** @description the mark of the page before */
+                after?: string;
+                /** @description rows a page, 1 to 100 (50) */
+                size?: number;
+                /** @description a column; with - falling (-taken_at) */
+                sort?: string;
+                /** @description a condition as field~operator~value; given several times, all of them hold */
+                where?: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogPage"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readings_export: {
+        parameters: {
+            query?: {
+                /** @description a condition as field~operator~value; given several times, all of them hold */
+                where?: string[];
+            };
+            header?: never;
+            path: {
+                kind: "csv" | "json";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readings_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
+                    /** @enum {string} */
+                    dry_run: "yes" | "no";
+                };
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportReport"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readings_watch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Watch"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };

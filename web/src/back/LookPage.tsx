@@ -13,6 +13,8 @@ import { Segment } from '../parts/Segment';
 import { Stepper } from '../parts/Stepper';
 import { topUpFact } from '../stages/fill/topUp';
 import { parseTyped, type Typed, typedFrom } from '../units/parse';
+import { InstrumentPick, ReadValue } from '../reading/ReadWith';
+import { emptyValue, firstFor, kindFor, parsedOn } from '../reading/scale';
 import { useUnits } from '../units/UnitsContext';
 import { sayIn } from '../words/say';
 import { dateOf } from '../words/time';
@@ -43,8 +45,8 @@ function Look({ bench, instruments }: LookProps) {
   const { state, machine, loop } = bench;
   const recorder = useRecorder(loop.id, state, true);
   const glycol = state.inside.base !== 'none';
-  const scale = `freeze_${state.inside.base ?? 'ethylene'}`;
-  const instrument = instruments.find((row) => row.scale === scale) ?? instruments[0];
+  const [picked, choose] = useState<number | null>(null);
+  const instrument = instruments.find((row) => row.id === picked) ?? firstFor(instruments, state.inside.base);
   const owed = (state.after?.rechecks ?? []).filter((row) => row.done_at === null);
   const [level, see] = useState<Level | 'open'>('open');
   const [typed, type] = useState<Typed>(NOTHING);
@@ -52,7 +54,7 @@ function Look({ bench, instruments }: LookProps) {
   const [value, read] = useState<Typed>({ text: '', unit: 'degC' });
   const [sample, at] = useState<Typed>(typedFrom(15, 'temperature', system, 0));
   const litres = parseTyped(typed, 'volume', system);
-  const reading = parseTyped(value, 'temperature', system);
+  const reading = parsedOn(instrument, value, system);
   const sampleC = parseTyped(sample, 'temperature', system);
   const product = state.plan?.product ?? null;
   const bad = [litres, reading].some((row) => !row.ok && !row.empty);
@@ -137,16 +139,25 @@ function Look({ bench, instruments }: LookProps) {
         </div>
         {glycol && instrument && (
           <div className="row">
-            <Stepper
-              name="value"
+            <InstrumentPick
+              instruments={instruments}
+              instrument={instrument}
+              onPick={(row) => {
+                choose(row.id);
+                read(emptyValue);
+              }}
+            />
+            <ReadValue
+              key={instrument.id}
+              instrument={instrument}
+              draft={{ value, sample }}
               label={`${instrument.name} reads`}
-              kind="temperature"
-              step={instrument.resolution}
-              decimals={instrument.resolution < 1 ? 1 : 0}
-              start={Math.round(state.claim.freeze_c ?? -30)}
+              {...(kindFor(instrument) === 'temperature' ? { start: Math.round(state.claim.freeze_c ?? -30) } : {})}
               placeholder="not read"
-              typed={value}
-              onChange={read}
+              onChange={(part) => {
+                if (part.value) read(part.value);
+                if (part.sample) at(part.sample);
+              }}
             />
             <Stepper name="sample" label="Sample is at" kind="temperature" typed={sample} onChange={at} />
           </div>

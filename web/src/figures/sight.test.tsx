@@ -3,30 +3,38 @@ import { afterEach, describe, expect, it, vi } from 'vitest';
 import type { Schemas } from '../api/client';
 import { inApp } from '../testing';
 import { SightGlass } from './SightGlass';
-import { massAt, seenAt } from './sightScale';
+import { indexAt, valueAt } from './sightScale';
 
 afterEach(cleanup);
 
-/** Mass percent and first ice of ethylene glycol solutions, as the design's drawing has them. */
-const LEAN: [number, number][] = [
-  [0, 0],
-  [13.8, -5],
-  [23.5, -10],
-  [30.5, -15],
-  [36.3, -20],
-  [41.1, -25],
-  [45.4, -30],
-  [49.3, -35],
-  [52.8, -40],
-  [56.2, -45],
-  [59.3, -50],
+/** Refractive index at first ice of ethylene glycol solutions; 48 % by mass freezes near -33 (handbook table, memory). */
+const MARKS: [number, number][] = [
+  [0, 1.333],
+  [-10, 1.3562],
+  [-20, 1.3694],
+  [-30, 1.3789],
+  [-40, 1.3867],
+  [-50, 1.3934],
 ];
-const scale: Schemas['FrostScale'] = {
-  glycol: 'ethylene',
-  coldest_c: -50,
-  lean: LEAN.map(([glycol_mass_percent, freeze_c]) => ({ glycol_mass_percent, freeze_c, warmer_c: null })),
-  rich: [],
-};
+const of = (scale: Schemas['Scale'], water: number, marks: [number, number][]): Schemas['ScaleOut'] => ({
+  scale,
+  unit: scale === 'brix' ? 'Brix' : '°C',
+  water,
+  low: -80,
+  high: 100,
+  first: -50,
+  last: 10,
+  zero_reach: 10,
+  resolution: 1,
+  marks: marks.map(([value, index]) => ({ value, index })),
+});
+const scale = of('freeze_ethylene', 0, MARKS);
+const brix = of('brix', 0, [
+  [0, 1.333],
+  [20, 1.3639],
+  [40, 1.3999],
+  [60, 1.4418],
+]);
 const glass = (value: number | null, onChange = vi.fn()) => {
   inApp(
     <SightGlass
@@ -43,16 +51,21 @@ const glass = (value: number | null, onChange = vi.fn()) => {
 };
 
 describe('the scale in the eyepiece', () => {
-  it('is even in strength, so that degrees crowd towards the cold', () => {
-    const ten = (from: number) => massAt(scale, from - 10) - massAt(scale, from);
-    expect(ten(0) / ten(-40)).toBeCloseTo(3.6, 1);
-    expect(massAt(scale, -20)).toBeCloseTo(36.3, 9);
-    expect(massAt(scale, 2)).toBeCloseTo(-5.52, 9);
+  it('is even in refractive index, so that degrees crowd towards the cold', () => {
+    const ten = (from: number) => indexAt(scale.marks, from - 10) - indexAt(scale.marks, from);
+    expect(ten(0) / ten(-40)).toBeCloseTo(3.46, 2);
+    expect(indexAt(scale.marks, -20)).toBeCloseTo(1.3694, 9);
+    expect(indexAt(scale.marks, 2)).toBeCloseTo(1.333 - 0.00464, 9);
   });
 
   it.each([1, 0, -3.3, -17, -36.7, -49.9])('reads back what it drew at %i', (celsius) =>
-    expect(seenAt(scale, massAt(scale, celsius))).toBeCloseTo(celsius, 9),
+    expect(valueAt(scale.marks, indexAt(scale.marks, celsius))).toBeCloseTo(celsius, 9),
   );
+
+  it('takes a rising scale as well', () => {
+    expect(indexAt(brix.marks, 50)).toBeCloseTo(1.42085, 9);
+    expect(valueAt(brix.marks, 1.42085)).toBeCloseTo(50, 9);
+  });
 });
 
 describe('the boundary', () => {
@@ -82,9 +95,30 @@ describe('the boundary', () => {
     slider.setPointerCapture = vi.fn();
     vi.spyOn(slider, 'getBoundingClientRect').mockReturnValue({ top: 0, height: 372 } as DOMRect);
     fireEvent.pointerDown(slider, { clientY: 186, pointerId: 1 });
-    const perMass = (276 - 96) / 59.3;
-    expect(onChange).toHaveBeenCalledWith(Math.round(seenAt(scale, (276 - 186) / perMass)));
+    const perIndex = (276 - 96) / (1.3934 - 1.333);
+    expect(onChange).toHaveBeenCalledWith(Math.round(valueAt(scale.marks, 1.333 + (276 - 186) / perIndex)));
     fireEvent.pointerDown(slider, { clientY: 60, pointerId: 1 });
     expect(onChange).toHaveBeenLastCalledWith(-51);
+  });
+
+  it('goes by the divisions of a Brix scale, upwards as it grows stronger', () => {
+    const onChange = vi.fn();
+    inApp(
+      <SightGlass
+        scale={brix}
+        value={36}
+        division={0.2}
+        zero={0.2}
+        edge="sharp"
+        onChange={onChange}
+        onEdge={vi.fn()}
+      />,
+    );
+    const slider = screen.getByRole('slider');
+    expect(slider.getAttribute('aria-valuetext')).toBe('36.0 Brix');
+    fireEvent.keyDown(slider, { key: 'ArrowUp' });
+    expect(onChange).toHaveBeenCalledWith(36.2);
+    fireEvent.keyDown(slider, { key: 'PageDown' });
+    expect(onChange).toHaveBeenLastCalledWith(35);
   });
 });

@@ -1,46 +1,38 @@
 import type { Schemas } from '../api/client';
 
-type Scale = Schemas['FrostScale'];
+type Marks = Schemas['ScaleOut']['marks'];
 
-/** Mass percent at a mark of the scale; past zero with its slope there, past the end the end. */
-export function massAt(scale: Scale, celsius: number): number {
-  const rows = scale.lean;
-  const [first, second] = [rows[0], rows[1]];
-  if (!first || !second) return 0;
-  if (celsius >= first.freeze_c)
-    return (
-      ((celsius - first.freeze_c) * (second.glycol_mass_percent - first.glycol_mass_percent)) /
-      (second.freeze_c - first.freeze_c)
-    );
-  for (let i = 1; i < rows.length; i++) {
-    const [a, b] = [rows[i - 1], rows[i]];
-    if (a && b && celsius >= b.freeze_c)
-      return (
-        a.glycol_mass_percent +
-        ((celsius - a.freeze_c) / (b.freeze_c - a.freeze_c)) * (b.glycol_mass_percent - a.glycol_mass_percent)
-      );
-  }
-  return rows.at(-1)?.glycol_mass_percent ?? 0;
+/** Refractive index at a value of the scale; beyond either end with the slope there. */
+export function indexAt(marks: Marks, value: number): number {
+  return between(
+    marks.map((mark) => [mark.value, mark.index]),
+    value,
+  );
 }
 
-/** The mark at a mass percent; the inverse of massAt. */
-export function seenAt(scale: Scale, mass: number): number {
-  const rows = scale.lean;
-  const [first, second] = [rows[0], rows[1]];
-  if (!first || !second) return 0;
-  if (mass <= first.glycol_mass_percent)
-    return (
-      first.freeze_c +
-      ((mass - first.glycol_mass_percent) * (second.freeze_c - first.freeze_c)) /
-        (second.glycol_mass_percent - first.glycol_mass_percent)
-    );
-  for (let i = 1; i < rows.length; i++) {
-    const [a, b] = [rows[i - 1], rows[i]];
-    if (a && b && mass <= b.glycol_mass_percent)
-      return (
-        a.freeze_c +
-        ((mass - a.glycol_mass_percent) / (b.glycol_mass_percent - a.glycol_mass_percent)) * (b.freeze_c - a.freeze_c)
-      );
-  }
-  return rows.at(-1)?.freeze_c ?? 0;
+/** The value at a refractive index; the inverse of indexAt. */
+export function valueAt(marks: Marks, index: number): number {
+  return between(
+    marks.map((mark) => [mark.index, mark.value]),
+    index,
+  );
+}
+
+/** Straight lines between points that rise or fall all along. */
+function between(points: [number, number][], x: number): number {
+  const [first, last] = [points[0], points.at(-1)];
+  if (!first || !last) return 0;
+  const rising = last[0] > first[0];
+  const past = (at: number) => (rising ? at > x : at < x);
+  const i = Math.min(
+    Math.max(
+      points.findIndex(([at]) => past(at)),
+      1,
+    ),
+    points.length - 1,
+  );
+  const after = points.findIndex(([at]) => past(at)) === -1 ? points.length - 1 : i;
+  const [a, b] = [points[after - 1], points[after]];
+  if (!a || !b) return 0;
+  return a[1] + ((x - a[0]) / (b[0] - a[0])) * (b[1] - a[1]);
 }

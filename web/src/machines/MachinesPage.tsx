@@ -113,6 +113,9 @@ function Machines({ find }: { find: string }) {
             <Link className="key pagelink" to="/instruments">
               What it is read with
             </Link>
+            <Link className="key pagelink" to="/log">
+              What was read
+            </Link>
             <Link className="key pagelink" to="/policy">
               What this depot goes by
             </Link>

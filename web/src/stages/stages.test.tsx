@@ -73,7 +73,10 @@ describe('KnowStage', () => {
     expect(record.mock.calls[0]?.[0]).toEqual([planned]);
     await userEvent.type(screen.getByLabelText(/As found/, { selector: 'input' }), '-19,5');
     await userEvent.click(plate());
-    expect(record.mock.calls[1]?.[0]).toEqual([{ kind: 'read', facts: { value: -19.5, place: 'as_found' } }, planned]);
+    expect(record.mock.calls[1]?.[0]).toEqual([
+      { kind: 'read', facts: { value: -19.5, place: 'as_found', branch: 'lean' } },
+      planned,
+    ]);
   });
 
   it('does not take a freeze point that cannot be', async () => {

@@ -38,6 +38,11 @@ const WRITTEN: Record<Kind, Record<string, Unit>> = {
   temperature: { c: 'degC', '°c': 'degC', degc: 'degC', f: 'degF', '°f': 'degF', degf: 'degF' },
   pressure: { kpa: 'kpa', psi: 'psi' },
   distance: { km: 'km', mi: 'mi', mile: 'mi', miles: 'mi' },
+  brix: { brix: 'brix', '°brix': 'brix', bx: 'brix' },
+  index: { nd: 'nd' },
+  gravity: { sg: 'sg' },
+  percent: { '%': 'percent' },
+  steps: { steps: 'steps', step: 'steps', balls: 'steps', discs: 'steps' },
   weight: { kg: 'kg', kilo: 'kg', kilos: 'kg', lb: 'lb', lbs: 'lb', pound: 'lb', pounds: 'lb' },
 };
 
@@ -47,6 +52,11 @@ const ALLOWED: Record<Kind, string> = {
   pressure: 'kPa, psi',
   distance: 'km, mi',
   weight: 'kg, lb',
+  brix: 'Brix',
+  index: 'a refractive index, such as 1.3831',
+  gravity: 'a specific gravity, such as 1.065',
+  percent: '%',
+  steps: 'a whole number of steps',
 };
 
 const refuse = (which: string, allowed: string, todo: string): Parsed => ({
@@ -134,6 +144,11 @@ const DECIMALS: Record<Kind, (unit: Unit) => number> = {
   pressure: (unit) => (unit === 'psi' ? 1 : 0),
   distance: () => 0,
   weight: () => 2,
+  brix: () => 1,
+  index: () => 4,
+  gravity: () => 3,
+  percent: () => 0,
+  steps: () => 0,
 };
 
 /** A value as if it had been typed in this system. */

@@ -2,13 +2,35 @@ import { convert } from 'convert';
 
 /** How a person reads quantities. Inside: litres at 20 °C, degrees Celsius, kilopascals, kilometres, kilograms. */
 export type System = 'metric' | 'us' | 'imperial';
-export type Kind = 'volume' | 'temperature' | 'pressure' | 'distance' | 'weight';
-export type Unit = 'l' | 'us_qt' | 'us_gal' | 'imp_gal' | 'degC' | 'degF' | 'kpa' | 'psi' | 'km' | 'mi' | 'kg' | 'lb';
+/** The last five are the same in every system: what is engraved on an instrument. */
+export type Kind =
+  'volume' | 'temperature' | 'pressure' | 'distance' | 'weight' | 'brix' | 'index' | 'gravity' | 'percent' | 'steps';
+export type Unit =
+  'l' | 'us_qt' | 'us_gal' | 'imp_gal' | 'degC' | 'degF' | 'kpa' | 'psi' | 'km' | 'mi' | 'kg' | 'lb' | Engraved;
+export type Engraved = 'brix' | 'nd' | 'sg' | 'percent' | 'steps';
+
+const ENGRAVED = { brix: 'brix', index: 'nd', gravity: 'sg', percent: 'percent', steps: 'steps' } as const;
 
 export const SYSTEMS: Record<System, { label: string } & Record<Kind, Unit>> = {
-  metric: { label: 'L °C', volume: 'l', temperature: 'degC', pressure: 'kpa', distance: 'km', weight: 'kg' },
-  us: { label: 'US', volume: 'us_qt', temperature: 'degF', pressure: 'psi', distance: 'mi', weight: 'lb' },
-  imperial: { label: 'imp', volume: 'imp_gal', temperature: 'degC', pressure: 'psi', distance: 'mi', weight: 'kg' },
+  metric: {
+    label: 'L °C',
+    volume: 'l',
+    temperature: 'degC',
+    pressure: 'kpa',
+    distance: 'km',
+    weight: 'kg',
+    ...ENGRAVED,
+  },
+  us: { label: 'US', volume: 'us_qt', temperature: 'degF', pressure: 'psi', distance: 'mi', weight: 'lb', ...ENGRAVED },
+  imperial: {
+    label: 'imp',
+    volume: 'imp_gal',
+    temperature: 'degC',
+    pressure: 'psi',
+    distance: 'mi',
+    weight: 'kg',
+    ...ENGRAVED,
+  },
 };
 
 export const UNIT_LABEL: Record<Unit, string> = {
@@ -24,6 +46,11 @@ export const UNIT_LABEL: Record<Unit, string> = {
   mi: 'mi',
   kg: 'kg',
   lb: 'lb',
+  brix: 'Brix',
+  nd: 'nD',
+  sg: 'sg',
+  percent: '%',
+  steps: 'steps',
 };
 
 /** How many litres, kilopascals or kilometres one of them is. */
@@ -38,6 +65,11 @@ const BASE_IN: Partial<Record<Unit, number>> = {
   mi: convert(1, 'mile').to('kilometer'),
   kg: 1,
   lb: convert(1, 'pound').to('kilogram'),
+  brix: 1,
+  nd: 1,
+  sg: 1,
+  percent: 1,
+  steps: 1,
 };
 
 /** To litres, degrees Celsius, kilopascals, kilometres. */

@@ -34,6 +34,15 @@ const caughtWords = (value: unknown, u: Units): string =>
     })
     .join(', ');
 
+/** A reading as it was seen: degrees in the reader's unit, any other scale as it is engraved. */
+function readSeen(f: Facts, u: Units): string {
+  const instrument = (f.instrument ?? {}) as Facts;
+  if (instrument.kind === 'steps') return `${num(f.value)} steps`;
+  const scale = word(instrument.scale);
+  if (scale === '' || scale.startsWith('freeze')) return u.temperature(num(f.value));
+  return `${num(f.value)} ${{ brix: 'Brix', refractive_index: 'nD', specific_gravity: 'sg' }[scale] ?? '%'}`;
+}
+
 const litresWords = (value: unknown, u: Units): string =>
   Object.entries((value ?? {}) as Record<string, number>)
     .map(([vessel, litres]) => `${vessel} ${u.volume(litres)}`)
@@ -126,8 +135,9 @@ const WORDS: Record<string, (facts: Facts, units: Units) => string> = {
   level_seen: (f) => `Looked: level ${plain(f.level)}`,
   amended: (f) => `Correction: ${word(f.text)}`,
   read: (f, u) =>
-    `${f.place === 'as_found' ? 'As found' : f.place === 'rinse' ? 'Rinse read' : 'Read'} ${u.temperature(num(f.value))}` +
+    `${f.place === 'as_found' ? 'As found' : f.place === 'rinse' ? 'Rinse read' : 'Read'} ${readSeen(f, u)}` +
     (f.instrument ? ` on ${name(f.instrument)}` : ', told'),
+  listed: (f, u) => `From a list: ${readSeen(f.read as Facts, u)} on ${name((f.read as Facts).instrument)}`,
   signed_off: (f) =>
     `Signed off: ${(PROOF[word(f.proof)] ?? word(f.proof)).toLowerCase()}${f.reason ? ` (${word(f.reason)})` : ''}`,
   voided: () => 'Took an entry back',

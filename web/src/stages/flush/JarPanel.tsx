@@ -5,6 +5,7 @@ import { Chips } from '../../parts/Chips';
 import { NumberField } from '../../parts/NumberField';
 import { QuantityField } from '../../parts/QuantityField';
 import { Segment } from '../../parts/Segment';
+import { emptyValue, firstFor, kindFor } from '../../reading/scale';
 import type { FlushDraft } from './draft';
 
 interface Props {
@@ -17,9 +18,12 @@ interface Props {
 export function JarPanel({ bench, draft, onChange }: Props) {
   const words = useQuery(inspectionOptions).data;
   const glycol = bench.state.inside.base === 'propylene' ? 'freeze_propylene' : 'freeze_ethylene';
-  const instruments = (useQuery(instrumentsOptions).data?.instruments ?? []).filter(
-    (row) => row.scale === glycol || !row.scale.startsWith('freeze'),
+  const readers = (useQuery(instrumentsOptions).data?.instruments ?? []).filter(
+    (row) =>
+      row.kind !== 'steps' && !row.retired && row.scale && (row.scale === glycol || !row.scale.startsWith('freeze')),
   );
+  const first = firstFor(readers, bench.state.inside.base);
+  const instruments = [...readers].sort((a, b) => Number(b.id === first?.id) - Number(a.id === first?.id));
   const looks = (words?.looks ?? []).map((row) => ({ value: row.look, label: row.name }));
   const cleaner = bench.state.flush?.cleaner;
   return (
@@ -47,7 +51,7 @@ export function JarPanel({ bench, draft, onChange }: Props) {
             <QuantityField
               name="rinse-value"
               label="Reads, if read"
-              kind="temperature"
+              kind={kindFor(instruments.find((row) => String(row.id) === draft.instrument) ?? instruments[0] ?? null)}
               typed={draft.value}
               onChange={(value) =>
                 onChange({ value, instrument: draft.instrument || String(instruments[0]?.id ?? '') })
@@ -58,7 +62,7 @@ export function JarPanel({ bench, draft, onChange }: Props) {
                 label="On"
                 value={draft.instrument}
                 options={instruments.map((row) => ({ value: String(row.id), label: row.name }))}
-                onChange={(instrument) => onChange({ instrument })}
+                onChange={(instrument) => onChange({ instrument, value: emptyValue })}
               />
             )}
             <QuantityField

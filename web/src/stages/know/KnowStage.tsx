@@ -1,11 +1,26 @@
+import ButtonBase from '@mui/material/ButtonBase';
+import { useQuery } from '@tanstack/react-query';
+import { instrumentsOptions } from '../../api/queries';
 import type { StageProps } from '../../bench/BenchPage';
 import { StageFrame } from '../../bench/StageFrame';
 import { useDraft } from '../../bench/useDraft';
 import type { Fact } from '../../bench/useRecorder';
 import { GoPlate } from '../../parts/GoPlate';
+import { Segment } from '../../parts/Segment';
 import { Stepper } from '../../parts/Stepper';
+import { InstrumentPick, ReadValue } from '../../reading/ReadWith';
+import {
+  emptyValue,
+  firstFor,
+  type Instrument,
+  kindFor,
+  parsedOn,
+  type ReadDraft,
+  strengthReaders,
+} from '../../reading/scale';
 import type { Schemas } from '../../api/client';
 import { parseTyped, type Typed, typedFrom } from '../../units/parse';
+import type { System } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
 import { Cautions } from '../Cautions';
 import { Chooser } from './Chooser';
@@ -17,6 +32,10 @@ interface KnowDraft {
   productId: number | null;
   coldest: Typed;
   found: Typed;
+  /** Which of two strengths a told freeze point means. */
+  side: Schemas['Branch'];
+  /** Read now, with an instrument; null where it is told. */
+  read: ReadDraft | null;
   /** Open and being said; null where what is believed stands. */
   inside: InsideDraft | null;
 }
@@ -31,20 +50,45 @@ export function KnowStage({ bench, recorder }: StageProps) {
     productId: state.plan ? Number(state.plan.product.id) : null,
     coldest: typedFrom(state.plan?.coldest_c ?? bench.coldest_c, 'temperature', system, 0),
     found: { text: '', unit: 'degC' },
+    side: 'lean',
+    read: null,
     inside: checking ? insideFrom(state) : null,
   });
+  const instruments = strengthReaders(useQuery(instrumentsOptions).data?.instruments ?? []);
   const picked = bench.choices.find((choice) => choice.product.id === draft.productId) ?? null;
   const coldest = parseTyped(draft.coldest, 'temperature', system);
   const found = parseTyped(draft.found, 'temperature', system);
   const foundC = found.ok ? found.base : null;
   const foundRefused = foundC !== null && (foundC > 0 || foundC < -50) ? wordsForFound(temperature) : undefined;
   const foundOk = (found.ok || found.empty) && !foundRefused;
-  const told: Fact[] = foundC === null ? [] : [{ kind: 'read', facts: { value: foundC, place: 'as_found' } }];
+  const twoSides = foundC !== null && !foundRefused && state.inside.base !== 'propylene' && foundC <= turnedBack(bench);
+  const reader = draft.read ? (instruments.find((row) => row.id === draft.read?.instrumentId) ?? null) : null;
+  const readValue = reader && draft.read ? parsedOn(reader, draft.read.value, system) : null;
+  const readSample = draft.read ? parseTyped(draft.read.sample, 'temperature', system) : null;
+  const readWaits = draft.read && !(readValue?.ok && readSample?.ok) ? 'What does it read, how warm?' : null;
+  const told: Fact[] = draft.read
+    ? readValue?.ok && readSample?.ok && reader
+      ? [
+          {
+            kind: 'read',
+            facts: {
+              value: readValue.base,
+              place: 'as_found',
+              instrument_id: reader.id,
+              zero: null,
+              sample_c: readSample.base,
+            },
+          },
+        ]
+      : []
+    : foundC === null
+      ? []
+      : [{ kind: 'read', facts: { value: foundC, place: 'as_found', branch: twoSides ? draft.side : 'lean' } }];
 
   const sayInside = (inside: InsideDraft) => {
     const metered = meteredFact(inside, system);
     const facts = [...(metered ? [metered] : []), toldFact(inside), ...told];
-    recorder.record(facts, () => change({ inside: null, found: { text: '', unit: 'degC' } }));
+    recorder.record(facts, () => change({ inside: null, found: { text: '', unit: 'degC' }, read: null }));
   };
   const take = () => {
     if (!picked || !coldest.ok) return;
@@ -68,7 +112,7 @@ export function KnowStage({ bench, recorder }: StageProps) {
           <GoPlate
             act="This is what is inside"
             then={checking ? 'look at it' : 'pick a product'}
-            waits={insideWrong(inside, system) ? 'Correct the meters' : foundOk ? null : FOUND_FIRST}
+            waits={insideWrong(inside, system) ? 'Correct the meters' : (readWaits ?? (foundOk ? null : FOUND_FIRST))}
             busy={recorder.busy}
             onPress={() => sayInside(inside)}
           />
@@ -76,7 +120,7 @@ export function KnowStage({ bench, recorder }: StageProps) {
           <GoPlate
             act={picked ? `Take ${picked.product.name}` : 'Pick what goes in'}
             then="look at it"
-            waits={waitsFor(picked, coldest.ok, foundOk)}
+            waits={waitsFor(picked, coldest.ok, foundOk) ?? readWaits}
             busy={recorder.busy}
             onPress={take}
           />
@@ -99,19 +143,66 @@ export function KnowStage({ bench, recorder }: StageProps) {
               {state.claim.freeze_c === null ? 'off scale' : temperature(state.claim.freeze_c)}
             </span>
           </div>
-        ) : (
-          <Stepper
-            name="found"
-            label="As found, freezes at (leave empty if not read)"
-            kind="temperature"
-            typed={draft.found}
-            start={-20}
-            placeholder="not read"
-            refused={foundRefused}
-            onChange={(foundTyped) => change({ found: foundTyped })}
-          />
+        ) : draft.read ? null : (
+          <>
+            <Stepper
+              name="found"
+              label="As found, freezes at (leave empty if not read)"
+              kind="temperature"
+              typed={draft.found}
+              start={-20}
+              placeholder="not read"
+              refused={foundRefused}
+              onChange={(foundTyped) => change({ found: foundTyped })}
+            />
+            {twoSides && (
+              <Segment
+                label="Two strengths freeze there"
+                value={draft.side}
+                options={[
+                  { value: 'lean', label: 'the weaker' },
+                  { value: 'rich', label: 'past the turn' },
+                ]}
+                onChange={(side) => change({ side })}
+              />
+            )}
+          </>
+        )}
+        {asFound.length === 0 && instruments.length > 0 && (
+          <ButtonBase
+            className="key"
+            onClick={() => change({ read: draft.read ? null : startRead(instruments, state, system) })}
+          >
+            {draft.read ? 'It was told' : 'Read it now'}
+          </ButtonBase>
         )}
       </div>
+      {draft.read && (
+        <div className="row" data-testid="read-as-found">
+          <InstrumentPick
+            instruments={instruments}
+            instrument={reader}
+            onPick={(row) => draft.read && change({ read: { ...draft.read, instrumentId: row.id, value: emptyValue } })}
+          />
+          {reader && (
+            <ReadValue
+              key={reader.id}
+              instrument={reader}
+              draft={draft.read}
+              name="found-read"
+              {...(kindFor(reader) === 'temperature' ? { start: -30 } : {})}
+              onChange={(part) => draft.read && change({ read: { ...draft.read, ...part } })}
+            />
+          )}
+          <Stepper
+            name="found-sample"
+            label="Sample is at"
+            kind="temperature"
+            typed={draft.read.sample}
+            onChange={(sample) => draft.read && change({ read: { ...draft.read, sample } })}
+          />
+        </div>
+      )}
       {!checking && (
         <InsideLine
           state={state}
@@ -144,6 +235,16 @@ export function KnowStage({ bench, recorder }: StageProps) {
     </StageFrame>
   );
 }
+
+/** Warmest freeze point that a strength past the turn can have [°C]. */
+const turnedBack = (bench: Schemas['Bench']): number =>
+  Math.max(...bench.frost_scales.flatMap((row) => row.rich.map((mark) => mark.freeze_c)), -50);
+
+const startRead = (instruments: Instrument[], state: Schemas['LoopState'], system: System): ReadDraft => ({
+  instrumentId: firstFor(instruments, state.inside.base)?.id ?? null,
+  value: emptyValue,
+  sample: typedFrom(20, 'temperature', system, 0),
+});
 
 const FOUND_FIRST = 'Correct the freeze point as found';
 

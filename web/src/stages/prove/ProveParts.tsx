@@ -9,6 +9,8 @@ import type { Typed } from '../../units/parse';
 import { useUnits } from '../../units/UnitsContext';
 import { sayIn } from '../../words/say';
 import { PROOF } from '../../words/trade';
+import { InstrumentPick, ReadValue } from '../../reading/ReadWith';
+import { divisionOf, emptyValue, kindFor, seenText } from '../../reading/scale';
 import { type Instrument, type ProveDraft, REPEATS } from './draft';
 import type { Doing } from './useDoing';
 
@@ -22,35 +24,27 @@ interface ControlsProps {
 }
 
 export function Controls({ draft, change, instruments, instrument, zeroTyped, refused }: ControlsProps) {
+  const { decimals, step } = divisionOf(instrument);
+  const degrees = kindFor(instrument) === 'temperature';
   return (
     <>
       <div className="row">
-        <div className="field">
-          <span className="lbl">Read with</span>
-          <div className="pick" role="radiogroup" aria-label="Read with">
-            {instruments.map((row) => (
-              <ButtonBase
-                key={row.id}
-                className="opt"
-                role="radio"
-                aria-checked={row.id === instrument?.id}
-                onClick={() => change({ instrumentId: row.id, zero: null })}
-              >
-                <b>{row.name}</b>
-                <small>{row.scale === 'freeze_ethylene' ? 'ethylene scale' : 'propylene scale'}</small>
-              </ButtonBase>
-            ))}
-          </div>
-        </div>
-        <Stepper
-          name="zero"
-          label="Water reads"
-          kind="temperature"
-          step={0.2}
-          decimals={1}
-          typed={zeroTyped}
-          onChange={(zero) => change({ zero })}
+        <InstrumentPick
+          instruments={instruments}
+          instrument={instrument}
+          onPick={(row) => change({ instrumentId: row.id, zero: null, value: emptyValue, edge: 'sharp' })}
         />
+        {instrument?.state && (
+          <Stepper
+            name="zero"
+            label="Water reads"
+            kind={kindFor(instrument)}
+            step={degrees ? 0.2 : step}
+            decimals={Math.max(1, decimals)}
+            typed={zeroTyped}
+            onChange={(zero) => change({ zero })}
+          />
+        )}
         <Stepper
           name="sample"
           label="Sample is at"
@@ -60,18 +54,16 @@ export function Controls({ draft, change, instruments, instrument, zeroTyped, re
         />
       </div>
       <div className="row">
-        <Stepper
-          name="value"
-          label="The line stands at"
-          kind="temperature"
-          step={instrument?.resolution ?? 1}
-          decimals={(instrument?.resolution ?? 1) < 1 ? 1 : 0}
-          start={-30}
-          placeholder="set"
-          typed={draft.value}
-          refused={refused}
-          onChange={(value) => change({ value })}
-        />
+        {instrument && (
+          <ReadValue
+            key={instrument.id}
+            instrument={instrument}
+            draft={draft}
+            {...(degrees ? { start: -30 } : {})}
+            refused={refused}
+            onChange={change}
+          />
+        )}
         <div className="fill">
           <Check
             label="Taken after a hot run, cooled"
@@ -85,7 +77,33 @@ export function Controls({ draft, change, instruments, instrument, zeroTyped, re
   );
 }
 
-export function Taken({ state, next }: { state: Schemas['LoopState']; next: number }) {
+const DOUBT: Record<string, string> = {
+  zero_off: 'zero off',
+  other_scale: 'wrong scale, converted',
+  outside_compensation: 'too cold or too warm',
+  mixed_bases: 'mixed bases',
+};
+
+/** Why a logged reading may not be what it says. */
+function doubts(row: Schemas['ReadingState'], inDoubt: string[]): string[] {
+  const found = row.answer.flags.map((flag) => DOUBT[flag.code]).filter((word) => word !== undefined);
+  return inDoubt.includes(row.entry_id) ? [...found, 'in doubt: its zero was off since'] : found;
+}
+
+function readText(row: Schemas['ReadingState'], temperature: (c: number, d?: number) => string): string {
+  if (row.steps)
+    return row.steps.at_least_c === null ? 'no step shows' : `at least ${temperature(row.steps.at_least_c, 0)}`;
+  return row.answer.freeze_c === null ? 'off scale' : temperature(row.answer.freeze_c);
+}
+
+interface TakenProps {
+  state: Schemas['LoopState'];
+  next: number;
+  /** Entries of readings in doubt. */
+  inDoubt: string[];
+}
+
+export function Taken({ state, next, inDoubt }: TakenProps) {
   const { system, temperature, kelvin } = useUnits();
   return (
     <>
@@ -99,11 +117,17 @@ export function Taken({ state, next }: { state: Schemas['LoopState']; next: numb
         {state.readings.map((row, i) => (
           <li key={row.entry_id} className={row.entry_id === state.outlier_id ? 'outlier' : ''}>
             <small>{i + 1}</small>
-            {row.answer.freeze_c === null ? 'off scale' : temperature(row.answer.freeze_c)}
+            {readText(row, temperature)}
             <small>
-              seen {temperature(row.value, 1)}
+              seen {seenText(row, system)}
               {row.after_hot_run ? '' : ', not run hot'}
+              {row.steps ? ', only at least: not counted' : ''}
               {row.edge === 'sharp' ? '' : ', line not sharp: not counted'}
+              {doubts(row, inDoubt).map((word) => (
+                <b key={word} className="hot">
+                  , {word}
+                </b>
+              ))}
             </small>
           </li>
         ))}

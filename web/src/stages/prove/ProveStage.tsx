@@ -12,7 +12,19 @@ import { useDraft } from '../../bench/useDraft';
 import { asPreview, type Fact } from '../../bench/useRecorder';
 import { SightGlass } from '../../figures/SightGlass';
 import { GoPlate } from '../../parts/GoPlate';
-import { parseTyped, typedFrom } from '../../units/parse';
+import {
+  divisionOf,
+  firstFor,
+  kindFor,
+  parsedOn,
+  SCALE_NAME,
+  type ScaleRow,
+  scaleText,
+  seenText,
+  typedOn,
+} from '../../reading/scale';
+import { parseTyped, type Typed, typedFrom } from '../../units/parse';
+import type { System } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
 import { sayIn } from '../../words/say';
 import { PROOF } from '../../words/trade';
@@ -22,19 +34,8 @@ import { Causes } from './Causes';
 import { CorrectSheet } from './CorrectSheet';
 import { LastLook } from './LastLook';
 import { type Doing, useDoing } from './useDoing';
-import { ReadingSum } from './ReadingSum';
+import { ReadingSum, StepsSum } from './ReadingSum';
 import { ThreeFigures } from './ThreeFigures';
-
-/** The last instrument used here, else the one whose scale is the loop's glycol. */
-function firstInstrument(state: Schemas['LoopState'], instruments: Instrument[]): Instrument | null {
-  const last = state.readings.at(-1)?.instrument;
-  return (
-    instruments.find((row) => row.name === last) ??
-    instruments.find((row) => row.scale === `freeze_${state.inside.base}`) ??
-    instruments[0] ??
-    null
-  );
-}
 
 export function ProveStage(props: StageProps) {
   const instruments = useQuery(instrumentsOptions);
@@ -45,18 +46,23 @@ export function ProveStage(props: StageProps) {
   if (!instruments.data)
     return <main className="sheet">{instruments.error?.message ?? 'Fetching the instruments.'}</main>;
   if (props.bench.state.inside.base === 'none') return <SignGlycolFree {...props} />;
-  return <Prove {...props} instruments={instruments.data.instruments} />;
+  return <Prove {...props} instruments={instruments.data.instruments} scales={instruments.data.scales} />;
 }
 
 /** Readings logged, corrected, repeated; target, predicted and measured compared; the verdict in a sentence. */
-function Prove({ bench, recorder, instruments }: StageProps & { instruments: Instrument[] }) {
-  const { system, temperature, volume } = useUnits();
+function Prove({
+  bench,
+  recorder,
+  instruments,
+  scales,
+}: StageProps & { instruments: Instrument[]; scales: ScaleRow[] }) {
+  const { system, volume } = useUnits();
   const go = useNavigate();
   const [, goDo] = useDoing();
   const { state, loop } = bench;
   const last = state.readings.at(-1);
   const { draft, change, settle, touched } = useDraft<ProveDraft>(bench, 'prove', {
-    instrumentId: firstInstrument(state, instruments)?.id ?? null,
+    instrumentId: firstFor(instruments, state.inside.base, last?.instrument)?.id ?? null,
     value: { text: '', unit: 'degC' },
     sample: typedFrom(last?.sample_c ?? 20, 'temperature', system, 0),
     zero: null,
@@ -65,15 +71,16 @@ function Prove({ bench, recorder, instruments }: StageProps & { instruments: Ins
     edge: 'sharp',
   });
   const instrument = instruments.find((row) => row.id === draft.instrumentId) ?? null;
-  const value = parseTyped(draft.value, 'temperature', system);
+  const value = parsedOn(instrument, draft.value, system);
   const sample = parseTyped(draft.sample, 'temperature', system);
-  const zeroTyped = draft.zero ?? typedFrom(instrument?.zero ?? 0, 'temperature', system);
-  const zero = parseTyped(zeroTyped, 'temperature', system);
+  const steps = instrument?.kind === 'steps';
+  const zeroTyped = draft.zero ?? (instrument ? zeroOn(instrument, system) : { text: '0', unit: 'degC' });
+  const zero = parsedOn(instrument, zeroTyped, system);
   const glycol = state.inside.base === 'propylene' ? 'propylene' : 'ethylene';
-  const complete = instrument !== null && value.ok && sample.ok && zero.ok;
+  const complete = instrument !== null && value.ok && sample.ok && (steps || zero.ok);
 
   const corrected = useReading(
-    complete
+    complete && !steps && instrument.scale && zero.ok
       ? {
           glycol,
           scale: instrument.scale,
@@ -81,6 +88,7 @@ function Prove({ bench, recorder, instruments }: StageProps & { instruments: Ins
           sample_c: sample.base,
           zero: zero.base,
           resolution: instrument.resolution,
+          compensated: instrument.compensated,
         }
       : null,
   );
@@ -92,7 +100,7 @@ function Prove({ bench, recorder, instruments }: StageProps & { instruments: Ins
             value: value.base,
             place: 'finished',
             instrument_id: instrument.id,
-            zero: zero.base,
+            zero: steps || !zero.ok ? null : zero.base,
             sample_c: sample.base,
             after_hot_run: draft.afterHotRun,
             edge: draft.edge,
@@ -102,7 +110,15 @@ function Prove({ bench, recorder, instruments }: StageProps & { instruments: Ins
     : null;
   const preview = usePreview(loop.id, state.last_entry_id, facts && asPreview(facts));
   const shown = facts && preview.answer && !preview.refusal ? preview.answer.state : state;
-  const plate = plateFor({ draft, state, facts, refused: corrected.refusal ?? preview.refusal, temperature, volume });
+  const plate = plateFor({
+    draft,
+    state,
+    facts,
+    instrument,
+    system,
+    refused: corrected.refusal ?? preview.refusal,
+    volume,
+  });
   const press = () => {
     if (facts) recorder.record(facts, settle);
     else if (plate.goes) goDo(plate.goes);
@@ -114,28 +130,26 @@ function Prove({ bench, recorder, instruments }: StageProps & { instruments: Ins
       });
     }
   };
-  const scale = bench.frost_scales.find((row) => `freeze_${row.glycol}` === instrument?.scale);
+  const scale = instrument?.kind === 'optical' ? scales.find((row) => row.scale === instrument.scale) : undefined;
   const reading = draft.value.text.trim() !== '' || state.readings.length < REPEATS;
   const glass =
     reading && instrument && scale
       ? {
           name: 'Eyepiece',
-          says: value.ok ? temperature(value.base, instrument.resolution < 1 ? 1 : 0) : 'set the line',
+          says: value.ok ? scaleText(scale.scale, value.base, system) : 'set the line',
           inside: (
             <>
               <div className="ctitle">
                 <b>Set the line where you see it</b>
-                <span className="ink2">{instrument.scale === 'freeze_ethylene' ? 'ethylene' : 'propylene'} scale</span>
+                <span className="ink2">{SCALE_NAME[scale.scale]}</span>
               </div>
               <SightGlass
                 scale={scale}
                 value={value.ok ? value.base : null}
                 division={instrument.resolution}
-                zero={zero.ok ? zero.base : 0}
+                zero={zero.ok ? zero.base : scale.water}
                 edge={draft.edge}
-                onChange={(celsius) =>
-                  change({ value: typedFrom(celsius, 'temperature', system, instrument.resolution < 1 ? 1 : 0) })
-                }
+                onChange={(at) => change({ value: typedOn(instrument, at, system) })}
                 onEdge={(edge) => change({ edge })}
               />
             </>
@@ -164,8 +178,11 @@ function Prove({ bench, recorder, instruments }: StageProps & { instruments: Ins
       refusal={recorder.refusal}
       go={<GoPlate act={plate.act} then={plate.then} waits={plate.waits} busy={recorder.busy} onPress={press} />}
     >
-      <Controls {...{ draft, change, instruments, instrument, zeroTyped }} refused={corrected.refusal?.message} />
-      {complete && corrected.answer && !corrected.refusal && instrument ? (
+      <Controls
+        {...{ draft, change, instruments, instrument, zeroTyped }}
+        refused={(corrected.refusal ?? preview.refusal)?.message}
+      />
+      {complete && corrected.answer && !corrected.refusal && instrument?.scale && !steps && zero.ok ? (
         <ReadingSum
           answer={corrected.answer}
           value={value.base}
@@ -176,8 +193,9 @@ function Prove({ bench, recorder, instruments }: StageProps & { instruments: Ins
       ) : (
         <ThreeFigures state={shown} />
       )}
+      {steps && facts && preview.answer && <StepsSum row={preview.answer.state.readings.at(-1) ?? null} />}
       {!state.ran_hot && state.readings.length === 0 && <RanHot busy={recorder.busy} onRan={ranHot} />}
-      <Taken state={state} next={state.readings.length + 1} />
+      <Taken state={state} next={state.readings.length + 1} inDoubt={bench.in_doubt} />
       {!facts && <Causes state={state} />}
       {!facts && state.proof?.verdict === 'proven' && <LearnedCapacity bench={bench} />}
       <VerdictLine state={shown} pending={facts !== null && !draft.afterHotRun} />
@@ -195,16 +213,21 @@ function Prove({ bench, recorder, instruments }: StageProps & { instruments: Ins
   );
 }
 
+/** Its zero with a decimal more than its divisions: it is read between them. */
+const zeroOn = (instrument: Instrument, system: System): Typed =>
+  typedFrom(instrument.zero, kindFor(instrument), system, Math.max(1, divisionOf(instrument).decimals));
+
 interface PlateInput {
   draft: ProveDraft;
   state: Schemas['LoopState'];
   facts: Fact[] | null;
+  instrument: Instrument | null;
+  system: System;
   refused: Error | null;
-  temperature: (c: number, d?: number) => string;
   volume: (litres: number) => string;
 }
 
-function plateFor({ draft, state, facts, refused, temperature, volume }: PlateInput): {
+function plateFor({ draft, state, facts, instrument, system, refused, volume }: PlateInput): {
   act: string;
   then: string;
   waits: string | null;
@@ -214,8 +237,8 @@ function plateFor({ draft, state, facts, refused, temperature, volume }: PlateIn
   if (facts) {
     const value = (facts[0]?.facts as { value: number }).value;
     return {
-      act: `Log ${temperature(value)}`,
-      then: `reading ${count + 1} of ${REPEATS}`,
+      act: `Log ${seenText({ scale: instrument?.scale ?? null, value, steps: instrument?.kind === 'steps' }, system)}`,
+      then: instrument?.kind === 'steps' ? 'kept; steps prove nothing' : `reading ${count + 1} of ${REPEATS}`,
       waits: refused ? 'Correct what is marked' : null,
     };
   }

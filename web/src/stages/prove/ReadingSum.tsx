@@ -1,6 +1,7 @@
 import type { Schemas } from '../../api/client';
 import { useReading } from '../../api/calculators';
 import { number } from '../../units/units';
+import { scaleText } from '../../reading/scale';
 import { useUnits } from '../../units/UnitsContext';
 
 interface Props {
@@ -13,8 +14,8 @@ interface Props {
 
 /** The correction as a sum of strengths: the zero comes off on the axis of refractive index, never in degrees. */
 export function ReadingSum({ answer, value, zero, glycol, scale }: Props) {
-  const { temperature } = useUnits();
-  const seen = useReading({ glycol, scale, value, zero: 0 });
+  const { system, temperature } = useUnits();
+  const seen = useReading({ glycol, scale, value });
   const [at, seenPercent] = [answer.glycol_mass_percent, seen.answer?.glycol_mass_percent];
   if (at === null) {
     return <p className="title">{answer.flags.map((flag) => flag.message).join(' ')}</p>;
@@ -40,7 +41,7 @@ export function ReadingSum({ answer, value, zero, glycol, scale }: Props) {
             <b>
               {number(at + off, 1)} % − {number(off, 1)} % = {number(at, 1)} %
             </b>{' '}
-            by mass: seen ({temperature(value)}) less zero (water read {temperature(zero)}).
+            by mass: seen ({scaleText(scale, value, system)}) less zero (water read {scaleText(scale, zero, system)}).
           </div>
         )}
       </div>
@@ -57,3 +58,23 @@ export function ReadingSum({ answer, value, zero, glycol, scale }: Props) {
 }
 
 const temperatureSpread = (sd: number): string => number(1.96 * sd, 1);
+
+/** Steps say an interval: what they say, and why that is not enough. */
+export function StepsSum({ row }: { row: Schemas['ReadingState'] | null }) {
+  const { temperature } = useUnits();
+  if (!row?.steps) return null;
+  const { at_least_c: least, not_to_c: not } = row.steps;
+  return (
+    <div data-testid="steps-say">
+      <p className="title">
+        {least === null ? 'Weaker than its first step' : `At least ${temperature(least, 0)}`}
+        {not === null ? '' : `, not ${temperature(not, 0)}`}
+      </p>
+      {row.answer.flags.map((flag) => (
+        <p key={flag.code} className="ink2">
+          {flag.message}
+        </p>
+      ))}
+    </div>
+  );
+}

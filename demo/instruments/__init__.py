@@ -1,0 +1,1 @@
+"""Simulated instruments that ship with the demo."""

@@ -1,0 +1,287 @@
+"""Readings out and in: CSV and JSON with documented columns (docs/readings.md), units in the header.
+
+A file is taken whole or not at all. It is read twice, a line at a time: once to judge every line, once to store; so memory
+does not grow with the file.
+"""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+import re
+import sqlite3
+import uuid
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass, field
+from datetime import datetime
+from typing import IO, Any
+
+from temper_core.errors import CoreError
+
+# name in the file -> (its unit in the header, taken in, what it is)
+COLUMNS: dict[str, tuple[str, bool, str]] = {
+    "id": ("", True, "the reading's own id (UUID); left out, one is made from the line, so that it is never taken twice"),
+    "taken_at": ("ISO 8601", True, "when; without a time zone, by the depot's clock"),
+    "machine": ("", True, "fleet number"),
+    "loop": ("", True, "number of the loop on its machine; left out: 1"),
+    "place": ("", True, "as_found, rinse or finished"),
+    "after_hot_run": ("", True, "yes or no; left out: no"),
+    "instrument": ("", True, "its name in the depot"),
+    "scale": ("", False, "the scale that value and zero are on"),
+    "value": ("scale", True, "in the unit of the instrument's scale, or of a step tester the steps; or in degF"),
+    "zero": ("scale", True, "what water read on it; left out: none was taken"),
+    "sample": ("degC", True, "temperature of the sample, in degC or degF; left out: 20 degC"),
+    "edge": ("", True, "sharp, soft or two_lines; left out: sharp"),
+    "person": ("", True, "who read it, by user name; left out: who imports"),
+    "freeze": ("degC", False, "what it came to"),
+    "glycol": ("% by mass", False, "what it came to"),
+    "flags": ("", False, "why it may not be what it says"),
+}
+REQUIRED = ("taken_at", "machine", "place", "instrument", "value")
+UNITS = {
+    "taken_at": ("", "ISO 8601"),
+    "value": ("scale", "degC", "degF"),
+    "zero": ("scale", "degC", "degF"),
+    "sample": ("degC", "degF"),
+}
+HEADER = re.compile(r"\s*([a-z_]+)\s*(?:\[([^\]]*)\])?\s*$")
+RISKY = ("=", "+", "-", "@", "\t", "\r")  # a table program takes what begins so for a formula
+MOST_ERRORS = 200
+MOST_LINE = 4000
+SPACE = uuid.UUID("7f6f3f7e-5f0a-4b56-9f8e-3a6a8b3e52d1")  # of ids made from a line
+
+Row = dict[str, Any]
+
+
+class FileRefused(CoreError):
+    """The file as a whole cannot be read: its header, its encoding, its format."""
+
+
+def header_of(name: str) -> str:
+    """A column as the header has it, with its unit."""
+    unit = COLUMNS[name][0]
+    return f"{name} [{unit}]" if unit else name
+
+
+def guarded(text: str) -> str:
+    """Text that no table program takes for a formula."""
+    return f"'{text}" if text.startswith(RISKY) else text
+
+
+def unguarded(text: str) -> str:
+    """The same without its guard."""
+    return text[1:] if text.startswith("'") and text[1:].startswith(RISKY) else text
+
+
+def write_csv(rows: Iterable[Row]) -> Iterator[str]:
+    """CSV line by line, the header first; rows hold one value a column, None where there is none."""
+    buffer = io.StringIO()
+    writer = csv.writer(buffer)
+    writer.writerow([header_of(name) for name in COLUMNS])
+    for row in rows:
+        writer.writerow([_cell(row.get(name)) for name in COLUMNS])
+        if buffer.tell() > 16_384:
+            yield buffer.getvalue()
+            buffer.seek(0)
+            buffer.truncate()
+    yield buffer.getvalue()
+
+
+def _cell(value: Any) -> str:
+    if value is None:
+        return ""
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    return guarded(value) if isinstance(value, str) else repr(value) if isinstance(value, float) else str(value)
+
+
+def _plain(value: Any) -> str:
+    """A value of JSON as a cell would have it."""
+    return ("yes" if value else "no") if isinstance(value, bool) else str(value).strip()
+
+
+def write_json(rows: Iterable[Row]) -> Iterator[str]:
+    """JSON, a reading a line: {"readings": [...]}, the keys as the CSV's header has them."""
+    yield '{"format": "temper readings", "version": 1, "readings": ['
+    before = "\n"
+    for row in rows:
+        yield before + json.dumps({header_of(name): row.get(name) for name in COLUMNS})
+        before = ",\n"
+    yield "\n]}\n"
+
+
+@dataclass(slots=True)
+class Columns:
+    """What a header says: for each column taken in, its key in the file and its unit; and what is left out."""
+
+    key: dict[str, Any] = field(default_factory=dict)
+    unit: dict[str, str] = field(default_factory=dict)
+    ignored: list[str] = field(default_factory=list)
+
+
+def columns_of(names: Iterable[tuple[Any, str]]) -> Columns:
+    """Columns from (key, header); raises FileRefused for a header that cannot be."""
+    found = Columns()
+    for key, head in names:
+        match = HEADER.match(head)
+        name = match[1] if match else ""
+        if name not in COLUMNS or not COLUMNS[name][1]:
+            found.ignored.append(head.strip())
+            continue
+        if name in found.key:
+            raise FileRefused(name, f"The column {name} is there twice: leave one out.", "twice")
+        unit = (match[2] or "").strip() if match else ""
+        allowed = UNITS.get(name, ("",))
+        if unit not in allowed:
+            heads = " or ".join(f"{name} [{u}]" for u in allowed if u) or name
+            raise FileRefused(name, f"'{head.strip()}': the header says the unit, as {heads}.", "unit")
+        found.key[name], found.unit[name] = key, unit
+    missing = [header_of(name) for name in REQUIRED if name not in found.key]
+    if missing:
+        raise FileRefused(missing[0], f"These columns are missing: {', '.join(missing)}.", "missing")
+    return found
+
+
+def read_csv(file: IO[bytes]) -> tuple[Columns, Iterator[tuple[int, dict[str, str]]]]:
+    """Columns, and (line number, row) of a CSV with commas, semicolons or tabs. Raises FileRefused."""
+    text = io.TextIOWrapper(file, encoding="utf-8-sig", newline="")
+    try:
+        first = text.readline(MOST_LINE)
+    except UnicodeDecodeError:
+        raise FileRefused("file", "The file is not UTF-8 text: save it as CSV, UTF-8.", "not_text") from None
+    finally:
+        text.detach()  # the file stays open: it is read again
+    delimiter = max(",;\t", key=first.count)
+    heads = next(csv.reader([first], delimiter=delimiter), [])
+    columns = columns_of(enumerate(heads))
+    file.seek(0)
+
+    def rows() -> Iterator[tuple[int, dict[str, str]]]:
+        text = io.TextIOWrapper(file, encoding="utf-8-sig", newline="")
+        reader = csv.reader(text, delimiter=delimiter)
+        keys = list(columns.key.items())
+        try:
+            next(reader, None)
+            for cells in reader:
+                if any(cells):
+                    width = len(cells)
+                    row = {n: unguarded(cells[i].strip()) for n, i in keys if i < width}
+                    yield reader.line_num, {n: cell for n, cell in row.items() if cell}
+        except UnicodeDecodeError:
+            raise FileRefused("file", "The file is not UTF-8 text: save it as CSV, UTF-8.", "not_text") from None
+        except csv.Error as error:
+            message = f"Line {reader.line_num} is no CSV ({error}): check its quotes."
+            raise FileRefused("file", message, "not_csv") from None
+        finally:
+            text.detach()
+
+    return columns, rows()
+
+
+def read_json(file: IO[bytes]) -> tuple[Columns, Iterator[tuple[int, dict[str, str]]]]:
+    """The same of JSON as write_json gives it; a reading counts as a line. Raises FileRefused."""
+    try:
+        given = json.load(file)
+        readings = given["readings"]
+        heads = list(dict.fromkeys(key for row in readings for key in row))
+    except (ValueError, KeyError, TypeError):
+        message = 'That is no JSON of readings: {"readings": [{...}]}, the keys as in the CSV header.'
+        raise FileRefused("file", message, "not_json") from None
+    columns = columns_of((head, head) for head in heads)
+
+    def rows() -> Iterator[tuple[int, dict[str, str]]]:
+        for number, row in enumerate(readings, 2):
+            yield number, {n: _plain(row[key]) for n, key in columns.key.items() if row.get(key) not in (None, "")}
+
+    return columns, rows()
+
+
+class LineRefused(Exception):
+    """A line that cannot be taken: its column, and what to do."""
+
+    def __init__(self, column: str, message: str) -> None:
+        super().__init__(message)
+        self.column, self.message = column, message
+
+
+def number(row: dict[str, str], column: str) -> float | None:
+    """A number of a line; None where the cell is empty. Raises LineRefused."""
+    text = row.get(column)
+    if text is None:
+        return None
+    try:
+        return float(text.replace("\N{MINUS SIGN}", "-"))
+    except ValueError:
+        hint = "write it with a point" if re.fullmatch(r"[-+]?\d+,\d+", text) else "a number is needed"
+        raise LineRefused(column, f"'{text}': {hint}, as in -36.5.") from None
+
+
+def choice(row: dict[str, str], column: str, allowed: dict[str, Any], default: Any = None) -> Any:
+    """One of several words; the default where the cell is empty. Raises LineRefused."""
+    text = row.get(column)
+    if text is None:
+        return default
+    if text not in allowed:
+        raise LineRefused(column, f"'{text}': {', '.join(allowed)} are allowed.")
+    return allowed[text]
+
+
+YES = {"yes": True, "no": False, "true": True, "false": False, "1": True, "0": False}
+
+
+def moment(row: dict[str, str], zone: Any, now: datetime) -> datetime:
+    """When a line was read; without a zone by the depot's clock. Raises LineRefused."""
+    text = row.get("taken_at", "")
+    try:
+        at = datetime.fromisoformat(text)
+    except ValueError:
+        raise LineRefused("taken_at", f"'{text}' is no date and time: write it as 2026-11-24T14:05.") from None
+    at = at if at.tzinfo else at.replace(tzinfo=zone)
+    if at > now:
+        raise LineRefused("taken_at", f"{text} lies in the future: check date and clock.")
+    return at
+
+
+def line_id(row: dict[str, str], depot_id: int) -> uuid.UUID:
+    """The line's own id, or one made from what it says. Raises LineRefused."""
+    text = row.get("id")
+    if text is None:
+        said = "|".join(f"{name}={row[name]}" for name in sorted(row))
+        return uuid.uuid5(SPACE, f"{depot_id}|{said}")
+    try:
+        return uuid.UUID(text)
+    except ValueError:
+        raise LineRefused("id", f"'{text}' is no UUID: leave the cell empty, and one is made.") from None
+
+
+class SeenIds:
+    """Ids met so far in a file, kept outside memory."""
+
+    def __init__(self) -> None:
+        self._kept = sqlite3.connect("")  # a private file that goes with the connection
+        self._kept.execute("CREATE TABLE seen (id BLOB PRIMARY KEY) WITHOUT ROWID")
+
+    def again(self, key: uuid.UUID) -> bool:
+        """Whether it was met before."""
+        return self._kept.execute("INSERT OR IGNORE INTO seen VALUES (?)", (key.bytes,)).rowcount == 0
+
+    def close(self) -> None:
+        """Let it go."""
+        self._kept.close()
+
+
+def chunked(rows: Iterable[Any], size: int) -> Iterator[list[Any]]:
+    """Rows in lists of a size."""
+    chunk: list[Any] = []
+    for row in rows:
+        chunk.append(row)
+        if len(chunk) == size:
+            yield chunk
+            chunk = []
+    if chunk:
+        yield chunk
+
+
+Reader = Callable[[IO[bytes]], tuple[Columns, Iterator[tuple[int, dict[str, str]]]]]
+READERS: dict[str, Reader] = {"csv": read_csv, "json": read_json}

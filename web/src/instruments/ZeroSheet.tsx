@@ -1,0 +1,216 @@
+import ButtonBase from '@mui/material/ButtonBase';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { lazy, type ReactNode, Suspense, useRef, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { v4 as uuid } from 'uuid';
+import { api, type Refusal as RefusalError, type Schemas, unwrap } from '../api/client';
+import { instrumentsOptions } from '../api/queries';
+import { useDepot } from '../bench/useDepot';
+import { Check } from '../parts/Check';
+import { GoPlate } from '../parts/GoPlate';
+import { Refusal } from '../parts/Refusal';
+import { Stepper } from '../parts/Stepper';
+import { divisionOf, emptyValue, type Instrument, kindFor, parsedOn, scaleText, typedOn } from '../reading/scale';
+import { useTake } from '../reading/useTake';
+import { parseTyped, type Typed, typedFrom } from '../units/parse';
+import { fromKelvin, number, SYSTEMS } from '../units/units';
+import { useUnits } from '../units/UnitsContext';
+import { sayIn } from '../words/say';
+import { dayOf, timeOf } from '../words/time';
+import { SimulatedSample } from './SimulatedSample';
+
+const ZeroChart = lazy(() => import('./ZeroChart'));
+
+interface Props {
+  instrument: Instrument;
+  how: string;
+  /** Where water stands on its scale. */
+  water: number;
+  /** What stands above it: which instrument, what else can be done. */
+  children: ReactNode;
+}
+
+/** One instrument: how it is used, and its zero where water checks one. */
+export function ZeroSheet({ instrument, how, water, children }: Props) {
+  const go = useNavigate();
+  const about = (
+    <>
+      {children}
+      <p className="ink2" data-testid="how">
+        {how}
+      </p>
+      {instrument.kind === 'steps' && <Steps instrument={instrument} />}
+      {Object.entries(instrument.bands).map(([figure, values]) => (
+        <p key={figure}>
+          <b>{figure.replace(/_/g, ' ')}</b>: bands {values.map((value) => number(value, value % 1 ? 1 : 0)).join(', ')}
+        </p>
+      ))}
+    </>
+  );
+  if (instrument.state) return <Zero instrument={instrument} state={instrument.state} water={water} about={about} />;
+  return (
+    <>
+      <main id="work">{about}</main>
+      <section className="lane keys" />
+      <div className="gocorner">
+        <GoPlate act="Back to the board" then="pick the next machine" onPress={() => void go('/')} />
+      </div>
+    </>
+  );
+}
+
+/** A step tester's own table: what so many steps say. */
+function Steps({ instrument }: { instrument: Instrument }) {
+  const { temperature } = useUnits();
+  const rows = instrument.steps_c;
+  return (
+    <table className="ways">
+      <caption>So many steps say at least, never a value</caption>
+      <tbody>
+        {[null, ...rows].map((from, i) => (
+          <tr key={i}>
+            <th scope="row">{i === 0 ? 'none' : i}</th>
+            <td>
+              {from === null ? `weaker than ${temperature(rows[0] ?? 0, 0)}` : `at least ${temperature(from, 0)}`}
+            </td>
+            <td className="ink2">
+              {from !== null &&
+                (rows[i] === undefined ? 'how much stronger, nobody can tell' : `not ${temperature(rows[i], 0)}`)}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+interface ZeroProps {
+  instrument: Instrument;
+  state: Schemas['ZeroState'];
+  water: number;
+  about: ReactNode;
+}
+
+function Zero({ instrument, state, water: mark, about }: ZeroProps) {
+  const { system } = useUnits();
+  const go = useNavigate();
+  const client = useQueryClient();
+  const zone = useDepot()?.time_zone;
+  const id = useRef(uuid()); // kept until it is stored: a second try after a dropped line stores it once
+  const [value, read] = useState<Typed>(emptyValue);
+  const [water, at] = useState<Typed>(typedFrom(20, 'temperature', system, 0));
+  const [adjusted, set] = useState(false);
+  const save = useMutation<Instrument, RefusalError, Schemas['ZeroIn']>({
+    mutationFn: (body) =>
+      unwrap(
+        api.POST('/api/instruments/{instrument_id}/zero', {
+          params: { path: { instrument_id: instrument.id } },
+          body,
+        }),
+      ),
+    onSuccess: () => {
+      id.current = uuid();
+      read(emptyValue);
+      set(false);
+      void client.invalidateQueries(instrumentsOptions);
+      void client.invalidateQueries({ queryKey: ['bench'] });
+    },
+  });
+  const take = useTake(instrument.id, (taken) => {
+    read(typedOn(instrument, taken.value, system));
+    at(typedFrom(taken.sample_c, 'temperature', system, 0));
+  });
+  const zero = parsedOn(instrument, value, system);
+  const waterC = parseTyped(water, 'temperature', system);
+  const last = state.points.at(-1);
+  const { step, decimals } = divisionOf(instrument);
+  const degrees = kindFor(instrument) === 'temperature';
+  const kelvin = (k: number) => number(fromKelvin(k, SYSTEMS[system].temperature), 1);
+  const press = () => {
+    if (zero.ok && waterC.ok && !save.isPending)
+      save.mutate({ id: id.current, zero: zero.base, water_c: waterC.base, adjusted });
+  };
+  return (
+    <>
+      <main id="work">
+        {about}
+        <h1 className="title" data-testid="zero-state">
+          {sayIn(state.said, system)}
+        </h1>
+        <p className="ink2">
+          {last ? `Last check ${timeOf(last.at, zone)}. ` : ''}
+          {state.due_at && `Next by ${dayOf(state.due_at, zone)}. `}
+          {state.drift_k_month !== null &&
+            state.drift_half !== null &&
+            `Drifts ${kelvin(state.drift_k_month)} ±${kelvin(state.drift_half)} ${system === 'us' ? '°F' : 'K'} a month since it was set.`}
+        </p>
+        {instrument.in_doubt > 0 && (
+          <p className={state.good ? '' : 'hot'} data-testid="in-doubt">
+            <b>
+              {instrument.in_doubt} {instrument.in_doubt === 1 ? 'reading is' : 'readings are'} in doubt
+            </b>
+            : read between a good zero and the check that found it off. They are marked in the log.
+          </p>
+        )}
+        {state.points.length > 1 && (
+          <Suspense fallback={<p className="ink2">Drawing.</p>}>
+            <ZeroChart points={state.points} />
+          </Suspense>
+        )}
+        <p className="rulehead">
+          <b>Check it now</b> with demineralised water, clean, at the sample&rsquo;s temperature.
+        </p>
+        <div className="row">
+          <Stepper
+            name="zero"
+            label="Water reads"
+            kind={kindFor(instrument)}
+            step={degrees ? 0.1 : step}
+            decimals={Math.max(1, decimals)}
+            start={instrument.zero}
+            placeholder="set"
+            typed={value}
+            refused={save.error?.message}
+            onChange={read}
+          />
+          {instrument.by_itself && (
+            <div className="field takefield">
+              <span className="lbl">By itself</span>
+              <ButtonBase
+                className="key"
+                aria-disabled={take.isPending}
+                onClick={() => !take.isPending && take.mutate()}
+              >
+                {take.error?.code === 'line_dropped' ? 'Take it again' : 'Take the reading'}
+              </ButtonBase>
+            </div>
+          )}
+          <Stepper name="water" label="Water is at" kind="temperature" typed={water} onChange={at} />
+          <Check
+            label="Then set to zero"
+            detail={`with its screw or key; from now on it counts as ${instrument.scale ? scaleText(instrument.scale, mark, system) : 'water'}`}
+            checked={adjusted}
+            onChange={set}
+          />
+        </div>
+        {take.error && <Refusal which="Not read." allowed={take.error.message} />}
+        {save.error && <Refusal which="Not recorded." allowed={save.error.message} />}
+        {instrument.by_itself && <SimulatedSample instrument={instrument} />}
+      </main>
+      <section className="lane keys" />
+      <div className="gocorner">
+        {zero.ok ? (
+          <GoPlate
+            act="Record the zero"
+            then="every reading takes it off"
+            waits={waterC.ok ? null : 'How warm is the water?'}
+            busy={save.isPending}
+            onPress={press}
+          />
+        ) : (
+          <GoPlate act="Back to the board" then="pick the next machine" onPress={() => void go('/')} />
+        )}
+      </div>
+    </>
+  );
+}
