@@ -1,3 +1,3 @@
-"""The made-up depot: its data, and (later) the simulated instruments. Everything in it is invented."""
+"""The made-up depot: its data, and the simulated instruments. Everything in it is invented."""
 
 PASSWORD = "snow-and-cable"

@@ -7,7 +7,11 @@ import time
 from collections.abc import Callable
 from typing import TypeVar
 
-from selenium.common.exceptions import StaleElementReferenceException
+from selenium.common.exceptions import (
+    ElementClickInterceptedException,
+    ElementNotInteractableException,
+    StaleElementReferenceException,
+)
 from selenium.webdriver import Chrome, ChromeOptions
 from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.common.by import By
@@ -52,6 +56,8 @@ def resize(driver: Chrome, width: int, height: int) -> None:
 
 # what is written in an element and can be seen, by the page itself: the driver's own way takes a tenth of a second a page
 SHOWN = "(e) => (e.getClientRects().length ? (e.innerText ?? e.textContent) : '').replaceAll('\\u00a0', ' ')"
+# redrawn, still moving, or under something that is about to go: a person would look and press again
+NOT_YET = (StaleElementReferenceException, ElementNotInteractableException, ElementClickInterceptedException)
 T = TypeVar("T")
 WAIT_S = 15
 
@@ -69,7 +75,7 @@ class Page:
             try:
                 if found := see():
                     return found
-            except StaleElementReferenceException:
+            except NOT_YET:
                 pass
             time.sleep(0.05)
         raise AssertionError(f"never saw {what}; the page says: {self.text[:1500]}")

@@ -4,4 +4,4 @@ Floors, each importing only from those below (import-linter holds it, see pyproj
 5 loop, 4 judge, 3 mix / reading / circuit / entries, 2 glycol, 1 quantity / spread / errors / policy.
 """
 
-__version__ = "0.5.0"
+__version__ = "0.6.0"

@@ -226,3 +226,13 @@ def test_one_instrument_that_agrees_is_not_blamed_and_two_samples_say_nothing():
     assert not agreement(pairs).disagrees
     assert agreement(pairs[:2]) is None
     assert pairs[0].mean == statistics.mean([40.0, 40.4])
+
+
+def test_two_instruments_on_one_sample_agree_or_nobody_can_tell_which_is_right():
+    """-36.7 degC of ethylene glycol is 31.1 Brix (index 1.3836; the scale's own polynomial)."""
+    glass = ReadingQuestion(Glycol.ETHYLENE, Scale.FREEZE_ETHYLENE, -36.7, zero=0.0)
+    brix = [ReadingQuestion(Glycol.ETHYLENE, Scale.BRIX, value, zero=0.0, resolution=0.2) for value in (31.4, 36.0)]
+    agree = judge_sameness([glass, brix[0]], Policy())
+    assert (agree.said.code, agree.one_more) == ("instruments_agree", False)
+    apart = judge_sameness([glass, brix[1]], Policy())
+    assert (apart.said.code, apart.one_more) == ("instruments_apart", True)

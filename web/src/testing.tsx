@@ -3,13 +3,23 @@ import { render } from '@testing-library/react';
 import type { Schemas } from './api/client';
 import { UnitsProvider } from './units/UnitsContext';
 
+const fresh = () => new QueryClient({ defaultOptions: { queries: { retry: false } } });
+
 /** Render as inside the application: queries without retries, units. For tests only. */
 export const inApp = (inside: React.ReactNode) =>
   render(
-    <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
+    <QueryClientProvider client={fresh()}>
       <UnitsProvider>{inside}</UnitsProvider>
     </QueryClientProvider>,
   );
+
+/** What a hook needs around it, one client for all its renders. For tests only. */
+export function aroundHook() {
+  const client = fresh();
+  return ({ children }: { children: React.ReactNode }) => (
+    <QueryClientProvider client={client}>{children}</QueryClientProvider>
+  );
+}
 
 /** One sentence without figures. For tests only. */
 export const saying = (sentence: string): Schemas['Saying'] => ({

@@ -25,7 +25,17 @@ export default function ZeroChart({ points }: { points: Schemas['ZeroPoint'][] }
             new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short' }).format(value),
         },
       ]}
-      yAxis={[{ label: `off, ${label}`, width: 66, tickLabelStyle: WORDS, labelStyle: WORDS }]}
+      yAxis={[
+        {
+          label: `off, ${label}`,
+          width: 66,
+          tickLabelStyle: WORDS,
+          labelStyle: WORDS,
+          // half a kelvin either way at least: what is less nobody sees on a scale
+          min: Math.min(fromKelvin(-0.5, unit), ...off),
+          max: Math.max(fromKelvin(0.5, unit), ...off),
+        },
+      ]}
       grid={{ horizontal: true }}
       series={[
         {

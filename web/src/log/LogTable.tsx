@@ -68,7 +68,8 @@ export function LogTable({ fixed, onWhere }: Props) {
       size: SIZE,
     }),
   );
-  const after = log.isPlaceholderData ? null : (log.data?.after ?? null);
+  const known = log.data !== undefined && !log.isPlaceholderData; // "no next page" for a moment would stay with the table
+  const after = known ? log.data.after : null;
   const again = () => {
     turn(['']);
     open(0);
@@ -104,7 +105,7 @@ export function LogTable({ fixed, onWhere }: Props) {
           sortingMode="server"
           filterMode="server"
           rowCount={-1}
-          paginationMeta={{ hasNextPage: after !== null }}
+          paginationMeta={known ? { hasNextPage: after !== null } : {}}
           pageSizeOptions={[SIZE]}
           paginationModel={{ page, pageSize: SIZE }}
           onPaginationModelChange={(next) => {

@@ -35,13 +35,13 @@ export function columnsOf(system: System, zone: string | undefined): GridColDef<
     {
       field: 'taken_at',
       headerName: 'When',
-      width: 150,
+      width: 142,
       type: 'date',
       filterOperators: days,
       valueGetter: (value: string) => new Date(value),
       valueFormatter: (value: Date) => timeOf(value.toISOString(), zone),
     },
-    { field: 'machine', headerName: 'Machine', width: 100, filterOperators: texts },
+    { field: 'machine', headerName: 'Machine', width: 88, filterOperators: texts },
     { field: 'loop', headerName: 'Loop', width: 130, sortable: false, filterable: false },
     {
       field: 'place',
@@ -65,7 +65,7 @@ export function columnsOf(system: System, zone: string | undefined): GridColDef<
     {
       field: 'freeze_c',
       headerName: 'Freezes at',
-      width: 120,
+      width: 112,
       type: 'number',
       filterOperators: numbers,
       valueFormatter: (value: number | null, row) =>
@@ -90,7 +90,7 @@ export function columnsOf(system: System, zone: string | undefined): GridColDef<
     {
       field: 'flags',
       headerName: 'Look',
-      width: 200,
+      width: 220,
       type: 'singleSelect',
       sortable: false,
       valueOptions: options({ in_doubt: 'in doubt', listed: 'from a list' }),

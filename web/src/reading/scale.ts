@@ -40,6 +40,17 @@ export const KIND_NAME: Record<Schemas['InstrumentKind'], string> = {
 export const kindFor = (instrument: Pick<Instrument, 'kind' | 'scale'> | null): Kind =>
   instrument?.kind === 'steps' ? 'steps' : instrument?.scale ? KIND[instrument.scale] : 'temperature';
 
+const KIND_OF_UNIT: Partial<Record<Typed['unit'], Kind>> = {
+  brix: 'brix',
+  nd: 'index',
+  sg: 'gravity',
+  percent: 'percent',
+  steps: 'steps',
+};
+
+/** What kind of value was typed, by the unit it was typed in: where the instrument is not at hand. */
+export const kindOfTyped = (typed: Typed): Kind => KIND_OF_UNIT[typed.unit] ?? 'temperature';
+
 /** Colder is a smaller number only where the scale is in degrees. */
 export const inDegrees = (scale: Scale): boolean => KIND[scale] === 'temperature';
 

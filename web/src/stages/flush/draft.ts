@@ -1,8 +1,9 @@
 import type { Schemas } from '../../api/client';
 import type { Fact } from '../../bench/useRecorder';
 import { numberOf } from '../../parts/NumberField';
+import { kindOfTyped } from '../../reading/scale';
 import { parseTyped, type Typed } from '../../units/parse';
-import type { Kind, System } from '../../units/units';
+import type { System } from '../../units/units';
 
 export type Panel = 'jar' | 'round' | 'schools' | 'waste';
 
@@ -30,13 +31,6 @@ export interface FlushDraft {
   reuse: boolean;
 }
 
-/** What was typed on an instrument that shows no degrees. */
-const KIND_OF_UNIT: Partial<Record<Typed['unit'], Kind>> = {
-  brix: 'brix',
-  nd: 'index',
-  sg: 'gravity',
-  percent: 'percent',
-};
 const EMPTY_L: Typed = { text: '', unit: 'l' };
 const EMPTY_C: Typed = { text: '', unit: 'degC' };
 
@@ -93,7 +87,7 @@ export function askJar(draft: FlushDraft, system: System): Ask {
     ? [{ kind: 'sampled', facts: { spot: 'drain', looks: draft.looks, sediment_mm: sediment, note: '' } }]
     : [];
   const [value, sample] = [
-    parseTyped(draft.value, KIND_OF_UNIT[draft.value.unit] ?? 'temperature', system),
+    parseTyped(draft.value, kindOfTyped(draft.value), system),
     parseTyped(draft.sample, 'temperature', system),
   ];
   if (!value.ok && !value.empty) return { facts: null, waits: 'Correct the reading first' };

@@ -139,7 +139,9 @@ export function Taken({ state, next, inDoubt }: TakenProps) {
       </ul>
       {state.sameness?.one_more && (
         <p className="hot" data-testid="sameness">
-          <b>{state.sameness.outlier === null ? 'One more. ' : 'One stands apart. '}</b>
+          {state.sameness.said.code !== 'instruments_apart' && (
+            <b>{state.sameness.outlier === null ? 'One more. ' : 'One stands apart. '}</b>
+          )}
           {sayIn(state.sameness.said, system)}
         </p>
       )}

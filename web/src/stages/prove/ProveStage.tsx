@@ -238,7 +238,12 @@ function plateFor({ draft, state, facts, instrument, system, refused, volume }: 
     const value = (facts[0]?.facts as { value: number }).value;
     return {
       act: `Log ${seenText({ scale: instrument?.scale ?? null, value, steps: instrument?.kind === 'steps' }, system)}`,
-      then: instrument?.kind === 'steps' ? 'kept; steps prove nothing' : `reading ${count + 1} of ${REPEATS}`,
+      then:
+        instrument?.kind === 'steps'
+          ? 'kept; steps prove nothing'
+          : count < REPEATS
+            ? `reading ${count + 1} of ${REPEATS}`
+            : 'one more reading',
       waits: refused ? 'Correct what is marked' : null,
     };
   }

@@ -4,6 +4,8 @@ import { instrumentsOptions } from '../../api/queries';
 import { NumberField } from '../../parts/NumberField';
 import { QuantityField } from '../../parts/QuantityField';
 import { Segment } from '../../parts/Segment';
+import { InstrumentPick, ReadValue } from '../../reading/ReadWith';
+import { emptyValue, kindFor, strengthReaders } from '../../reading/scale';
 import type { Typed } from '../../units/parse';
 import type { Kind } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
@@ -22,6 +24,9 @@ interface Props {
 /** Checks one after the other, each with its answers; what the advice asks for stands first. */
 export function ChecksPanel({ rows, advised, draft, onChange }: Props) {
   const { system } = useUnits();
+  const strips = (useQuery(instrumentsOptions).data?.instruments ?? []).find(
+    (row) => row.kind === 'strips' && !row.retired,
+  );
   const why = new Map(advised.map((test) => [test.check, test.why.sentence]));
   const sorted = [...rows].sort((a, b) => Number(why.has(b.check)) - Number(why.has(a.check)));
   const set = (check: Schemas['Check'], part: Partial<CheckDraft>) => {
@@ -58,6 +63,7 @@ export function ChecksPanel({ rows, advised, draft, onChange }: Props) {
                   key={`${figure.key} ${system}`}
                   figure={figure}
                   name={`${row.check}-${figure.key}`}
+                  bands={strips?.bands[figure.key] ?? []}
                   typed={typed?.figures[figure.key] ?? NOTHING}
                   onChange={(value) => set(row.check, { figures: { ...(typed?.figures ?? {}), [figure.key]: value } })}
                 />
@@ -75,30 +81,43 @@ interface FieldProps {
   figure: Schemas['Figure'];
   name: string;
   typed: Typed;
+  /** What the strips of the depot can show: pressed instead of typed. */
+  bands: number[];
   onChange: (typed: Typed) => void;
 }
 
-function FigureField({ figure, name, typed, onChange }: FieldProps) {
+function FigureField({ figure, name, typed, bands, onChange }: FieldProps) {
   if (figure.kind)
     return (
       <QuantityField name={name} label={figure.name} kind={figure.kind as Kind} typed={typed} onChange={onChange} />
     );
   return (
-    <NumberField
-      name={name}
-      label={figure.name}
-      unit={figure.unit}
-      value={typed.text}
-      low={figure.low}
-      high={figure.high}
-      onChange={(text) => onChange({ text, unit: 'degC' })}
-    />
+    <>
+      <NumberField
+        name={name}
+        label={figure.name}
+        unit={figure.unit}
+        value={typed.text}
+        low={figure.low}
+        high={figure.high}
+        onChange={(text) => onChange({ text, unit: 'degC' })}
+      />
+      {bands.length > 0 && (
+        <Segment
+          label={`${figure.name}: the band it matches`}
+          value={bands.map(String).includes(typed.text) ? typed.text : ''}
+          options={bands.map((value) => ({ value: String(value), label: String(value) }))}
+          onChange={(text) => onChange({ text, unit: 'degC' })}
+        />
+      )}
+    </>
   );
 }
 
 /** The first reading, with the instrument that took it. */
 function Reading({ draft, onChange }: Pick<Props, 'draft' | 'onChange'>) {
-  const instruments = useQuery(instrumentsOptions).data?.instruments ?? [];
+  const instruments = strengthReaders(useQuery(instrumentsOptions).data?.instruments ?? []);
+  const instrument = instruments.find((row) => row.id === draft.instrumentId) ?? null;
   return (
     <div className="checkrow" data-testid="check-reading">
       <div>
@@ -106,22 +125,23 @@ function Reading({ draft, onChange }: Pick<Props, 'draft' | 'onChange'>) {
         <span>Clean prism, two or three drops, let it settle.</span>
       </div>
       <div className="answers-in">
-        <Segment
-          label="Instrument"
-          value={String(draft.instrumentId ?? 'none')}
-          options={[
-            ...instruments.map((row) => ({ value: String(row.id), label: row.name })),
-            { value: 'none', label: 'none' },
-          ]}
-          onChange={(id) => onChange({ instrumentId: id === 'none' ? null : Number(id) })}
+        <InstrumentPick
+          instruments={instruments}
+          instrument={instrument}
+          onPick={(row) => onChange({ instrumentId: row.id, value: emptyValue })}
         />
-        <QuantityField
-          name="first-value"
-          label="It reads"
-          kind="temperature"
-          typed={draft.value}
-          onChange={(value) => onChange({ value })}
-        />
+        {instrument && (
+          <ReadValue
+            key={instrument.id}
+            instrument={instrument}
+            draft={draft}
+            name="first-value"
+            label={instrument.kind === 'steps' ? 'Steps that show' : 'It reads'}
+            placeholder="not read"
+            {...(kindFor(instrument) === 'temperature' ? { start: -30 } : {})}
+            onChange={onChange}
+          />
+        )}
         <QuantityField
           name="first-sample"
           label="Sample"

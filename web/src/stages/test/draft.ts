@@ -1,6 +1,7 @@
 import type { Schemas } from '../../api/client';
 import type { Fact } from '../../bench/useRecorder';
 import { numberOf, wrongNumber } from '../../parts/NumberField';
+import { kindOfTyped } from '../../reading/scale';
 import { parseTyped, type Typed } from '../../units/parse';
 import type { Kind, System } from '../../units/units';
 
@@ -91,7 +92,7 @@ export function pendingOf(draft: TestDraft, rows: CheckRow[], system: System): P
     facts.push({ kind: 'tested', facts: { check: row.check, outcome: typed.outcome, figures, note: '' } });
   }
   const [value, sample] = [
-    parseTyped(draft.value, 'temperature', system),
+    parseTyped(draft.value, kindOfTyped(draft.value), system),
     parseTyped(draft.sample, 'temperature', system),
   ];
   if (!value.ok && !value.empty) waits = 'Correct the reading';
