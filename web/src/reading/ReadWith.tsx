@@ -28,7 +28,8 @@ const FEW = 3;
 /** Which instrument reads: its scale, and whether its zero wants a look first. More than a few open at a press. */
 export function InstrumentPick({ instruments, instrument, onPick }: PickProps) {
   const rows = strengthReaders(instruments);
-  const [open, setOpen] = useState(rows.length <= FEW || instrument === null);
+  const [asked, ask] = useState(false);
+  const open = asked || rows.length <= FEW || instrument === null;
   const shown = open ? rows : rows.filter((row) => row.id === instrument?.id);
   return (
     <div className="field">
@@ -41,7 +42,7 @@ export function InstrumentPick({ instruments, instrument, onPick }: PickProps) {
             role="radio"
             aria-checked={row.id === instrument?.id}
             onClick={() => {
-              setOpen(rows.length <= FEW);
+              ask(false);
               onPick(row);
             }}
           >
@@ -53,7 +54,7 @@ export function InstrumentPick({ instruments, instrument, onPick }: PickProps) {
           </ButtonBase>
         ))}
         {!open && (
-          <ButtonBase className="key" onClick={() => setOpen(true)}>
+          <ButtonBase className="key" onClick={() => ask(true)}>
             Another
           </ButtonBase>
         )}

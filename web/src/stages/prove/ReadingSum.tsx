@@ -22,7 +22,7 @@ export function ReadingSum({ answer, value, zero, glycol, scale }: Props) {
   }
   const off = seenPercent === null || seenPercent === undefined ? null : seenPercent - at;
   return (
-    <div>
+    <div style={{ paddingTop: 12 }}>
       <div className="answers">
         <div className="answer">
           <span className="big num" data-testid="corrected" style={{ fontSize: 80, lineHeight: '66px' }}>
