@@ -32,7 +32,7 @@ from temper_core.judge.chemistry import old_limit_percent
 from temper_core.policy import Policy
 from temper_core.quantity import VolumePercent
 from temper_core.reading import Edge, read, repeats
-from temper_core.readings import Listed, Place, Read, counted, question_of, steps_of
+from temper_core.readings import Listed, Place, Read, answer_of, counted, question_of, steps_of
 from temper_core.rounds import Flush
 from temper_core.saying import say
 from temper_core.state import Loop, Override, Seen
@@ -142,6 +142,8 @@ def _change_base(t: Tally, product: Product) -> None:
 def _read(t: Tally, facts: Read, entry: Entry) -> None:
     t.readings.append((entry.id, facts))
     t.proof = None
+    if facts.place is Place.AS_FOUND and facts.instrument is not None:
+        _flag_found(t, facts)
     if facts.edge is not Edge.SHARP:
         return
     if facts.place is Place.AS_FOUND and t.drained is None and not t.pours:
@@ -153,6 +155,13 @@ def _read(t: Tally, facts: Read, entry: Entry) -> None:
     if facts.place is Place.FINISHED and facts.after_hot_run:
         t.contents = t.contents.circulate()
         t.mixed = True
+
+
+def _flag_found(t: Tally, facts: Read) -> None:
+    """What is to be known of a reading of the fluid as found: a wrong scale, a mixture, a zero that is off."""
+    known = {said.code for said in t.flags}
+    answer = answer_of(t.base, facts, t.policy, mixed=bool(t.told and t.told.mixed))
+    t.flags += [say(flag.code, flag.message) for flag in answer.flags if flag.code not in known]
 
 
 def found_strength(glycol: Glycol, facts: Read, policy: Policy) -> float | None:

@@ -221,7 +221,7 @@ def _poured(t: Tally) -> PourState:
 
 
 def _readings(t: Tally) -> tuple[ReadingState, ...]:
-    states = []
+    states, mixed = [], any(said.code == "other_base_left" for said in t.flags)
     for entry_id, facts in t.readings:
         if facts.instrument is None or facts.place is Place.AS_FOUND:
             continue
@@ -236,7 +236,7 @@ def _readings(t: Tally) -> tuple[ReadingState, ...]:
                 after_hot_run=facts.after_hot_run,
                 edge=facts.edge,
                 steps=steps_of(t.glycol, facts, t.policy),
-                answer=answer_of(t.base, facts, t.policy),
+                answer=answer_of(t.base, facts, t.policy, mixed),
             )
         )
     return tuple(states)

@@ -13,7 +13,7 @@ from django.db.models.functions import Coalesce, Concat
 
 from depots.models import Depot
 from instruments.models import Reading
-from instruments.queries import in_span, spans_of
+from instruments.queries import doubtful, spans_of
 from instruments.shapes import LogPage, LogRow
 from temper_core.errors import CoreError
 from temper_core.glycol import Glycol
@@ -75,10 +75,7 @@ def _filtered(depot: Depot, rows: QuerySet[Reading], field: str, op: str, value:
     if field in ("loop_id", "instrument_id") and op == "=" and value.isdigit():
         return rows.filter(**{field: int(value)})
     if field == "flags" and op == "is" and value == "in_doubt":
-        doubtful = Q(pk__in=[])
-        for pk, spans in spans_of(depot).items():
-            doubtful |= Q(instrument=pk) & in_span(spans)
-        return rows.filter(doubtful)
+        return rows.filter(doubtful(depot))
     if field == "flags" and op == "is" and value == "listed":
         return rows.filter(listed=True)
     raise CoreError("field", f"The log cannot be asked for '{field} {op} {value}'.", "unknown_filter")

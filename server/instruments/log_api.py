@@ -20,7 +20,7 @@ from instruments.importing import export_rows, import_readings
 from instruments.log import filtered_readings, log_page
 from instruments.shapes import ImportReport, LogPage, Watch
 from instruments.watch import watch_of
-from people.permissions import IsOfADepot
+from people.permissions import IsLead, IsOfADepot
 from temper_core.errors import CoreError
 
 REFUSALS = {400: Problem, 401: Problem, 403: Problem}
@@ -106,9 +106,9 @@ class ExportView(APIView):
 
 
 class ImportView(APIView):
-    """A file of readings."""
+    """A file of readings; leads only: a list speaks in other people's names."""
 
-    permission_classes = [IsOfADepot]
+    permission_classes = [IsLead]
     parser_classes = [MultiPartParser, JSONParser]  # JSON only so that it is told what is missing
 
     @extend_schema(

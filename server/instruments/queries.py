@@ -70,6 +70,15 @@ def spans_of(depot: Depot) -> dict[int, tuple[DoubtSpan, ...]]:
     return {row.id: doubt_spans(Scale(row.scale), row.resolution, checks[row.id], policy) for row in rows}
 
 
+def doubtful(depot: Depot) -> Q:
+    """Readings of a depot that are in doubt; two queries."""
+    wanted = Q(pk__in=[])
+    for pk, spans in spans_of(depot).items():
+        if spans:
+            wanted |= Q(instrument=pk) & in_span(spans)
+    return wanted
+
+
 def in_span(spans: tuple[DoubtSpan, ...]) -> Q:
     """Readings taken within any of them; nothing, where there is none."""
     wanted = Q(pk__in=[])
@@ -86,23 +95,16 @@ def in_span(spans: tuple[DoubtSpan, ...]) -> Q:
 def instruments_of(depot: Depot) -> list[InstrumentOut]:
     """All instruments of a depot by name; as many queries for one as for dozens."""
     now, policy, rows = depot.now, depot.policy, list(depot.instruments.all())
-    checks, spans = checks_of(depot), spans_of(depot)
-    doubtful = Q(pk__in=[])
-    for pk, row in spans.items():
-        if row:
-            doubtful |= Q(instrument=pk) & in_span(row)
-    counted = Reading.objects.filter(doubtful, depot=depot, voided=False).values("instrument").annotate(n=Count("pk"))
+    checks = checks_of(depot)
+    counted = Reading.objects.filter(doubtful(depot), depot=depot, voided=False).values("instrument").annotate(n=Count("pk"))
     in_doubt = {row["instrument"]: row["n"] for row in counted.order_by()}
     return [instrument_out(row, checks[row.id], in_doubt.get(row.id, 0), now, policy) for row in rows]
 
 
 def doubtful_entries(loop: Loop) -> list[UUID]:
     """Entries of a loop's readings that were taken between a good zero and the check that found it off."""
-    doubtful = Q(pk__in=[])
-    for pk, row in spans_of(loop.machine.depot).items():
-        if row:
-            doubtful |= Q(instrument=pk) & in_span(row)
-    return list(Reading.objects.filter(doubtful, loop=loop, voided=False).values_list("entry_id", flat=True))
+    rows = Reading.objects.filter(doubtful(loop.machine.depot), loop=loop, voided=False)
+    return list(rows.values_list("entry_id", flat=True))
 
 
 def one_instrument(instrument: Instrument) -> InstrumentOut:

@@ -138,7 +138,7 @@ def test_a_file_with_errors_is_refused_whole_and_taken_once_repaired(screen, tmp
     head = "taken_at [ISO 8601],machine,place,instrument,value [scale]"
     rows = ["2026-11-02T09:00,T-21,as_found,Glass 3,-32", "2026-11-03T09:00,T-12,as_found,Glass 3,-32"]
     count = Reading.objects.count()
-    screen.sign_in()
+    screen.sign_in("maud")
     screen.open("/log?view=import")
     bad, good = tmp_path / "bad.csv", tmp_path / "good.csv"
     bad.write_text("\n".join([head, *rows, "2026-11-04T09:00,T-21,as_found,Glass 3,minus 30"]))

@@ -5,13 +5,15 @@ from itertools import pairwise
 import pytest
 from CoolProp.CoolProp import PropsSI
 
-from temper_core.chemistry import Base
+from temper_core.chemistry import Base, Family
+from temper_core.entries import JobOpened, Route, Told, ToppedUp
 from temper_core.errors import CoreError
 from temper_core.glycol import Branch, Glycol, freeze_point, mass_fraction_at_freeze, refractive_index_20c
 from temper_core.policy import Policy
 from temper_core.quantity import MassFraction
 from temper_core.reading import KINDS, InstrumentKind, InstrumentSpec, Scale, eyepiece
 from temper_core.readings import Instrument, Place, Read, answer_of, counted
+from tests.core.test_ledger import Book
 
 BALLS = (-7.0, -14.0, -21.0, -29.0, -37.0)
 GLASS = Instrument("1", "Glass", Scale.FREEZE_ETHYLENE, 1.0)
@@ -141,3 +143,19 @@ def test_the_eyepiece_runs_from_water_upwards(scale):
     assert marks[0].index == pytest.approx(1.333, abs=0.0002)
     assert all(b.index > a.index for a, b in zip(marks, marks[1:], strict=False))
     assert eyepiece(Scale.SPECIFIC_GRAVITY) == ()
+
+
+@pytest.mark.parametrize(
+    ("told", "instrument", "value", "code"),
+    [
+        (Told(Base.ETHYLENE, Family.OAT, ToppedUp.OTHER), "glass", -20.0, "mixed_bases"),
+        (Told(None, None, ToppedUp.UNKNOWN), "glass", -20.0, "base_unknown"),
+        (Told(Base.PROPYLENE, Family.OAT, ToppedUp.NOTHING), "glass", -20.0, "other_scale"),
+        (Told(Base.NONE, None, ToppedUp.NOTHING), "glass", -20.0, "not_glycol_free"),
+        (Told(Base.ETHYLENE, Family.OAT, ToppedUp.NOTHING), "steps", 3, "at_least"),
+    ],
+)
+def test_a_reading_as_found_says_what_it_cannot_say(told, instrument, value, code):
+    read = Read(value, Place.AS_FOUND, GLASS if instrument == "glass" else TESTER)
+    state = Book().add(JobOpened(Route.RENEW), told, read)
+    assert code in [flag.code for flag in state.flags]

@@ -90,7 +90,7 @@ MATRIX = [
     ("get", "/api/readings", None, (401, 200, 200, 200)),
     ("get", "/api/readings/watch", None, (401, 200, 200, 200)),
     ("get", "/api/readings/export/csv", None, (401, 200, 200, 200)),
-    ("post", "/api/readings/import", {"dry_run": "yes"}, (401, 400, 400, 400)),
+    ("post", "/api/readings/import", {"dry_run": "yes"}, (401, 403, 400, 403)),
     ("post", "/api/jobs", JOB, (401, 201, 201, 404)),
     ("get", "/api/policy", None, (401, 200, 200, 200)),
     ("post", "/api/policy/margin_k", {"value": 6.0, "reason": "colder here"}, (401, 403, 200, 403)),

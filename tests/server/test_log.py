@@ -28,12 +28,12 @@ def row(value=-30, machine="T-21", instrument="Glass 3", place="as_found", hours
 
 
 @pytest.fixture
-def send(ines):
-    """Post a file; what came of it."""
+def send(maud):
+    """Post a file as a lead; what came of it."""
 
     def post(data, name="readings.csv", dry_run="no"):
         given = {"file": SimpleUploadedFile(name, data), "dry_run": dry_run}
-        return ines.client.post("/api/readings/import", given, headers={"X-CSRFToken": ines.token})
+        return maud.client.post("/api/readings/import", given, headers={"X-CSRFToken": maud.token})
 
     return post
 

@@ -90,8 +90,8 @@ function Shown({ rows, instrument, data, lead, pick, edit }: ShownProps) {
         ))}
       </div>
       <div className="row instrumentkeys">
-        <Link className="key pagelink" to="/log">
-          Log of readings
+        <Link className="key pagelink" to={instrument ? `/log?instrument=${instrument.id}` : '/log'}>
+          Its readings
         </Link>
         {lead && instrument && (
           <ButtonBase className="key" onClick={() => edit(instrument)}>

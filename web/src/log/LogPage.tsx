@@ -2,7 +2,7 @@ import ButtonBase from '@mui/material/ButtonBase';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
-import { instrumentsOptions, machinesOptions } from '../api/queries';
+import { instrumentsOptions, machinesOptions, sessionOptions } from '../api/queries';
 import { GoPlate } from '../parts/GoPlate';
 import { Segment } from '../parts/Segment';
 import { TopStrip } from '../parts/TopStrip';
@@ -22,7 +22,9 @@ type View = (typeof VIEWS)[number]['value'];
 /** All readings of the depot: one by one, together, and out of a file. */
 export default function LogPage() {
   const [query, ask] = useSearchParams();
-  const view = VIEWS.find((row) => row.value === query.get('view'))?.value ?? 'all';
+  const lead = useQuery(sessionOptions).data?.person?.role === 'lead';
+  const views = VIEWS.filter((row) => lead || row.value !== 'import');
+  const view = views.find((row) => row.value === query.get('view'))?.value ?? 'all';
   const go = useNavigate();
   const [where, filtered] = useState<string[]>([]);
   const only = useOnly(query);
@@ -70,7 +72,7 @@ export default function LogPage() {
         </>
       )}
       <section className="lane keys loglane">
-        <Segment label="View" hideLabel value={view} options={VIEWS} onChange={turn} />
+        <Segment label="View" hideLabel value={view} options={views} onChange={turn} />
         {view === 'all' &&
           (['csv', 'json'] as const).map((kind) => (
             <a key={kind} className="key" href={exportHref(kind, all)} download>

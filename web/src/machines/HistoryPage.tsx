@@ -84,6 +84,9 @@ function History({ data }: { data: Data }) {
         <Link className="key" to={`/loops/${loop.id}/ledger`}>
           Whole ledger
         </Link>
+        <Link className="key" to={`/log?loop=${loop.id}`}>
+          All readings
+        </Link>
       </nav>
       <div className="gocorner">
         <GoPlate

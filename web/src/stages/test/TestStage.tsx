@@ -10,6 +10,7 @@ import { asPreview, type Fact } from '../../bench/useRecorder';
 import { GoPlate } from '../../parts/GoPlate';
 import { Segment } from '../../parts/Segment';
 import { useUnits } from '../../units/UnitsContext';
+import { sayIn } from '../../words/say';
 import { ROUTE } from '../../words/trade';
 import { Cautions } from '../Cautions';
 import { ChecksPanel } from './ChecksPanel';
@@ -92,6 +93,12 @@ export function TestStage({ bench, recorder }: StageProps) {
       <Cautions cautions={bench.cautions} />
       <h1 className="title">What is in it, and is anything wrong?</h1>
       <Seen bench={bench} words={words} />
+      {shown.flags.map((flag) => (
+        <p key={flag.code} className="ink2" data-testid="found-flag">
+          <b>Look: </b>
+          {sayIn(flag, units.system)}
+        </p>
+      ))}
       <div className="panelpick">
         <Segment
           label="What to show"
