@@ -14,12 +14,13 @@ from instruments.log import contradicted, readings_of
 from instruments.models import Reading
 from instruments.queries import spans_of
 from instruments.shapes import Compared, LogFlag, Watch
-from jobs.models import JobLoop
+from jobs.models import Entry, JobLoop
 from temper_core.entries import Route
-from temper_core.glycol import Glycol, strength_of
+from temper_core.glycol import Glycol
+from temper_core.history import history
 from temper_core.judge.agreement import SampleRead, agreement, same_samples
-from temper_core.judge.trend import TrendPoint, falling
-from temper_core.quantity import MassFraction
+from temper_core.judge.trend import Falling, Trend, TrendPoint, meets, trend
+from temper_core.policy import Policy
 from temper_core.readings import Place
 
 LOOKED_BACK_DAYS = 800
@@ -29,7 +30,7 @@ PAIRS_SHOWN = 200
 
 
 def watch_of(depot: Depot) -> Watch:
-    """Flags and agreements; as many queries for one loop as for hundreds."""
+    """Flags and agreements; a ledger is read only where the readings fall."""
     compared = _compared(depot)
     return Watch(flags=[*_falling(depot), *_contradictions(depot), *_disagreements(compared)], compared=compared)
 
@@ -66,18 +67,25 @@ def _falling(depot: Depot) -> list[LogFlag]:
         loop, since = loops[loop_id], served.get(loop_id)
         glycol = Glycol(readings[-1].glycol or Glycol.ETHYLENE)
         kept = [row for row in readings if (since is None or row.taken_at >= since) and row.glycol in ("", glycol.value)]
-        points = [
-            TrendPoint(
-                row.taken_at, strength_of(glycol, MassFraction(row.glycol_mass_percent / 100)), row.sd_mass_percent or 0.0
-            )
-            for row in kept
-            if row.glycol_mass_percent is not None
-        ]
-        found = falling(points, glycol, loop.core.coldest_c, policy)
-        if found is not None:
-            about = f"{loop.machine.fleet_number} {loop.name}"
-            flags.append(LogFlag(code="falling", about=about, loop_id=loop_id, at=points[-1].at, said=found.said))
+        line = trend([TrendPoint(row.taken_at, row.glycol_mass_percent or 0.0) for row in kept])
+        if line is not None and line.slope < 0:  # worth its ledger: the flag and the loop's own page say the same
+            found = _by_its_ledger(loop, glycol, policy)
+            if found is not None:
+                about = f"{loop.machine.fleet_number} {loop.name}"
+                flags.append(LogFlag(code="falling", about=about, loop_id=loop_id, at=kept[-1].taken_at, said=found.said))
     return flags
+
+
+def _by_its_ledger(loop: Loop, glycol: Glycol, policy: Policy) -> Falling | None:
+    """The slope of the loop's own history, and where it leads."""
+    entries = Entry.objects.filter(loop=loop).select_related("person")
+    past = history(loop.core, [entry.core for entry in entries], policy)
+    read = [event for event in past.events if event.strength_percent is not None]
+    if past.slope is None or not read:
+        return None
+    line = Trend(past.slope.percent_per_month, past.slope.half_width, past.slope.count)
+    last = TrendPoint(read[-1].at, read[-1].strength_percent or 0.0)
+    return meets(line, last, glycol, loop.core.coldest_c, policy)
 
 
 def _contradictions(depot: Depot) -> list[LogFlag]:

@@ -264,6 +264,9 @@ def test_the_watch_names_a_leak_a_contradiction_and_an_instrument_apart(ines):
     flags = {(flag["code"], flag["about"].split(" ")[0]) for flag in watch["flags"]}
     assert ("falling", "P-06") in flags
     assert ("disagrees", "Brix") in flags
+    (leak,) = [flag for flag in watch["flags"] if flag["code"] == "falling" and flag["about"].startswith("P-06")]
+    slope = ines.get(f"/api/loops/{leak['loop_id']}/history").json()["history"]["slope"]
+    assert leak["said"]["values"]["loss_percent"] == pytest.approx(-slope["percent_per_month"])
     (pair,) = [row for row in watch["compared"] if {row["first"], row["second"]} == {"Brix glass", "Glass 3"}]
     assert pair["agreement"]["count"] == len(pair["pairs"]) == 12
 

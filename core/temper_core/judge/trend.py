@@ -65,18 +65,23 @@ class Falling:
 def falling(points: Sequence[TrendPoint], glycol: Glycol, coldest_c: float, policy: Policy) -> Falling | None:
     """A warning where the readings in order of time fall for certain, and as fast as policy asks; else None."""
     line = trend(points)
-    if line is None or not line.falls or -line.slope < policy["leak_slope_percent_month"]:
+    return meets(line, points[-1], glycol, coldest_c, policy) if line is not None else None
+
+
+def meets(line: Trend, last: TrendPoint, glycol: Glycol, coldest_c: float, policy: Policy) -> Falling | None:
+    """Where a line that falls leads to from its last reading; None where it does not fall as fast as policy asks."""
+    if not line.falls or -line.slope < policy["leak_slope_percent_month"]:
         return None
     needed = strength_of(glycol, mass_fraction_at_freeze(glycol, min(0.0, max(coldest_c, COLDEST_TARGET_C[glycol]))))
-    months = (points[-1].strength_percent - needed) / -line.slope
+    months = (last.strength_percent - needed) / -line.slope
     values = {"loss_percent": -line.slope, "half_percent": line.half, "coldest_c": coldest_c}
     words = "Falls by {loss_percent} a month, give or take {half_percent}"
     if months <= 0:
         said = say("falling_past", f"{words}: the coldest expected, {{coldest_c:0}}, is past it already.", **values)
-        return Falling(line, points[-1].at.date(), said)
+        return Falling(line, last.at.date(), said)
     if months > MOST_MONTHS:
         return Falling(line, None, say("falling", f"{words}: a leak made up with water, perhaps.", **values))
-    on = (points[-1].at + timedelta(days=months * DAYS_IN_MONTH)).date()
+    on = (last.at + timedelta(days=months * DAYS_IN_MONTH)).date()
     ends = "it meets the coldest expected, {coldest_c:0}, about {day}."
     said = say("falling_to", f"{words}: {ends}", day=day_words(on), **values)
     return Falling(line, on, said)
