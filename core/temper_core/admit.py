@@ -71,6 +71,9 @@ def check_entry(
         if state.job_id and not state.signed_at:
             raise Conflict("job", "This loop has an open job already: finish or sign it off first.", "job_open")
         return state
+    if isinstance(facts, Read):  # in a job or without one, of whatever place: a ledger never holds what cannot be read
+        base = state.inside.base
+        check_read((base.glycol if base is not None else None) or Glycol.ETHYLENE, facts)
     if between:
         check_between(loop, entries, state, facts, now)
         return state
@@ -136,8 +139,6 @@ def _check_facts(loop: Loop, state: LoopState, facts: Facts) -> None:
         case Read():
             if facts.place is Place.FINISHED and not state.poured.at_mark:
                 raise Conflict("place", "Fill to the cold mark first: a reading now proves nothing.", "not_filled")
-            if state.inside.base not in (None, Base.NONE):
-                check_read(state.inside.base.glycol or Glycol.ETHYLENE, facts)
         case SignedOff():
             _check_sign_off(state, facts)
         case Told() if state.drained_l is not None or state.poured.product_l + state.poured.water_l > 0:

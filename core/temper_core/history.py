@@ -8,6 +8,7 @@ from datetime import datetime
 from enum import StrEnum
 
 from temper_core.entries import Entry, Poured, Route, Routed, SignedOff
+from temper_core.errors import CoreError
 from temper_core.glycol import freeze_point, mass_fraction_of, strength_of
 from temper_core.judge.trend import TrendPoint, trend
 from temper_core.ledger import apply, found_strength, standing
@@ -117,7 +118,10 @@ def _reading(t: Tally, facts: Read, entry: Entry, target: float | None) -> Event
         return None
     sd = None
     if facts.instrument:
-        answer = read(question_of(t.glycol, facts), t.policy)
+        try:
+            answer = read(question_of(t.glycol, facts), t.policy)
+        except CoreError:  # from a list, of a time when the loop held another glycol than now
+            return None
         strength, sd = answer.strength_percent, answer.spread.strength_percent if answer.spread else None
     else:
         strength = found_strength(t.glycol, facts, t.policy)

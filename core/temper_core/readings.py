@@ -158,9 +158,9 @@ def steps_of(glycol: Glycol, facts: Read, policy: Policy) -> StepReading | None:
 
 
 def check_read(glycol: Glycol, facts: Read) -> None:
-    """Refuse a reading that its instrument cannot have given. Raises CoreError."""
+    """Refuse a reading that its instrument cannot have given in this glycol, before a ledger holds it. Raises CoreError."""
     if facts.instrument is not None and steps_of(glycol, facts, Policy()) is None:
-        question_of(glycol, facts)
+        read(question_of(glycol, facts))
 
 
 def answer_of(base: Base | None, facts: Read, policy: Policy, mixed: bool = False) -> ReadingAnswer:

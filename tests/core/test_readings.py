@@ -159,3 +159,24 @@ def test_a_reading_as_found_says_what_it_cannot_say(told, instrument, value, cod
     read = Read(value, Place.AS_FOUND, GLASS if instrument == "glass" else TESTER)
     state = Book().add(JobOpened(Route.RENEW), told, read)
     assert code in [flag.code for flag in state.flags]
+
+
+@pytest.mark.parametrize("base", [Base.ETHYLENE, Base.NONE, None])
+def test_what_an_instrument_cannot_tell_never_gets_into_a_ledger(base):
+    """A spindle that does not compensate, in fluid near freezing: refused whatever is inside, known or not."""
+    book = Book()
+    book.add(JobOpened(Route.RENEW), Told(base, None, ToppedUp.UNKNOWN))
+    with pytest.raises(CoreError) as refused:
+        book.add(Read(1.065, Place.AS_FOUND, SPINDLE, sample_c=-4.0))
+    assert refused.value.field.endswith("sample_c")
+    book.add(Read(1.065, Place.AS_FOUND, SPINDLE, sample_c=18.0))
+
+
+def test_propylene_too_strong_for_a_spindle_is_refused_before_it_is_recorded():
+    """Above about 50 % by mass the density of propylene glycol hardly rises (CoolProp, Melinder)."""
+    book = Book()
+    book.add(JobOpened(Route.RENEW), Told(Base.PROPYLENE, Family.OAT, ToppedUp.NOTHING))
+    with pytest.raises(CoreError) as refused:
+        book.add(Read(1.08, Place.AS_FOUND, SPINDLE))
+    assert refused.value.code == "density_flat"
+    assert book.state.stage is not None

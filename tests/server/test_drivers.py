@@ -172,3 +172,17 @@ def test_steps_on_the_bench_are_kept_and_prove_nothing(ines, depot):
     assert state["repeats"] == before
     assert state["readings"][-1]["steps"]["at_least_c"] == -21
     assert state["readings"][-1]["steps"]["not_to_c"] == -29
+
+
+@pytest.mark.parametrize(("fleet_number", "place", "between"), [("S-12", "as_found", True), ("G-02", "rinse", False)])
+def test_what_cannot_be_read_is_refused_without_a_job_and_in_a_rinse_too(ines, depot, fleet_number, place, between):
+    """A spindle that does not compensate, in fluid near freezing; the bench still opens."""
+    from tests.server.conftest import loop_of
+
+    loop, spindle = loop_of(fleet_number), depot.instruments.get(name="Spindle")
+    facts = {"value": 1.06, "place": place, "instrument_id": spindle.id, "sample_c": -4.0}
+    entry = {"id": str(uuid.uuid4()), "kind": "read", "facts": facts}
+    answer = ines.post(f"/api/loops/{loop.id}/entries", {"entries": [entry], "between": between})
+    assert answer.status_code == 400
+    assert answer.json()["field"].endswith("sample_c")
+    assert ines.get(f"/api/loops/{loop.id}").status_code == 200
