@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 
 from temper_core.after import after_of
@@ -20,7 +20,7 @@ from temper_core.flushview import flush_of, standing_words
 from temper_core.glycol import COLDEST_TARGET_C, density_20c, freeze_point, mass_fraction_of, strength_of
 from temper_core.judge.due import Due
 from temper_core.judge.gate import judge_gate
-from temper_core.judge.proof import Prediction, ProofVerdict, judge_proof, safe_to
+from temper_core.judge.proof import Prediction, Proof, ProofVerdict, judge_proof, safe_to
 from temper_core.ledger import tally
 from temper_core.mix import Spread, freeze_interval, suggested_target_c, target_note
 from temper_core.policy import Policy
@@ -68,6 +68,8 @@ def fold(
     together = repeats(finished, policy) if finished else None
     same = judge_sameness(finished, policy)
     proof = _proof(t, together, prediction)
+    if proof is not None and same is not None and same.apart:  # no verdict, and nothing to correct by, from such a mean
+        proof = replace(proof, verdict=Proof.READ_AGAIN, said=same.said)
     likely = _likely(t, prediction, with_curve=False)
     claim = _claim(t, together)
     poured = _poured(t)

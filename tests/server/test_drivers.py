@@ -186,3 +186,17 @@ def test_what_cannot_be_read_is_refused_without_a_job_and_in_a_rinse_too(ines, d
     assert answer.status_code == 400
     assert answer.json()["field"].endswith("sample_c")
     assert ines.get(f"/api/loops/{loop.id}").status_code == 200
+
+
+def test_two_instruments_that_contradict_each_other_give_no_verdict_and_nothing_to_correct_by(ines, depot):
+    from tests.server.conftest import loop_of
+
+    loop = loop_of("D-17")
+    before = ines.get(f"/api/loops/{loop.id}").json()["state"]
+    assert (before["proof"]["verdict"], before["correction"]["feasible"]) == ("too_weak", True)
+    facts = {"value": 31.0, "place": "finished", "instrument_id": depot.instruments.get(name="Brix glass").id}
+    state = ines.record(loop, "read", facts | {"after_hot_run": True}).json()["state"]
+    assert state["sameness"]["apart"]
+    assert state["proof"]["verdict"] == "read_again"
+    assert "apart on one sample" in state["proof"]["said"]["sentence"]
+    assert state["correction"] is None

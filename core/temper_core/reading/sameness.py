@@ -25,6 +25,7 @@ class Sameness:
     outlier: int | None
     one_more: bool
     said: Saying
+    apart: bool = False  # two instruments contradict each other: their mean is no strength of anything
 
 
 def judge_sameness(questions: Sequence[ReadingQuestion], policy: Policy | None = None) -> Sameness | None:
@@ -89,7 +90,7 @@ def _between_instruments(questions: Sequence[ReadingQuestion], policy: Policy) -
         return Sameness(len(questions), 0.0, None, False, said)
     kelvin = abs((low.freeze_c or 0.0) - (high.freeze_c or 0.0))
     words = "Two instruments stand {apart_k} apart on one sample: check both zeros, read again, strike out the wrong one."
-    return Sameness(len(questions), 0.0, None, True, say("instruments_apart", words, apart_k=kelvin))
+    return Sameness(len(questions), 0.0, None, True, say("instruments_apart", words, apart_k=kelvin), True)
 
 
 def _percent(row: Repeats) -> float:

@@ -6011,6 +6011,11 @@ export interface components {
             /** One More */
             one_more: boolean;
             said: components["schemas"]["Saying"];
+            /**
+             * Apart
+             * @default false
+             */
+            apart?: boolean;
         };
         /**
          * SampleIn

@@ -199,11 +199,11 @@ function Zero({ instrument, state, water: mark, about }: ZeroProps) {
       </main>
       <section className="lane keys" />
       <div className="gocorner">
-        {zero.ok ? (
+        {zero.ok || !zero.empty ? (
           <GoPlate
             act="Record the zero"
             then="every reading takes it off"
-            waits={waterC.ok ? null : 'How warm is the water?'}
+            waits={!zero.ok ? 'Correct what water reads' : waterC.ok ? null : 'How warm is the water?'}
             busy={save.isPending}
             onPress={press}
           />

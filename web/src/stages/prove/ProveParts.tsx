@@ -96,6 +96,11 @@ function readText(row: Schemas['ReadingState'], temperature: (c: number, d?: num
   return row.answer.freeze_c === null ? 'off scale' : temperature(row.answer.freeze_c);
 }
 
+const sharedZero = (state: Schemas['LoopState']): string =>
+  state.sameness?.said.code.startsWith('instruments')
+    ? 'Each instrument has its own zero.'
+    : 'They share one zero: agreement says nothing about the zero.';
+
 interface TakenProps {
   state: Schemas['LoopState'];
   next: number;
@@ -110,7 +115,7 @@ export function Taken({ state, next, inDoubt }: TakenProps) {
       <p className="rulehead">
         <b>Readings, corrected</b>{' '}
         {state.repeats && state.repeats.count > 1
-          ? `${kelvin(state.repeats.range_k)} between them. They share one zero: agreement says nothing about the zero.`
+          ? `${kelvin(state.repeats.range_k)} between them. ${sharedZero(state)}`
           : `Take ${REPEATS} of one sample, wiping the prism between them.`}
       </p>
       <ul className="readings">
@@ -139,9 +144,7 @@ export function Taken({ state, next, inDoubt }: TakenProps) {
       </ul>
       {state.sameness?.one_more && (
         <p className="hot" data-testid="sameness">
-          {state.sameness.said.code !== 'instruments_apart' && (
-            <b>{state.sameness.outlier === null ? 'One more. ' : 'One stands apart. '}</b>
-          )}
+          {!state.sameness.apart && <b>{state.sameness.outlier === null ? 'One more. ' : 'One stands apart. '}</b>}
           {sayIn(state.sameness.said, system)}
         </p>
       )}
