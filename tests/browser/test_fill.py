@@ -69,7 +69,9 @@ def test_water_first_and_a_double_click(screen):
     screen.until(lambda: "Record 6.7 L poured" in screen.plate, "the plate")
     plate = screen.one("[data-testid=go][aria-disabled=false]")
     screen.driver.execute_script("arguments[0].click(); arguments[0].click()", plate)
-    screen.sees("Water went in first", "before any more water")
+    # what was only typed is warned of in the same words: the slip stands once it is in the ledger
+    screen.until(lambda: "Water went in first" in screen.one("[data-testid=slip]").text, "the slip as recorded")
+    screen.sees("before any more water")
     assert kinds("G-07").count("poured") == 1
 
 
