@@ -5,6 +5,9 @@ import { UnitsProvider } from './units/UnitsContext';
 
 const fresh = () => new QueryClient({ defaultOptions: { queries: { retry: false } } });
 
+/** As a person reads it: a space that keeps a figure and its unit together is a space. For tests only. */
+export const plain = (text: string | null | undefined) => (text ?? '').replaceAll('\u00a0', ' ');
+
 /** Render as inside the application: queries without retries, units. For tests only. */
 export const inApp = (inside: React.ReactNode) =>
   render(

@@ -4,24 +4,26 @@ import type { Schemas } from '../api/client';
 import { number } from '../units/units';
 
 const WORDS = { fontSize: 14 };
+// to the right of the drawing, where no pair can lie over them
+const BESIDE = { ...WORDS, textAnchor: 'start', dominantBaseline: 'central' } as const;
 
 /** Difference of two instruments against their mean; the bias and the limits that 95 % of differences keep. */
 export default function AgreementChart({ row }: { row: Schemas['Compared'] }) {
   const { agreement } = row;
   if (!agreement) return null;
   const lines: [number, string, string][] = [
-    [agreement.bias, `mean ${number(agreement.bias, 1)}`, '0'],
+    [agreement.bias, `${number(agreement.bias, 1)} mean`, '0'],
     [agreement.low, number(agreement.low, 1), '6 4'],
     [agreement.high, number(agreement.high, 1), '6 4'],
   ];
   return (
     <ScatterChart
       height={220}
-      margin={{ left: 8, right: 24, top: 16, bottom: 8 }}
+      margin={{ left: 8, right: 96, top: 16, bottom: 8 }}
       xAxis={[{ label: 'mean of the two, % by mass', tickLabelStyle: WORDS, labelStyle: WORDS, height: 50 }]}
       yAxis={[
         {
-          label: 'first less second',
+          label: 'first less second, %',
           width: 66,
           tickLabelStyle: WORDS,
           labelStyle: WORDS,
@@ -48,7 +50,8 @@ export default function AgreementChart({ row }: { row: Schemas['Compared'] }) {
           label={label}
           labelAlign="end"
           lineStyle={{ stroke: 'var(--ink)', strokeWidth: dash === '0' ? 2 : 1, strokeDasharray: dash }}
-          labelStyle={WORDS}
+          spacing={{ x: -8, y: 0 }}
+          labelStyle={BESIDE}
         />
       ))}
     </ScatterChart>

@@ -52,6 +52,7 @@ export const theme = createTheme({
         root: {
           minHeight: 48,
           minWidth: 52,
+          flexGrow: 1, // where the row is stretched, the keys are, not a gap beside them
           border: 0,
           borderRadius: 4,
           padding: '0 10px',

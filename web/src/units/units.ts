@@ -115,10 +115,12 @@ export function showTemperature(celsius: number, system: System, decimals = 1): 
   return { value: number(fromBase(celsius, unit), decimals), unit: UNIT_LABEL[unit] };
 }
 
-export const volumeText = (litres: number, system: System): string => {
-  const { value, unit } = showVolume(litres, system);
-  return `${value} ${unit}`;
-};
+const FIXED = '\u00a0';
+
+/** A figure and its unit as one: no line ends between them. */
+const joined = ({ value, unit }: Shown): string => `${value}${FIXED}${unit.replace(' ', FIXED)}`;
+
+export const volumeText = (litres: number, system: System): string => joined(showVolume(litres, system));
 
 const UNTABULATED_C = -50;
 
@@ -129,29 +131,27 @@ export const coldEndText = (celsius: number, system: System): string =>
 /** A container's size: no decimal that says nothing. */
 export function sizeText(litres: number, system: System): string {
   const { value, unit } = showVolume(litres, system);
-  return `${value.replace(/\.0+$/, '')} ${unit}`;
+  return joined({ value: value.replace(/\.0+$/, ''), unit });
 }
 
-export const temperatureText = (celsius: number, system: System, decimals = 1): string => {
-  const { value, unit } = showTemperature(celsius, system, decimals);
-  return `${value} ${unit}`;
-};
+export const temperatureText = (celsius: number, system: System, decimals = 1): string =>
+  joined(showTemperature(celsius, system, decimals));
 
 /** How far something protects: never rounded to the cold side. */
 export function safeText(celsius: number, system: System, decimals = 0): string {
   const unit = SYSTEMS[system].temperature;
   const warm = Math.ceil(fromBase(celsius, unit) * 10 ** decimals - 1e-6) / 10 ** decimals;
-  return `${number(warm, decimals)} ${UNIT_LABEL[unit]}`;
+  return joined({ value: number(warm, decimals), unit: UNIT_LABEL[unit] });
 }
 
 export const kelvinText = (k: number, system: System): string => {
   const unit = SYSTEMS[system].temperature;
-  return unit === 'degF' ? `${number(fromKelvin(k, unit), 1)} °F` : `${number(k, 1)} K`;
+  return joined({ value: number(fromKelvin(k, unit), 1), unit: unit === 'degF' ? '°F' : 'K' });
 };
 
 const textOf = (base: number, kind: Kind, system: System, decimals: number): string => {
   const unit = SYSTEMS[system][kind];
-  return `${number(fromBase(base, unit), decimals)} ${UNIT_LABEL[unit]}`;
+  return joined({ value: number(fromBase(base, unit), decimals), unit: UNIT_LABEL[unit] });
 };
 
 /** Distance, with thin spaces between thousands. */
@@ -164,4 +164,6 @@ export const pressureText = (kpa: number, system: System): string =>
 
 /** Altitude. */
 export const heightText = (metres: number, system: System): string =>
-  system === 'us' ? `${number(convert(metres, 'meter').to('foot'), 0)} ft` : `${number(metres, 0)} m`;
+  system === 'us'
+    ? joined({ value: number(convert(metres, 'meter').to('foot'), 0), unit: 'ft' })
+    : joined({ value: number(metres, 0), unit: 'm' });

@@ -14,7 +14,7 @@ export function sayIn(saying: Saying, system: System): string {
     if (name.endsWith('_l')) return volumeText(value, system);
     if (name.endsWith('_k')) return kelvinText(value, system);
     if (name.endsWith('_kpa')) return pressureText(value, system);
-    if (name.endsWith('_percent')) return `${number(value, decimals)} %`;
+    if (name.endsWith('_percent')) return `${number(value, decimals)}\u00a0%`;
     return number(value, decimals);
   });
 }

@@ -4,6 +4,7 @@ import { entryWords } from './entries';
 import { type Saying, sayIn } from './say';
 import { dayOf, timeOf, waited } from './time';
 import { chemistry, FAMILY, PROOF, STAGE } from './trade';
+import { plain } from '../testing';
 
 const saying = (template: string, values: Saying['values']): Saying => ({ code: 'x', sentence: '', template, values });
 
@@ -18,13 +19,13 @@ describe('sentences of the core', () => {
   });
 
   it('says the same in metric as the server', () => {
-    expect(sayIn(proof, 'metric')).toBe(
+    expect(plain(sayIn(proof, 'metric'))).toBe(
       'Reads \u221244.6 °C, 0.4 K warmer than the target \u221245 °C. 24.5 L in, 5.5 % old.',
     );
   });
 
   it('follows the units on show', () => {
-    expect(sayIn(proof, 'us')).toBe(
+    expect(plain(sayIn(proof, 'us'))).toBe(
       'Reads \u221248.3 °F, 0.7 °F warmer than the target \u221249 °F. 25.9 US qt in, 5.5 % old.',
     );
   });
@@ -93,7 +94,7 @@ describe('ledger lines', () => {
     ],
     ['something_new', {}, 'something_new'],
   ])('%s', (kind, facts, said) => {
-    expect(words(kind, facts)).toBe(said);
+    expect(plain(words(kind, facts))).toBe(said);
   });
 });
 

@@ -23,18 +23,20 @@ export function Methods({ bench, recorder, draft, change }: Props) {
   const points = bench.loop.layout.fill_points ?? [];
   return (
     <section className="methods" aria-label="How it goes in">
-      <Segment
-        label="How"
-        hideLabel
-        value={method}
-        options={methods.map((row) => ({ value: row.method, label: row.name }))}
-        onChange={(next) => change({ method: next })}
-      />
-      <ol className={picked.steps.length < 3 ? 'short' : ''}>
-        {picked.steps.map((said) => (
-          <li key={said.sentence}>{sayIn(said, system)}</li>
-        ))}
-      </ol>
+      <div className="how">
+        <Segment
+          label="How"
+          hideLabel
+          value={method}
+          options={methods.map((row) => ({ value: row.method, label: row.name }))}
+          onChange={(next) => change({ method: next })}
+        />
+        <ol className={picked.steps.length < 3 ? 'short' : ''}>
+          {picked.steps.map((said) => (
+            <li key={said.sentence}>{sayIn(said, system)}</li>
+          ))}
+        </ol>
+      </div>
       {picked.warnings.map((said) => (
         <p key={said.code} className="warn">
           <i className="tape" />

@@ -1,5 +1,6 @@
 import type { Schemas } from '../../api/client';
 import { IntervalMark } from '../../parts/icons';
+import { showTemperature } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
 import { sayIn } from '../../words/say';
 
@@ -23,15 +24,16 @@ export function Outcome({ state, plan, temperature, recorded = false }: Props) {
   const restFits = !state.poured.at_mark && left > 0.05 && left < state.poured.room_l + 0.5;
   const ends = restFits ? (state.fill?.ends_freeze_c ?? null) : null;
   const slip = state.fill?.slip;
+  const shown = showTemperature(at, system);
   return (
     <div className="answers">
       <div className="answer">
         <span className="big num" data-testid="predicted">
-          {temperature(at).replace(/ .*/, '')}
+          {shown.value}
         </span>
         <span className="pm">
           <span />
-          <span className="unit">{temperature(at).replace(/.* /, '')}</span>
+          <span className="unit">{shown.unit}</span>
         </span>
         <span className="cap">once mixed, predicted</span>
       </div>

@@ -113,7 +113,9 @@ export function PourSheet({ bench, recorder }: StageProps) {
         coldest: plan?.coldest_c ?? null,
         now: shown.claim.freeze_c,
         target: plan?.target_freeze_c ?? null,
-        strength: shown.inside.strength_percent === null ? '' : strengthTag(shown.inside.strength_percent),
+        // beside the target stands what this pour comes to, never what happens to be inside before it
+        strength:
+          shown === state || shown.inside.strength_percent === null ? '' : strengthTag(shown.inside.strength_percent),
         likely: shown.predicted_likely_c,
         safe: shown.predicted_safe_c,
       }}

@@ -80,7 +80,7 @@ export function VacuumPanel({ bench, recorder, draft, change }: Props) {
               ? 'It holds.'
               : seen.answer.tight === false
                 ? 'It leaks: find it before any fluid.'
-                : 'Held too shortly to tell.'}
+                : 'Not held long enough to tell.'}
           </b>{' '}
           {pressure(seen.facts.vacuum_kpa)} below ambient, {pressure(seen.facts.held?.drop_kpa ?? 0)} lost in{' '}
           {seen.facts.held?.minutes ?? 0} min. Air that stays: at most {volume(seen.answer.air_left_l)}.

@@ -3,7 +3,7 @@ import userEvent from '@testing-library/user-event';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Schemas } from '../../api/client';
 import type { Recorder } from '../../bench/useRecorder';
-import { aBench, inApp, saying } from '../../testing';
+import { aBench, inApp, saying, plain } from '../../testing';
 import { toPour } from './PourSheet';
 import { PourLedger } from './PourLedger';
 import { Runner } from './Runner';
@@ -158,7 +158,7 @@ describe('a slip', () => {
     const r = recorder();
     const best = { ...slip, replan: { ...slip.replan, feasible: false, freeze_c: -31 } };
     inApp(<SlipPanel state={bench({ slip: best }).state} recorder={r} />);
-    await userEvent.click(screen.getByRole('button', { name: 'Accept −31 °C' }));
+    await userEvent.click(screen.getByRole('button', { name: /Accept −31\s°C/ }));
     expect(recorded(r).target_freeze_c).toBe(-31);
   });
 
@@ -187,10 +187,10 @@ describe('what is in so far', () => {
     };
     inApp(<PourLedger fill={fill({ pours: [row] })} />);
     const text = screen.getByLabelText('Poured so far').textContent ?? '';
-    expect(text).toContain('of about 24.5 L');
-    expect(text).toContain('5.6 L Winterline O + 4.4 L water');
-    expect(text).toContain('−17.4 °C');
-    expect(text).toContain('−19 °C to −16 °C');
+    expect(plain(text)).toContain('of about 24.5 L');
+    expect(plain(text)).toContain('5.6 L Winterline O + 4.4 L water');
+    expect(plain(text)).toContain('−17.4 °C');
+    expect(plain(text)).toContain('−19 °C to −16 °C');
   });
 });
 
@@ -226,7 +226,7 @@ describe('the runner', () => {
     const r = recorder();
     inApp(<TopUpKeys bench={running({})} recorder={r} />);
     await userEvent.type(screen.getByLabelText('Topped up to the mark with'), '0.8');
-    await userEvent.click(screen.getByRole('button', { name: 'Log 0.8 L' }));
+    await userEvent.click(screen.getByRole('button', { name: /Log 0.8\sL/ }));
     const facts = recorded(r);
     expect(facts.bleeding).toBe(true);
     expect(facts.product_l).toBeCloseTo(0.6, 6);

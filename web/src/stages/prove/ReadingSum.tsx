@@ -1,6 +1,6 @@
 import type { Schemas } from '../../api/client';
 import { useReading } from '../../api/calculators';
-import { number } from '../../units/units';
+import { number, showTemperature } from '../../units/units';
 import { scaleText } from '../../reading/scale';
 import { useUnits } from '../../units/UnitsContext';
 
@@ -14,7 +14,7 @@ interface Props {
 
 /** The correction as a sum of strengths: the zero comes off on the axis of refractive index, never in degrees. */
 export function ReadingSum({ answer, value, zero, glycol, scale }: Props) {
-  const { system, temperature } = useUnits();
+  const { system } = useUnits();
   const seen = useReading({ glycol, scale, value });
   const [at, seenPercent] = [answer.glycol_mass_percent, seen.answer?.glycol_mass_percent];
   if (at === null) {
@@ -26,11 +26,11 @@ export function ReadingSum({ answer, value, zero, glycol, scale }: Props) {
       <div className="answers">
         <div className="answer">
           <span className="big num" data-testid="corrected" style={{ fontSize: 80, lineHeight: '66px' }}>
-            {answer.freeze_c === null ? 'below −50' : temperature(answer.freeze_c).replace(/ .*/, '')}
+            {answer.freeze_c === null ? 'below −50' : showTemperature(answer.freeze_c, system).value}
           </span>
           <span className="pm">
             <span>{answer.spread && `±${temperatureSpread(answer.spread.freeze_c)}`}</span>
-            <span className="unit">{temperature(0).replace(/.* /, '')}</span>
+            <span className="unit">{showTemperature(0, system).unit}</span>
           </span>
           <span className="cap">
             {answer.below_detection ? 'at the coldest: below what it can tell from water' : 'this reading, corrected'}
