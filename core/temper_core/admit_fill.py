@@ -92,7 +92,7 @@ def check_may_pour(state: LoopState, facts: Poured) -> None:
         if held is None:
             raise Conflict("method", "No vacuum was recorded on it: pull and hold it first.", "no_vacuum")
         if held.answer.tight is not True:
-            raise Conflict("method", "The vacuum did not hold, or was held too shortly: find the leak first.", "not_tight")
+            raise Conflict("method", "The vacuum did not hold, or was not held long enough: find the leak first.", "not_tight")
 
 
 def _check_vacuum(loop: Loop, state: LoopState, facts: VacuumPulled, policy: Policy) -> None:

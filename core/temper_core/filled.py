@@ -51,7 +51,7 @@ class MethodPlan:
 class PourLine:
     """One pour, the litres in so far, and what is inside once mixed: freeze point with its 95 % interval [degC].
 
-    freeze_c None: past what is tabulated.
+    freeze_c None: past what is tabulated. method: how it went in; jobs signed before it was kept say gravity.
     """
 
     entry_id: str
@@ -67,6 +67,7 @@ class PourLine:
     strength_percent: float
     freeze_c: float | None
     likely: Interval | None
+    method: FillMethod = FillMethod.GRAVITY
 
 
 class SlipKind(StrEnum):

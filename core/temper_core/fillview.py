@@ -93,6 +93,7 @@ def _lines(t: Tally, spread: Spread) -> tuple[PourLine, ...]:
                 strength_percent=strength_of(t.glycol, w),
                 freeze_c=_freeze(t, so_far) if so_far else None,
                 likely=_likely(t, so_far) if so_far else None,
+                method=pour.method,
             )
         )
     return tuple(lines)

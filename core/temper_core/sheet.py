@@ -146,7 +146,7 @@ def _in(state: LoopState) -> Iterator[SheetLine]:
     if fill is None:
         return
     if fill.vacuum is not None:
-        tight = {True: "held", False: "did not hold", None: "held too shortly"}[fill.vacuum.answer.tight]
+        tight = {True: "held", False: "did not hold", None: "not held long enough"}[fill.vacuum.answer.tight]
         words = "{below_kpa:0} below ambient, {tight}"
         yield SheetLine("Vacuum", say("vacuum", words, below_kpa=fill.vacuum.facts.vacuum_kpa, tight=tight))
     if fill.air is not None:

@@ -46,7 +46,6 @@ STAGES_OF_KIND = {
     "flush_ended": (Stage.FLUSH,),
     "closed": (Stage.FILL,),
     "looked_under": (Stage.FILL,),
-    "vacuum_pulled": (Stage.FILL,),
     "poured": (Stage.FILL,),
     "bleed_started": (Stage.FILL,),
     "bleed_ended": (Stage.FILL,),

@@ -82,7 +82,7 @@ def test_cans_at_hand_say_what_to_buy(screen):
     screen.until(lambda: "Needs 4 × 5 L" in screen.one("[data-testid=to-buy]").text, "what is needed")
     screen.sees("EUR goes in")
     for _ in range(2):
-        screen.click("[aria-label='5 L cans here: more']")
+        screen.click("[aria-label^='5'][aria-label$='L cans here: more']")
     screen.until(lambda: "Short: fetch or buy 2 × 5 L" in screen.one("[data-testid=to-buy]").text, "what is short")
     screen.driver.refresh()
     panel(screen, "Cans")

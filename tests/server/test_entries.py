@@ -305,6 +305,18 @@ def test_a_draft_still_on_its_way_does_not_outlive_its_recording(ines, railcar):
     assert not Draft.objects.exists()
 
 
+def test_a_hold_of_the_vacuum_leaves_the_litres_that_are_typed_already(ines, groomer, product):
+    plan = {"product_id": product.id, "coldest_c": -38, "margin_k": 5, "target_freeze_c": -45}
+    bench(ines.record(groomer, "planned", plan | {"concentrate_l": 18.1, "water_l": 6.7}))
+    ines.close_up(groomer)
+    path = f"/api/loops/{groomer.id}/drafts/fill"
+    assert ines.send("put", path, {"data": {"method": "vacuum"}}).status_code == 200
+    pulled = {"vacuum_kpa": 72.0, "loop_c": 10.0, "held": {"minutes": 10, "drop_kpa": 1.0}}
+    after = ines.record(groomer, "vacuum_pulled", pulled)
+    assert after.status_code == 201, after.content
+    assert [row["data"] for row in after.json()["drafts"] if row["stage"] == "fill"] == [{"method": "vacuum"}]
+
+
 def test_a_draft_of_an_unknown_stage_is_refused(ines, railcar):
     answer = ines.send("put", f"/api/loops/{railcar.id}/drafts/polish", {"data": {}})
     assert answer.status_code == 400

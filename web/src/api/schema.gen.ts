@@ -5143,7 +5143,7 @@ export interface components {
          * PourLine
          * @description One pour, the litres in so far, and what is inside once mixed: freeze point with its 95 % interval [degC].
          *
-         *     freeze_c None: past what is tabulated.
+         *     freeze_c None: past what is tabulated. method: how it went in; jobs signed before it was kept say gravity.
          */
         PourLine: {
             /** Entry Id */
@@ -5174,6 +5174,8 @@ export interface components {
             /** Freeze C */
             freeze_c: number | null;
             likely: components["schemas"]["Interval"] | null;
+            /** @default gravity */
+            method?: components["schemas"]["FillMethod"];
         };
         /**
          * PourState
@@ -7011,7 +7013,7 @@ export interface components {
          * VacuumAnswer
          * @description Pressures in kPa, the reachable one below ambient. air_left_l: at ambient pressure, at most; drawn_l: the fluid drawn.
          *
-         *     tight: whether the hold was within policy; None where nothing was held, or too shortly to tell.
+         *     tight: whether the hold was within policy; None where nothing was held, or not long enough to tell.
          */
         VacuumAnswer: {
             /** Ambient Kpa */
@@ -7047,7 +7049,7 @@ export interface components {
          * VacuumOut
          * @description Pressures in kPa, the reachable one below ambient. air_left_l: at ambient pressure, at most; drawn_l: the fluid drawn.
          *
-         *     tight: whether the hold was within policy; None where nothing was held, or too shortly to tell.
+         *     tight: whether the hold was within policy; None where nothing was held, or not long enough to tell.
          */
         VacuumOut: {
             /** Ambient Kpa */

@@ -1,9 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { usePreview } from '../api/calculators';
 import type { Schemas } from '../api/client';
 import { benchOptions, instrumentsOptions } from '../api/queries';
+import { useTabDraft } from '../bench/useTabDraft';
 import { asPreview, type Fact, useRecorder } from '../bench/useRecorder';
 import { GoPlate } from '../parts/GoPlate';
 import { MachineStrip } from '../parts/MachineStrip';
@@ -20,8 +20,14 @@ import { sayIn } from '../words/say';
 import { dateOf } from '../words/time';
 import './back.css';
 
-type Level = Schemas['Level'];
-const NOTHING: Typed = { text: '', unit: 'l' };
+interface LookDraft {
+  level: Schemas['Level'] | 'open';
+  topped: Typed;
+  what: 'same' | 'water';
+  picked: number | null;
+  value: Typed;
+  sample: Typed;
+}
 
 /** A look without a job, in twenty seconds with a glove on: level, what went in, a reading. */
 export default function LookPage() {
@@ -45,18 +51,22 @@ function Look({ bench, instruments }: LookProps) {
   const { state, machine, loop } = bench;
   const recorder = useRecorder(loop.id, state, true);
   const glycol = state.inside.base !== 'none';
-  const [picked, choose] = useState<number | null>(null);
-  const instrument = instruments.find((row) => row.id === picked) ?? firstFor(instruments, state.inside.base);
+  const { draft, change, settle } = useTabDraft<LookDraft>(`temper.look.${loop.id}`, state.last_entry_id ?? '', {
+    level: 'open',
+    topped: { text: '', unit: 'l' },
+    what: 'water',
+    picked: null,
+    value: { text: '', unit: 'degC' },
+    sample: typedFrom(bench.policy.bay_c ?? 15, 'temperature', system, 0),
+  });
+  const { level, topped, what, value, sample } = draft;
+  const instrument = instruments.find((row) => row.id === draft.picked) ?? firstFor(instruments, state.inside.base);
   const owed = (state.after?.rechecks ?? []).filter((row) => row.done_at === null);
-  const [level, see] = useState<Level | 'open'>('open');
-  const [typed, type] = useState<Typed>(NOTHING);
-  const [what, pick] = useState<'same' | 'water'>('water');
-  const [value, read] = useState<Typed>({ text: '', unit: 'degC' });
-  const [sample, at] = useState<Typed>(typedFrom(15, 'temperature', system, 0));
-  const litres = parseTyped(typed, 'volume', system);
+  const litres = parseTyped(topped, 'volume', system, 0);
   const reading = parsedOn(instrument, value, system);
   const sampleC = parseTyped(sample, 'temperature', system);
   const product = state.plan?.product ?? null;
+  const noSample = !reading.ok || sampleC.ok ? null : 'How warm is the sample?';
   const bad = [litres, reading].some((row) => !row.ok && !row.empty);
   const facts: Fact[] = [];
   if (level !== 'open') facts.push({ kind: 'level_seen', facts: { level, note: '' } });
@@ -75,7 +85,7 @@ function Look({ bench, instruments }: LookProps) {
         edge: 'sharp',
       },
     });
-  const changes = facts.length > 0 && !bad;
+  const changes = facts.length > 0 && !bad && !noSample;
   const preview = usePreview(loop.id, state.last_entry_id, changes ? asPreview(facts) : null, true);
   const shown = changes && preview.answer && !preview.refusal ? preview.answer.state : state;
   const refused = preview.refusal ?? recorder.refusal;
@@ -88,7 +98,7 @@ function Look({ bench, instruments }: LookProps) {
         ? 'How is the level, cold?'
         : preview.refusal
           ? 'Correct what is marked'
-          : null;
+          : noSample;
   const dueText = owed.map((row) => `${sayIn(row.said, system)} By ${dateOf(row.due_on)}.`);
   return (
     <div className="page lookpage">
@@ -113,7 +123,7 @@ function Look({ bench, instruments }: LookProps) {
             { value: 'low', label: 'low' },
             { value: 'over', label: 'over' },
           ]}
-          onChange={see}
+          onChange={(next) => change({ level: next })}
         />
         <div className="row">
           <Stepper
@@ -123,9 +133,10 @@ function Look({ bench, instruments }: LookProps) {
             step={0.1}
             decimals={1}
             start={0}
+            low={0}
             placeholder="0"
-            typed={typed}
-            onChange={type}
+            typed={topped}
+            onChange={(next) => change({ topped: next })}
           />
           <Segment
             label="of"
@@ -134,7 +145,7 @@ function Look({ bench, instruments }: LookProps) {
               { value: 'water', label: 'plain water' },
               ...(state.top_up_share !== null ? [{ value: 'same' as const, label: 'the same mix' }] : []),
             ]}
-            onChange={pick}
+            onChange={(next) => change({ what: next })}
           />
         </div>
         {glycol && instrument && (
@@ -142,10 +153,7 @@ function Look({ bench, instruments }: LookProps) {
             <InstrumentPick
               instruments={instruments}
               instrument={instrument}
-              onPick={(row) => {
-                choose(row.id);
-                read(emptyValue);
-              }}
+              onPick={(row) => change({ picked: row.id, value: emptyValue })}
             />
             <ReadValue
               key={instrument.id}
@@ -154,12 +162,15 @@ function Look({ bench, instruments }: LookProps) {
               label={`${instrument.name} reads`}
               {...(kindFor(instrument) === 'temperature' ? { start: Math.round(state.claim.freeze_c ?? -30) } : {})}
               placeholder="not read"
-              onChange={(part) => {
-                if (part.value) read(part.value);
-                if (part.sample) at(part.sample);
-              }}
+              onChange={change}
             />
-            <Stepper name="sample" label="Sample is at" kind="temperature" typed={sample} onChange={at} />
+            <Stepper
+              name="sample"
+              label="Sample is at"
+              kind="temperature"
+              typed={sample}
+              onChange={(next) => change({ sample: next })}
+            />
           </div>
         )}
         <p className="claimline" data-testid="claim">
@@ -172,6 +183,13 @@ function Look({ bench, instruments }: LookProps) {
             <b>It gets {temperature(bench.coldest_c, 0)} here.</b> Keep it in, or correct it before the frost.
           </p>
         )}
+        {shown.flags
+          .filter((flag) => !state.flags.some((known) => known.code === flag.code))
+          .map((flag) => (
+            <p key={flag.code} className="hot" data-testid="look-flag">
+              {sayIn(flag, system)}
+            </p>
+          ))}
         {refused && <Refusal which="Not recorded." allowed={refused.message} />}
         <p>
           <Link to={`/loops/${loop.id}`}>Its bench</Link>
@@ -184,7 +202,12 @@ function Look({ bench, instruments }: LookProps) {
           then="back to the board"
           waits={waits}
           busy={recorder.busy}
-          onPress={() => recorder.record(facts, () => void go('/'))}
+          onPress={() =>
+            recorder.record(facts, () => {
+              settle();
+              void go('/');
+            })
+          }
         />
       </div>
     </div>

@@ -6,6 +6,7 @@ import type { Schemas } from '../api/client';
 import { benchOptions, sheetOptions } from '../api/queries';
 import { useRecorder } from '../bench/useRecorder';
 import { useDepot } from '../bench/useDepot';
+import { useTabDraft } from '../bench/useTabDraft';
 import { GoPlate } from '../parts/GoPlate';
 import { MachineStrip } from '../parts/MachineStrip';
 import { NotHere } from '../parts/NotHere';
@@ -121,7 +122,10 @@ function Sheet({ sheet, bench, job }: Props) {
 /** A signed job stays as it was; what is wrong in it is said beside it, by name. */
 function Amend({ bench }: { bench: Schemas['Bench'] }) {
   const recorder = useRecorder(bench.loop.id, bench.state, true);
-  const [text, type] = useState('');
+  const { draft, change, settle } = useTabDraft(`temper.amend.${bench.loop.id}`, bench.state.last_entry_id ?? '', {
+    text: '',
+  });
+  const { text } = draft;
   return (
     <div className="row amend noprint">
       <TextField
@@ -130,14 +134,17 @@ function Amend({ bench }: { bench: Schemas['Bench'] }) {
         value={text}
         max={500}
         wide
-        onChange={type}
+        onChange={(next) => change({ text: next })}
       />
       <ButtonBase
         className="key"
         aria-disabled={!text.trim() || recorder.busy}
         onClick={() =>
           text.trim() &&
-          recorder.record([{ kind: 'amended', facts: { text: text.trim(), entry_id: '' } }], () => type(''))
+          recorder.record([{ kind: 'amended', facts: { text: text.trim(), entry_id: '' } }], () => {
+            settle();
+            change({ text: '' });
+          })
         }
       >
         Add the correction

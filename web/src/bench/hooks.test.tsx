@@ -4,6 +4,7 @@ import type { ReactNode } from 'react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { api, onSignedOut, Refusal, type Schemas, unwrap } from '../api/client';
 import { useDraft } from './useDraft';
+import { useTabDraft } from './useTabDraft';
 import { asPreview, type Fact, useRecorder } from './useRecorder';
 
 interface Sent {
@@ -82,6 +83,25 @@ describe('useRecorder', () => {
       '00000000-0000-4000-8000-000000000000',
       '00000000-0000-4000-8000-000000000001',
     ]);
+  });
+});
+
+describe('useTabDraft', () => {
+  const opened = (about: string) => renderHook(() => useTabDraft('temper.look.7', about, { text: '', level: 'open' }));
+
+  it('is there again after a reload, until it has been recorded', () => {
+    const first = opened('e1');
+    act(() => first.result.current.change({ text: '0,4' }));
+    first.unmount();
+    expect(opened('e1').result.current.draft).toMatchObject({ text: '0,4', level: 'open' });
+    act(() => first.result.current.settle());
+    expect(opened('e1').result.current.draft.text).toBe('');
+  });
+
+  it('does not come back once something else has been recorded', () => {
+    const first = opened('e1');
+    act(() => first.result.current.change({ text: '0,4' }));
+    expect(opened('e2').result.current.draft.text).toBe('');
   });
 });
 

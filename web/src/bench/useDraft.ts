@@ -2,18 +2,11 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { api, type Schemas, unwrap } from '../api/client';
 import { benchOptions } from '../api/queries';
+import { backup } from './backup';
 
 type Stage = Schemas['Stage'];
 
 const keyOf = (loopId: number, stage: Stage) => `temper.draft.${loopId}.${stage}`;
-
-function backup(key: string): Record<string, unknown> | undefined {
-  try {
-    return JSON.parse(sessionStorage.getItem(key) ?? 'null') as Record<string, unknown> | undefined;
-  } catch {
-    return undefined;
-  }
-}
 
 /** What was kept, if it is about the same thing. */
 const mine = <T>(data: Record<string, unknown> | null | undefined, about: string | undefined): Partial<T> | null =>

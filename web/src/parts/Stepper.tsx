@@ -20,6 +20,8 @@ interface Props {
   /** Where stepping starts from when nothing is typed yet (litres or °C). */
   start?: number;
   placeholder?: string;
+  /** The least that is allowed (litres or °C): stepping ends there, and less is refused. */
+  low?: number;
 }
 
 /** Plus and minus for gloves, a number to type for the rest; up and down keys step by one, Page keys by five. */
@@ -28,7 +30,7 @@ export function Stepper(p: Props) {
   const { system } = useUnits();
   const unit = unitFor(p.kind, system);
   const step = p.step ?? 1;
-  const parsed = parseTyped(p.typed, p.kind, system);
+  const parsed = parseTyped(p.typed, p.kind, system, p.low);
   const wrong = !parsed.ok && !parsed.empty ? parsed : null;
   const shown = textShown(p.typed, p.kind, system);
   const taken = takenAs(p.typed, p.kind, system);
@@ -36,6 +38,7 @@ export function Stepper(p: Props) {
   const by = (steps: number) => {
     const now = fromBase(parsed.ok ? parsed.base : (p.start ?? 0), unit);
     const next = parsed.ok ? Math.round(now / step + steps) * step : Math.round(now / step) * step;
+    if (p.low !== undefined && next < fromBase(p.low, unit)) return;
     p.onChange({ text: number(next, p.decimals ?? 0), unit });
   };
   const onKeyDown = (event: KeyboardEvent) => {

@@ -113,6 +113,38 @@ describe('Stepper', () => {
     expect(box().value).toBe('\u221220');
   });
 
+  it('does not step below the least that is allowed, and says so of what was typed', async () => {
+    const onChange = vi.fn();
+    render(
+      <UnitsProvider>
+        <Stepper
+          label="Topped up"
+          name="x"
+          kind="volume"
+          typed={{ text: '0', unit: 'l' }}
+          low={0}
+          onChange={onChange}
+        />
+      </UnitsProvider>,
+    );
+    await userEvent.click(screen.getByLabelText('Topped up: less'));
+    expect(onChange).not.toHaveBeenCalled();
+    cleanup();
+    render(
+      <UnitsProvider>
+        <Stepper
+          label="Topped up"
+          name="x"
+          kind="volume"
+          typed={{ text: '-2', unit: 'l' }}
+          low={0}
+          onChange={onChange}
+        />
+      </UnitsProvider>,
+    );
+    expect(screen.getByRole('alert').textContent).toContain('0 L or more');
+  });
+
   it('leaves other keys alone', () => {
     show(<Held kind="temperature" first={{ text: '-45', unit: 'degC' }} step={1} />);
     fireEvent.keyDown(box(), { key: 'Enter' });

@@ -110,8 +110,11 @@ export function parseNumber(text: string): { ok: true; value: number } | Extract
   return typeof value === 'number' ? { ok: true, value } : (value as Extract<Parsed, { ok: false }>);
 }
 
-/** Read what a person typed. A comma is a decimal sign; "1,250" could be either and is asked about, never guessed. */
-export function parseTyped(typed: Typed, kind: Kind, system: System): Parsed {
+/**
+ * Read what a person typed. A comma is a decimal sign; "1,250" could be either and is asked about, never guessed.
+ * low: the least that is allowed (litres, °C ...); less is refused, never taken for it.
+ */
+export function parseTyped(typed: Typed, kind: Kind, system: System, low?: number): Parsed {
   const text = typed.text.trim().replace(/\u2212|\u2013/g, '-');
   if (text === '') return { ok: false, empty: true };
   const match = /^([+-]?[\d.,\s']*\d[.,]?)\s*([^\d.,]*)$/.exec(text);
@@ -132,7 +135,12 @@ export function parseTyped(typed: Typed, kind: Kind, system: System): Parsed {
   }
   const value = valueOf(digits, typed.text);
   if (typeof value !== 'number') return value;
-  return { ok: true, base: toBase(value, unit), unit };
+  const base = toBase(value, unit);
+  if (low !== undefined && base < low) {
+    const least = number(fromBase(low, unit), low === 0 ? 0 : DECIMALS[kind](unit));
+    return refuse(`“${typed.text}”`, `${least} ${UNIT_LABEL[unit]} or more`, 'Type it again.');
+  }
+  return { ok: true, base, unit };
 }
 
 /** The unit a kind is shown in. */

@@ -153,6 +153,17 @@ describe('switching units', () => {
   });
 });
 
+describe('the least that is allowed', () => {
+  it('is refused below, in the unit it was typed in, and never taken for it', () => {
+    expect(parseTyped({ text: '-0,4', unit: 'l' }, 'volume', 'metric', 0)).toMatchObject({
+      ok: false,
+      allowed: '0 L or more',
+    });
+    expect(parseTyped({ text: '-1', unit: 'us_qt' }, 'volume', 'us', 0)).toMatchObject({ allowed: '0 US qt or more' });
+    expect(parseTyped({ text: '0', unit: 'l' }, 'volume', 'metric', 0)).toMatchObject({ ok: true, base: 0 });
+  });
+});
+
 describe('a bare number', () => {
   it('takes comma and point, and asks about what could be either', () => {
     expect(parseNumber('6,5')).toEqual({ ok: true, value: 6.5 });

@@ -44,6 +44,14 @@ export function toPour(state: Schemas['LoopState']): { product: number; water: n
   return { product: state.poured.left_product_l, water: state.poured.left_water_l };
 }
 
+/** How it goes in, until somebody picks: as the last pour did, by the vacuum that was pulled, or as advised. */
+export function wayOf(fill: Schemas['FillState'] | null): Schemas['FillMethod'] {
+  const offered = (fill?.methods ?? []).map((row) => row.method);
+  const last = fill?.pours.at(-1)?.method;
+  const way = fill?.vacuum && !last ? 'vacuum' : last === 'vacuum' ? undefined : last;
+  return way && offered.includes(way) ? way : (offered[0] ?? 'gravity');
+}
+
 /** What was really poured, which may differ from the plan; what the loop then comes to follows at once. */
 export function PourSheet({ bench, recorder }: StageProps) {
   const { system, volume, temperature } = useUnits();
@@ -51,7 +59,6 @@ export function PourSheet({ bench, recorder }: StageProps) {
   const { plan, fill } = state;
   const left = toPour(state);
   const topUp = state.route === 'top_up';
-  const methods = fill?.methods ?? [];
   const { draft, change, settle, touched } = useDraft<FillDraft>(
     bench,
     'fill',
@@ -60,7 +67,7 @@ export function PourSheet({ bench, recorder }: StageProps) {
       water: typedFrom(left.water, 'volume', system),
       kind: 'demineralised',
       atMark: false,
-      method: methods[0]?.method ?? 'gravity',
+      method: wayOf(fill),
       point: '',
       productId: String(plan?.product.id ?? ''),
       vacuum: { text: '', unit: 'kpa' },

@@ -1,6 +1,6 @@
 import ButtonBase from '@mui/material/ButtonBase';
-import { useState } from 'react';
 import type { StageProps } from '../../bench/BenchPage';
+import { useTabDraft } from '../../bench/useTabDraft';
 import { Segment } from '../../parts/Segment';
 import { Stepper } from '../../parts/Stepper';
 import { parseTyped, type Typed } from '../../units/parse';
@@ -13,14 +13,19 @@ type What = 'blend' | 'water' | 'product';
 export function TopUpKeys({ bench, recorder }: StageProps) {
   const { system, volume } = useUnits();
   const { plan } = bench.state;
-  const [typed, type] = useState<Typed>({ text: '', unit: 'l' });
-  const [what, pick] = useState<What>('blend');
-  const litres = parseTyped(typed, 'volume', system);
+  // a hold, or the next step, makes the runner anew: what is typed stays
+  const { draft, change, settle } = useTabDraft<{ typed: Typed; what: What }>(
+    `temper.topup.${bench.loop.id}`,
+    `after ${bench.state.fill?.pours.length}`,
+    { typed: { text: '', unit: 'l' }, what: 'blend' },
+  );
+  const { typed, what } = draft;
+  const litres = parseTyped(typed, 'volume', system, 0);
   const share = what === 'blend' ? (bench.state.top_up_share ?? 1) : what === 'product' ? 1 : 0;
   const ready = plan !== null && litres.ok && litres.base > 0;
   const record = () => {
     if (!ready) return;
-    recorder.record([topUpFact(litres.base, share, plan.product, true)], () => type({ text: '', unit: 'l' }));
+    recorder.record([topUpFact(litres.base, share, plan.product, true)], settle);
   };
   return (
     <section className="topupkeys" aria-label="Top-up">
@@ -31,9 +36,10 @@ export function TopUpKeys({ bench, recorder }: StageProps) {
         step={0.1}
         decimals={1}
         start={0}
+        low={0}
         placeholder="0"
         typed={typed}
-        onChange={type}
+        onChange={(next) => change({ typed: next })}
       />
       <Segment
         label="of"
@@ -43,7 +49,7 @@ export function TopUpKeys({ bench, recorder }: StageProps) {
           { value: 'product', label: 'product' },
           { value: 'water', label: 'water' },
         ]}
-        onChange={pick}
+        onChange={(next) => change({ what: next })}
       />
       <ButtonBase className="key" onClick={record} aria-disabled={!ready || recorder.busy}>
         {ready ? `Log ${volume(litres.base)}` : 'Log it'}

@@ -4,7 +4,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Schemas } from '../../api/client';
 import type { Recorder } from '../../bench/useRecorder';
 import { aBench, inApp, saying, plain } from '../../testing';
-import { toPour } from './PourSheet';
+import { toPour, wayOf } from './PourSheet';
 import { PourLedger } from './PourLedger';
 import { Runner } from './Runner';
 import { ShutSheet } from './ShutSheet';
@@ -168,6 +168,21 @@ describe('a slip', () => {
   });
 });
 
+describe('how it goes in', () => {
+  const methods = (['gravity', 'hose', 'vacuum'] as const).map((method) => ({ method }) as Fill['methods'][number]);
+  const pour = (method: string) => ({ method }) as Fill['pours'][number];
+
+  it.each([
+    ['as advised at first', {}, 'gravity'],
+    ['as the last pour did', { pours: [pour('hose')] }, 'hose'],
+    ['by the vacuum that was pulled', { vacuum: {} as Fill['vacuum'] }, 'vacuum'],
+    ['by hand, what the vacuum left', { vacuum: {} as Fill['vacuum'], pours: [pour('vacuum')] }, 'gravity'],
+    ['as advised, where the last way is not offered', { pours: [pour('points')] }, 'gravity'],
+  ])('%s', (_, part, way) => {
+    expect(wayOf(fill({ methods, ...part }))).toBe(way);
+  });
+});
+
 describe('what is in so far', () => {
   it('counts up, and says what each pour came to with its interval', () => {
     const row = {
@@ -184,6 +199,7 @@ describe('what is in so far', () => {
       strength_percent: 32,
       freeze_c: -17.4,
       likely: { low: -19, high: -16 },
+      method: 'gravity' as const,
     };
     inApp(<PourLedger fill={fill({ pours: [row] })} />);
     const text = screen.getByLabelText('Poured so far').textContent ?? '';
