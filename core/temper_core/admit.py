@@ -34,6 +34,7 @@ from temper_core.loop import fold
 from temper_core.opening import EngineRun, GateObserved
 from temper_core.policy import Policy
 from temper_core.readings import Place, Read, check_read
+from temper_core.saying import say
 from temper_core.stages import ROUTES
 from temper_core.state import Loop, LoopState, Stage
 from temper_core.tally import out_of
@@ -205,20 +206,22 @@ def _check_pour(loop: Loop, state: LoopState, facts: Poured) -> None:
     if litres > room + OVERFILL * loop.capacity_l:
         raise CoreError(
             "product_l",
-            f"{litres:.1f} L into {room:.1f} L of room (capacity {loop.capacity_l:.1f} L) cannot be. "
-            "Check litres and unit; if more really went in, less was inside than the drain entry says.",
-            "more_than_room",
+            say(
+                "more_than_room",
+                "{in_l} into {room_l} of room (capacity {capacity_l}) cannot be. Check the figure and its unit; if more "
+                "really went in, less was inside than the drain entry says.",
+                in_l=litres,
+                room_l=room,
+                capacity_l=loop.capacity_l,
+            ),
         )
 
 
 def _check_top_up(loop: Loop, state: LoopState, facts: Poured) -> None:
     litres = state.poured.product_l + state.poured.water_l + facts.product_l + facts.water_l
     if litres > loop.capacity_l:
-        raise CoreError(
-            "product_l",
-            f"{litres:.1f} L into a loop of {loop.capacity_l:.1f} L is no top-up: check litres and unit, or renew it.",
-            "more_than_room",
-        )
+        words = "{in_l} into a loop of {capacity_l} is no top-up: check the figure and its unit, or renew it."
+        raise CoreError("product_l", say("more_than_room", words, in_l=litres, capacity_l=loop.capacity_l))
 
 
 def _check_sign_off(state: LoopState, facts: SignedOff) -> None:

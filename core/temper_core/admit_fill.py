@@ -28,6 +28,7 @@ from temper_core.judge.gate import RAN_SINCE
 from temper_core.ledger import standing
 from temper_core.policy import Policy
 from temper_core.readings import Place, Read
+from temper_core.saying import say
 from temper_core.stages import ROUTES
 from temper_core.state import Loop, LoopState, Stage
 
@@ -92,7 +93,9 @@ def check_may_pour(state: LoopState, facts: Poured) -> None:
         if held is None:
             raise Conflict("method", "No vacuum was recorded on it: pull and hold it first.", "no_vacuum")
         if held.answer.tight is not True:
-            raise Conflict("method", "The vacuum did not hold, or was not held long enough: find the leak first.", "not_tight")
+            raise Conflict(
+                "method", "The vacuum did not hold, or was not held long enough: find the leak first.", "not_tight"
+            )
 
 
 def _check_vacuum(loop: Loop, state: LoopState, facts: VacuumPulled, policy: Policy) -> None:
@@ -103,15 +106,12 @@ def _check_vacuum(loop: Loop, state: LoopState, facts: VacuumPulled, policy: Pol
         raise Conflict("job", "Shut and seat what was open first: it cannot hold.", "not_shut")
     ambient = ambient_kpa(loop.altitude_m)
     if facts.vacuum_kpa >= ambient:
-        message = (
-            f"{facts.vacuum_kpa:g} kPa below ambient cannot be: under {ambient:.1f} kPa is allowed here. Read it again."
-        )
-        raise CoreError("vacuum_kpa", message, "out_of_range")
+        words = "{vacuum_kpa} below ambient cannot be: under {ambient_kpa} is allowed here. Read it again."
+        said = say("out_of_range", words, vacuum_kpa=facts.vacuum_kpa, ambient_kpa=ambient)
+        raise CoreError("vacuum_kpa", said)
     if facts.loop_c >= policy["gate_probe_c"]:
-        message = (
-            f"{facts.loop_c:g} °C is too warm: under {policy['gate_probe_c']:g} °C only, warm fluid boils under vacuum."
-        )
-        raise CoreError("loop_c", message, "too_warm")
+        words = "{loop_c} is too warm: under {limit_c:0} only, warm fluid boils under vacuum."
+        raise CoreError("loop_c", say("too_warm", words, loop_c=facts.loop_c, limit_c=policy["gate_probe_c"]))
 
 
 def _check_bleed(fill: FillState, state: LoopState, facts: Facts) -> None:
@@ -149,15 +149,15 @@ def _check_corrected(loop: Loop, state: LoopState, facts: Corrected) -> None:
     if not state.poured.at_mark:
         raise Conflict("job", "Fill to the cold mark first.", "not_filled")
     if facts.out_l > state.inside.litres:
-        message = f"{facts.out_l:.1f} L out of {state.inside.litres:.1f} L inside cannot be: check litres and unit."
-        raise CoreError("out_l", message, "more_than_inside")
+        words = "{out_l} out of {inside_l} inside cannot be: check the figure and its unit."
+        raise CoreError("out_l", say("more_than_inside", words, out_l=facts.out_l, inside_l=state.inside.litres))
     if facts.product is not None and facts.product.base is not state.inside.base:
         message = f"{facts.product.name} is of another base than what is inside: it corrects nothing, change it out."
         raise CoreError("product", message, "other_base")
     back = facts.product_l + facts.water_l
     if abs(back - facts.out_l) > max(0.5, 0.1 * loop.capacity_l):
-        message = f"{back:.1f} L back for {facts.out_l:.1f} L out: the mark would be missed. Check litres and unit."
-        raise CoreError("product_l", message, "does_not_fill")
+        words = "{back_l} back for {out_l} out: the mark would be missed. Check the figures and their units."
+        raise CoreError("product_l", say("does_not_fill", words, back_l=back, out_l=facts.out_l))
 
 
 def check_between(loop: Loop, entries: Sequence[Entry], state: LoopState, facts: Facts, now: datetime | None) -> None:
@@ -174,9 +174,7 @@ def check_between(loop: Loop, entries: Sequence[Entry], state: LoopState, facts:
             raise Conflict("entry_id", "That entry is not in this ledger, or was taken back already.", "not_standing")
     if isinstance(facts, Poured) and facts.product_l + facts.water_l > loop.capacity_l / 2:
         litres = facts.product_l + facts.water_l
-        message = (
-            f"{litres:.1f} L into a loop of {loop.capacity_l:.1f} L is no top-up: check litres and unit, or open a job."
-        )
-        raise CoreError("product_l", message, "more_than_room")
+        words = "{in_l} into a loop of {capacity_l} is no top-up: check the figure and its unit, or open a job."
+        raise CoreError("product_l", say("more_than_room", words, in_l=litres, capacity_l=loop.capacity_l))
     if isinstance(facts, Read) and facts.place is not Place.AS_FOUND:
         raise CoreError("place", "Without a job a reading is one as found.", "not_as_found")

@@ -7,6 +7,7 @@ from temper_core.errors import Conflict, CoreError
 from temper_core.flushed import FlushState, Step
 from temper_core.flushing import FlushEnded, Method, RoundFilled, Swept, WasteKept, WasteKind
 from temper_core.readings import Place, Read
+from temper_core.saying import say
 from temper_core.stages import ROUTES
 from temper_core.state import Loop, LoopState, Stage
 from temper_core.timing import Clock, ClockStarted, ClockStopped, Paused
@@ -74,8 +75,8 @@ def _check_fill(state: LoopState, facts: RoundFilled) -> None:
     if room < SLACK_L:
         raise Conflict("job", "It is full: nothing can be filled in before something is drained.", "no_room")
     if facts.fill_l is not None and facts.fill_l > room + SLACK_L:
-        message = f"{facts.fill_l:.1f} L do not fit: {room:.1f} L are empty. Wrong litres, or did less come out?"
-        raise CoreError("fill_l", message, "more_than_room")
+        words = "{fill_l} do not fit: {room_l} are empty. Wrong figure, or did less come out?"
+        raise CoreError("fill_l", say("more_than_room", words, fill_l=facts.fill_l, room_l=room))
 
 
 def _check_sweep(state: LoopState, facts: Swept) -> None:
@@ -84,8 +85,9 @@ def _check_sweep(state: LoopState, facts: Swept) -> None:
         if name not in held:
             raise CoreError(f"litres.{name}", f"No vessel is called '{name}': {', '.join(held)} are.", "unknown_vessel")
         if facts.method is Method.BLOW_OUT and litres > held[name].litres + SLACK_L:
-            message = f"{litres:.1f} L out of {held[name].litres:.1f} L in it cannot be: wrong vessel?"
-            raise CoreError(f"litres.{name}", message, "more_than_inside")
+            words = "{out_l} out of {inside_l} in it cannot be: wrong vessel?"
+            said = say("more_than_inside", words, out_l=litres, inside_l=held[name].litres)
+            raise CoreError(f"litres.{name}", said)
 
 
 def _check_end(flush: FlushState, facts: FlushEnded) -> None:
@@ -102,8 +104,8 @@ def _check_waste(state: LoopState, facts: WasteKept) -> None:
     row = waste.get(facts.kind)
     out, kept = (row.out_l, row.kept_l) if row else (0.0, 0.0)
     if facts.litres > (out - kept) + WASTE_SLACK * out + SLACK_L:
-        message = f"{facts.litres:.1f} L in containers, but only {max(0.0, out - kept):.1f} L of it came out: check litres."
-        raise CoreError("litres", message, "more_than_out")
+        words = "{kept_l} in containers, but only {out_l} of it came out: check the figure."
+        raise CoreError("litres", say("more_than_out", words, kept_l=facts.litres, out_l=max(0.0, out - kept)))
     if not facts.reuse:
         return
     if facts.kind is not WasteKind.OLD_COOLANT:

@@ -10,6 +10,7 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from temper_core.errors import CoreError, check_between, under
+from temper_core.saying import say
 
 VOLUME_TOLERANCE = 0.005  # of the capacity; figures in a layout are rounded
 
@@ -218,9 +219,15 @@ def check_sum(layout: Layout, capacity_l: float) -> None:
     if abs(gap) > VOLUME_TOLERANCE * capacity_l:
         raise CoreError(
             "layout",
-            f"The vessels add up to {layout.volume_l:.2f} L, the capacity is {capacity_l:.2f} L: "
-            f"{abs(gap):.2f} L {'are missing' if gap > 0 else 'are too many'}. Put the difference into the hoses.",
-            "volumes_do_not_close",
+            say(
+                "volumes_do_not_close",
+                "The vessels add up to {vessels_l:2}, the capacity is {capacity_l:2}: {gap_l:2} {what}. "
+                "Put the difference into the hoses.",
+                vessels_l=layout.volume_l,
+                capacity_l=capacity_l,
+                gap_l=abs(gap),
+                what="are missing" if gap > 0 else "are too many",
+            ),
         )
 
 

@@ -14,6 +14,7 @@ from temper_core.flushing import Caught
 from temper_core.measure import MeasureQuestion, measure
 from temper_core.policy import Policy
 from temper_core.quantity import VolumePercent
+from temper_core.saying import Saying, say
 
 SLACK_L = 0.05
 
@@ -78,10 +79,13 @@ def _from(where: str, litres: float, layout: Layout, held: Mapping[str, float]) 
     share = drain.share if drain else {where: 1.0}
     reach = {vessel: part * held[vessel] for vessel, part in share.items()}
     if drain is None and litres > held[where] + SLACK_L:
-        raise CoreError(
-            "where", f"{litres:.1f} L out of {held[where]:.1f} L in it cannot be: wrong vessel?", "more_than_inside"
-        )
+        raise CoreError("where", _more_than_inside(litres, held[where]))
     return spread_over(litres, reach, held)
+
+
+def _more_than_inside(out_l: float, inside_l: float) -> Saying:
+    words = "{out_l} out of {inside_l} in it cannot be: wrong vessel?"
+    return say("more_than_inside", words, out_l=out_l, inside_l=inside_l)
 
 
 def check_out(out: Out, capacity_l: float, contents: Contents) -> None:
@@ -90,9 +94,14 @@ def check_out(out: Out, capacity_l: float, contents: Contents) -> None:
     if out.litres > inside_l + SLACK_L:
         raise CoreError(
             "drained_l",
-            f"{out.litres:.1f} L out of {inside_l:.1f} L inside (capacity {capacity_l:.1f} L) cannot be. "
-            "Wrong litres, or wrong capacity? Correct the litres here, or ask a lead to correct the capacity.",
-            "more_than_inside",
+            say(
+                "more_than_inside",
+                "{out_l} out of {inside_l} inside (capacity {capacity_l}) cannot be. "
+                "Wrong litres, or wrong capacity? Correct the litres here, or ask a lead to correct the capacity.",
+                out_l=out.litres,
+                inside_l=inside_l,
+                capacity_l=capacity_l,
+            ),
         )
     with under("by_vessel"):
         for vessel, litres in out.by_vessel.items():
@@ -100,5 +109,4 @@ def check_out(out: Out, capacity_l: float, contents: Contents) -> None:
                 known = ", ".join(sorted(held))
                 raise CoreError(vessel, f"No vessel is called '{vessel}': {known} are.", "unknown_vessel")
             if litres > held[vessel] + SLACK_L:
-                message = f"{litres:.1f} L out of {held[vessel]:.1f} L in it cannot be: wrong vessel?"
-                raise CoreError(vessel, message, "more_than_inside")
+                raise CoreError(vessel, _more_than_inside(litres, held[vessel]))

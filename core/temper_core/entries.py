@@ -29,6 +29,7 @@ from temper_core.inspection import Check, Sampled, Tested
 from temper_core.mix import LARGEST_LOOP_L
 from temper_core.opening import EngineRun, GateObserved
 from temper_core.readings import Listed, Read
+from temper_core.saying import say
 from temper_core.timing import ClockStarted, ClockStopped, Paused, Resumed, TemperatureLogged
 
 MOST_CAUGHT = 20
@@ -204,9 +205,8 @@ class Drained:
             check_between(f"by_vessel.{vessel}", litres, 0, LARGEST_LOOP_L, "L", "Litres out cannot be negative.")
         if self.by_vessel and abs(sum(self.by_vessel.values()) - self.drained_l) > 0.01:
             total = sum(self.by_vessel.values())
-            raise CoreError(
-                "drained_l", f"The vessels add up to {total:.2f} L, not {self.drained_l:.2f} L.", "sum_does_not_close"
-            )
+            words = "The vessels add up to {total_l:2}, not {drained_l:2}."
+            raise CoreError("drained_l", say("sum_does_not_close", words, total_l=total, drained_l=self.drained_l))
 
 
 @dataclass(frozen=True, slots=True)
@@ -231,9 +231,10 @@ class Poured:
         check_between("product_l", self.product_l, 0, LARGEST_LOOP_L, "L", todo)
         check_between("water_l", self.water_l, 0, LARGEST_LOOP_L, "L", todo)
         if self.product is None and self.product_l > 0:
-            raise CoreError("product", f"{self.product_l:g} L of which product? Choose it.", "required")
+            said = say("required", "{product_l} of which product? Choose it.", product_l=self.product_l)
+            raise CoreError("product", said)
         if self.product_l + self.water_l <= 0:
-            raise CoreError("product_l", "0 l in all: a pour needs litres of product, of water, or both.", "nothing_poured")
+            raise CoreError("product_l", "Nothing in all: a pour needs product, water, or both.", "nothing_poured")
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,21 +10,33 @@ import math
 from collections.abc import Iterator
 from contextlib import contextmanager
 
+from temper_core.saying import Saying
+
+# how a figure's unit is told in the name of a saying's placeholder; other units are the same in every system on show
+_SUFFIX = {"L": "_l", "°C": "_c", "K": "_k", "kPa": "_kpa"}
+
 
 class CoreError(ValueError):
-    """A question that cannot be answered as it was put."""
+    """A question that cannot be answered as it was put.
+
+    message: a sentence, or a saying where figures with units stand in it; `said` is that saying, for showing the
+    refusal in other units, and its code is the error's.
+    """
 
     code = "refused"
 
-    def __init__(self, field: str, message: str, code: str | None = None) -> None:
-        super().__init__(message)
+    def __init__(self, field: str, message: str | Saying, code: str | None = None) -> None:
+        self.said = message if isinstance(message, Saying) else None
+        self.message = message.sentence if isinstance(message, Saying) else message
+        super().__init__(self.message)
         self.field = field
-        self.message = message
+        if self.said is not None:
+            self.code = self.said.code
         if code is not None:
             self.code = code
 
-    def __reduce__(self) -> tuple[type[CoreError], tuple[str, str, str]]:
-        return (CoreError, (self.field, self.message, self.code))
+    def __reduce__(self) -> tuple[type[CoreError], tuple[str, str | Saying, str]]:
+        return (CoreError, (self.field, self.said or self.message, self.code))
 
 
 class OutOfRange(CoreError):
@@ -35,10 +47,14 @@ class OutOfRange(CoreError):
     def __init__(self, field: str, value: float, low: float, high: float, unit: str, todo: str) -> None:
         self.value, self.low, self.high, self.unit = value, low, high, unit
         shown = f"{value:g} {unit}" if math.isfinite(value) else str(value)
-        super().__init__(field, f"{shown} cannot be: {low:g} to {high:g} {unit} is allowed. {todo}")
-
-    def __reduce__(self) -> tuple[type[CoreError], tuple[str, str, str]]:
-        return (CoreError, (self.field, self.message, self.code))
+        message = f"{shown} cannot be: {low:g} to {high:g} {unit} is allowed. {todo}"
+        suffix = _SUFFIX.get(unit)
+        if suffix is None or not math.isfinite(value):
+            super().__init__(field, message)
+            return
+        template = f"{{value{suffix}}} cannot be: {{low{suffix}}} to {{high{suffix}}} is allowed. {todo}"
+        values = {f"value{suffix}": float(value), f"low{suffix}": float(low), f"high{suffix}": float(high)}
+        super().__init__(field, Saying(self.code, message, template, values))
 
 
 class Conflict(CoreError):

@@ -8,6 +8,7 @@ from temper_core.errors import CoreError, called, check_between
 from temper_core.glycol import Glycol, density, density_20c, is_extrapolated, mass_fraction_of
 from temper_core.mix import LARGEST_LOOP_L
 from temper_core.quantity import VolumePercent
+from temper_core.saying import say
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,9 +32,8 @@ class ExpansionQuestion:
             with called(name):
                 density(self.glycol, glycol_w, getattr(self, name))
         if self.hot_c <= self.cold_c:
-            raise CoreError(
-                "hot_c", f"{self.hot_c:g} °C is not warmer than {self.cold_c:g} °C: exchange the two.", "not_warmer"
-            )
+            words = "{hot_c} is not warmer than {cold_c}: exchange the two."
+            raise CoreError("hot_c", say("not_warmer", words, hot_c=self.hot_c, cold_c=self.cold_c))
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,6 +9,7 @@ from temper_core.bleeding import SIGNS_ASKED, BleedOutcome, BleedRecipe, FinishS
 from temper_core.chemistry import Product
 from temper_core.errors import CoreError, check_between
 from temper_core.mix import LARGEST_LOOP_L
+from temper_core.saying import say
 from temper_core.vacuum import Held
 
 
@@ -112,7 +113,8 @@ class Corrected:
         check_between("product_l", self.product_l, 0, LARGEST_LOOP_L, "L", "Litres in cannot be negative.")
         check_between("water_l", self.water_l, 0, LARGEST_LOOP_L, "L", "Litres in cannot be negative.")
         if self.product is None and self.product_l > 0:
-            raise CoreError("product", f"{self.product_l:g} L of which product? Choose it.", "required")
+            said = say("required", "{product_l} of which product? Choose it.", product_l=self.product_l)
+            raise CoreError("product", said)
         if self.product_l + self.water_l <= 0:
             raise CoreError("product_l", "Nothing went back in: say what did.", "nothing_poured")
 

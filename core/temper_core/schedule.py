@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from temper_core.errors import CoreError, check_between
 from temper_core.mix import LARGEST_LOOP_L
 from temper_core.policy import Policy
+from temper_core.saying import say
 
 HEAT_SOAK_MIN = 10.0  # the block heats the coolant on after stopping: common practice, no source
 SMALL_BELOW_L, MEDIUM_TO_L = 10.0, 25.0
@@ -49,8 +50,8 @@ class CooldownQuestion:
         check_between("from_c", self.from_c, -60, 150, "°C")
         check_between("ambient_c", self.ambient_c, -60, 60, "°C")
         if not self.until_c > self.ambient_c:
-            message = f"It never gets to {self.until_c:g} °C in {self.ambient_c:g} °C: ask for more than the surroundings."
-            raise CoreError("until_c", message, "never_reached")
+            words = "It never gets to {until_c} in {ambient_c}: ask for more than the surroundings."
+            raise CoreError("until_c", say("never_reached", words, until_c=self.until_c, ambient_c=self.ambient_c))
         check_between("until_c", self.until_c, -60, 150, "°C")
         if self.loop_volume_l is not None:
             check_between("loop_volume_l", self.loop_volume_l, 0.1, LARGEST_LOOP_L, "L")
@@ -58,8 +59,8 @@ class CooldownQuestion:
             raise CoreError("points", f"{len(self.points)} points: at most {MOST_POINTS} are allowed.", "out_of_range")
         for i, point in enumerate(self.points):
             if point.minute >= HEAT_SOAK_MIN and point.c <= self.ambient_c:
-                message = f"{point.c:g} °C is not above the surroundings ({self.ambient_c:g} °C): measure these again."
-                raise CoreError(f"points.{i}.c", message, "at_ambient")
+                words = "{point_c} is not above the surroundings ({ambient_c}): measure these again."
+                raise CoreError(f"points.{i}.c", say("at_ambient", words, point_c=point.c, ambient_c=self.ambient_c))
 
     @property
     def counted(self) -> tuple[CoolPoint, ...]:

@@ -1,7 +1,8 @@
-"""One map from exceptions to answers: {"field", "code", "message"}, whatever went wrong."""
+"""One map from exceptions to answers: {"field", "code", "message", "said"}, whatever went wrong."""
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from typing import Any
 
 from django.core.exceptions import PermissionDenied as DjangoPermissionDenied
@@ -14,19 +15,27 @@ from rest_framework.response import Response
 from temper_core.admit import Conflict
 from temper_core.entries import KINDS
 from temper_core.errors import CoreError
+from temper_core.saying import Saying
 
 
 class Problem(BaseModel):
-    """A refusal: which value (dotted path, empty when it is no single one), a code, and what to do."""
+    """A refusal: which value (dotted path, empty when it is no single one), a code, and what to do.
+
+    said: the message with its figures as data, where it has any with units, for showing it in other units.
+    """
 
     field: str
     code: str
     message: str
+    said: Saying | None = None
 
 
-def problem(status: int, code: str, message: str, field: str = "") -> Response:
+def problem(status: int, code: str, message: str, field: str = "", said: Saying | None = None) -> Response:
     """Answer a refusal."""
-    return Response({"field": field, "code": code, "message": message}, status=status)
+    body: dict[str, Any] = {"field": field, "code": code, "message": message}
+    if said is not None:
+        body["said"] = asdict(said) | {"values": dict(said.values)}
+    return Response(body, status=status)
 
 
 _BY_EXCEPTION: tuple[tuple[type[Exception], int, str, str], ...] = (
@@ -44,9 +53,9 @@ _BY_EXCEPTION: tuple[tuple[type[Exception], int, str, str], ...] = (
 def problem_handler(error: Exception, context: dict[str, Any]) -> Response | None:
     """DRF's exception hook. What is unknown stays a 500 that Django logs; its text is never echoed."""
     if isinstance(error, Conflict):
-        return problem(409, error.code, error.message, error.field)
+        return problem(409, error.code, error.message, error.field, error.said)
     if isinstance(error, CoreError):
-        return problem(400, error.code, error.message, error.field)
+        return problem(400, error.code, error.message, error.field, error.said)
     if isinstance(error, SchemaError):
         return _schema_problem(error)
     for kind, status, code, message in _BY_EXCEPTION:
@@ -81,7 +90,7 @@ def _schema_problem(error: SchemaError) -> Response:
     refused = first.get("ctx", {}).get("error")
     if isinstance(refused, CoreError):  # raised by a unit or by a record of the core: its own field is below ours
         below = [refused.field] if refused.field and refused.field != name else []
-        return problem(400, refused.code, refused.message, ".".join([*path, *below]))
+        return problem(400, refused.code, refused.message, ".".join([*path, *below]), refused.said)
     said = _SAID.get(first["type"], f"cannot be: {first['msg']}.")
     return problem(400, first["type"], f"{name} {said}", field)
 

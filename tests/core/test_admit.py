@@ -110,7 +110,7 @@ def test_pouring_before_draining_is_refused():
 
 
 def test_a_pour_far_beyond_the_room_was_mistyped():
-    with pytest.raises(CoreError, match="Check litres and unit"):
+    with pytest.raises(CoreError, match="Check the figure and its unit"):
         at_mix().add(Poured(NEW, 180, 6.6))
 
 

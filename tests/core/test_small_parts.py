@@ -22,6 +22,16 @@ def test_a_refusal_says_which_value_what_is_allowed_and_what_to_do():
     assert (error.field, error.code, error.value, error.low, error.high) == ("drained_l", "out_of_range", 40, 0, 32)
 
 
+def test_a_refusal_carries_its_figures_for_other_units():
+    error = pickle.loads(pickle.dumps(OutOfRange("drained_l", 40, 0, 32, "L", "Weigh it.")))
+    assert error.said.template == "{value_l} cannot be: {low_l} to {high_l} is allowed. Weigh it."
+    assert error.said.values == {"value_l": 40, "low_l": 0, "high_l": 32}
+    assert error.said.sentence == error.message
+    assert OutOfRange("held_min", 0, 1, 240, "min", "Hold it.").said is None  # minutes are minutes in every system
+    own = CoreError("out_l", say("more_than_inside", "{out_l} out of {inside_l} inside cannot be.", out_l=12, inside_l=9))
+    assert (own.code, own.message) == ("more_than_inside", "12.0 L out of 9.0 L inside cannot be.")
+
+
 @pytest.mark.parametrize("value", [float("nan"), float("inf"), -float("inf")])
 def test_what_is_no_number_is_outside_every_range(value):
     with pytest.raises(OutOfRange):

@@ -10,6 +10,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from temper_core.errors import CoreError
+from temper_core.saying import say
 
 SLACK_L = 1e-9  # rounding of sums, not of measurements
 
@@ -66,8 +67,8 @@ class Standing:
         """Pour in fluid, shared by the empty space; None: to the cold mark. solutes: shares (0-1) in what is poured."""
         room = self.room_l
         if fill_l is not None and fill_l > room + SLACK_L:
-            message = f"{fill_l:g} L do not fit: {room:.1f} L are empty. Pour at most that, or drain first."
-            raise CoreError("fill_l", message, "more_than_room")
+            words = "{fill_l} do not fit: {room_l} are empty. Pour at most that, or drain first."
+            raise CoreError("fill_l", say("more_than_room", words, fill_l=fill_l, room_l=room))
         poured = room if fill_l is None else fill_l
         if poured <= 0 or room <= 0:  # a rounding of litres, poured into a full loop
             return self
@@ -100,8 +101,8 @@ class Standing:
         for name, litres in out_l.items():
             here = self.vessels[name]
             if litres > here.litres + SLACK_L:
-                message = f"{litres:g} L out of {here.litres:.2f} L in it cannot be: correct the litres."
-                raise CoreError(name, message, "more_than_inside")
+                words = "{out_l} out of {inside_l:2} in it cannot be: correct the figure."
+                raise CoreError(name, say("more_than_inside", words, out_l=litres, inside_l=here.litres))
             left[name] = here.part(max(0.0, 1 - litres / here.litres)) if here.litres > 0 else here
         return Standing(left)
 

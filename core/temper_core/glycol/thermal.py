@@ -10,6 +10,7 @@ from temper_core.glycol.density import density_20c
 from temper_core.glycol.freezing import freeze_point
 from temper_core.glycol.record import Glycol
 from temper_core.quantity import MassFraction
+from temper_core.saying import say
 
 SETTLING_K = 0.05  # a loop held at its freeze point by rounding is not called ice
 
@@ -26,11 +27,8 @@ def density(glycol: Glycol, glycol_w: float, t_c: float) -> float:
     check_between("temperature_c", t_c, record.temperature_c.low, record.extrapolated_to_c, "°C", "Check the temperature.")
     first_ice = freeze_point(glycol, MassFraction(glycol_w)).freeze_c
     if first_ice is not None and t_c < first_ice - SETTLING_K:
-        raise CoreError(
-            "temperature_c",
-            f"At {t_c:g} °C there is ice in it: it freezes at {first_ice:.1f} °C. Ask for a warmer temperature.",
-            "frozen",
-        )
+        words = "At {at_c} there is ice in it: it freezes at {freeze_c}. Ask for a warmer temperature."
+        raise CoreError("temperature_c", say("frozen", words, at_c=t_c, freeze_c=first_ice))
     return density_20c(glycol, glycol_w) * _ratio(glycol, glycol_w, t_c)
 
 

@@ -16,6 +16,7 @@ from temper_core.glycol import (
 )
 from temper_core.mix.question import LARGEST_LOOP_L, Final, Infeasible, check_concentrate, final_of
 from temper_core.quantity import MassFraction, VolumePercent
+from temper_core.saying import say
 
 
 @dataclass(frozen=True, slots=True)
@@ -86,10 +87,10 @@ def correct(q: CorrectionQuestion) -> CorrectionAnswer:
     add_w = q.concentrate if add == "concentrate" else MassFraction(0.0)
     if add == "concentrate" and add_w < target_w:
         best = final_of(q.glycol, q.loop_volume_l, add_w, q.concentrate)
-        shown = f"{freeze_point(q.glycol, add_w).at_most_c:.1f} °C"
-        message = f"This concentrate alone freezes at {shown}: the target needs a stronger one."
+        words = "This concentrate alone freezes at {alone_c}: the target needs a stronger one."
+        said = say("concentrate_too_weak", words, alone_c=freeze_point(q.glycol, add_w).at_most_c)
         misses = best.freeze_c - q.target_freeze_c if best.freeze_c is not None else None
-        reason = Infeasible("concentrate_too_weak", message, None, best.freeze_c, misses)
+        reason = Infeasible.of(said, None, best.freeze_c, misses)
         return CorrectionAnswer(False, q.loop_volume_l, add, q.loop_volume_l, best, reason)
     total_kg = q.loop_volume_l * density_20c(q.glycol, target_w) / 1000
     left_kg = total_kg * (add_w - target_w) / (add_w - now_w) if now_w != target_w else total_kg

@@ -146,10 +146,12 @@ def _drain_more(q: MixQuestion, target_w: float, part: int) -> float | None:
     return high
 
 
-def _shown(freeze_c: float | None, misses_k: float | None) -> str:
+def _shown(freeze_c: float | None, misses_k: float | None) -> tuple[str, dict[str, float]]:
+    """The best freeze point in words, and the figures in them."""
     if freeze_c is None or misses_k is None:
-        return "colder than any handbook tabulates"
-    return f"{freeze_c:.1f} °C, {abs(misses_k):.1f} K {'short' if misses_k > 0 else 'past it'}"
+        return "colder than any handbook tabulates", {}
+    words = "{best_c}, {misses_k} " + ("short" if misses_k > 0 else "past it")
+    return words, {"best_c": freeze_c, "misses_k": abs(misses_k)}
 
 
 def _missed(q: MixQuestion, best_w: MassFraction, target_c: float) -> tuple[float | None, float | None]:
@@ -162,20 +164,23 @@ def _too_weak(q: MixQuestion, target_c: float, target_w: MassFraction, best_w: M
     best, misses = _missed(q, best_w, target_c)
     more = _drain_more(q, target_w, part=1)
     help_ = (
-        f"Get {more:.1f} L more out (block drain, tilt, one more drain), or accept the weaker mix."
+        "Get {more_l} more out (block drain, tilt, one more drain), or accept the weaker mix."
         if more is not None
         else "Even an empty loop stays short: use a stronger concentrate."
     )
-    inside = f"only concentrate on top of {_inside_l(q):.1f} L inside freezes at {_shown(best, misses)}"
-    return Infeasible("too_much_inside", f"Out of reach: {inside}. {help_}", more, best, misses)
+    at, figures = _shown(best, misses)
+    words = f"Out of reach: only concentrate on top of {{inside_l}} inside freezes at {at}. {help_}"
+    said = say("too_much_inside", words, inside_l=_inside_l(q), more_l=more or 0.0, **figures)
+    return Infeasible.of(said, more, best, misses)
 
 
 def _too_strong(q: MixQuestion, target_c: float, target_w: MassFraction, best_w: MassFraction) -> Infeasible:
     best, misses = _missed(q, best_w, target_c)
     more = _drain_more(q, target_w, part=0)
-    help_ = f" To reach the target, get {more:.1f} L more out." if more is not None else ""
-    said = f"What is inside is too strong already: filled up with water only it freezes at {_shown(best, misses)}."
-    return Infeasible("inside_too_strong", said + help_, more, best, misses)
+    help_ = " To reach the target, get {more_l} more out." if more is not None else ""
+    at, figures = _shown(best, misses)
+    words = f"What is inside is too strong already: filled up with water only it freezes at {at}.{help_}"
+    return Infeasible.of(say("inside_too_strong", words, more_l=more or 0.0, **figures), more, best, misses)
 
 
 def _sure_plan(q: MixQuestion) -> _Plan:
@@ -193,12 +198,16 @@ def _sure_plan(q: MixQuestion) -> _Plan:
         aim = min(0.0, max(coldest, aim - off))
     if off < SURE_WITHIN_K:
         return plan
-    said = f"To be sure of {q.target_freeze_c:g} °C the mix would have to be colder than {coldest:g} °C, which no handbook"
-    message = (
-        f"{said} tabulates. The surest there is stays liquid to {warm_end:.1f} °C: measure closer, or set a warmer target."
+    said = say(
+        "not_sure",
+        "To be sure of {target_c} the mix would have to be colder than {coldest_c:0}, which no handbook tabulates. "
+        "The surest there is stays liquid to {safe_c:1}: measure closer, or set a warmer target.",
+        target_c=q.target_freeze_c,
+        coldest_c=coldest,
+        safe_c=warm_end,
     )
     best = freeze_point(q.glycol, plan.w).freeze_c
-    return replace(plan, reason=Infeasible("not_sure", message, None, best, off))
+    return replace(plan, reason=Infeasible.of(said, None, best, off))
 
 
 def _warnings(final: Final, policy: Policy) -> tuple[Saying, ...]:

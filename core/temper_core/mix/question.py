@@ -17,6 +17,7 @@ from temper_core.glycol import (
 )
 from temper_core.glycol.density import volume_l
 from temper_core.quantity import WATER_DENSITY_20C, MassFraction, VolumePercent
+from temper_core.saying import Saying
 
 LARGEST_LOOP_L = 5000.0  # a railcar holds some hundreds; above this a figure was mistyped
 WEAKEST_CONCENTRATE_W = 0.30
@@ -211,6 +212,7 @@ class Infeasible:
     """Why a target is out of reach, what would bring it into reach, and the best that can be had.
 
     misses_by_c: best less target [K], negative where the best is colder; None where nobody tabulates the best.
+    said: the message with its figures as data, for other units.
     """
 
     code: str
@@ -218,6 +220,14 @@ class Infeasible:
     drain_more_l: float | None = None
     best_freeze_c: float | None = None
     misses_by_c: float | None = None
+    said: Saying | None = None
+
+    @classmethod
+    def of(
+        cls, said: Saying, drain_more_l: float | None = None, best_freeze_c: float | None = None, misses: float | None = None
+    ) -> Infeasible:
+        """Of a saying: its code and sentence are the reason's."""
+        return cls(said.code, said.sentence, drain_more_l, best_freeze_c, misses, said)
 
 
 def parts_of(

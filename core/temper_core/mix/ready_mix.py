@@ -20,6 +20,7 @@ from temper_core.mix.question import (
     parts_of,
 )
 from temper_core.quantity import MassFraction, VolumePercent
+from temper_core.saying import say
 
 WEAKEST_READY_MIX_PERCENT = 5.0
 
@@ -109,6 +110,7 @@ def _boost(
         return Boost(concentrate_l, mix_l), None
     best = freeze_point(q.glycol, filled_with(q.glycol, q.loop_volume_l, have, q.concentrate)).freeze_c
     misses = best - q.target_freeze_c if best is not None and q.target_freeze_c is not None else None
-    reaches = f"reaches {best:.1f} °C" if best is not None else "stays short"
-    message = f"Even concentrate alone {reaches}: get more out first."
-    return None, Infeasible("too_much_inside", message, None, best, misses)
+    figures = {} if best is None else {"best_c": best}
+    reaches = "stays short" if best is None else "reaches {best_c}"
+    said = say("too_much_inside", f"Even concentrate alone {reaches}: get more out first.", **figures)
+    return None, Infeasible.of(said, None, best, misses)

@@ -21,6 +21,7 @@ from temper_core.glycol.thermal import density
 from temper_core.policy import Policy
 from temper_core.quantity import WATER_DENSITY_20C, MassFraction
 from temper_core.reading.scales import FACTS, Scale, depression_k_per_w, is_off_scale, mark
+from temper_core.saying import Saying, say
 
 UNIFORM = 12**-0.5  # standard deviation of a value known to one division
 SHIFT_DOUBT = 0.06  # of the temperature correction: its slope is known to a tenth, one standard deviation
@@ -29,10 +30,16 @@ FLAT_PROPYLENE_W = 0.50  # above it the density of propylene glycol solutions ha
 
 @dataclass(frozen=True, slots=True)
 class Flag:
-    """Something a reader of a result must know."""
+    """Something a reader of a result must know. said: the message with its figures as data, for other units."""
 
     code: str
     message: str
+    said: Saying | None = None
+
+    @classmethod
+    def of(cls, said: Saying) -> Flag:
+        """Of a saying: its code and sentence are the flag's."""
+        return cls(said.code, said.sentence, said)
 
 
 @dataclass(frozen=True, slots=True)
@@ -175,12 +182,14 @@ def _flags(q: ReadingQuestion, policy: Policy) -> list[Flag]:
     high = policy["compensation_high_c"] if q.compensation_high_c is None else q.compensation_high_c
     if not low <= q.sample_c <= high:
         holds = "compensation holds" if q.compensated else "the temperature correction is sure"
-        said = f"The sample is at {q.sample_c:g} °C; {holds} from {low:g} to {high:g} °C."
-        flags.append(Flag("outside_compensation", f"{said} Let it come to room temperature and read again."))
+        words = "The sample is at {sample_c}; {holds} from {low_c:0} to {high_c:0}. "
+        words += "Let it come to room temperature and read again."
+        figures = {"sample_c": q.sample_c, "low_c": low, "high_c": high}
+        flags.append(Flag.of(say("outside_compensation", words, holds=holds, **figures)))
     if zero_off_k(q) > policy["zero_tolerance_k"] * (1 + 1e-3):
-        unit = FACTS[q.scale].unit
-        said = f"Water read {q.zero:g}{' ' + unit if unit else ''}, more than {policy['zero_tolerance_k']:g} K off."
-        flags.append(Flag("zero_off", f"{said} Clean the prism, set the zero, then read again."))
+        at, figures = _on_scale(q.scale, "zero", q.zero or 0.0)
+        words = f"Water read {at}, more than {{tolerance_k}} off. Clean the prism, set the zero, then read again."
+        flags.append(Flag.of(say("zero_off", words, tolerance_k=policy["zero_tolerance_k"], **figures)))
     return flags
 
 
@@ -235,15 +244,22 @@ def _index_20c(q: ReadingQuestion, axis: _Axis, w: MassFraction, seen: float) ->
     return seen if measured else refractive_index_20c(q.glycol, w)
 
 
+def _on_scale(scale: Scale, name: str, value: float) -> tuple[str, dict[str, float]]:
+    """A mark in the words of its scale, and the figure in them; degrees follow the units on show, other scales have one."""
+    unit = FACTS[scale].unit
+    if unit == "°C":
+        return f"{{{name}_c}}", {f"{name}_c": value}
+    return f"{value:g}{' ' + unit if unit else ''}", {}
+
+
 def _off_scale(q: ReadingQuestion, flags: list[Flag]) -> ReadingAnswer:
     facts = FACTS[q.scale]
-    unit = f" {facts.unit}" if facts.unit else ""
-    end = facts.first if q.value < facts.first else facts.last
+    seen, figures = _on_scale(q.scale, "seen", q.value)
+    words = f"{seen} is stronger than neat glycol: no number is known."
     if is_off_scale(q.scale, q.value):
-        said = f"{q.value:g}{unit} is past the end of the scale ({end:g}{unit})"
-    else:
-        said = f"{q.value:g}{unit} is stronger than neat glycol"
-    flags.append(Flag("off_scale", f"{said}: no number is known."))
+        end, more = _on_scale(q.scale, "end", facts.first if q.value < facts.first else facts.last)
+        words, figures = f"{seen} is past the end of the scale ({end}): no number is known.", figures | more
+    flags.append(Flag.of(say("off_scale", words, **figures)))
     return ReadingAnswer(None, None, None, None, None, None, None, False, tuple(flags))
 
 

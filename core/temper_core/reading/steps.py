@@ -12,6 +12,7 @@ from temper_core.glycol import COLDEST_TARGET_C, Glycol, density_20c, freeze_poi
 from temper_core.policy import Policy
 from temper_core.quantity import MassFraction
 from temper_core.reading.correct import FLAT_PROPYLENE_W, Flag
+from temper_core.saying import say
 
 MOST_STEPS = 12
 WIDE_K = 10.0  # a wider interval says little of a target
@@ -122,9 +123,10 @@ def _flags(
     elif not_to is None:
         flags.append(Flag("all_steps", "Every step shows: nobody can tell how much stronger, past the useful end perhaps."))
     elif at_least is not None and at_least - not_to > WIDE_K:
-        flags.append(Flag("wide", f"Its step is {at_least - not_to:.0f} K wide: too coarse to prove a target."))
+        words = "Its step is {step_k:0} wide: too coarse to prove a target."
+        flags.append(Flag.of(say("wide", words, step_k=at_least - not_to)))
     low, high = policy["compensation_low_c"], policy["compensation_high_c"]
     if not low <= sample_c <= high:
-        said = f"The sample is at {sample_c:g} °C: cold fluid is denser and flatters it, warm fluid the other way."
-        flags.append(Flag("outside_compensation", said))
+        words = "The sample is at {sample_c}: cold fluid is denser and flatters it, warm fluid the other way."
+        flags.append(Flag.of(say("outside_compensation", words, sample_c=sample_c)))
     return flags

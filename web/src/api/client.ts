@@ -1,17 +1,24 @@
 import createClient, { type Middleware } from 'openapi-fetch';
+import { shownSystem } from '../units/units';
+import { inUnits, type Saying } from '../words/say';
 import type { components, paths } from './schema.gen';
 
 export type Schemas = components['schemas'];
 
-/** A refusal as the server gives it: which value, what is allowed, what to do. status 0: no answer at all. */
+/**
+ * A refusal as the server gives it: which value, what is allowed, what to do. status 0: no answer at all.
+ * said: its figures as data; the message is then written in the units on show, whenever it is read.
+ */
 export class Refusal extends Error {
   constructor(
     readonly status: number,
     readonly field: string,
     readonly code: string,
     message: string,
+    said: Saying | null = null,
   ) {
     super(message);
+    if (said) Object.defineProperty(this, 'message', { get: () => inUnits({ message, said }, shownSystem()) });
   }
 }
 
@@ -68,6 +75,7 @@ export async function unwrap<T>(asked: Promise<Answer<T>>): Promise<T> {
     body?.field ?? '',
     body?.code ?? 'error',
     body?.message ?? `The server answered ${got.response.status}. Nothing is lost: try again.`,
+    body?.said ?? null,
   );
 }
 

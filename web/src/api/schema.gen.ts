@@ -3016,13 +3016,15 @@ export interface components {
         };
         /**
          * Flag
-         * @description Something a reader of a result must know.
+         * @description Something a reader of a result must know. said: the message with its figures as data, for other units.
          */
         Flag: {
             /** Code */
             code: string;
             /** Message */
             message: string;
+            /** @default null */
+            said?: components["schemas"]["Saying"] | null;
         };
         /**
          * Fluid
@@ -3446,6 +3448,7 @@ export interface components {
          * @description Why a target is out of reach, what would bring it into reach, and the best that can be had.
          *
          *     misses_by_c: best less target [K], negative where the best is colder; None where nobody tabulates the best.
+         *     said: the message with its figures as data, for other units.
          */
         Infeasible: {
             /** Code */
@@ -3467,6 +3470,8 @@ export interface components {
              * @default null
              */
             misses_by_c?: number | null;
+            /** @default null */
+            said?: components["schemas"]["Saying"] | null;
         };
         /**
          * InputShare
@@ -5276,6 +5281,8 @@ export interface components {
         /**
          * Problem
          * @description A refusal: which value (dotted path, empty when it is no single one), a code, and what to do.
+         *
+         *     said: the message with its figures as data, where it has any with units, for showing it in other units.
          */
         Problem: {
             /** Field */
@@ -5284,6 +5291,8 @@ export interface components {
             code: string;
             /** Message */
             message: string;
+            /** @default null */
+            said?: components["schemas"]["Saying"] | null;
         };
         /**
          * Product

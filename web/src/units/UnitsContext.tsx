@@ -3,11 +3,12 @@ import {
   coldEndText,
   distanceText,
   heightText,
+  keepShown,
   kelvinText,
   pressureText,
+  shownSystem,
   sizeText,
   type System,
-  SYSTEMS,
   temperatureText,
   volumeText,
 } from './units';
@@ -26,20 +27,13 @@ interface Units {
 }
 
 const Context = createContext<Units | null>(null);
-const KEY = 'temper.units'; // kept in the browser: a preference, nothing private
-
-function remembered(): System {
-  const kept = localStorage.getItem(KEY);
-  return kept && kept in SYSTEMS ? (kept as System) : 'metric';
-}
-
 export function UnitsProvider({ children }: { children: ReactNode }) {
-  const [system, keepSystem] = useState<System>(remembered);
+  const [system, keepSystem] = useState<System>(shownSystem);
   const value = useMemo<Units>(
     () => ({
       system,
       setSystem: (next) => {
-        localStorage.setItem(KEY, next);
+        keepShown(next);
         keepSystem(next);
       },
       volume: (litres) => volumeText(litres, system),

@@ -33,6 +33,16 @@ export const SYSTEMS: Record<System, { label: string } & Record<Kind, Unit>> = {
   },
 };
 
+const KEY = 'temper.units'; // kept in the browser: a preference, nothing private
+
+/** The units on show, as this browser last chose them. */
+export function shownSystem(): System {
+  const kept = localStorage.getItem(KEY);
+  return kept && kept in SYSTEMS ? (kept as System) : 'metric';
+}
+
+export const keepShown = (system: System): void => localStorage.setItem(KEY, system);
+
 export const UNIT_LABEL: Record<Unit, string> = {
   l: 'L',
   us_qt: 'US qt',

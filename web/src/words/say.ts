@@ -18,3 +18,7 @@ export function sayIn(saying: Saying, system: System): string {
     return number(value, decimals);
   });
 }
+
+/** A reason or a refusal in the units on show: as the server wrote it where these are its own. */
+export const inUnits = (row: { message: string; said?: Saying | null }, system: System): string =>
+  row.said && system !== 'metric' ? sayIn(row.said, system) : row.message;

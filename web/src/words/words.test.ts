@@ -1,5 +1,6 @@
-import { describe, expect, it } from 'vitest';
-import { distanceText, temperatureText, volumeText } from '../units/units';
+import { afterEach, describe, expect, it } from 'vitest';
+import { Refusal } from '../api/client';
+import { distanceText, keepShown, temperatureText, volumeText } from '../units/units';
 import { entryWords } from './entries';
 import { type Saying, sayIn } from './say';
 import { dayOf, timeOf, waited } from './time';
@@ -95,6 +96,19 @@ describe('ledger lines', () => {
     ['something_new', {}, 'something_new'],
   ])('%s', (kind, facts, said) => {
     expect(plain(words(kind, facts))).toBe(said);
+  });
+});
+
+describe('a refusal', () => {
+  afterEach(() => localStorage.clear());
+
+  it('speaks the units on show, and as the server wrote it in the server’s own', () => {
+    const said = saying('{out_l} out of {inside_l} inside cannot be.', { out_l: 70, inside_l: 58 });
+    const refusal = new Refusal(400, 'drained_l', 'more_than_inside', '70.0 L out of 58.0 L inside cannot be.', said);
+    expect(refusal.message).toBe('70.0 L out of 58.0 L inside cannot be.');
+    keepShown('us');
+    expect(plain(refusal.message)).toBe('74.0 US qt out of 61.3 US qt inside cannot be.');
+    expect(new Refusal(409, '', 'conflict', 'Look again.').message).toBe('Look again.');
   });
 });
 

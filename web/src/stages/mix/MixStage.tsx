@@ -12,7 +12,7 @@ import { Refusal } from '../../parts/Refusal';
 import { Segment } from '../../parts/Segment';
 import { number } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
-import { sayIn } from '../../words/say';
+import { inUnits, sayIn } from '../../words/say';
 import { Controls } from './Controls';
 import './mix.css';
 import { Cans } from './panels/Cans';
@@ -171,7 +171,7 @@ function Answer({ bench, c, mix }: { bench: Schemas['Bench']; c: MixController; 
 }
 
 function OutOfReach({ mix, insideL, what }: { mix: Mix; insideL: number; what: string }) {
-  const { temperature, volume, kelvin } = useUnits();
+  const { system, temperature, volume, kelvin } = useUnits();
   const reason = mix.reason;
   if (!reason) return null;
   const bestC = reason.best_freeze_c ?? null;
@@ -182,7 +182,7 @@ function OutOfReach({ mix, insideL, what }: { mix: Mix; insideL: number; what: s
   if (reason.code === 'not_sure') {
     return (
       <div className="outofreach" data-testid="out-of-reach">
-        <Refusal which="Cannot be made sure." allowed={reason.message} />
+        <Refusal which="Cannot be made sure." allowed={inUnits(reason, system)} />
       </div>
     );
   }
@@ -259,7 +259,7 @@ function Expect({ bench, mix, c }: { bench: Schemas['Bench']; mix: Mix; c: MixCo
       {mix.reason?.code === 'not_sure' && (
         <div>
           <i className="tape" />
-          <span>{mix.reason.message}</span>
+          <span>{inUnits(mix.reason, system)}</span>
         </div>
       )}
       {limit !== null && old > limit && (

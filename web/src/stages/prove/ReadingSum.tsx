@@ -1,8 +1,9 @@
 import type { Schemas } from '../../api/client';
 import { useReading } from '../../api/calculators';
-import { number, showTemperature } from '../../units/units';
+import { fromKelvin, number, showTemperature, type System, SYSTEMS } from '../../units/units';
 import { scaleText } from '../../reading/scale';
 import { useUnits } from '../../units/UnitsContext';
+import { inUnits } from '../../words/say';
 
 interface Props {
   answer: Schemas['ReadingOut'];
@@ -18,7 +19,7 @@ export function ReadingSum({ answer, value, zero, glycol, scale }: Props) {
   const seen = useReading({ glycol, scale, value });
   const [at, seenPercent] = [answer.glycol_mass_percent, seen.answer?.glycol_mass_percent];
   if (at === null) {
-    return <p className="title">{answer.flags.map((flag) => flag.message).join(' ')}</p>;
+    return <p className="title">{answer.flags.map((flag) => inUnits(flag, system)).join(' ')}</p>;
   }
   const off = seenPercent === null || seenPercent === undefined ? null : seenPercent - at;
   return (
@@ -29,7 +30,7 @@ export function ReadingSum({ answer, value, zero, glycol, scale }: Props) {
             {answer.freeze_c === null ? 'below −50' : showTemperature(answer.freeze_c, system).value}
           </span>
           <span className="pm">
-            <span>{answer.spread && `±${temperatureSpread(answer.spread.freeze_c)}`}</span>
+            <span>{answer.spread && spreadText(answer.spread.freeze_c, system)}</span>
             <span className="unit">{showTemperature(0, system).unit}</span>
           </span>
           <span className="cap">
@@ -50,18 +51,20 @@ export function ReadingSum({ answer, value, zero, glycol, scale }: Props) {
         .map((flag) => (
           <p key={flag.code} className="refusal" style={{ marginBottom: 6 }}>
             <b>Look: </b>
-            {flag.message}
+            {inUnits(flag, system)}
           </p>
         ))}
     </div>
   );
 }
 
-const temperatureSpread = (sd: number): string => number(1.96 * sd, 1);
+/** The 95 % interval's half width, as a difference in the units on show. */
+const spreadText = (sd: number, system: System): string =>
+  `±${number(fromKelvin(1.96 * sd, SYSTEMS[system].temperature), 1)}`;
 
 /** Steps say an interval: what they say, and why that is not enough. */
 export function StepsSum({ row }: { row: Schemas['ReadingState'] | null }) {
-  const { temperature } = useUnits();
+  const { system, temperature } = useUnits();
   if (!row?.steps) return null;
   const { at_least_c: least, not_to_c: not } = row.steps;
   return (
@@ -72,7 +75,7 @@ export function StepsSum({ row }: { row: Schemas['ReadingState'] | null }) {
       </p>
       {row.answer.flags.map((flag) => (
         <p key={flag.code} className="ink2">
-          {flag.message}
+          {inUnits(flag, system)}
         </p>
       ))}
     </div>

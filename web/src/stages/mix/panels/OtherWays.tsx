@@ -4,6 +4,7 @@ import type { Schemas } from '../../../api/client';
 import { Cross, Tick } from '../../../parts/icons';
 import { number } from '../../../units/units';
 import { useUnits } from '../../../units/UnitsContext';
+import { inUnits } from '../../../words/say';
 import { concentrateChoice, readyMixChoice, readyMixQuestion } from '../readyMix';
 import type { MixController } from '../useMixController';
 
@@ -15,7 +16,7 @@ interface Props {
 
 /** What else people pour, and where each would end: the plan has to earn its place. */
 export function OtherWays({ bench, c, mix }: Props) {
-  const { volume } = useUnits();
+  const { system, volume } = useUnits();
   const ready = readyMixChoice(bench, c.product)?.product;
   const readyPercent = ready?.strength_percent ?? null;
   const shot = concentrateChoice(bench, c.product)?.product;
@@ -50,7 +51,7 @@ export function OtherWays({ bench, c, mix }: Props) {
             pour={volume(alone.ready_mix_l)}
             ends={alone.final.freeze_c}
             misses={alone.misses_by_c ?? null}
-            why={alone.boost_reason?.message}
+            why={alone.boost_reason ? inUnits(alone.boost_reason, system) : undefined}
           />
         )}
         {asLoop && !asItIs && (
