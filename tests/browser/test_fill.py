@@ -118,8 +118,19 @@ def test_the_runner_holds_goes_on_and_is_topped_up_from_inside(screen):
     screen.click(".branches .key", "Engine hot, heater cold")
     screen.sees("air in the heater", "two signs")
     screen.until(lambda: "Feel hose and cap first" in screen.plate, "the gate before it is opened again")
+    assert not screen.all("input[name=top-up]")  # nothing is offered that may not be opened
     screen.go("Feel hose and cap first")
-    screen.one(".signs")
+    screen.click(".signs button", "held, both")
+    screen.click(".signs button", "soft")
+    screen.tick(".ready [role=checkbox]")
+    screen.go("Pass the gate")
+    screen.until(lambda: "Bleed it again" in screen.plate, "the plate after the gate")
+    screen.type("top-up", "0.2")
+    screen.click(".topupkeys .key", "Log 0.2 L")
+    screen.until(lambda: screen.value("top-up") == "", "the top-up logged")
+    screen.go("Bleed it again")
+    screen.one(".runner")
+    assert kinds("L-05")[-3:] == ["gate_observed", "poured", "bleed_started"]
 
 
 def test_too_weak_is_corrected_and_proven(screen):

@@ -13,8 +13,11 @@ import { PourLedger } from './PourLedger';
 import { Runner } from './Runner';
 import { SlipPanel } from './SlipPanel';
 import { SignsSheet } from './SignsSheet';
+import { ranShut } from './topUp';
+import { TopUpKeys } from './TopUpKeys';
 
-const BLOCKED = 'ran_since';
+/** After these the level is made good first, which opens the loop. */
+const OPENED_AFTER = ['overheating', 'no_heat'];
 
 /** The air out: the loop's recipe, the runner, or the two signs of whoever bled it without one. */
 export function BleedSheet({ bench, recorder }: StageProps) {
@@ -32,8 +35,8 @@ export function BleedSheet({ bench, recorder }: StageProps) {
   const recipe = named === own.name ? own : (bench.recipes.find((row) => row.name === named) ?? own);
   const names = shipped.includes(own.name) ? shipped : [own.name, ...shipped];
   const opensFirst = recipe.steps[0] && ['open', 'funnel'].includes(recipe.steps[0].cap ?? 'tight');
-  const ranShut = state.gate.reasons.some((row) => row.code === BLOCKED) && !state.gate.never_under_pressure;
-  const feel = ranShut && Boolean(opensFirst);
+  const shut = ranShut(state);
+  const feel = shut && (Boolean(opensFirst) || OPENED_AFTER.includes(bleed.outcome ?? ''));
   return (
     <StageFrame
       bench={bench}
@@ -73,6 +76,7 @@ export function BleedSheet({ bench, recorder }: StageProps) {
           {sayIn(topUps.said, system)}
         </p>
       )}
+      {bleed.attempts > 0 && !shut && <TopUpKeys bench={bench} recorder={recorder} />}
       <div className="recipepick">
         <Segment
           label="By"

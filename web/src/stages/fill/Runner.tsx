@@ -12,6 +12,7 @@ import { useUnits } from '../../units/UnitsContext';
 import { sayIn } from '../../words/say';
 import { OpenStage } from '../open/OpenStage';
 import { SignsSheet } from './SignsSheet';
+import { ranShut } from './topUp';
 import { TopUpKeys } from './TopUpKeys';
 
 const LATE_MS = 250; // the server's clock decides; asked a moment after the step's end
@@ -106,7 +107,13 @@ export function Runner({ bench, recorder }: StageProps) {
           </p>
         )}
       </div>
-      <TopUpKeys bench={bench} recorder={recorder} />
+      {ranShut(state) ? (
+        <p className="ink2 shutwords" data-testid="no-top-up">
+          It runs shut: nothing is opened or topped up until it has cooled and two signs say so.
+        </p>
+      ) : (
+        <TopUpKeys bench={bench} recorder={recorder} />
+      )}
       {topUps && (
         <p data-testid="top-ups" className={topUps.verdict === 'wrong' ? 'hot' : ''}>
           {sayIn(topUps.said, system)}

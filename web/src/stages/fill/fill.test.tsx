@@ -5,6 +5,7 @@ import type { Schemas } from '../../api/client';
 import type { Recorder } from '../../bench/useRecorder';
 import { aBench, inApp, saying, plain } from '../../testing';
 import { toPour, wayOf } from './PourSheet';
+import { BleedSheet } from './BleedSheet';
 import { PourLedger } from './PourLedger';
 import { Runner } from './Runner';
 import { ShutSheet } from './ShutSheet';
@@ -247,6 +248,26 @@ describe('the runner', () => {
     expect(facts.bleeding).toBe(true);
     expect(facts.product_l).toBeCloseTo(0.6, 6);
     expect(facts.water_l).toBeCloseTo(0.2, 6);
+  });
+
+  const ran = { open: false, never_under_pressure: false, reasons: [{ ...saying('It ran.'), code: 'ran_since' }] };
+  const hot = { gate: ran as unknown as Schemas['Gate'] };
+
+  it('offers no top-up while it runs shut', () => {
+    inApp(<Runner bench={bench({ bleed: { ...fill().bleed, run: run({}) } }, hot)} recorder={recorder()} />);
+    expect(screen.getByTestId('no-top-up').textContent).toContain('two signs');
+    expect(screen.queryByLabelText('Topped up to the mark with')).toBeNull();
+  });
+
+  it('asks for the two signs after it overheated, and offers the top-up once they are given', () => {
+    const bleed = { ...fill().bleed, attempts: 1, outcome: 'overheating' as const };
+    inApp(<BleedSheet bench={{ ...bench({ bleed }, hot), recipes: [] }} recorder={recorder()} />);
+    expect(plate().textContent).toContain('Feel hose and cap first');
+    expect(screen.queryByLabelText('Topped up to the mark with')).toBeNull();
+    cleanup();
+    inApp(<BleedSheet bench={{ ...bench({ bleed }), recipes: [] }} recorder={recorder()} />);
+    expect(plate().textContent).toContain('Bleed it again');
+    expect(screen.getByLabelText('Topped up to the mark with')).toBeTruthy();
   });
 
   it('takes two signs to say that the air is out', async () => {
