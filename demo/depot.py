@@ -420,8 +420,8 @@ def _digger_too_weak(depot: Depot, rng: random.Random) -> None:
     whole = plan.concentrate_l + plan.water_l
     weak = {"product_l": round(0.54 * whole, 1), "water_l": round(0.46 * whole, 1)}
     scene.shut(5).record(12, "poured", product_id=product.id, at_mark=True, **weak).bleed(26)
-    for minutes, value in ((48, -27.0), (2, -27.5), (2, -27.0)):
-        facts = {"value": value, "place": "finished", "instrument_id": glass.id, "sample_c": 17.0, "zero": 0.0}
+    for minutes, value in ((48, -28.5), (2, -29.0), (2, -28.5)):
+        facts = {"value": value, "place": "finished", "instrument_id": glass.id, "sample_c": 17.0}
         scene.record(minutes, "read", after_hot_run=True, **facts)
 
 

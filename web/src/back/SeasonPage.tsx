@@ -27,7 +27,7 @@ export default function SeasonPage() {
   return (
     <div className="page seasonpage">
       <TopStrip>
-        <div className="veh">
+        <div className="veh titled">
           <div>
             <b>Frost plan</b>
             <span>{SAYS[dates.season]}</span>

@@ -102,7 +102,7 @@ export default function CataloguePage() {
   return (
     <div className="page">
       <TopStrip>
-        <div className="veh" style={{ flex: 1, maxWidth: 'none', paddingLeft: 12 }}>
+        <div className="veh titled">
           <div>
             <b>What goes in here</b>
             <span>

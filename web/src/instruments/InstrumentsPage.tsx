@@ -33,7 +33,7 @@ export default function InstrumentsPage() {
   return (
     <div className="page instrumentspage">
       <TopStrip>
-        <div className="veh" style={{ flex: 1, maxWidth: 'none', paddingLeft: 12 }}>
+        <div className="veh titled">
           <div>
             <b>Instruments</b>
             <span>a zero that is off flags every reading</span>

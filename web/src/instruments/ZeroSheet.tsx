@@ -125,7 +125,8 @@ function Zero({ instrument, state, water: mark, about }: ZeroProps) {
   const last = state.points.at(-1);
   const { step, decimals } = divisionOf(instrument);
   const degrees = kindFor(instrument) === 'temperature';
-  const kelvin = (k: number) => number(fromKelvin(k, SYSTEMS[system].temperature), 1);
+  // a drift is a small figure: its give or take would round to nought with one decimal
+  const drift = (k: number) => number(fromKelvin(k, SYSTEMS[system].temperature), 2);
   const press = () => {
     if (zero.ok && waterC.ok && !save.isPending)
       save.mutate({ id: id.current, zero: zero.base, water_c: waterC.base, adjusted });
@@ -142,7 +143,7 @@ function Zero({ instrument, state, water: mark, about }: ZeroProps) {
           {state.due_at && `Next by ${dayOf(state.due_at, zone)}. `}
           {state.drift_k_month !== null &&
             state.drift_half !== null &&
-            `Drifts ${kelvin(state.drift_k_month)} ±${kelvin(state.drift_half)} ${system === 'us' ? '°F' : 'K'} a month since it was set.`}
+            `Drifts ${drift(state.drift_k_month)} ±${drift(state.drift_half)} ${system === 'us' ? '°F' : 'K'} a month since it was set.`}
         </p>
         {instrument.in_doubt > 0 && (
           <p className={state.good ? '' : 'hot'} data-testid="in-doubt">

@@ -38,7 +38,7 @@ export default function LogPage() {
   return (
     <div className="page logpage">
       <TopStrip>
-        <div className="veh" style={{ flex: 1, maxWidth: 'none', paddingLeft: 12 }}>
+        <div className="veh titled">
           <div>
             <b>Log of readings</b>
             <span>every reading of this depot, with what it came to</span>

@@ -77,7 +77,7 @@ function Machines({ find }: { find: string }) {
   return (
     <div className="page">
       <TopStrip>
-        <div className="veh" style={{ flex: 1, maxWidth: 'none', paddingLeft: 12 }}>
+        <div className="veh titled">
           <div>
             <b>Machines</b>
             <span>pick what comes in</span>

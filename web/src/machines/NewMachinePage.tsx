@@ -101,7 +101,7 @@ export default function NewMachinePage() {
   return (
     <div className="page newmachine">
       <TopStrip>
-        <div className="veh" style={{ flex: 1, maxWidth: 'none', paddingLeft: 12 }}>
+        <div className="veh titled">
           <div>
             <b>New machine</b>
             <span>{sister ? `like ${sister.machine.fleet_number}` : 'start from how its loop is built'}</span>

@@ -81,7 +81,7 @@ export default function PolicyPage() {
   return (
     <div className="page">
       <TopStrip>
-        <div className="veh" style={{ flex: 1, maxWidth: 'none', paddingLeft: 12 }}>
+        <div className="veh titled">
           <div>
             <b>What {session?.depot?.name ?? 'this depot'} goes by</b>
             <span>

@@ -1,6 +1,6 @@
 import type { Schemas } from '../api/client';
 import { type Parsed, parseTyped, type Typed, typedFrom } from '../units/parse';
-import { fromBase, type Kind, number, type System, SYSTEMS, UNIT_LABEL } from '../units/units';
+import { fromBase, joined, type Kind, number, type System, SYSTEMS, UNIT_LABEL } from '../units/units';
 
 export type Scale = Schemas['Scale'];
 export type Instrument = Schemas['InstrumentOut'];
@@ -69,7 +69,7 @@ export function scaleText(scale: Scale, value: number, system: System, decimals?
   const unit = SYSTEMS[system][KIND[scale]];
   const places =
     decimals ?? (inDegrees(scale) ? 1 : { brix: 1, index: 4, gravity: 3, percent: 0 }[KIND[scale] as 'brix']);
-  return `${number(fromBase(value, unit), places)} ${UNIT_LABEL[unit]}`;
+  return joined({ value: number(fromBase(value, unit), places), unit: UNIT_LABEL[unit] });
 }
 
 /** What was seen in a reading that is in the ledger. */

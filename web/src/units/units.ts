@@ -128,7 +128,7 @@ export function showTemperature(celsius: number, system: System, decimals = 1): 
 const FIXED = '\u00a0';
 
 /** A figure and its unit as one: no line ends between them. */
-const joined = ({ value, unit }: Shown): string => `${value}${FIXED}${unit.replace(' ', FIXED)}`;
+export const joined = ({ value, unit }: Shown): string => `${value}${FIXED}${unit.replace(' ', FIXED)}`;
 
 export const volumeText = (litres: number, system: System): string => joined(showVolume(litres, system));
 
