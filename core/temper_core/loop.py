@@ -66,7 +66,8 @@ def fold(
     prediction = prediction_of(t, spread)
     finished = finished_questions(t)
     together = repeats(finished, policy) if finished else None
-    same = judge_sameness(finished, policy)
+    by = [facts.instrument.id if facts.instrument else "" for _, facts in finished_readings(t)]
+    same = judge_sameness(finished, policy, by)
     proof = _proof(t, together, prediction)
     if proof is not None and same is not None and same.apart:  # no verdict, and nothing to correct by, from such a mean
         proof = replace(proof, verdict=Proof.READ_AGAIN, said=same.said)

@@ -236,3 +236,11 @@ def test_two_instruments_on_one_sample_agree_or_nobody_can_tell_which_is_right()
     assert (agree.said.code, agree.one_more) == ("instruments_agree", False)
     apart = judge_sameness([glass, brix[1]], Policy())
     assert (apart.said.code, apart.one_more) == ("instruments_apart", True)
+
+
+def test_two_glasses_of_one_make_are_two_instruments():
+    """Alike in scale and division, they do not share a zero: what they say apart is no scatter of one of them."""
+    rows = [ReadingQuestion(Glycol.ETHYLENE, Scale.FREEZE_ETHYLENE, value, zero=0.0) for value in (-36.0, -36.5, -27.0)]
+    assert judge_sameness(rows, Policy(), ["a", "a", "b"]).apart
+    assert judge_sameness(rows, Policy(), ["a", "a", "a"]).outlier == 2
+    assert judge_sameness(rows[:2], Policy(), ["a", "b"]).said.code == "instruments_agree"

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import math
 import statistics
-from collections.abc import Sequence
+from collections.abc import Hashable, Sequence
 from dataclasses import dataclass
 
 from temper_core.policy import Policy
 from temper_core.reading.correct import ReadingQuestion
 from temper_core.reading.repeats import Repeats, repeats
-from temper_core.reading.scales import FACTS, Scale, is_off_scale, mark
+from temper_core.reading.scales import FACTS, is_off_scale, mark
 from temper_core.saying import Saying, say
 
 LEAST = 3  # with two nobody can tell which of them is wrong
@@ -28,17 +28,23 @@ class Sameness:
     apart: bool = False  # two instruments contradict each other: their mean is no strength of anything
 
 
-def judge_sameness(questions: Sequence[ReadingQuestion], policy: Policy | None = None) -> Sameness | None:
+def judge_sameness(
+    questions: Sequence[ReadingQuestion], policy: Policy | None = None, by: Sequence[str] | None = None
+) -> Sameness | None:
     """Verdict on repeats of one sample; None below two that are on the scale. Two instruments are held against each other.
 
+    by: which instrument gave each; None: all of one scale and division are taken for the same.
     Differences are counted in divisions where the line stands, since divisions of a freeze scale crowd towards the cold.
     """
     policy = policy or Policy()
     kept = [(i, q) for i, q in enumerate(questions) if not is_off_scale(q.scale, q.value)]
     if len(kept) < 2:
         return None
-    if len({(q.scale, q.division) for _, q in kept}) > 1:
-        return _between_instruments([q for _, q in kept], policy)
+    groups: dict[Hashable, list[ReadingQuestion]] = {}
+    for i, q in kept:
+        groups.setdefault(by[i] if by is not None else (q.scale, q.division), []).append(q)
+    if len(groups) > 1:
+        return _between_instruments(list(groups.values()), policy)
     marks = [mark(q.scale, q.value) for _, q in kept]
     division = _division(kept[0][1], statistics.median([q.value for _, q in kept]))
     spread = (max(marks) - min(marks)) / division
@@ -75,22 +81,20 @@ def _furthest(marks: Sequence[float]) -> int:
     return max(range(len(marks)), key=away)
 
 
-def _between_instruments(questions: Sequence[ReadingQuestion], policy: Policy) -> Sameness | None:
+def _between_instruments(groups: Sequence[Sequence[ReadingQuestion]], policy: Policy) -> Sameness | None:
     """One sample on two instruments or more: they agree within their own doubts, or nobody can tell which is right."""
-    groups: dict[tuple[Scale, float], list[ReadingQuestion]] = {}
-    for q in questions:
-        groups.setdefault((q.scale, q.division), []).append(q)
-    found = [one for one in (repeats(rows, policy) for rows in groups.values()) if one is not None]
+    count = sum(len(rows) for rows in groups)
+    found = [one for one in (repeats(rows, policy) for rows in groups) if one is not None]
     if len(found) < 2:
         return None
     low, high = min(found, key=_percent), max(found, key=_percent)
     apart = high.glycol_mass_percent - low.glycol_mass_percent
     if apart <= policy["agreement_sds"] * math.hypot(low.sd_mass_percent, high.sd_mass_percent):
         said = say("instruments_agree", "Two instruments agree on this sample.")
-        return Sameness(len(questions), 0.0, None, False, said)
+        return Sameness(count, 0.0, None, False, said)
     kelvin = abs((low.freeze_c or 0.0) - (high.freeze_c or 0.0))
     words = "Two instruments stand {apart_k} apart on one sample: check both zeros, read again, strike out the wrong one."
-    return Sameness(len(questions), 0.0, None, True, say("instruments_apart", words, apart_k=kelvin), True)
+    return Sameness(count, 0.0, None, True, say("instruments_apart", words, apart_k=kelvin), True)
 
 
 def _percent(row: Repeats) -> float:
