@@ -13,6 +13,7 @@ from temper_core.quantity import MassFraction, VolumePercent
 from temper_core.reading import Repeats
 from temper_core.saying import say
 from temper_core.tally import Tally
+from temper_core.vacuum import vacuum_tight
 
 CORRECTED_BY_LITRES = frozenset({Proof.TOO_WEAK, Proof.TOO_STRONG, Proof.DOES_NOT_AGREE})
 
@@ -31,8 +32,9 @@ def correction_of(t: Tally, readings: Repeats | None, proof: ProofVerdict | None
     except CoreError:  # a ready-mix is no concentrate to correct with
         return None
     if not a.feasible:
-        why = a.reason.message if a.reason else "This product does not reach the target."
-        return CorrectionState(False, a.swap_out_l, 0.0, 0.0, a.final.freeze_c, say("correct_not", "{why}", why=why))
+        said = a.reason.said if a.reason else None
+        said = said or say("correct_not", "This product does not reach the target.")
+        return CorrectionState(False, a.swap_out_l, 0.0, 0.0, a.final.freeze_c, said)
     stronger = a.add == "concentrate"
     words = "Take {out_l} out, put {in_l} {what} in: {target_c:0} once run hot."
     what = plan.product.name if stronger else "demineralised water"
@@ -48,9 +50,9 @@ def leak_ok(proof: LeakProof, policy: Policy) -> bool:
     >>> leak_ok(held[0], Policy()), leak_ok(held[1], Policy())
     (True, False)
     """
-    which = "vacuum" if proof.method is LeakMethod.VACUUM else "pressure"
-    long_enough = proof.minutes >= (5.0 if which == "vacuum" else policy["pressure_hold_min"])
-    return long_enough and proof.drop_kpa <= policy[f"{which}_drop_kpa"]
+    if proof.method is LeakMethod.VACUUM:
+        return vacuum_tight(proof.minutes, proof.drop_kpa, policy) is True
+    return proof.minutes >= policy["pressure_hold_min"] and proof.drop_kpa <= policy["pressure_drop_kpa"]
 
 
 def finish_of(t: Tally) -> FinishState | None:

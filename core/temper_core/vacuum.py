@@ -75,15 +75,15 @@ def vacuum(q: VacuumQuestion, policy: Policy | None = None) -> VacuumAnswer:
     ambient = ambient_kpa(q.altitude_m)
     reachable = ambient - max(policy["pump_floor_kpa"], water_vapour_kpa(max(q.loop_c, 0.01)))
     air = q.empty_volume_l * (ambient - q.vacuum_kpa) / ambient
-    tight = _tight(q.held, policy) if q.held else None
+    tight = vacuum_tight(q.held.minutes, q.held.drop_kpa, policy) if q.held else None
     return VacuumAnswer(ambient, reachable, air, q.empty_volume_l - air, tight, tuple(_warnings(q, reachable, policy)))
 
 
-def _tight(held: Held, policy: Policy) -> bool | None:
-    """Within the drop that policy allows in its time; a short hold can show a leak, but not that there is none."""
-    allowed = policy["vacuum_drop_kpa"] / policy["vacuum_hold_min"] * held.minutes
-    long_enough = held.minutes >= SHORTEST_HOLD_MIN
-    if held.drop_kpa > (allowed if long_enough else policy["vacuum_drop_kpa"]):
+def vacuum_tight(minutes: float, drop_kpa: float, policy: Policy) -> bool | None:
+    """Within the drop that policy allows in its time; a short hold can show a leak, but not that there is none (None)."""
+    allowed = policy["vacuum_drop_kpa"] / policy["vacuum_hold_min"] * minutes
+    long_enough = minutes >= SHORTEST_HOLD_MIN
+    if drop_kpa > (allowed if long_enough else policy["vacuum_drop_kpa"]):
         return False
     return True if long_enough else None
 

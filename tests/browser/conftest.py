@@ -160,7 +160,7 @@ def shelf():
 
 
 def where_it_is_midday():
-    """A zone whose clock stands between 12:00 and 13:00: what was felt today in the demo is of today at any hour of a run."""
+    """A zone whose clock stands between 12:00 and 13:00, at any hour of a run: what was felt today is of today."""
     east = 12 - datetime.now(UTC).hour
     return f"Etc/GMT{-east:+d}" if east else "Etc/GMT"
 

@@ -155,6 +155,9 @@ def test_where_they_agree_there_is_no_cause():
         (LeakProof(LeakMethod.PRESSURE, 100, 2.5, 10), False),
         (LeakProof(LeakMethod.PRESSURE, 100, 0, 3), False),
         (LeakProof(LeakMethod.VACUUM, 84, 1.9, 10), True),
+        (LeakProof(LeakMethod.VACUUM, 84, 1.9, 5), False),  # by the same rule as before the fill: 2 kPa are for 10 minutes
+        (LeakProof(LeakMethod.VACUUM, 84, 0.9, 5), True),
+        (LeakProof(LeakMethod.VACUUM, 84, 0.0, 3), False),  # too short to say that there is no leak
     ],
 )
 def test_tight_is_a_value_held_long_enough(proof, tight):

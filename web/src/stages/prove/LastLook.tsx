@@ -1,13 +1,15 @@
 import ButtonBase from '@mui/material/ButtonBase';
+import { usePreview } from '../../api/calculators';
 import type { Schemas } from '../../api/client';
 import type { StageProps } from '../../bench/BenchPage';
 import { StageFrame } from '../../bench/StageFrame';
 import { useDraft } from '../../bench/useDraft';
-import type { Fact } from '../../bench/useRecorder';
+import { asPreview, type Fact } from '../../bench/useRecorder';
 import { Check } from '../../parts/Check';
 import { GoPlate } from '../../parts/GoPlate';
 import { NumberField, numberOf } from '../../parts/NumberField';
 import { QuantityField } from '../../parts/QuantityField';
+import { Refusal } from '../../parts/Refusal';
 import { Segment } from '../../parts/Segment';
 import { TextField } from '../../parts/TextField';
 import { parseTyped, type Typed, typedFrom } from '../../units/parse';
@@ -52,6 +54,10 @@ export function LastLook({ bench, recorder, onBack }: Props) {
     'look',
   );
   const fact = factOf(draft, system);
+  const facts = typeof fact === 'string' ? null : [fact];
+  const preview = usePreview(bench.loop.id, state.last_entry_id, facts ? asPreview(facts) : null);
+  const ahead = facts && !preview.refusal ? preview.answer?.state.finish : null;
+  const leaks = ahead?.leak_ok === false;
   return (
     <StageFrame
       bench={bench}
@@ -67,10 +73,10 @@ export function LastLook({ bench, recorder, onBack }: Props) {
       go={
         <GoPlate
           act="Record the last look"
-          then="sign off"
-          waits={typeof fact === 'string' ? fact : null}
+          then={leaks ? 'find the leak, look again' : ahead?.missing.length ? 'what is still missing' : 'sign off'}
+          waits={typeof fact === 'string' ? fact : preview.refusal ? 'Correct what is refused' : null}
           busy={recorder.busy}
-          onPress={() => typeof fact !== 'string' && recorder.record([fact], () => (settle(), onBack()))}
+          onPress={() => facts && recorder.record(facts, () => (settle(), onBack()))}
         />
       }
     >
@@ -138,6 +144,13 @@ export function LastLook({ bench, recorder, onBack }: Props) {
           </>
         )}
       </div>
+      {ahead && ahead.missing.length > 0 && (
+        <p className={leaks ? 'hot' : ''} data-testid="look-ahead">
+          <b>Not yet: </b>
+          {ahead.missing.join('; ')}.
+        </p>
+      )}
+      {preview.refusal && <Refusal which={preview.refusal.message} />}
       <section className="closing two" aria-label="Closed up">
         {state.finish?.points.map((row) => (
           <Check
