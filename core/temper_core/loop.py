@@ -329,14 +329,21 @@ def _safe_since(t: Tally, sd_percent: float) -> float:
 
 
 def _top_up_share(t: Tally) -> float | None:
-    """Product in a top-up, as a share of its litres: the blend of the plan; once it left, as strong as what is inside."""
+    """Product in a top-up, as a share of its litres: the blend of the plan; where none is planned, or once it left, as
+    strong as what is inside.
+    """
+    product = t.product
     if t.job_id is not None and t.signed_at is None:
         plan = t.planned
         whole = (plan.concentrate_l or 0.0) + (plan.water_l or 0.0) if plan is not None else 0.0
-        return (plan.concentrate_l or 0.0) / whole if plan is not None and whole > 0 else None
-    if t.product is None or t.inside_strength_percent is None or t.product.glycol_mass_percent <= 0:
+        if plan is not None and whole > 0:
+            return (plan.concentrate_l or 0.0) / whole
+        product = plan.product if plan is not None and t.route is Route.TOP_UP else None
+    if product is None or t.inside_strength_percent is None or product.glycol_mass_percent <= 0:
         return None
-    product_w = MassFraction(t.product.glycol_mass_percent / 100)
+    if product.base.glycol is not t.glycol:
+        return None
+    product_w = MassFraction(product.glycol_mass_percent / 100)
     part = min(1.0, t.contents.total.glycol_w / product_w)  # by mass
     product_l, water_l = part / density_20c(t.glycol, product_w), (1 - part) / WATER_DENSITY_20C
     return product_l / (product_l + water_l)

@@ -5,6 +5,7 @@ import statistics
 from dataclasses import replace
 
 import pytest
+from CoolProp.CoolProp import PropsSI
 
 from temper_core.air import where_air_sits
 from temper_core.chemistry import Base, Family, Form, Product
@@ -20,7 +21,7 @@ from temper_core.inspection import Tested as Checked
 from temper_core.judge.top_ups import Convergence, judge_top_ups
 from temper_core.mix import MixQuestion, mix
 from temper_core.policy import Policy
-from temper_core.quantity import VolumePercent
+from temper_core.quantity import MassFraction, VolumePercent
 from temper_core.readings import Place, Read
 from temper_core.state import Stage
 from temper_core.vacuum import Held
@@ -306,6 +307,19 @@ def test_a_top_up_route_fills_without_a_closing_check_and_without_a_bleed():
     assert state.fill.step is FillStep.DONE
     assert state.fill.closing == ()
     assert state.fill.air is None
+
+
+def test_a_top_up_route_says_which_mix_keeps_the_strength():
+    """The share against handbook masses by CoolProp: the blend freezes where the loop does."""
+    book = Book()
+    book.add(JobOpened(Route.TOP_UP), Read(-30.0, Place.AS_FOUND), planned())
+    share = book.state.top_up_share
+    kg = {"product": share * density_20c(Glycol.ETHYLENE, MassFraction(0.95)), "water": (1 - share) * 998.2}
+    glycol_w = 0.95 * kg["product"] / sum(kg.values())
+    assert PropsSI("T_freeze", "T", 273.15, "P", 1e5, f"INCOMP::MEG[{glycol_w:.4f}]") - 273.15 == pytest.approx(-30, abs=1.0)
+    other = Book()
+    other.add(JobOpened(Route.TOP_UP), Read(-30.0, Place.AS_FOUND), planned(product=PG))
+    assert other.state.top_up_share is None
 
 
 def test_another_base_by_mistake_is_the_wrong_can():

@@ -168,9 +168,9 @@ const textOf = (base: number, kind: Kind, system: System, decimals: number): str
 export const distanceText = (km: number, system: System): string =>
   textOf(km, 'distance', system, 0).replace(/\B(?=(\d{3})+(?!\d))/g, '\u2009');
 
-/** Gauge pressure. */
+/** Gauge pressure; a small drop keeps its decimal. */
 export const pressureText = (kpa: number, system: System): string =>
-  textOf(kpa, 'pressure', system, system === 'metric' ? 0 : 1);
+  textOf(kpa, 'pressure', system, system === 'metric' && Number.isInteger(Math.round(kpa * 10) / 10) ? 0 : 1);
 
 /** Altitude. */
 export const heightText = (metres: number, system: System): string =>

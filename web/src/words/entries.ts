@@ -5,6 +5,7 @@ interface Units {
   volume: (litres: number) => string;
   temperature: (celsius: number, decimals?: number) => string;
   distance: (km: number) => string;
+  pressure: (kpa: number) => string;
 }
 
 type Facts = Record<string, unknown>;
@@ -20,9 +21,23 @@ const plain = (value: unknown): string => word(value).replace(/_/g, ' ');
 const list = (value: unknown): string => (Array.isArray(value) ? value.map(plain).join(', ') : '');
 const named = (names: Record<string, string>, value: unknown): string => names[word(value)] ?? plain(value);
 
-const figures = (value: unknown): string =>
+const FIGURE: Record<string, (value: number, u: Units) => string> = {
+  in_c: (value, u) => `inlet side ${u.temperature(value, 0)}`,
+  out_c: (value, u) => `outlet side ${u.temperature(value, 0)}`,
+  sample_c: (value, u) => `sample at ${u.temperature(value, 0)}`,
+  start_kpa: (value, u) => `from ${u.pressure(value)}`,
+  end_kpa: (value, u) => `to ${u.pressure(value)}`,
+  minutes: (value) => `in ${value} min`,
+  ph: (value) => `pH ${value}`,
+  reserve_ml: (value) => `reserve ${value} ml`,
+  nitrite_mg_l: (value) => `nitrite ${value} mg/l`,
+  molybdate_mg_l: (value) => `molybdate ${value} mg/l`,
+  us_cm: (value) => `${value} µS/cm`,
+};
+
+const figures = (value: unknown, u: Units): string =>
   Object.entries((value ?? {}) as Record<string, number>)
-    .map(([key, figure]) => `${key.replace(/_/g, ' ')} ${figure}`)
+    .map(([key, figure]) => FIGURE[key]?.(figure, u) ?? `${plain(key)} ${figure}`)
     .join(', ');
 
 const caughtWords = (value: unknown, u: Units): string =>
@@ -72,7 +87,7 @@ const WORDS: Record<string, (facts: Facts, units: Units) => string> = {
     ]
       .filter(Boolean)
       .join(', ')}`,
-  tested: (f) => `${capital(plain(f.check))}: ${f.outcome ? plain(f.outcome) : figures(f.figures)}`,
+  tested: (f, u) => `${capital(plain(f.check))}: ${f.outcome ? plain(f.outcome) : figures(f.figures, u)}`,
   skipped: (f) => `Not looked at: ${list(f.checks)} (${word(f.reason)})`,
   routed: (f) =>
     `Decided: ${named(ROUTE, f.route).toLowerCase()}` +
@@ -84,7 +99,7 @@ const WORDS: Record<string, (facts: Facts, units: Units) => string> = {
   gate_observed: (f, u) =>
     `Felt: ${
       typeof f.temperature_c === 'number' ? u.temperature(f.temperature_c, 0) : f.held === true ? 'held' : 'too hot'
-    }, ${typeof f.gauge_kpa === 'number' ? `gauge ${f.gauge_kpa} kPa` : f.soft === true ? 'hose soft' : 'hose hard'}`,
+    }, ${typeof f.gauge_kpa === 'number' ? `gauge ${u.pressure(f.gauge_kpa)}` : f.soft === true ? 'hose soft' : 'hose hard'}`,
   engine_run: (f) =>
     `${capital(plain(f.by))} ran${num(f.minutes) > 0 ? ` ${Math.round(num(f.minutes))} min` : ''}` +
     `${f.opened === true ? ', thermostat opened' : f.opened === false ? ', thermostat stayed shut' : ''}`,
@@ -114,9 +129,9 @@ const WORDS: Record<string, (facts: Facts, units: Units) => string> = {
       .join(' + ')}${f.at_mark === true && f.bleeding !== true ? ', at the mark' : ''}`,
   closed: (f) => `Shut and seated: ${list(f.points).replace(/drain:|hose:/g, '')}`,
   looked_under: (f) => (f.dry === true ? 'Dry underneath' : `Drips at ${word(f.where)}`),
-  vacuum_pulled: (f) =>
-    `Vacuum ${num(f.vacuum_kpa)} kPa below ambient` +
-    (f.held ? `, ${num((f.held as Facts).drop_kpa)} kPa lost in ${num((f.held as Facts).minutes)} min` : ''),
+  vacuum_pulled: (f, u) =>
+    `Vacuum ${u.pressure(num(f.vacuum_kpa))} below ambient` +
+    (f.held ? `, ${u.pressure(num((f.held as Facts).drop_kpa))} lost in ${num((f.held as Facts).minutes)} min` : ''),
   bleed_started: (f) => `Bleed: ${name(f.recipe).toLowerCase()}`,
   bleed_stepped: (f) => `Bleed, on to step ${num(f.step) + 1}`,
   bleed_held: () => 'Bleed held',
@@ -131,7 +146,9 @@ const WORDS: Record<string, (facts: Facts, units: Units) => string> = {
       .join(' + ')}`,
   finish_checked: (f, u) =>
     `Last look: level ${plain(f.level)} at ${u.temperature(num(f.level_c), 0)}` +
-    (f.leak ? `, ${num((f.leak as Facts).drop_kpa)} kPa lost in ${num((f.leak as Facts).minutes)} min` : ', no hold'),
+    (f.leak
+      ? `, ${u.pressure(num((f.leak as Facts).drop_kpa))} lost in ${num((f.leak as Facts).minutes)} min`
+      : ', no hold'),
   level_seen: (f) => `Looked: level ${plain(f.level)}`,
   amended: (f) => `Correction: ${word(f.text)}`,
   read: (f, u) =>

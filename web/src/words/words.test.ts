@@ -1,6 +1,6 @@
 import { afterEach, describe, expect, it } from 'vitest';
 import { Refusal } from '../api/client';
-import { distanceText, keepShown, temperatureText, volumeText } from '../units/units';
+import { distanceText, keepShown, pressureText, temperatureText, volumeText } from '../units/units';
 import { entryWords } from './entries';
 import { type Saying, sayIn } from './say';
 import { dayOf, timeOf, waited } from './time';
@@ -41,6 +41,7 @@ describe('ledger lines', () => {
     volume: (litres: number) => volumeText(litres, 'metric'),
     temperature: (celsius: number, decimals?: number) => temperatureText(celsius, 'metric', decimals),
     distance: (km: number) => distanceText(km, 'metric'),
+    pressure: (kpa: number) => pressureText(kpa, 'metric'),
   };
   const words = (kind: string, facts: Record<string, unknown>) => entryWords({ kind, facts }, units);
 
@@ -84,8 +85,17 @@ describe('ledger lines', () => {
       { spot: 'neck', looks: ['orange_rust', 'fine_sand'], sediment_mm: 4 },
       'Sample, neck: orange rust, fine sand, 4 mm sediment',
     ],
+    [
+      'vacuum_pulled',
+      { vacuum_kpa: 72, held: { minutes: 10, drop_kpa: 0.5 } },
+      'Vacuum 72 kPa below ambient, 0.5 kPa lost in 10 min',
+    ],
     ['tested', { check: 'combustion_gas', outcome: 'negative', figures: {} }, 'Combustion gas: negative'],
-    ['tested', { check: 'inhibitor', outcome: null, figures: { ph: 7 } }, 'Inhibitor: ph 7'],
+    [
+      'tested',
+      { check: 'inhibitor', outcome: null, figures: { ph: 7, nitrite_mg_l: 420 } },
+      'Inhibitor: pH 7, nitrite 420 mg/l',
+    ],
     ['skipped', { checks: ['hoses', 'cap'], reason: 'no time' }, 'Not looked at: hoses, cap (no time)'],
     ['routed', { route: 'clean', advised: 'clean', reason: '' }, 'Decided: clean'],
     [

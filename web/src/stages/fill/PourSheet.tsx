@@ -10,6 +10,7 @@ import { GoPlate } from '../../parts/GoPlate';
 import { QuantityField } from '../../parts/QuantityField';
 import { Segment } from '../../parts/Segment';
 import { parseTyped, type Typed, typedFrom } from '../../units/parse';
+import { number } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
 import { sayIn } from '../../words/say';
 import { CansLeft } from './CansLeft';
@@ -43,6 +44,13 @@ export function toPour(state: Schemas['LoopState']): { product: number; water: n
   if (anew) return { product: anew.product_l, water: anew.water_l };
   return { product: state.poured.left_product_l, water: state.poured.left_water_l };
 }
+
+/** What keeps the strength as it is, where it is known. */
+const sameMix = (state: Schemas['LoopState']): string =>
+  state.top_up_share === null
+    ? ': the same mix as inside keeps it as it is'
+    : `; as strong as inside is ${number(100 * state.top_up_share, 0)}\u00a0% ${state.plan?.product.name ?? 'product'}, ` +
+      `${number(100 - 100 * state.top_up_share, 0)}\u00a0% water`;
 
 /** How it goes in, until somebody picks: as the last pour did, by the vacuum that was pulled, or as advised. */
 export function wayOf(fill: Schemas['FillState'] | null): Schemas['FillMethod'] {
@@ -142,7 +150,7 @@ export function PourSheet({ bench, recorder }: StageProps) {
       <SlipPanel state={state} recorder={recorder} />
       <p className="ink2">
         {topUp
-          ? 'Cold only, and never on a loop under pressure. Plain water thins it: the same mix as inside keeps it as it is.'
+          ? `Cold only, and never on a loop under pressure. Plain water thins it${sameMix(state)}.`
           : `${volume(state.poured.room_l)} of room up to the cold mark. If poured one after the other: all the product before the last of the water.`}
       </p>
       <Methods bench={bench} recorder={recorder} draft={draft} change={change} />

@@ -119,7 +119,7 @@ export function KnowStage({ bench, recorder }: StageProps) {
         ) : (
           <GoPlate
             act={picked ? `Take ${picked.product.name}` : 'Pick what goes in'}
-            then="look at it"
+            then={state.route === 'top_up' ? 'top up' : 'look at it'}
             waits={waitsFor(picked, coldest.ok, foundOk) ?? readWaits}
             busy={recorder.busy}
             onPress={take}
