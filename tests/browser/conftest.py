@@ -4,13 +4,13 @@ import contextlib
 import re
 import sqlite3
 import time
-from datetime import UTC, datetime
 
 import pytest
 from django.core.management import call_command
 from django.db import connection
 
 from demo import PASSWORD
+from tests.midday import where_it_is_midday
 from tools.browser import Page, chromium, resize
 
 
@@ -157,12 +157,6 @@ def shelf():
     """The database as the demo leaves it, kept aside: loading it anew takes seconds, copying it back does not."""
     with contextlib.closing(sqlite3.connect(":memory:", check_same_thread=False)) as kept:
         yield kept
-
-
-def where_it_is_midday():
-    """A zone whose clock stands between 12:00 and 13:00, at any hour of a run: what was felt today is of today."""
-    east = 12 - datetime.now(UTC).hour
-    return f"Etc/GMT{-east:+d}" if east else "Etc/GMT"
 
 
 def put_demo(shelf):

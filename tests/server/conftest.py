@@ -10,6 +10,7 @@ from django.test import Client
 from depots.models import Depot
 from fleet.models import Loop, Machine
 from people.models import Person
+from tests.midday import where_it_is_midday
 
 
 @pytest.fixture(scope="session")
@@ -19,6 +20,7 @@ def django_db_setup(django_db_setup, django_db_blocker):
 
     with django_db_blocker.unblock():
         load()
+        Depot.objects.update(time_zone=where_it_is_midday())
 
 
 @pytest.fixture
