@@ -24,7 +24,6 @@ from temper_core.filling import (
     VacuumPulled,
 )
 from temper_core.glycol import ambient_kpa
-from temper_core.judge.gate import RAN_SINCE
 from temper_core.ledger import standing
 from temper_core.policy import Policy
 from temper_core.readings import Place, Read
@@ -59,11 +58,6 @@ def check_fill(loop: Loop, state: LoopState, facts: Facts, policy: Policy) -> bo
     return True
 
 
-def _ran_shut(state: LoopState) -> bool:
-    """It ran since it was felt, and its neck was shut: it may stand under pressure."""
-    return not state.gate.never_under_pressure and any(said.code == RAN_SINCE for said in state.gate.reasons)
-
-
 def _filling(state: LoopState) -> FillState:
     if state.fill is None or state.route is None or Stage.FILL not in ROUTES[state.route]:
         raise Conflict("job", "Nothing is to be filled yet: accept the mix first.", "no_fill")
@@ -86,7 +80,7 @@ def check_may_pour(state: LoopState, facts: Poured) -> None:
         still = [row.act for row in fill.closing if not row.done]
         if still:
             raise Conflict("job", f"Not yet confirmed: {'; '.join(still)}.", "not_shut")
-    if _ran_shut(state):
+    if state.gate.ran_shut:
         raise Conflict("gate", "It ran since it was felt: two signs, then top it up.", "gate_shut")
     if facts.method is FillMethod.VACUUM and not facts.bleeding:
         held = fill.vacuum
@@ -121,7 +115,7 @@ def _check_bleed(fill: FillState, state: LoopState, facts: Facts) -> None:
             raise Conflict("job", f"{run.by} runs a bleed already.", "bleed_runs")
         if not fill.pours:
             raise Conflict("job", "Nothing is in it yet: fill it first.", "nothing_poured")
-        if facts.recipe.steps[0].neck_open and _ran_shut(state):
+        if facts.recipe.steps[0].neck_open and state.gate.ran_shut:
             raise Conflict("gate", "Its first step opens the neck, and it ran shut: two signs first.", "gate_shut")
         return
     if isinstance(facts, BleedEnded):
@@ -135,7 +129,7 @@ def _check_bleed(fill: FillState, state: LoopState, facts: Facts) -> None:
         if not 0 <= facts.step < len(steps):
             raise CoreError("step", f"The recipe has {len(steps)} steps: 0 to {len(steps) - 1}.", "out_of_range")
         before = steps[facts.step - 1] if facts.step else None
-        if steps[facts.step].opens_after(before) and _ran_shut(state):
+        if steps[facts.step].opens_after(before) and state.gate.ran_shut:
             raise Conflict("gate", "That step opens it, and it ran shut: engine off, cool, two signs first.", "gate_shut")
     if isinstance(facts, BleedHeld) and run.held:
         raise Conflict("job", "It is held already.", "held")

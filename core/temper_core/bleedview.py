@@ -30,6 +30,8 @@ _AFTER: dict[BleedOutcome, Saying | None] = {
     BleedOutcome.STOPPED: say("bleed_stopped", "The bleed was stopped before its two signs: run it again."),
 }
 
+_LEVEL_FIRST = frozenset({BleedOutcome.OVERHEATING, BleedOutcome.NO_HEAT})
+
 
 def recipe_of(t: Tally) -> BleedRecipe:
     """What is run, else what would be."""
@@ -97,6 +99,7 @@ def bleed_of(t: Tally, now: datetime | None) -> BleedState:
         signs=t.fill.bled,
         asked=signs_asked(t),
         said=_AFTER[ended.outcome] if ended and run is None else None,
+        level_first=ended is not None and run is None and ended.outcome in _LEVEL_FIRST,
     )
 
 

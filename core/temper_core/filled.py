@@ -171,7 +171,10 @@ class SignRow:
 
 @dataclass(frozen=True, slots=True)
 class BleedState:
-    """The recipe in use, the run if one is under way, how the last one ended and what to do then."""
+    """The recipe in use, the run if one is under way, how the last one ended and what to do then.
+
+    level_first: the level is made good before it is bled again, so the loop is opened: two signs before that.
+    """
 
     recipe: BleedRecipe
     steps: tuple[BleedStepState, ...]
@@ -181,6 +184,7 @@ class BleedState:
     signs: tuple[FinishSign, ...]
     asked: tuple[SignRow, ...]
     said: Saying | None
+    level_first: bool = False
 
 
 @dataclass(frozen=True, slots=True)

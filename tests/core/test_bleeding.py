@@ -148,11 +148,13 @@ def test_while_the_neck_stays_open_it_may_be_topped_up_and_once_it_ran_shut_it_m
     warm = hands.later(200)
     assert not warm.gate.open
     assert warm.gate.never_under_pressure
+    assert not warm.gate.ran_shut
     hands.add(Poured(NEW, 0.5, 0.3, at_mark=True, bleeding=True), seconds=200)
     shut = hands.later(200)
     assert shut.fill.bleed.run.step == 2
     assert shut.fill.bleed.run.gate
     assert not shut.gate.never_under_pressure
+    assert shut.gate.ran_shut
     hands.at += timedelta(seconds=200)
     for facts in (Poured(NEW, 0.2, 0, bleeding=True), BleedStepped(3)):
         with pytest.raises(Conflict, match="two signs"):
@@ -212,6 +214,7 @@ def test_a_bleed_that_went_wrong_says_what_to_do_and_proves_no_mixing(outcome):
     assert state.fill.bleed.said.code == {"stopped": "bleed_stopped"}.get(outcome.value, outcome.value)
     assert not state.ran_hot
     assert state.claim.why == "weakest_vessel"
+    assert state.fill.bleed.level_first is (outcome is not BleedOutcome.STOPPED)
     if outcome is not BleedOutcome.STOPPED:
         assert "two signs" in state.fill.bleed.said.sentence
 

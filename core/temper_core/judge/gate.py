@@ -57,6 +57,7 @@ class Gate:
     asked: what has to stand ready on this loop. observed: something was observed, whether it opens the gate or not.
     by, by_id: whose observation it is; names may be shared, ids are not. never_under_pressure: passed cold, and the neck
     stood open through every run since: a bleed may be topped up through the funnel. It opens nothing else.
+    ran_shut: it ran since it was felt with its neck shut, so it may stand under pressure: nothing is opened or topped up.
     """
 
     open: bool
@@ -67,6 +68,7 @@ class Gate:
     by: str
     by_id: str
     never_under_pressure: bool = False
+    ran_shut: bool = False
 
     @property
     def passed_before(self) -> bool:
@@ -90,7 +92,8 @@ def judge_gate(seen: Observation | None, equipment: Equipment, policy: Policy, n
     passed = not (*_signs(seen.facts, policy), *_unready(seen.facts, asked))
     both = say("signs", "{warm}, {loose}.", warm=capitalised(warm_words(seen.facts)), loose=loose_words(seen.facts))
     free = passed and seen.neck_open and not seen.handed_on
-    return Gate(not shut, shut or (both,), asked, True, seen.at, seen.by, seen.by_id, free)
+    ran_shut = seen.ran is not None and not free
+    return Gate(not shut, shut or (both,), asked, True, seen.at, seen.by, seen.by_id, free, ran_shut)
 
 
 def warm_words(facts: GateObserved) -> str:

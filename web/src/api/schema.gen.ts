@@ -1503,6 +1503,8 @@ export interface components {
         /**
          * BleedState
          * @description The recipe in use, the run if one is under way, how the last one ended and what to do then.
+         *
+         *     level_first: the level is made good before it is bled again, so the loop is opened: two signs before that.
          */
         BleedState: {
             recipe: components["schemas"]["BleedRecipe"];
@@ -1517,6 +1519,11 @@ export interface components {
             /** Asked */
             asked: components["schemas"]["SignRow"][];
             said: components["schemas"]["Saying"] | null;
+            /**
+             * Level First
+             * @default false
+             */
+            level_first?: boolean;
         };
         /**
          * BleedStep
@@ -3284,6 +3291,7 @@ export interface components {
          *     asked: what has to stand ready on this loop. observed: something was observed, whether it opens the gate or not.
          *     by, by_id: whose observation it is; names may be shared, ids are not. never_under_pressure: passed cold, and the neck
          *     stood open through every run since: a bleed may be topped up through the funnel. It opens nothing else.
+         *     ran_shut: it ran since it was felt with its neck shut, so it may stand under pressure: nothing is opened or topped up.
          */
         Gate: {
             /** Open */
@@ -3305,6 +3313,11 @@ export interface components {
              * @default false
              */
             never_under_pressure?: boolean;
+            /**
+             * Ran Shut
+             * @default false
+             */
+            ran_shut?: boolean;
         };
         /**
          * GateObservedFacts

@@ -115,33 +115,17 @@ describe('Stepper', () => {
 
   it('does not step below the least that is allowed, and says so of what was typed', async () => {
     const onChange = vi.fn();
-    render(
-      <UnitsProvider>
-        <Stepper
-          label="Topped up"
-          name="x"
-          kind="volume"
-          typed={{ text: '0', unit: 'l' }}
-          low={0}
-          onChange={onChange}
-        />
-      </UnitsProvider>,
-    );
+    const topped = (text: string) =>
+      render(
+        <UnitsProvider>
+          <Stepper label="Topped up" name="x" kind="volume" typed={{ text, unit: 'l' }} low={0} onChange={onChange} />
+        </UnitsProvider>,
+      );
+    topped('0');
     await userEvent.click(screen.getByLabelText('Topped up: less'));
     expect(onChange).not.toHaveBeenCalled();
     cleanup();
-    render(
-      <UnitsProvider>
-        <Stepper
-          label="Topped up"
-          name="x"
-          kind="volume"
-          typed={{ text: '-2', unit: 'l' }}
-          low={0}
-          onChange={onChange}
-        />
-      </UnitsProvider>,
-    );
+    topped('-2');
     expect(screen.getByRole('alert').textContent).toContain('0 L or more');
   });
 

@@ -2,6 +2,7 @@ import {
   fromBase,
   type Kind,
   number,
+  pressureText,
   type System,
   SYSTEMS,
   toBase,
@@ -186,6 +187,7 @@ function systemOf(unit: Unit, kind: Kind, now: System): System {
 export function takenAs(typed: Typed, kind: Kind, system: System): string | null {
   const parsed = parseTyped(typed, kind, system);
   if (!parsed.ok || parsed.unit === typed.unit) return null;
+  if (kind === 'pressure') return pressureText(parsed.base, system); // as it is said everywhere else
   const unit = unitFor(kind, system);
   return `${number(fromBase(parsed.base, unit), DECIMALS[kind](unit))} ${UNIT_LABEL[unit]}`;
 }

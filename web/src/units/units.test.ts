@@ -177,6 +177,7 @@ describe('a bare number', () => {
 describe('a unit that was typed', () => {
   it('is answered in the unit on show, and only where it is another', () => {
     expect(takenAs({ text: '104 F', unit: 'degC' }, 'temperature', 'metric')).toBe('40.0 °C');
+    expect(plain(takenAs({ text: '10.5 psi', unit: 'kpa' }, 'pressure', 'metric'))).toBe('72.4 kPa'); // x 6.8948
     expect(takenAs({ text: '6 us gal', unit: 'l' }, 'volume', 'metric')).toBe('22.7 L'); // 6 x 3.785 L
     expect(takenAs({ text: '40 C', unit: 'degC' }, 'temperature', 'metric')).toBeNull();
     expect(takenAs({ text: '40', unit: 'degC' }, 'temperature', 'metric')).toBeNull();

@@ -13,11 +13,7 @@ import { PourLedger } from './PourLedger';
 import { Runner } from './Runner';
 import { SlipPanel } from './SlipPanel';
 import { SignsSheet } from './SignsSheet';
-import { ranShut } from './topUp';
 import { TopUpKeys } from './TopUpKeys';
-
-/** After these the level is made good first, which opens the loop. */
-const OPENED_AFTER = ['overheating', 'no_heat'];
 
 /** The air out: the loop's recipe, the runner, or the two signs of whoever bled it without one. */
 export function BleedSheet({ bench, recorder }: StageProps) {
@@ -35,8 +31,8 @@ export function BleedSheet({ bench, recorder }: StageProps) {
   const recipe = named === own.name ? own : (bench.recipes.find((row) => row.name === named) ?? own);
   const names = shipped.includes(own.name) ? shipped : [own.name, ...shipped];
   const opensFirst = recipe.steps[0] && ['open', 'funnel'].includes(recipe.steps[0].cap ?? 'tight');
-  const shut = ranShut(state);
-  const feel = shut && (Boolean(opensFirst) || OPENED_AFTER.includes(bleed.outcome ?? ''));
+  const shut = state.gate.ran_shut;
+  const feel = shut && (Boolean(opensFirst) || bleed.level_first);
   return (
     <StageFrame
       bench={bench}

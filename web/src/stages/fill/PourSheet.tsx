@@ -49,7 +49,7 @@ export function toPour(state: Schemas['LoopState']): { product: number; water: n
 const sameMix = (state: Schemas['LoopState']): string =>
   state.top_up_share === null
     ? ': the same mix as inside keeps it as it is'
-    : `; as strong as inside is ${number(100 * state.top_up_share, 0)}\u00a0% ${state.plan?.product.name ?? 'product'}, ` +
+    : `; as strong as inside is about ${number(100 * state.top_up_share, 0)}\u00a0% ${state.plan?.product.name ?? 'product'}, ` +
       `${number(100 - 100 * state.top_up_share, 0)}\u00a0% water`;
 
 /** How it goes in, until somebody picks: as the last pour did, by the vacuum that was pulled, or as advised. */

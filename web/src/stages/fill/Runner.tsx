@@ -12,7 +12,6 @@ import { useUnits } from '../../units/UnitsContext';
 import { sayIn } from '../../words/say';
 import { OpenStage } from '../open/OpenStage';
 import { SignsSheet } from './SignsSheet';
-import { ranShut } from './topUp';
 import { TopUpKeys } from './TopUpKeys';
 
 const LATE_MS = 250; // the server's clock decides; asked a moment after the step's end
@@ -107,7 +106,7 @@ export function Runner({ bench, recorder }: StageProps) {
           </p>
         )}
       </div>
-      {ranShut(state) ? (
+      {state.gate.ran_shut ? (
         <p className="ink2 shutwords" data-testid="no-top-up">
           It runs shut: nothing is opened or topped up until it has cooled and two signs say so.
         </p>

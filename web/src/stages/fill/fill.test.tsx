@@ -250,8 +250,7 @@ describe('the runner', () => {
     expect(facts.water_l).toBeCloseTo(0.2, 6);
   });
 
-  const ran = { open: false, never_under_pressure: false, reasons: [{ ...saying('It ran.'), code: 'ran_since' }] };
-  const hot = { gate: ran as unknown as Schemas['Gate'] };
+  const hot = { gate: { open: false, ran_shut: true, reasons: [], by_id: '' } as unknown as Schemas['Gate'] };
 
   it('offers no top-up while it runs shut', () => {
     inApp(<Runner bench={bench({ bleed: { ...fill().bleed, run: run({}) } }, hot)} recorder={recorder()} />);
@@ -260,7 +259,7 @@ describe('the runner', () => {
   });
 
   it('asks for the two signs after it overheated, and offers the top-up once they are given', () => {
-    const bleed = { ...fill().bleed, attempts: 1, outcome: 'overheating' as const };
+    const bleed = { ...fill().bleed, attempts: 1, outcome: 'overheating' as const, level_first: true };
     inApp(<BleedSheet bench={{ ...bench({ bleed }, hot), recipes: [] }} recorder={recorder()} />);
     expect(plate().textContent).toContain('Feel hose and cap first');
     expect(screen.queryByLabelText('Topped up to the mark with')).toBeNull();

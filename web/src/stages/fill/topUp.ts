@@ -18,7 +18,3 @@ export function topUpFact(litres: number, share: number, product: Schemas['Produ
     },
   };
 }
-
-/** It ran since it was felt, and its neck was shut: it may stand under pressure, so nothing is opened or topped up. */
-export const ranShut = (state: Schemas['LoopState']): boolean =>
-  state.gate.reasons.some((row) => row.code === 'ran_since') && !state.gate.never_under_pressure;
