@@ -144,13 +144,8 @@ export function LastLook({ bench, recorder, onBack }: Props) {
           </>
         )}
       </div>
-      {ahead && ahead.missing.length > 0 && (
-        <p className={leaks ? 'hot' : ''} data-testid="look-ahead">
-          <b>Not yet: </b>
-          {ahead.missing.join('; ')}.
-        </p>
-      )}
-      {preview.refusal && <Refusal which={preview.refusal.message} />}
+      {/* its line is kept free: boxes never move under a finger */}
+      <p className="hot aheadline">{leaks && <b data-testid="look-ahead">It does not hold: find the leak.</b>}</p>
       <section className="closing two" aria-label="Closed up">
         {state.finish?.points.map((row) => (
           <Check
@@ -163,6 +158,7 @@ export function LastLook({ bench, recorder, onBack }: Props) {
           />
         ))}
       </section>
+      {preview.refusal && <Refusal which={preview.refusal.message} />}
       <div className="row">
         <ButtonBase className="key small" onClick={onBack}>
           Back to the reading
