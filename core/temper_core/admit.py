@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 from datetime import datetime
 
-from temper_core.admit_fill import check_between, check_fill, check_may_pour
+from temper_core.admit_fill import check_between, check_fill, check_may_pour, check_point, check_water
 from temper_core.admit_flush import check_flush, check_flushed_out
-from temper_core.chemistry import Base
+from temper_core.admit_open import check_may_run, check_opening, check_service_mode
+from temper_core.chemistry import Base, Form
 from temper_core.drains import check_out
 from temper_core.entries import (
     Acknowledged,
@@ -26,19 +27,17 @@ from temper_core.entries import (
     Voided,
 )
 from temper_core.errors import Conflict, CoreError, called
-from temper_core.filling import Corrected
 from temper_core.flushing import WasteKept
 from temper_core.glycol import Glycol, mass_fraction_at_freeze
+from temper_core.judge.chemistry import Verdict, judge_product
 from temper_core.ledger import standing, tally
 from temper_core.loop import fold
-from temper_core.opening import EngineRun, GateObserved
 from temper_core.policy import Policy
 from temper_core.readings import Place, Read, check_read
 from temper_core.saying import say
-from temper_core.stages import ROUTES
-from temper_core.state import Loop, LoopState, Stage
+from temper_core.state import Loop, LoopState
 from temper_core.tally import out_of
-from temper_core.timing import Clock, ClockStarted, ClockStopped, Resumed, TemperatureLogged
+from temper_core.timing import ClockStopped, Resumed, TemperatureLogged
 
 OVERFILL = 0.25  # of the capacity: beyond this a pour was mistyped
 
@@ -77,6 +76,7 @@ def check_entry(
         check_read((base.glycol if base is not None else None) or Glycol.ETHYLENE, facts)
     if between:
         check_between(loop, entries, state, facts, now)
+        check_opening(loop, entries, state, facts, person_id, between=True)
         return state
     if state.job_id is None:
         raise Conflict("job", "No job is open on this loop: open one first.", "no_job")
@@ -84,49 +84,20 @@ def check_entry(
         raise Conflict("job", "This job is signed off and stays as it was. Open a new job to go on.", "signed_off")
     if state.paused is not None and not isinstance(facts, WHILE_PAUSED):
         raise Conflict("job", f"{state.paused.by} put it aside: take it up again first.", "paused")
-    if isinstance(facts, Drained | Corrected):
-        _check_gate(entries, state, person_id)
+    check_opening(loop, entries, state, facts, person_id)
+    check_may_run(state, facts)
     if isinstance(facts, Drained):
         t = tally(loop, entries, policy or Policy())
         check_out(out_of(t, facts), loop.capacity_l, t.contents)
     if not (check_flush(loop, state, facts) or check_fill(loop, state, facts, policy or Policy())):
-        _check_facts(loop, state, facts)
+        _check_facts(loop, state, facts, policy or Policy())
     return state
 
 
-def _check_gate(entries: Sequence[Entry], state: LoopState, person_id: str | None) -> None:
-    """Nothing is drained from a loop whose gate is shut.
-
-    A loop that was opened since it last ran may go on being drained, and its litres corrected, by anybody and on another
-    day: nothing has warmed it. A drain that was taken back is no pass for a hot loop.
-    """
-    if state.route is None or Stage.OPEN not in ROUTES[state.route]:
-        return
-    if _opened_since_it_ran(entries, state) and state.gate.passed_before:
-        return
-    if not state.gate.open:
-        reason = " ".join(said.sentence for said in state.gate.reasons)
-        raise Conflict("gate", f"The gate is shut. {reason}", "gate_shut")
-    if person_id is not None and person_id != state.gate.by_id:
-        message = f"{state.gate.by} felt hose and cap. Whoever opens it feels them: nobody passes the gate for another."
-        raise Conflict("gate", message, "gate_of_another")
-
-
-def _opened_since_it_ran(entries: Sequence[Entry], state: LoopState) -> bool:
-    """It was drained in this job after whatever ran last; a drain counts even if it was taken back."""
-    job = [entry for entry in entries if entry.job_id == state.job_id]
-    drains = [entry.order for entry in job if isinstance(entry.facts, Drained)]
-    runs = [entry.order for entry in standing(job) if isinstance(entry.facts, EngineRun) or _runs(entry.facts)]
-    return bool(drains) and (not runs or max(drains) > max(runs))
-
-
-def _runs(facts: Facts) -> bool:
-    return isinstance(facts, ClockStarted) and facts.clock is Clock.WARM_UP
-
-
-def _check_facts(loop: Loop, state: LoopState, facts: Facts) -> None:
+def _check_facts(loop: Loop, state: LoopState, facts: Facts, policy: Policy) -> None:
     match facts:
         case Planned():
+            _check_product(loop, state, facts, policy)
             glycol = facts.product.base.glycol
             if facts.target_freeze_c is not None:
                 if glycol is None:
@@ -141,6 +112,7 @@ def _check_facts(loop: Loop, state: LoopState, facts: Facts) -> None:
             if facts.place is Place.FINISHED and not state.poured.at_mark:
                 raise Conflict("place", "Fill to the cold mark first: a reading now proves nothing.", "not_filled")
         case SignedOff():
+            check_service_mode(loop, state, facts)
             _check_sign_off(state, facts)
         case Told() if state.drained_l is not None or state.poured.product_l + state.poured.water_l > 0:
             raise Conflict("job", "It has been opened already: what was inside was said before the drain.", "drained")
@@ -148,15 +120,25 @@ def _check_facts(loop: Loop, state: LoopState, facts: Facts) -> None:
             _check_meters(state, facts)
         case Routed():
             _check_routed(state, facts)
-        case GateObserved():
-            _check_observed(state)
 
 
-def _check_observed(state: LoopState) -> None:
-    if state.route is None or Stage.OPEN not in ROUTES[state.route]:
-        raise Conflict("job", "This route opens nothing: there is no gate on it.", "no_gate")
-    if state.stage in (Stage.KNOW, Stage.TEST):
-        raise Conflict("job", "Decide the route first: what the test finds may leave the loop shut.", "not_decided")
+def _check_product(loop: Loop, state: LoopState, facts: Planned, policy: Policy) -> None:
+    """What does not fit is not planned; what is for emergencies says why; water only where somebody chose it."""
+    judged = judge_product(facts.product, loop.need, state.found, policy, topping_up=state.route is Route.TOP_UP)
+    why = judged.reasons[0].sentence
+    if judged.verdict is Verdict.NO:
+        raise CoreError("product_id", f"{facts.product.name} does not fit this loop. {why} Choose another.", "does_not_fit")
+    if judged.verdict is Verdict.EMERGENCY_ONLY and not facts.reason.strip():
+        message = f"{facts.product.name} is for emergencies only. {why} Say why it goes in; a lead will read it."
+        raise CoreError("reason", message, "required")
+    if not facts.water_l:
+        return
+    if loop.need.low_conductivity:
+        message = "A low-conductivity loop takes its ready-mix as it is, no water. Plan the product alone."
+        raise CoreError("water_l", message, "no_water")
+    if facts.product.form is Form.READY_MIX and facts.product.base is not Base.NONE and not facts.dilute:
+        message = "A ready-mix is poured as it is. Plan no water, or choose to dilute it."
+        raise CoreError("water_l", message, "not_diluted")
 
 
 def _check_meters(state: LoopState, facts: Metered) -> None:
@@ -196,6 +178,8 @@ def _check_about(entries: Sequence[Entry], facts: Acknowledged | PhotoAdded, sta
 
 def _check_pour(loop: Loop, state: LoopState, facts: Poured) -> None:
     check_flushed_out(state)
+    check_water(loop, facts)
+    check_point(loop, state, facts)
     if state.drained_l is None and state.route is not Route.TOP_UP:
         raise Conflict("job", "Nothing was drained yet: say first what came out.", "not_drained")
     if state.route is Route.TOP_UP:
@@ -231,7 +215,7 @@ def _check_sign_off(state: LoopState, facts: SignedOff) -> None:
         if facts.proof != "checked":
             raise Conflict("proof", f"A check ends 'checked', not '{facts.proof}'.", "verdict_moved")
         return
-    if state.inside.base is Base.NONE:
+    if state.inside.base is Base.NONE and state.proof is None:
         expected = "glycol_free"
     elif state.proof is None:
         raise Conflict("proof", "Not proven: read the strength after a hot run, then sign off.", "not_proven")

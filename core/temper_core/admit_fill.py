@@ -25,13 +25,14 @@ from temper_core.filling import (
 )
 from temper_core.glycol import ambient_kpa
 from temper_core.ledger import standing
+from temper_core.opening import GateObserved
 from temper_core.policy import Policy
 from temper_core.readings import Place, Read
 from temper_core.saying import say
 from temper_core.stages import ROUTES
 from temper_core.state import Loop, LoopState, Stage
 
-BETWEEN = (LevelSeen, Poured, Read, Amended)
+BETWEEN = (GateObserved, LevelSeen, Poured, Read, Amended)
 
 
 def check_fill(loop: Loop, state: LoopState, facts: Facts, policy: Policy) -> bool:
@@ -80,8 +81,6 @@ def check_may_pour(state: LoopState, facts: Poured) -> None:
         still = [row.act for row in fill.closing if not row.done]
         if still:
             raise Conflict("job", f"Not yet confirmed: {'; '.join(still)}.", "not_shut")
-    if state.gate.ran_shut:
-        raise Conflict("gate", "It ran since it was felt: two signs, then top it up.", "gate_shut")
     if facts.method is FillMethod.VACUUM and not facts.bleeding:
         held = fill.vacuum
         if held is None:
@@ -115,8 +114,9 @@ def _check_bleed(fill: FillState, state: LoopState, facts: Facts) -> None:
             raise Conflict("job", f"{run.by} runs a bleed already.", "bleed_runs")
         if not fill.pours:
             raise Conflict("job", "Nothing is in it yet: fill it first.", "nothing_poured")
-        if facts.recipe.steps[0].neck_open and state.gate.ran_shut:
-            raise Conflict("gate", "Its first step opens the neck, and it ran shut: two signs first.", "gate_shut")
+        if facts.recipe.steps[0].neck_open and not _open_or_cold(state):
+            message = "Its first step opens the neck, and the loop may be hot. Confirm it is safe to open first."
+            raise Conflict("gate", message, "gate_shut")
         return
     if isinstance(facts, BleedEnded):
         if not state.poured.at_mark and run is None:
@@ -129,17 +129,56 @@ def _check_bleed(fill: FillState, state: LoopState, facts: Facts) -> None:
         if not 0 <= facts.step < len(steps):
             raise CoreError("step", f"The recipe has {len(steps)} steps: 0 to {len(steps) - 1}.", "out_of_range")
         before = steps[facts.step - 1] if facts.step else None
-        if steps[facts.step].opens_after(before) and state.gate.ran_shut:
-            raise Conflict("gate", "That step opens it, and it ran shut: engine off, cool, two signs first.", "gate_shut")
+        if steps[facts.step].opens_after(before) and not _open_or_cold(state):
+            message = "That step opens the loop, and it ran shut. Engine off, let it cool, confirm it is safe to open."
+            raise Conflict("gate", message, "gate_shut")
     if isinstance(facts, BleedHeld) and run.held:
         raise Conflict("job", "It is held already.", "held")
     if isinstance(facts, BleedGoesOn) and not run.held:
         raise Conflict("job", "It runs.", "not_held")
 
 
+def check_water(loop: Loop, facts: Poured) -> None:
+    """A low-conductivity loop takes no water; where it went in all the same, it is said as the mistake it is."""
+    if loop.need.low_conductivity and facts.water_l > 0 and not facts.mistake:
+        message = (
+            "A low-conductivity loop takes no water. If it went in by mistake, record it as a mistake, then drain the loop "
+            "and fill it with its own ready-mix."
+        )
+        raise CoreError("water_l", message, "no_water")
+
+
+def check_point(loop: Loop, state: LoopState, facts: Poured) -> None:
+    """A fill point that the loop has, in the order of the points."""
+    known = sorted(point.number for point in loop.layout.fill_points)
+    if facts.point is None:
+        if facts.method is FillMethod.POINTS and len(known) > 1 and not facts.bleeding:
+            raise CoreError("point", f"At which fill point? This loop has {_numbers(known)}.", "required")
+        return
+    if facts.point not in known:
+        has = _numbers(known) if known else "none"
+        raise CoreError(
+            "point", f"Fill point {facts.point} is not on this loop: it has {has}. Check the number.", "unknown_point"
+        )
+    done = {row.point for row in state.fill.pours if row.point is not None} if state.fill else set()
+    before = [number for number in known if number < facts.point and number not in done]
+    if before and not facts.bleeding:
+        message = f"Fill point {before[0]} comes before {facts.point}. Fill it until it shows, then the next."
+        raise CoreError("point", message, "out_of_order")
+
+
+def _numbers(numbers: Sequence[int]) -> str:
+    return ", ".join(str(number) for number in numbers)
+
+
+def _open_or_cold(state: LoopState) -> bool:
+    """It may be opened now: the check stands, or nothing ran with its neck shut since it was opened cold."""
+    return state.gate.passed_before or state.gate.never_under_pressure
+
+
 def _check_corrected(loop: Loop, state: LoopState, facts: Corrected) -> None:
-    if state.route is None or Stage.OPEN not in ROUTES[state.route]:
-        raise Conflict("job", "This route opens nothing: open a job to correct it.", "no_gate")
+    if state.route is None or Stage.DRAIN not in ROUTES[state.route]:
+        raise Conflict("job", "This job drains nothing. Start a job to adjust the strength.", "no_gate")
     if not state.poured.at_mark:
         raise Conflict("job", "Fill to the cold mark first.", "not_filled")
     if facts.out_l > state.inside.litres:
@@ -166,6 +205,9 @@ def check_between(loop: Loop, entries: Sequence[Entry], state: LoopState, facts:
             raise Conflict("job", "Nothing is signed off on this loop: there is nothing to correct.", "not_signed")
         if facts.entry_id and facts.entry_id not in alive:
             raise Conflict("entry_id", "That entry is not in this ledger, or was taken back already.", "not_standing")
+    if isinstance(facts, Poured):
+        check_water(loop, facts)
+        check_point(loop, state, facts)
     if isinstance(facts, Poured) and facts.product_l + facts.water_l > loop.capacity_l / 2:
         litres = facts.product_l + facts.water_l
         words = "{in_l} into a loop of {capacity_l} is no top-up: check the figure and its unit, or open a job."

@@ -11,6 +11,7 @@ from temper_core.saying import say
 from temper_core.stages import ROUTES
 from temper_core.state import Loop, LoopState, Stage
 from temper_core.timing import Clock, ClockStarted, ClockStopped, Paused
+from temper_core.water import WaterKind
 
 SLACK_L = 0.05
 WASTE_SLACK = 0.05  # of the litres: marks on a container
@@ -21,9 +22,12 @@ def check_flush(loop: Loop, state: LoopState, facts: Facts) -> bool:
     match facts:
         case RoundFilled():
             _check_may_rinse(state)
+            _check_rinse_water(loop, facts.water)
             _check_fill(state, facts)
         case Swept():
             _check_may_rinse(state)
+            if facts.method is not Method.BLOW_OUT:
+                _check_rinse_water(loop, facts.water)
             _check_sweep(state, facts)
         case FlushEnded():
             _check_end(_rinsing(state), facts)
@@ -70,6 +74,14 @@ def _check_may_rinse(state: LoopState) -> None:
         raise Conflict("job", "New coolant is in it: take the pours back first.", "poured")
 
 
+def _check_rinse_water(loop: Loop, water: WaterKind) -> None:
+    if loop.need.low_conductivity and water is not WaterKind.DEMINERALISED:
+        message = (
+            f"{water.value.capitalize()} water may not rinse a low-conductivity loop: demineralised, if the maker allows."
+        )
+        raise CoreError("water", message, "no_water")
+
+
 def _check_fill(state: LoopState, facts: RoundFilled) -> None:
     room = state.poured.room_l
     if room < SLACK_L:
@@ -84,6 +96,8 @@ def _check_sweep(state: LoopState, facts: Swept) -> None:
     for name, litres in facts.litres.items():
         if name not in held:
             raise CoreError(f"litres.{name}", f"No vessel is called '{name}': {', '.join(held)} are.", "unknown_vessel")
+        if facts.method is not Method.BLOW_OUT and held[name].volume_l <= 0:
+            raise CoreError(f"litres.{name}", f"{held[name].name} holds nothing up to the cold mark: leave it out.", "empty")
         if facts.method is Method.BLOW_OUT and litres > held[name].litres + SLACK_L:
             words = "{out_l} out of {inside_l} in it cannot be: wrong vessel?"
             said = say("more_than_inside", words, out_l=litres, inside_l=held[name].litres)

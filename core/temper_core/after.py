@@ -61,7 +61,7 @@ def _local(at: datetime, now: datetime | None) -> datetime:
 def diluted_words(t: Tally, row: Dilution) -> Saying:
     """What a top-up without a job came to."""
     litres = row.facts.product_l + row.facts.water_l
-    what = row.facts.product.name if row.facts.product else f"{row.facts.water.value} water"
+    what = row.facts.product.name if row.facts.product else f"{row.facts.water or 'unknown'} water"
     if row.other_base:
         words = "Topped up with {in_l} {what}, of another base: no scale is right for the mixture. Change it out."
         return say("topped_other", words, in_l=litres, what=what)

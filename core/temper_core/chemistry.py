@@ -51,6 +51,19 @@ class Material(StrEnum):
     OLD_SEALS = "old_seals"
 
 
+class LoopUse(StrEnum):
+    """What a low-conductivity loop cools; it decides how much its fluid may conduct."""
+
+    POWER_ELECTRONICS = "power_electronics"
+    BATTERY = "battery"
+    FUEL_CELL = "fuel_cell"
+
+
+LOOP_USE_NAMES = {
+    LoopUse.POWER_ELECTRONICS: "power electronics",
+    LoopUse.BATTERY: "battery",
+    LoopUse.FUEL_CELL: "fuel cell",
+}
 FAMILY_NAMES = {
     Family.IAT: "silicate type",
     Family.OAT: "organic acid",
@@ -109,7 +122,10 @@ class Fluid:
 
 @dataclass(frozen=True, slots=True)
 class Requirement:
-    """What a loop asks of its coolant. `families` and `standards` are the maker's, read in `stated_in`."""
+    """What a loop asks of its coolant. `families` and `standards` are the maker's, read in `stated_in`.
+
+    use: of a low-conductivity loop; None: not said.
+    """
 
     families: tuple[Family, ...] = ()
     standards: tuple[str, ...] = ()
@@ -117,3 +133,4 @@ class Requirement:
     materials: tuple[Material, ...] = ()
     glycol_forbidden: bool = False
     low_conductivity: bool = False
+    use: LoopUse | None = None

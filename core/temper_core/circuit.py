@@ -49,7 +49,8 @@ class Node:
     column: int
 
     def __post_init__(self) -> None:
-        check_between("volume_l", self.volume_l, 0.01, 5000, "L")
+        least = 0.0 if self.kind is NodeKind.TANK else 0.01  # a catch tank holds nothing up to the cold mark
+        check_between("volume_l", self.volume_l, least, 5000, "L")
         check_between("bottom_mm", self.bottom_mm, 0, 10000, "mm")
         check_between("column", self.column, 0, 2, "")
         if self.top_mm <= self.bottom_mm:

@@ -19,7 +19,8 @@ from temper_core.quantity import WATER_DENSITY_20C, MassFraction, VolumePercent
 class Content:
     """One vessel's fluid; kilograms, and litres at 20 degC of the fluid as found.
 
-    cleaner_l: litres of cleaner at the strength its label doses; solids_mg: what tap water would leave behind.
+    cleaner_l: litres of cleaner at the strength its label doses; solids_mg: what tap water would leave behind; other_l: of
+    the litres, how many are coolant of another base, or of one that nobody knows.
     """
 
     glycol_kg: float = 0.0
@@ -27,6 +28,7 @@ class Content:
     old_l: float = 0.0
     cleaner_l: float = 0.0
     solids_mg: float = 0.0
+    other_l: float = 0.0
 
     @property
     def kg(self) -> float:
@@ -46,12 +48,18 @@ class Content:
             self.old_l + other.old_l,
             self.cleaner_l + other.cleaner_l,
             self.solids_mg + other.solids_mg,
+            self.other_l + other.other_l,
         )
 
     def share(self, part: float) -> Content:
         """A part (0-1) of it, all alike."""
         return Content(
-            self.glycol_kg * part, self.water_kg * part, self.old_l * part, self.cleaner_l * part, self.solids_mg * part
+            self.glycol_kg * part,
+            self.water_kg * part,
+            self.old_l * part,
+            self.cleaner_l * part,
+            self.solids_mg * part,
+            self.other_l * part,
         )
 
 
@@ -119,13 +127,15 @@ class Contents:
         reach = self.layout.reachable_l()
         return {vessel: min(litres, held[vessel]) for vessel, litres in reach.items()}
 
-    def pour(self, glycol_kg: float, water_kg: float, cleaner_l: float = 0.0, solids_mg: float = 0.0) -> Contents:
+    def pour(
+        self, glycol_kg: float, water_kg: float, cleaner_l: float = 0.0, solids_mg: float = 0.0, other_l: float = 0.0
+    ) -> Contents:
         """Pour in a fluid: shared by the empty room of each vessel, mixing only with what stands there."""
         held = self.all_litres()
         room = {node.id: max(0.0, node.volume_l - held[node.id]) for node in self.layout.nodes}
         weights = room if sum(room.values()) > 1e-9 else {node.id: node.volume_l for node in self.layout.nodes}
         whole = sum(weights.values())
-        fluid = Content(glycol_kg, water_kg, 0.0, cleaner_l, solids_mg)
+        fluid = Content(glycol_kg, water_kg, 0.0, cleaner_l, solids_mg, other_l)
         poured = {v: c.plus(fluid.share(weights[v] / whole)) for v, c in self.by_vessel.items()}
         return replace(self, by_vessel=poured)
 
@@ -154,7 +164,7 @@ class Contents:
         """Water through one vessel while it runs out again: what was in it falls by exp(-Q/V); its litres stay."""
         content, litres = self.by_vessel[vessel], self.litres(vessel)
         volume = next(node.volume_l for node in self.layout.nodes if node.id == vessel)
-        kept = math.exp(-through_l / volume)
+        kept = math.exp(-through_l / volume) if volume > 0 else 0.0
         fresh = (1 - kept) * litres
         swept = content.share(kept).plus(Content(0.0, fresh * WATER_DENSITY_20C / 1000, solids_mg=fresh * solids_mg_l))
         return replace(self, by_vessel={**self.by_vessel, vessel: swept})
@@ -176,21 +186,39 @@ class Contents:
 
     def as_found(self, strength: VolumePercent) -> Contents:
         """The same litres, all of another strength: a reading of the fluid as found."""
-        return Contents.full(self.layout, self.glycol, strength)
+        return Contents.full(self.layout, self.glycol, strength).with_other(self.total.other_l / self.layout.volume_l)
+
+    def with_other(self, share: float) -> Contents:
+        """The same, so much of it (0-1) coolant of another base."""
+        litres = self.all_litres()
+        return replace(self, by_vessel={v: replace(c, other_l=share * litres[v]) for v, c in self.by_vessel.items()})
+
+    def old_is_other(self) -> Contents:
+        """The coolant as found is of another base than what goes in, or nobody knows of which."""
+        marked = {v: replace(c, other_l=max(c.other_l, c.old_l)) for v, c in self.by_vessel.items()}
+        return replace(self, by_vessel=marked)
 
     def read_as(self, strength: VolumePercent) -> Contents:
         """Full and mixed, as strong as it read; how much of it is old coolant stays as the litres say."""
-        full, old = Contents.full(self.layout, self.glycol, strength), self.total.old_l / self.layout.volume_l
+        full, old = self.as_found(strength), self.total.old_l / self.layout.volume_l
         litres = {node.id: node.volume_l for node in self.layout.nodes}
         return replace(full, by_vessel={v: replace(c, old_l=old * litres[v]) for v, c in full.by_vessel.items()})
 
-    def with_base(self, glycol: Glycol) -> Contents:
-        """Change over to the other glycol: a remainder of the first counts as water."""
+    def with_base(self, glycol: Glycol, poured: bool = False) -> Contents:
+        """Change over to the other glycol: a remainder of the first counts as water, and is coolant of another base.
+
+        poured: new coolant of the first went in before, so that all of it is; else only the coolant as found.
+        """
         if glycol is self.glycol:
             return self
         litres = self.all_litres()
         counted = {
-            vessel: replace(content, glycol_kg=0.0, water_kg=litres[vessel] * WATER_DENSITY_20C / 1000)
+            vessel: replace(
+                content,
+                glycol_kg=0.0,
+                water_kg=litres[vessel] * WATER_DENSITY_20C / 1000,
+                other_l=litres[vessel] if poured else max(content.other_l, content.old_l),
+            )
             for vessel, content in self.by_vessel.items()
         }
         return Contents(self.layout, glycol, counted)

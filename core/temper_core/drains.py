@@ -32,13 +32,21 @@ class Out:
     drained_l: float
 
 
-def litres_out(facts: Drained, contents: Contents, strength: VolumePercent | None, policy: Policy) -> Out:
+@dataclass(frozen=True, slots=True)
+class Strength:
+    """Strength of what is inside with its standard deviation [% by volume], as a weight needs it for its density."""
+
+    percent: VolumePercent
+    sd_percent: float
+
+
+def litres_out(facts: Drained, contents: Contents, strength: Strength | None, policy: Policy) -> Out:
     """What a drain comes to; raises CoreError for weights and marks that cannot be, or a place that is not there.
 
-    strength: of what is inside [% by volume], for its density; None: nobody knows it.
+    strength: of what is inside, for its density; None: nobody read it.
     """
     missing = contents.layout.volume_l - contents.total_l
-    if facts.drained_l is not None:
+    if facts.drained_l is not None and facts.measured is not None:
         sd = facts.drained_l * policy[f"drained_sd_{facts.measured.value}"] / 100
         return Out(facts.drained_l, sd, facts.by_vessel, missing + facts.drained_l)
     held, taken = contents.all_litres(), dict.fromkeys(contents.by_vessel, 0.0)
@@ -59,12 +67,23 @@ def litres_out(facts: Drained, contents: Contents, strength: VolumePercent | Non
         reach = contents.layout.reachable_l()
         rest = spread_over(loose, {v: max(0.0, reach[v] - taken[v]) for v in taken}, {v: held[v] - taken[v] for v in taken})
         taken = {vessel: taken[vessel] + rest[vessel] for vessel in taken}
+    if facts.corrected_l is not None and total > 0:  # the containers stay as they were told; their sum is corrected
+        times = facts.corrected_l / total
+        total, variance = facts.corrected_l, variance * times**2
+        taken = {vessel: litres * times for vessel, litres in taken.items()}
     return Out(total, math.sqrt(variance), taken if placed else {}, missing + total)
 
 
-def _question(row: Caught, contents: Contents, strength: VolumePercent | None) -> MeasureQuestion:
+def _question(row: Caught, contents: Contents, strength: Strength | None) -> MeasureQuestion:
     return MeasureQuestion(
-        contents.glycol, strength, row.gross_kg, row.tare_kg, row.marks_l, at_c=row.at_c, spilled_l=row.spilled_l
+        contents.glycol,
+        strength.percent if strength else None,
+        row.gross_kg,
+        row.tare_kg,
+        row.marks_l,
+        at_c=row.at_c,
+        spilled_l=row.spilled_l,
+        strength_sd_percent=strength.sd_percent if strength else 0.0,
     )
 
 

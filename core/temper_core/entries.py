@@ -27,7 +27,7 @@ from temper_core.filling import (
 from temper_core.flushing import Caught, FlushEnded, RoundFilled, Swept, WasteKept
 from temper_core.inspection import Check, Sampled, Tested
 from temper_core.mix import LARGEST_LOOP_L
-from temper_core.opening import EngineRun, GateObserved
+from temper_core.opening import EngineRun, GateObserved, ReadyConfirmed
 from temper_core.readings import Listed, Read
 from temper_core.saying import say
 from temper_core.timing import ClockStarted, ClockStopped, Paused, Resumed, TemperatureLogged
@@ -44,6 +44,16 @@ class Route(StrEnum):
     RENEW = "renew"
     CHANGE_OUT = "change_out"
     CLEAN = "clean"
+
+
+ROUTE_NAMES = {
+    Route.CHECK: "check only",
+    Route.TOP_UP: "top up",
+    Route.CORRECT: "correct",
+    Route.RENEW: "renew",
+    Route.CHANGE_OUT: "change out",
+    Route.CLEAN: "clean",
+}
 
 
 class Measured(StrEnum):
@@ -81,12 +91,23 @@ class ToppedUp(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Told:
-    """What the person is told of the filling: its chemistry, its last change, what was topped up. None: nobody knows."""
+    """What the person is told of the filling: its chemistry, its last change, what was topped up. None: nobody knows.
+
+    changed_km, changed_hours: the meters at the last change, from which distance and hours count.
+    """
 
     base: Base | None = None
     family: Family | None = None
     topped_up: ToppedUp = ToppedUp.UNKNOWN
     changed_on: date | None = None
+    changed_km: float | None = None
+    changed_hours: float | None = None
+
+    def __post_init__(self) -> None:
+        if self.changed_km is not None:
+            check_between("changed_km", self.changed_km, 0, 5_000_000, "km", "As the meter stood at the last change.")
+        if self.changed_hours is not None:
+            check_between("changed_hours", self.changed_hours, 0, 200_000, "h", "As the meter stood at the last change.")
 
     @property
     def mixed(self) -> bool:
@@ -158,7 +179,10 @@ class PhotoAdded:
 
 @dataclass(frozen=True, slots=True)
 class Planned:
-    """The chosen product; later the accepted mix: target, and the litres the plan asked for."""
+    """The chosen product; later the accepted mix: target, and the litres the plan asked for.
+
+    dilute: a ready-mix is thinned with water by somebody's choice. reason: why a product for emergencies only goes in.
+    """
 
     product: Product
     coldest_c: float
@@ -166,6 +190,8 @@ class Planned:
     target_freeze_c: float | None = None
     concentrate_l: float | None = None
     water_l: float | None = None
+    dilute: bool = False
+    reason: str = ""
 
     def __post_init__(self) -> None:
         check_between("coldest_c", self.coldest_c, -60, 40, "°C", "The coldest temperature the machine will stand in.")
@@ -180,14 +206,16 @@ class Planned:
 class Drained:
     """Litres out (at 20 degC), told in all or per vessel; or the containers they were caught in, as weighed or marked.
 
+    measured: how told litres were found. corrected_l: what the containers really held in all, as somebody corrected it.
     Closes the round that is open, if one is. ran_with_cap_on: it ran freely with the cap left on, which asks for a leak.
     """
 
     drained_l: float | None = None
-    measured: Measured = Measured.WEIGHED
+    measured: Measured | None = None
     by_vessel: Mapping[str, float] = field(default_factory=dict)
     caught: tuple[Caught, ...] = ()
     ran_with_cap_on: bool = False
+    corrected_l: float | None = None
 
     def __post_init__(self) -> None:
         if (self.drained_l is None) != bool(self.caught):
@@ -196,6 +224,12 @@ class Drained:
             )
         if len(self.caught) > MOST_CAUGHT:
             raise CoreError("caught", f"{len(self.caught)} containers: at most {MOST_CAUGHT} at once.", "out_of_range")
+        if self.corrected_l is not None:
+            if self.drained_l is not None:
+                raise CoreError("corrected_l", "Litres told in all need no second figure: correct drained_l.", "not_both")
+            check_between("corrected_l", self.corrected_l, 0, LARGEST_LOOP_L, "L", "Litres out cannot be negative.")
+        if self.drained_l is not None and self.measured is None:
+            raise CoreError("measured", "How were the litres found: weighed, by marks, or guessed?", "required")
         if self.drained_l is None:
             if self.by_vessel:
                 raise CoreError("by_vessel", "Each container says where it was caught: leave this out.", "not_both")
@@ -214,17 +248,19 @@ class Poured:
     """What really went in: litres of product and of water. product None: water only.
 
     at_mark: the level now stands at the cold mark, so this pour ended the filling. method: how it went in; point: the
-    number of the fill point, where there are several. bleeding: topped up while the air came out.
+    number of the fill point, where there are several. bleeding: topped up while the air came out. mistake: water went into
+    a loop that takes none, said as what it is.
     """
 
     product: Product | None
     product_l: float
     water_l: float
-    water: Water = Water.DEMINERALISED
+    water: Water | None = None
     at_mark: bool = False
     method: FillMethod = FillMethod.GRAVITY
     point: int | None = None
     bleeding: bool = False
+    mistake: bool = False
 
     def __post_init__(self) -> None:
         todo = "Litres in cannot be negative."
@@ -233,16 +269,22 @@ class Poured:
         if self.product is None and self.product_l > 0:
             said = say("required", "{product_l} of which product? Choose it.", product_l=self.product_l)
             raise CoreError("product", said)
+        if self.water_l > 0 and self.water is None:
+            raise CoreError("water", "Which water went in: demineralised or tap?", "required")
         if self.product_l + self.water_l <= 0:
             raise CoreError("product_l", "Nothing in all: a pour needs product, water, or both.", "nothing_poured")
 
 
 @dataclass(frozen=True, slots=True)
 class SignedOff:
-    """The person's name stands for the result. reason is asked when it is not proven."""
+    """The person's name stands for the result. reason is asked when it is not proven.
+
+    service_mode_ended: what was isolated for the job works again, service mode is left.
+    """
 
     proof: str
     reason: str = ""
+    service_mode_ended: bool = False
 
     def __post_init__(self) -> None:
         if self.proof not in ("proven", "glycol_free", "checked") and not self.reason.strip():
@@ -269,6 +311,7 @@ Facts = (
     | Routed
     | Acknowledged
     | GateObserved
+    | ReadyConfirmed
     | EngineRun
     | TemperatureLogged
     | ClockStarted
@@ -310,6 +353,7 @@ KINDS: dict[str, type[Facts]] = {
     "routed": Routed,
     "acknowledged": Acknowledged,
     "gate_observed": GateObserved,
+    "ready_confirmed": ReadyConfirmed,
     "engine_run": EngineRun,
     "temperature_logged": TemperatureLogged,
     "clock_started": ClockStarted,
@@ -344,7 +388,10 @@ KIND_OF: dict[type[Facts], str] = {facts: kind for kind, facts in KINDS.items()}
 
 @dataclass(frozen=True, slots=True)
 class Entry:
-    """One fact about one loop, made by a person: the name to show, and the id, since two may share a name."""
+    """One fact about one loop, made by a person: the name to show, and the id, since two may share a name.
+
+    seq: its number in the loop's ledger, as recorded; clocks may go back, it never does.
+    """
 
     id: str
     job_id: str | None
@@ -353,8 +400,9 @@ class Entry:
     person: str
     facts: Facts
     person_id: str = ""
+    seq: int = 0
 
     @property
-    def order(self) -> tuple[datetime, datetime, str]:
-        """Ledger order."""
-        return (self.happened_at, self.recorded_at, self.id)
+    def order(self) -> tuple[datetime, int, datetime, str]:
+        """Order of the fold: when it happened, then as recorded."""
+        return (self.happened_at, self.seq, self.recorded_at, self.id)

@@ -8,7 +8,7 @@ from temper_core.bleeding import HOT_SIGNS, THERMOSTAT_SIGNS, BleedOutcome, Fini
 from temper_core.chemistry import Base, Fluid
 from temper_core.contents import Contents
 from temper_core.drains import Out
-from temper_core.entries import Entry, Poured
+from temper_core.entries import Entry, Poured, Water
 from temper_core.filling import (
     Amended,
     BleedEnded,
@@ -27,6 +27,7 @@ from temper_core.fillrun import BleedRun, Mark, heated
 from temper_core.flush_walk import engine_ran
 from temper_core.glycol import Glycol, strength_of
 from temper_core.glycol.density import density_20c
+from temper_core.judge.age import AgePart, refilled
 from temper_core.judge.gate import judge_gate
 from temper_core.opening import EngineRun
 from temper_core.quantity import WATER_DENSITY_20C, MassFraction, VolumePercent
@@ -46,7 +47,7 @@ def apply_fill(t: Tally, entry: Entry) -> bool:
         case VacuumPulled() as facts:
             fill.vacuum = (entry.id, facts, t.contents.room_l)
         case BleedStarted() as facts:
-            gate = judge_gate(t.observation, t.loop.equipment, t.policy, entry.happened_at)
+            gate = judge_gate(t.observation, t.loop.equipment, t.policy, entry.happened_at, t.loop.high_voltage)
             may_open = gate.passed_before or gate.never_under_pressure
             fill.run = BleedRun(entry.id, facts.recipe, entry.happened_at, entry.person, may_open)
         case BleedStepped() as facts if fill.run is not None:
@@ -112,7 +113,8 @@ def _corrected(t: Tally, facts: Corrected, entry: Entry) -> None:
     t.contents = t.contents.lose(facts.out_l)
     missing = max(0.0, t.loop.capacity_l - t.contents.total_l)
     t.drained = Out(facts.out_l, sd, {}, missing)
-    pour = Poured(facts.product, facts.product_l, facts.water_l, at_mark=True)
+    water = Water.DEMINERALISED if facts.water_l > 0 else None
+    pour = Poured(facts.product, facts.product_l, facts.water_l, water, at_mark=True)
     t.contents = poured_into(t.contents, pour, t.glycol)
     if facts.product is not None:
         t.product = facts.product
@@ -122,12 +124,12 @@ def _corrected(t: Tally, facts: Corrected, entry: Entry) -> None:
     t.strength_known = True
 
 
-def poured_into(contents: Contents, facts: Poured, glycol: Glycol) -> Contents:
-    """These litres poured in."""
+def poured_into(contents: Contents, facts: Poured, glycol: Glycol, other_l: float = 0.0) -> Contents:
+    """These litres poured in, so many of them coolant of another base."""
     w = MassFraction(facts.product.glycol_mass_percent / 100 if facts.product else 0.0)
     product_kg = facts.product_l * density_20c(glycol, w) / 1000
     water_kg = facts.water_l * WATER_DENSITY_20C / 1000
-    return contents.pour(product_kg * w, product_kg * (1 - w) + water_kg)
+    return contents.pour(product_kg * w, product_kg * (1 - w) + water_kg, other_l=other_l)
 
 
 def poured_between(t: Tally, facts: Poured, entry: Entry) -> None:
@@ -136,7 +138,12 @@ def poured_between(t: Tally, facts: Poured, entry: Entry) -> None:
     strength = t.contents.strength if t.strength_known else None
     other = facts.product is not None and t.base not in (None, Base.NONE) and facts.product.base is not t.base
     counted = Poured(None, 0.0, litres) if other else facts  # of another base: counts as water
-    t.contents = poured_into(t.contents.circulate().lose(litres), counted, t.glycol)
+    t.contents = poured_into(t.contents.circulate().lose(litres), counted, t.glycol, litres if other else 0.0)
+    if facts.product is not None:
+        meter = t.meters[-1][1] if t.meters else None
+        distance_km, hours = (meter.distance_km, meter.hours) if meter else (None, None)
+        fresh = AgePart(1.0, entry.happened_at.date(), distance_km, hours, facts.product.family)
+        t.parts = refilled(t.parts, 1 - litres / t.loop.capacity_l, fresh)
     now = t.contents.strength if t.strength_known else None
     t.found = Fluid(t.found.base, t.found.family, now)
     if facts.product is not None and facts.product.family not in t.families:

@@ -8,11 +8,11 @@ from temper_core.air import air_of, top_ups_of
 from temper_core.balance import plan_spread, predicted_with
 from temper_core.bleedview import bleed_of
 from temper_core.closing import closing_points
-from temper_core.entries import Poured, Route
+from temper_core.entries import Poured, Route, Water
 from temper_core.filled import FillState, FillStep, PourLine
-from temper_core.glycol import freeze_point, strength_of
+from temper_core.glycol import freeze_interval, freeze_point, strength_of
 from temper_core.judge.proof import Prediction
-from temper_core.mix import Spread, freeze_interval
+from temper_core.mix import Spread
 from temper_core.quantity import MassFraction
 from temper_core.slips import slip_of
 from temper_core.spread import Interval
@@ -108,7 +108,7 @@ def _ends(t: Tally, spread: Spread) -> Prediction | None:
     product = max(0.0, plan.concentrate_l - sum(p.product_l for p in since))
     water = max(0.0, (plan.water_l or 0.0) - sum(p.water_l for p in since))
     at_mark = bool(t.pours) and t.pours[-1].at_mark
-    rest = [] if at_mark or product + water <= 0 else [Poured(plan.product, product, water)]
+    rest = [] if at_mark or product + water <= 0 else [Poured(plan.product, product, water, Water.DEMINERALISED)]
     return predicted_with(t, spread, [*t.pours, *rest])
 
 

@@ -2,19 +2,21 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime, timedelta, tzinfo
+from datetime import datetime, timedelta, tzinfo
 
 from temper_core.entries import Metered, Route, ToppedUp
 from temper_core.glycol import COLDEST_TARGET_C, freeze_point, mass_fraction_at_freeze, mass_fraction_of
-from temper_core.inspection import asked_for
+from temper_core.inspection import CHECKS, SPOT_OPENS, asked_for, opens
 from temper_core.judge.chemistry import Judged, judge_product
-from temper_core.judge.due import Due, Meter, life_of, service_due
+from temper_core.judge.due import Due, Meter, due_of_parts, life_of
 from temper_core.judge.inside import wrong_inside
 from temper_core.judge.proof import safe_to
 from temper_core.judge.route import Advice, Case, Strength, judge_route
+from temper_core.judge.trend import trend
 from temper_core.quantity import VolumePercent
 from temper_core.reading import repeats
 from temper_core.readings import Place, counted, question_of, steps_of
+from temper_core.saying import Saying, say
 from temper_core.state import Inspection
 from temper_core.tally import Tally
 
@@ -22,7 +24,9 @@ from temper_core.tally import Tally
 def inspection_of(t: Tally) -> Inspection:
     """The test of the job in work, or of the last one."""
     return Inspection(
-        asked=asked_for(t.loop.need),
+        asked=asked_for(t.loop.need, t.loop.equipment),
+        opening=tuple(row.check for row in CHECKS if opens(row.opens, t.loop.equipment)),
+        opening_spots=tuple(spot for spot, what in SPOT_OPENS.items() if opens(what, t.loop.equipment)),
         seen=tuple(t.seen),
         skipped=tuple(t.skipped),
         told=t.told,
@@ -36,16 +40,13 @@ def due_of(t: Tally, now: datetime | None) -> Due | None:
     if now is None:
         return None
     life = life_of(t.families, t.loop.equipment.interval, t.policy)
-    since = _meter(t.changed_meter, now.tzinfo, t.changed_on)
     last = _meter(t.meters[-1], now.tzinfo) if t.meters else None
-    return service_due(t.changed_on, since, last, life, now.date(), t.policy)
+    return due_of_parts(t.parts, t.loop.capacity_l, last, life, now.date(), t.policy)
 
 
-def _meter(row: tuple[datetime, Metered] | None, zone: tzinfo | None, on: date | None = None) -> Meter | None:
-    if row is None:
-        return None
+def _meter(row: tuple[datetime, Metered], zone: tzinfo | None) -> Meter:
     at, facts = row
-    return Meter(on or at.astimezone(zone).date(), facts.distance_km, facts.hours)
+    return Meter(at.astimezone(zone).date(), facts.distance_km, facts.hours)
 
 
 def _strength(t: Tally) -> Strength | None:
@@ -84,6 +85,18 @@ def _cleans_lately(t: Tally) -> int:
     return sum(1 for at in t.cleaned_at if at >= since)
 
 
+def _falling(t: Tally) -> Saying | None:
+    """What its readings since the last service say together, where they fall like a leak's."""
+    points = t.strengths
+    line = trend(points)
+    if line is None or not line.falls or -line.slope < t.policy["leak_slope_percent_month"]:
+        return None
+    share = 1 - points[-1].strength_percent / points[0].strength_percent if points[0].strength_percent > 0 else 0.0
+    values = {"loss_percent": -line.slope, "half_percent": line.half, "lost_l": max(0.0, share) * t.loop.capacity_l}
+    words = "Its readings lose {loss_percent} ±{half_percent} by volume a month, as if {lost_l} leaked and water went in."
+    return say("falling", words + " Find the leak.", **values)
+
+
 def advice_of(t: Tally, due: Due | None) -> Advice | None:
     """What the findings and the history of this job counsel; None between jobs."""
     if t.asked is None or t.signed_at is not None:
@@ -96,7 +109,7 @@ def advice_of(t: Tally, due: Due | None) -> Advice | None:
             need=t.loop.need,
             wrong=wrong_inside(t.found, t.loop.need),
             known=t.found.base is not None and (t.found.family is not None or bool(t.told and t.told.mixed)),
-            mixed=bool(t.told and t.told.mixed),
+            mixed=bool(t.told and t.told.mixed) or t.bases_mixed,
             watered=bool(t.told and t.told.topped_up is ToppedUp.WATER),
             chosen=_chosen(t),
             strength=_strength(t),
@@ -104,6 +117,7 @@ def advice_of(t: Tally, due: Due | None) -> Advice | None:
             cleans=_cleans_lately(t),
             cap_gauge_kpa=t.loop.cap_gauge_kpa,
             conductivity_limit_us_cm=t.loop.equipment.conductivity_limit_us_cm,
+            falling=_falling(t),
             policy=t.policy,
         )
     )

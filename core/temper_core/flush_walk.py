@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import replace
 
 from temper_core.drains import Out
@@ -9,13 +10,14 @@ from temper_core.entries import Drained, Entry
 from temper_core.errors import CoreError
 from temper_core.fillrun import note_opened
 from temper_core.flushing import FlushEnded, RoundFilled, Swept, WasteKept
-from temper_core.inspection import Sampled
+from temper_core.inspection import Check, Sampled, Tested
 from temper_core.judge.gate import Observation
-from temper_core.opening import EngineRun, GateObserved, Warmth
+from temper_core.opening import EngineRun, GateObserved, Ready, ReadyConfirmed, Warmth
 from temper_core.reading import read
 from temper_core.readings import Place, Read, counted, question_of
 from temper_core.rounds import Found, Round, drain, fill, groups_of, read_rinse, run, sweep
 from temper_core.saying import say
+from temper_core.schedule import HORIZON_MIN
 from temper_core.state import Seen
 from temper_core.tally import Tally, capacity_sd_l, cooled, enough_of, out_of
 from temper_core.timing import Clock, ClockStarted, ClockStopped, Paused, Resumed, TemperatureLogged
@@ -36,6 +38,10 @@ def apply_flush(t: Tally, entry: Entry) -> bool:
             engine_ran(t, facts, entry)
         case Read(place=Place.RINSE) as facts:
             _read_rinse(t, facts, entry)
+        case Tested(check=Check.COMBUSTION_GAS) if t.observation is not None:
+            t.seen.append(Seen(entry.id, None, entry.facts))
+            t.observation = t.observation.after_run(EngineRun(neck_open=True))  # the engine warmed it for the test
+            t.stopped, t.warm = (entry.id, entry.happened_at), []
         case Sampled() as facts:
             _sampled(t, facts, entry)
         case FlushEnded() as facts:
@@ -53,14 +59,17 @@ def _round(t: Tally, entry: Entry, facts: RoundFilled | Swept | None) -> Round:
 
 
 def _drained(t: Tally, facts: Drained, entry: Entry) -> None:
-    held, out = t.contents.total_l, out_of(t, facts)
+    held, alone = t.contents.total_l, out_of(t, facts)
+    out = alone
+    if t.drained is not None and t.flush.in_work is None and not t.pours:  # more of the same drain: its doubt adds up
+        out = replace(out, sd_l=math.hypot(t.drained.sd_l, out.sd_l))
     if out.litres > held + 0.05:
         t.flags.append(
             say("more_than_inside", "{out_l} out of {held_l} cannot be: void the entry.", out_l=out.litres, held_l=held)
         )
     before = t.contents
     t.contents = before.drain(out.litres, out.by_vessel)
-    drain(t.flush, before, t.contents, out, capacity_sd_l(t.loop, t.policy), _round(t, entry, None), bool(t.pours))
+    drain(t.flush, before, t.contents, alone, capacity_sd_l(t.loop, t.policy), _round(t, entry, None), bool(t.pours))
     if facts.ran_with_cap_on:
         t.flags.append(say("ran_with_cap_on", "It ran freely with the cap on: air gets in somewhere. Pressure test first."))
     note_opened(t.fill, facts, t.loop.layout)
@@ -85,7 +94,7 @@ def _learn_cooling(t: Tally) -> None:
         answer = cooled(t)
     except CoreError:
         return
-    if answer.points_counted >= LEAST_POINTS:
+    if answer.points_counted >= LEAST_POINTS and 1 <= answer.time_constant_min <= HORIZON_MIN:
         t.cooled_min = [*t.cooled_min, answer.time_constant_min][-MOST_LEARNED:]
 
 
@@ -143,9 +152,14 @@ def _apply_waiting(t: Tally, entry: Entry) -> bool:
     """Facts of waiting: what was felt, clocks, temperatures, pauses."""
     match entry.facts:
         case GateObserved() as facts:
-            t.observation = Observation(entry.id, entry.happened_at, entry.person, entry.person_id, facts)
+            between = entry.job_id is None
+            t.observation = Observation(entry.id, entry.happened_at, entry.person, entry.person_id, facts, between=between)
+            t.ready |= dict.fromkeys(facts.ready, entry.happened_at)
+            t.isolated = t.isolated or Ready.ISOLATED in facts.ready
             if facts.temperature_c is not None and facts.warmth is not Warmth.HAND:
                 t.warm.append((entry.happened_at, facts.temperature_c))
+        case ReadyConfirmed() as facts:
+            t.ready |= dict.fromkeys(facts.ready, entry.happened_at)
         case TemperatureLogged() as facts:
             t.warm.append((entry.happened_at, facts.c))
         case ClockStarted() as facts:
@@ -156,10 +170,10 @@ def _apply_waiting(t: Tally, entry: Entry) -> bool:
         case ClockStopped() as facts:
             t.clocks = [row for row in t.clocks if row[0].id != facts.entry_id]
         case Paused() as facts:
-            t.paused = (entry, facts)
+            t.paused, t.ready = (entry, facts), {}
             t.observation = replace(t.observation, handed_on=True) if t.observation else None
         case Resumed():
-            t.paused, t.hands = None, (entry.person_id, entry.person)
+            t.paused, t.hands, t.ready = None, (entry.person_id, entry.person), {}
             t.observation = replace(t.observation, handed_on=True) if t.observation else None
         case _:
             return False

@@ -10,7 +10,30 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 
 from temper_core.chemistry import Material, Requirement
+from temper_core.equipment import Equipment, LevelRule, TankKind
 from temper_core.errors import CoreError, check_between
+
+
+class Opens(StrEnum):
+    """Whether looking or testing opens the loop: never, always, where the level is read below the lip, or where the bottle
+    is under the loop's pressure."""
+
+    NEVER = "never"
+    ALWAYS = "always"
+    LEVEL = "level"
+    BOTTLE = "bottle"
+
+
+OPEN_BOTTLES = frozenset({TankKind.OVERFLOW, TankKind.CATCH})  # not under pressure: may be looked into
+
+
+def opens(what: Opens, equipment: Equipment) -> bool:
+    """Whether this opens a loop so built; source: common practice, no source."""
+    if what is Opens.LEVEL:
+        return equipment.level_rule is LevelRule.BELOW_LIP or equipment.tank is TankKind.NONE
+    if what is Opens.BOTTLE:
+        return equipment.tank not in OPEN_BOTTLES
+    return what is Opens.ALWAYS
 
 
 class Spot(StrEnum):
@@ -28,6 +51,7 @@ SPOT_NAMES = {
     Spot.RADIATOR: "In the radiator",
     Spot.DRAIN: "At the drain",
 }
+SPOT_OPENS = {Spot.NECK: Opens.ALWAYS, Spot.BOTTLE: Opens.BOTTLE, Spot.RADIATOR: Opens.ALWAYS, Spot.DRAIN: Opens.ALWAYS}
 
 
 class Sign(StrEnum):
@@ -104,6 +128,8 @@ class Check(StrEnum):
     CONDUCTIVITY = "conductivity"
     COMBUSTION_GAS = "combustion_gas"
     FLOW = "flow"
+    DYE = "dye"
+    CATCH_TANK = "catch_tank"
 
 
 @dataclass(frozen=True, slots=True)
@@ -131,7 +157,10 @@ class Figure:
 
 @dataclass(frozen=True, slots=True)
 class CheckRow:
-    """A check: its name, how it is done, its answers in words or in figures. on_advice: only when something asks for it."""
+    """A check: its name, how it is done, its answers in words or in figures. on_advice: only when something asks for it.
+
+    opens: whether it opens the loop. hot: done first, from outside, the engine may be hot or run. steps: its own procedure.
+    """
 
     check: Check
     name: str
@@ -139,21 +168,28 @@ class CheckRow:
     outcomes: tuple[Outcome, ...] = ()
     figures: tuple[Figure, ...] = ()
     on_advice: bool = False
+    opens: Opens = Opens.NEVER
+    hot: bool = False
+    steps: tuple[str, ...] = ()
 
 
 # fmt: off
 CHECKS: tuple[CheckRow, ...] = (
-    CheckRow(Check.LEVEL, "Level", "Cold, against its own mark; ask who tops it up.", (
-        Outcome("at_mark", "at its mark", Sign.SOUND),
+    CheckRow(Check.LEVEL, "Level", "Cold, against the cold mark. Ask who tops it up.", (
+        Outcome("at_mark", "at the mark", Sign.SOUND),
         Outcome("low", "low", Sign.LOW, "the level is low"),
         Outcome("keeps_falling", "keeps falling", Sign.CAUSE, "the level keeps falling"),
-        Outcome("over", "over its mark", Sign.SOUND),
+        Outcome("over", "over the mark", Sign.SOUND),
+    ), opens=Opens.LEVEL),
+    CheckRow(Check.CATCH_TANK, "Catch tank", "Normally empty. Look in.", (
+        Outcome("empty", "empty", Sign.SOUND),
+        Outcome("liquid", "liquid in it", Sign.CAUSE, "liquid in the catch tank: boiled over, overfilled, or gas"),
     )),
-    CheckRow(Check.LEAKS, "Leaks", "Joints, pump, heater, under the radiator.", (
+    CheckRow(Check.LEAKS, "Leaks", "Joints, pump, heater, under the radiator. Hands clear of belts and fan.", (
         Outcome("none", "none seen", Sign.SOUND),
         Outcome("weeping", "a joint weeps", Sign.PART, "a joint weeps"),
         Outcome("dripping", "it drips", Sign.CAUSE, "it drips"),
-    )),
+    ), hot=True),
     CheckRow(Check.HOSES, "Hoses", "Squeeze them cold.", (
         Outcome("sound", "sound", Sign.SOUND),
         Outcome("soft", "soft", Sign.PART, "a hose is soft: renew the set while it is drained"),
@@ -164,39 +200,56 @@ CHECKS: tuple[CheckRow, ...] = (
         Outcome("worn", "seal worn", Sign.PART, "the cap's seal is worn: a new cap"),
         Outcome("rust", "rust", Sign.DIRT, "rust under the cap"),
         Outcome("sludge", "pale sludge", Sign.CAUSE, "pale sludge under the cap: oil, or condensate"),
-    )),
+    ), opens=Opens.ALWAYS),
     CheckRow(Check.BUBBLES, "Bubbles", "In the tank with the engine running, cap as it is.", (
         Outcome("none", "none", Sign.SOUND),
         Outcome("few", "a few, then none", Sign.SOUND),
         Outcome("endless", "endless", Sign.CAUSE, "endless bubbles"),
-    )),
+    ), hot=True),
     CheckRow(Check.RADIATOR, "Radiator, both sides", "Infrared thermometer, hot, from outside. Touch nothing.", (), (
         Figure("in_c", "inlet side", "°C", -20, 150, "temperature"),
         Figure("out_c", "outlet side", "°C", -20, 150, "temperature"),
-    )),
+    ), hot=True),
     CheckRow(Check.PRESSURE, "Pressure hold", "Cold. Pump to the cap's pressure, wait, read again.", (), (
         Figure("start_kpa", "start", "kPa", 1, 250, "pressure"),
         Figure("end_kpa", "end", "kPa", 0, 250, "pressure"),
         Figure("minutes", "after", "min", 0.5, 240),
+    ), opens=Opens.ALWAYS, steps=(
+        "Confirm safe to open, loop cold.",
+        "Fit the tester on the neck.",
+        "Pump to the cap's pressure. Wait 5 minutes or more, then read again.",
+        "To hold it hot: run with the tester on, then engine off.",
+        "Confirm safe to open again before the tester comes off.",
     )),
     CheckRow(Check.INHIBITOR, "Strips", "Dip, wait as long as the strip says, hold against its card.", (), (
         Figure("ph", "pH", "pH", 4, 14, required=False),
         Figure("reserve_ml", "reserve", "ml", 0, 60, required=False),
         Figure("nitrite_mg_l", "nitrite", "mg/l", 0, 10000, required=False),
         Figure("molybdate_mg_l", "molybdate", "mg/l", 0, 10000, required=False),
-    )),
+    ), opens=Opens.ALWAYS),
     CheckRow(Check.CONDUCTIVITY, "Conductivity", "Rinse the cell with the sample first.", (), (
         Figure("us_cm", "conductivity", "µS/cm", 0, 20000),
         Figure("sample_c", "sample", "°C", -5, 60, "temperature"),
-    )),
-    CheckRow(Check.COMBUSTION_GAS, "Combustion gas", "Test fluid over the neck, engine warm, level drawn down.", (
+    ), opens=Opens.ALWAYS),
+    CheckRow(Check.COMBUSTION_GAS, "Combustion gas", "Vented tester with test fluid on the neck, opened cold.", (
         Outcome("negative", "no change", Sign.SOUND),
         Outcome("positive", "it changes", Sign.CAUSE, "combustion gas in the coolant"),
-    ), on_advice=True),
+    ), on_advice=True, opens=Opens.ALWAYS, steps=(
+        "Confirm safe to open, loop cold.",
+        "Lower the level so that no liquid can reach the tester.",
+        "Fit the tester on the neck. The loop vents through it.",
+        "Warm the engine. Face away. Stop if coolant rises towards the tester.",
+        "Read the colour, then engine off.",
+        "Confirm safe to open again before the tester comes off.",
+    )),
     CheckRow(Check.FLOW, "Flow through the radiator", "Hose in at the top, out below: as much as comes in?", (
         Outcome("good", "runs freely", Sign.SOUND),
         Outcome("poor", "backs up", Sign.DIRT, "the radiator backs up"),
-    ), on_advice=True),
+    ), on_advice=True, opens=Opens.ALWAYS),
+    CheckRow(Check.DYE, "Leak dye", "Dye in at the neck, run, then look along the joints with its lamp.", (
+        Outcome("none", "none seen", Sign.SOUND),
+        Outcome("seen", "dye seen", Sign.CAUSE, "dye shows a leak"),
+    ), on_advice=True, opens=Opens.ALWAYS),
 )
 # fmt: on
 CHECK_ROWS: dict[Check, CheckRow] = {row.check: row for row in CHECKS}
@@ -222,12 +275,16 @@ class Sampled:
 
 @dataclass(frozen=True, slots=True)
 class Tested:
-    """One check with its answer: a word (outcome) or figures, as its row asks."""
+    """One check with its answer: a word (outcome) or figures, as its row asks.
+
+    compensated: a conductivity as the meter reckons it to 25 degC, or as it is at the sample's temperature; None: not said.
+    """
 
     check: Check
     outcome: str | None = None
     figures: Mapping[str, float] = field(default_factory=dict)
     note: str = ""
+    compensated: bool | None = None
 
     def __post_init__(self) -> None:
         row = CHECK_ROWS[self.check]
@@ -261,14 +318,22 @@ class Tested:
         return next((outcome.sign for outcome in row.outcomes if outcome.key == self.outcome), None)
 
 
-def asked_for(need: Requirement) -> tuple[Check, ...]:
-    """The checks of a usual inspection of this loop, in order; conductivity where the loop asks for it."""
+def asked_for(need: Requirement, equipment: Equipment | None = None) -> tuple[Check, ...]:
+    """The checks of a usual inspection of this loop, in order; conductivity and the catch tank where there is one.
+
+    First what wants nothing opened and may be hot, then the rest from outside, then what opens the loop.
+    """
+    built = equipment or Equipment()
     usual = [row.check for row in CHECKS if not row.on_advice]
+    if built.tank not in (TankKind.CATCH, TankKind.DEGAS_AND_CATCH):
+        usual.remove(Check.CATCH_TANK)
+    usual.sort(key=lambda check: (not CHECK_ROWS[check].hot, opens(CHECK_ROWS[check].opens, built)))
     if need.low_conductivity:
         left_out = {Check.BUBBLES, Check.INHIBITOR, Check.RADIATOR}
         return tuple(check for check in usual if check not in left_out)
     usual.remove(Check.CONDUCTIVITY)
     if Material.WET_LINERS in need.materials:  # liners live by nitrite or molybdate: strips first
         usual.remove(Check.INHIBITOR)
-        usual.insert(0, Check.INHIBITOR)
+        first = next(at for at, check in enumerate(usual) if opens(CHECK_ROWS[check].opens, built))
+        usual.insert(first, Check.INHIBITOR)
     return tuple(usual)

@@ -10,9 +10,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from temper_core.circuit import Bleeder, BleederKind, Drain, FillPoint, Layout, Node, NodeKind, Pipe, Via
+from temper_core.equipment import Equipment, LevelRule, TankKind
 from temper_core.errors import CoreError, check_between
 
 LARGEST_L = 5000.0
+LIP_MM = 25.0  # where a loop without a tank is filled to, until the maker's figure replaces it: Temper's default
 TANK_ROOM = 0.5  # air above the cold mark, as a share of the tank's litres at the mark
 
 
@@ -28,6 +30,7 @@ class Generic:
     drains: tuple[tuple[str, str, int, tuple[tuple[str, float], ...]], ...]
     bleeders: tuple[tuple[str, int, BleederKind], ...]  # vessel, height [mm], kind, in the order they are opened
     fill_points: tuple[tuple[str, str], ...]  # vessel, what it is called, in the order they are filled
+    equipment: Equipment = Equipment()
 
 
 _K, _V, _B = NodeKind, Via, BleederKind
@@ -68,6 +71,7 @@ GENERIC: tuple[Generic, ...] = (
         (("A", "radiator", 680, (("radiator", 0.95), ("hoses", 0.5))),),
         (),
         (("radiator", "cap"),),
+        Equipment(tank=TankKind.OVERFLOW, level_rule=LevelRule.HALF_FULL),
     ),
     Generic(
         "two_banks", "Two banks", "two thermostats, one radiator, no block drain",
@@ -102,6 +106,7 @@ GENERIC: tuple[Generic, ...] = (
         (("A", "radiator", 410, (("radiator", 0.95), ("tank", 1.0), ("hoses", 0.6))),),
         (("inverter", 890, _B.SCREW),),
         (("tank", "cap"),),
+        Equipment(tank=TankKind.DEGAS, level_rule=LevelRule.AT_MAX),
     ),
     Generic(
         "no_tank", "No expansion tank", "the space under the neck is all the room there is",
@@ -114,6 +119,7 @@ GENERIC: tuple[Generic, ...] = (
         (("A", "block", 300, (("block", 0.8), ("radiator", 0.9), ("hoses", 0.8))),),
         (),
         (("radiator", "cap"),),
+        Equipment(tank=TankKind.NONE, level_rule=LevelRule.BELOW_LIP, level_below_lip_mm=LIP_MM),
     ),
     Generic(
         "several_plugs", "Several fill plugs", "no single top: tank, radiator and thermostat housing are filled in turn",
@@ -162,3 +168,15 @@ def generic_layout(key: str, capacity_l: float) -> Layout:
         tuple(Bleeder(n, node, height, kind) for n, (node, height, kind) in enumerate(generic.bleeders, 1)),
         tuple(FillPoint(n, node, name) for n, (node, name) in enumerate(generic.fill_points, 1)),
     )
+
+
+def generic_equipment(key: str) -> Equipment:
+    """Tank kind and level rule that go with a generic layout; raises CoreError for an unknown one.
+
+    >>> generic_equipment("overflow_bottle").tank.value
+    'overflow'
+    """
+    generic = BY_KEY.get(key)
+    if generic is None:
+        raise CoreError("layout", f"No layout is called '{key}': {', '.join(BY_KEY)} are.", "unknown_layout")
+    return generic.equipment

@@ -8,6 +8,7 @@ from dataclasses import replace
 from temper_core.chemistry import Base, Fluid, Product
 from temper_core.contents import Contents
 from temper_core.entries import (
+    ROUTE_NAMES,
     Acknowledged,
     Entry,
     JobOpened,
@@ -27,8 +28,10 @@ from temper_core.fill_walk import apply_fill, poured_between, poured_into, read_
 from temper_core.fillrun import Filling, entry_key
 from temper_core.flush_walk import apply_flush
 from temper_core.glycol import Glycol, mass_fraction_at_freeze, strength_of
-from temper_core.inspection import Tested
+from temper_core.inspection import Check, Tested
+from temper_core.judge.age import AgePart, refilled
 from temper_core.judge.chemistry import old_limit_percent
+from temper_core.judge.trend import TrendPoint
 from temper_core.policy import Policy
 from temper_core.quantity import VolumePercent
 from temper_core.reading import Edge, read, repeats
@@ -49,9 +52,12 @@ def _job_opened(t: Tally, facts: JobOpened, entry: Entry) -> None:
     glycol = (t.base.glycol if t.base else None) or Glycol.ETHYLENE
     strength = VolumePercent(t.found.strength_percent or 0.0)
     t.strength_known = t.found.strength_percent is not None or t.base is Base.NONE
-    t.contents = Contents.full(t.loop.layout, glycol, strength)
+    other = 0.0 if facts.found is not None else t.other_percent
+    t.contents = Contents.full(t.loop.layout, glycol, strength).with_other(other / 100)
+    t.conductivity, t.watered = None, False
     t.job_id, t.route, t.opened_at, t.signed_at = entry.job_id, facts.route, entry.happened_at, None
     t.asked, t.told, t.routed, t.seen, t.skipped = facts.route, None, None, [], []
+    t.ready, t.isolated = {}, False
     t.observation, t.flush, t.clocks, t.stopped, t.warm, t.paused, t.hands = None, Flush(), [], None, [], None, None
     t.planned, t.drained, t.product, t.proof, t.mixed = None, None, None, None, True
     t.fill, t.levels, t.diluted, t.read_since, t.amendments = Filling(), [], [], None, []
@@ -69,19 +75,22 @@ def _told(t: Tally, facts: Told) -> None:
         strength = None
     t.found = Fluid(facts.base, family, strength)
     t.families = (facts.family,) if facts.family else ()
-    if facts.changed_on is not None:
-        t.changed_on, t.changed_meter = facts.changed_on, None
+    if facts.changed_on is not None or facts.changed_km is not None or facts.changed_hours is not None:
+        t.parts = (AgePart(1.0, facts.changed_on, facts.changed_km, facts.changed_hours, facts.family),)
     if t.drained is None and not t.pours:
+        other = t.other_percent
         t.base = facts.base
         glycol = (t.base.glycol if t.base else None) or Glycol.ETHYLENE
         t.strength_known = strength is not None or t.base is Base.NONE
-        t.contents = Contents.full(t.loop.layout, glycol, VolumePercent(strength or 0.0))
+        t.contents = Contents.full(t.loop.layout, glycol, VolumePercent(strength or 0.0)).with_other(other / 100)
 
 
 def _routed(t: Tally, facts: Routed, entry: Entry) -> None:
     t.routed, t.route = facts, facts.route
     if facts.overrides:
-        t.overrides.append(Override(entry.id, entry.job_id, entry.happened_at, entry.person, facts, False))
+        names = {"route": ROUTE_NAMES[facts.route], "advised": ROUTE_NAMES[facts.advised]}
+        said = say("against_advice", "{route}, against advice ({advised}): {why}", why=facts.reason, **names)
+        t.overrides.append(Override(entry.id, entry.job_id, entry.happened_at, entry.person, facts, False, said))
 
 
 def _acknowledged(t: Tally, facts: Acknowledged) -> None:
@@ -90,11 +99,22 @@ def _acknowledged(t: Tally, facts: Acknowledged) -> None:
 
 def _signed(t: Tally, facts: SignedOff, entry: Entry) -> None:
     t.signed_at, t.proof = entry.happened_at, facts.proof
+    t.observation = replace(t.observation, left=True) if t.observation else None
     if t.product is not None:
         _renewed(t, entry)
+        if t.route is not Route.TOP_UP:
+            t.strengths = _left_strength(t, entry)
     if t.route is Route.CLEAN:
         t.cleaned_at.append(entry.happened_at)
     _trust_readings(t)
+
+
+def _left_strength(t: Tally, entry: Entry) -> list[TrendPoint]:
+    """From a service on the history begins anew, at what was read, or at what the litres say."""
+    questions = finished_questions(t)
+    together = repeats(questions, t.policy) if questions else None
+    strength = together.strength_percent if together else strength_of(t.glycol, t.contents.total.glycol_w)
+    return [TrendPoint(entry.happened_at, strength)]
 
 
 def _renewed(t: Tally, entry: Entry) -> None:
@@ -106,13 +126,21 @@ def _renewed(t: Tally, entry: Entry) -> None:
     stayed = limit is not None and t.finished_old_percent > limit
     old = t.families if stayed else ()
     t.families = (product.family, *(family for family in old if family is not product.family))
-    if t.route in (Route.RENEW, Route.CHANGE_OUT, Route.CLEAN):
-        t.changed_on = entry.happened_at.date()
-        t.changed_meter = t.meters[-1] if t.meters else None
+    t.parts = refilled(t.parts, t.finished_old_percent / 100, _fresh(t, product, entry))
 
 
-def _planned(t: Tally, facts: Planned) -> None:
+def _fresh(t: Tally, product: Product, entry: Entry) -> AgePart:
+    """What went in, of today and of the meters as last seen."""
+    meter = t.meters[-1][1] if t.meters else None
+    distance_km, hours = (meter.distance_km, meter.hours) if meter else (None, None)
+    return AgePart(1.0, entry.happened_at.date(), distance_km, hours, product.family)
+
+
+def _planned(t: Tally, facts: Planned, entry: Entry) -> None:
     t.planned = facts
+    if facts.reason.strip():
+        said = say("emergency", "{product}, for emergencies only: {why}", product=facts.product.name, why=facts.reason)
+        t.overrides.append(Override(entry.id, entry.job_id, entry.happened_at, entry.person, None, False, said))
     t.poured_before_plan = len(t.pours)
 
 
@@ -124,24 +152,29 @@ def _poured(t: Tally, facts: Poured, entry: Entry) -> None:
         _change_base(t, facts.product)
     t.contents = poured_into(t.contents, facts, t.glycol)
     t.pours.append(facts)
+    t.conductivity = None
+    t.watered = t.watered or (t.loop.need.low_conductivity and facts.water_l > 0)
     t.fill.pour_ids.append(entry_key(entry))
     t.mixed = False
     t.proof = None
 
 
 def _change_base(t: Tally, product: Product) -> None:
+    if t.base is None and t.found.base is None:  # nobody knows what is inside: as bad as another base
+        t.contents = t.contents.old_is_other()
     if product.base is t.base or product.base.glycol is None:
         t.base = t.base if t.base is not None and product.base is not t.base else product.base
         return
     if t.contents.total_l > 0.05 and t.base not in (None, Base.NONE):
         t.flags.append(say("other_base_left", "A remainder of the other base is inside: it is counted as water."))
-    t.contents = t.contents.with_base(product.base.glycol)
+    t.contents = t.contents.with_base(product.base.glycol, poured=bool(t.pours))
     t.base = product.base
 
 
 def _read(t: Tally, facts: Read, entry: Entry) -> None:
     t.readings.append((entry.id, facts))
     t.proof = None
+    _note_strength(t, facts, entry)
     if facts.place is Place.AS_FOUND and facts.instrument is not None:
         _flag_found(t, facts)
     if facts.edge is not Edge.SHARP:
@@ -155,6 +188,20 @@ def _read(t: Tally, facts: Read, entry: Entry) -> None:
     if facts.place is Place.FINISHED and facts.after_hot_run:
         t.contents = t.contents.circulate()
         t.mixed = True
+
+
+def _note_strength(t: Tally, facts: Read, entry: Entry) -> None:
+    """A reading of the loop for its history, with what its instrument leaves open; told figures count without a doubt."""
+    if facts.place is Place.RINSE or (facts.place is Place.FINISHED and not facts.after_hot_run):
+        return
+    if facts.instrument is not None and not counted(facts):
+        return
+    strength, sd = found_strength(t.glycol, facts, t.policy), 0.0
+    if facts.instrument is not None:
+        answer = read(question_of(t.glycol, facts), t.policy)
+        sd = answer.spread.strength_percent if answer.spread else 0.0
+    if strength is not None:
+        t.strengths.append(TrendPoint(entry.happened_at, strength, sd))
 
 
 def _flag_found(t: Tally, facts: Read) -> None:
@@ -194,7 +241,7 @@ def apply(t: Tally, entry: Entry) -> None:
         case JobOpened() as facts:
             _job_opened(t, facts, entry)
         case Planned() as facts:
-            _planned(t, facts)
+            _planned(t, facts, entry)
         case Poured() as facts if entry.job_id is None:
             poured_between(t, facts, entry)
         case Listed():
@@ -204,6 +251,7 @@ def apply(t: Tally, entry: Entry) -> None:
             strength = found_strength(t.glycol, facts, t.policy) if told_or_read else None
             if strength is not None:
                 read_between(t, strength, entry)
+                _note_strength(t, facts, entry)
         case Poured() as facts:
             _poured(t, facts, entry)
         case Read() as facts:
@@ -223,6 +271,8 @@ def _apply_test(t: Tally, entry: Entry) -> None:
             t.meters.append((entry.happened_at, facts))
         case Tested() as facts:
             t.seen.append(Seen(entry.id, None, facts))
+            if facts.check is Check.CONDUCTIVITY and t.pours:
+                t.conductivity = (entry.id, facts, t.mixed)
         case Skipped() as facts:
             t.skipped.append(facts)
         case Routed() as facts:
@@ -247,5 +297,5 @@ def tally(loop: Loop, entries: Sequence[Entry], policy: Policy, carried: Carried
         apply(t, entry)
         t.changed_at = entry.happened_at
     if entries:
-        t.last_entry_id = max(entries, key=lambda entry: (entry.recorded_at, entry.id)).id
+        t.last_entry_id = max(entries, key=lambda entry: (entry.seq, entry.recorded_at, entry.id)).id
     return t

@@ -10,6 +10,7 @@ from datetime import datetime
 from temper_core.after import after_of
 from temper_core.balance import learned_capacity, mix_inside, plan_glycol, plan_spread, prediction_of
 from temper_core.bleedview import observed_now
+from temper_core.blocked import verdict_with
 from temper_core.causes import causes_of
 from temper_core.chemistry import Base
 from temper_core.entries import Entry, Route
@@ -17,12 +18,12 @@ from temper_core.filled import AfterState
 from temper_core.fillview import fill_of
 from temper_core.findings import advice_of, due_of, inspection_of
 from temper_core.flushview import flush_of, standing_words
-from temper_core.glycol import COLDEST_TARGET_C, density_20c, freeze_point, mass_fraction_of, strength_of
+from temper_core.glycol import COLDEST_TARGET_C, density_20c, freeze_interval, freeze_point, mass_fraction_of, strength_of
 from temper_core.judge.due import Due
 from temper_core.judge.gate import judge_gate
 from temper_core.judge.proof import Prediction, Proof, ProofVerdict, judge_proof, safe_to
 from temper_core.ledger import tally
-from temper_core.mix import Spread, freeze_interval, suggested_target_c, target_note
+from temper_core.mix import Spread, suggested_target_c, target_note
 from temper_core.policy import Policy
 from temper_core.proving import correction_of, finish_of
 from temper_core.quantity import WATER_DENSITY_20C, MassFraction, VolumePercent
@@ -61,7 +62,8 @@ def fold(
     """
     policy = policy or Policy()
     t = tally(loop, entries, policy, carried)
-    t.gate = judge_gate(observed_now(t, now), loop.equipment, policy, now)
+    t.gate = judge_gate(observed_now(t, now), loop.equipment, policy, now, loop.high_voltage, t.ready)
+    t.over_limit = now is not None and any(row.limit_at is not None and row.limit_at <= now for row in timers_of(t, now))
     spread = plan_spread(t)
     prediction = prediction_of(t, spread)
     finished = finished_questions(t)
@@ -71,6 +73,7 @@ def fold(
     proof = _proof(t, together, prediction)
     if proof is not None and same is not None and same.apart:  # no verdict, and nothing to correct by, from such a mean
         proof = replace(proof, verdict=Proof.READ_AGAIN, said=same.said)
+    proof = verdict_with(t, proof)
     likely = _likely(t, prediction, with_curve=False)
     claim = _claim(t, together)
     poured = _poured(t)
@@ -125,6 +128,7 @@ def fold(
         advice=advice,
         gate=t.gate,
         due=due,
+        isolated=t.isolated,
         overrides=tuple(t.overrides),
         flags=_flags(t),
         next_action=next_action(t, poured, proof, advice),
@@ -278,6 +282,9 @@ def _topped_up_target(t: Tally, prediction: Prediction | None) -> float | None:
 
 
 def _claim(t: Tally, together: Repeats | None) -> Claim:
+    if t.bases_mixed:
+        words = "Mixed bases: no scale is right, nobody knows how far it protects."
+        return Claim("mixed_bases", None, None, None, say("mixed_bases", words))
     if t.base is Base.NONE:
         return Claim("glycol_free", 0.0, 0.0, None, say("glycol_free", "No glycol: freezes at 0 °C, keep in."))
     if t.signed_at is not None and (t.diluted or t.read_since is not None):
@@ -353,7 +360,8 @@ def _frost_risk(t: Tally, claim: Claim) -> bool:
     """In work, opened up or without glycol, and not protected down to the coldest expected temperature."""
     in_work = t.job_id is not None and t.signed_at is None
     open_to_frost = t.drained is not None or t.base is Base.NONE
-    return in_work and open_to_frost and claim.freeze_c is not None and claim.freeze_c > _coldest(t)
+    unprotected = claim.freeze_c is not None and claim.freeze_c > _coldest(t)
+    return in_work and open_to_frost and (unprotected or (t.bases_mixed and bool(t.pours)))
 
 
 def _flags(t: Tally) -> tuple[Saying, ...]:

@@ -17,7 +17,8 @@ HEAVIEST_KG = 5000.0
 class MeasureQuestion:
     """Either gross and tare [kg], or litres at a temperature; spilled_l: what missed the tray, as estimated (20 degC).
 
-    strength_percent: of what came out [% by volume]; None: nobody knows it, anything from water to 60 %.
+    strength_percent: of what came out [% by volume], with its standard deviation; None: nobody read it, so that it may be
+    anything from water to 60 %.
     """
 
     glycol: Glycol
@@ -27,12 +28,14 @@ class MeasureQuestion:
     marks_l: float | None = None
     at_c: float = 20.0
     spilled_l: float = 0.0
+    strength_sd_percent: float = 0.0
 
     def __post_init__(self) -> None:
         if (self.gross_kg is None) == (self.marks_l is None):
             raise CoreError("gross_kg", "Give the weight or the litres by the marks: one of the two.", "required")
         if self.strength_percent is not None:
             check_between("strength_percent", self.strength_percent, 0, 100, "% by volume")
+            check_between("strength_sd_percent", self.strength_sd_percent, 0, 50, "% by volume", "A spread is a size.")
         if self.gross_kg is not None:
             check_between("gross_kg", self.gross_kg, 0, HEAVIEST_KG, "kg", "Weighed with its container.")
             check_between("tare_kg", self.tare_kg, 0, HEAVIEST_KG, "kg", "The empty container.")
@@ -83,5 +86,9 @@ def measure(q: MeasureQuestion, policy: Policy | None = None) -> MeasureAnswer:
     if q.strength_percent is None and q.gross_kg is not None:
         light, heavy = (density_20c(q.glycol, mass_fraction_of(q.glycol, end)) for end in UNKNOWN_STRENGTH)
         unknown = litres * (heavy - light) / at_20 / 12**0.5  # evenly between the two
+    elif q.gross_kg is not None and q.strength_percent is not None:
+        ends = (max(0.0, q.strength_percent - 1.0), min(100.0, q.strength_percent + 1.0))
+        light, heavy = (density_20c(q.glycol, mass_fraction_of(q.glycol, VolumePercent(end))) for end in ends)
+        unknown = litres * (heavy - light) / (ends[1] - ends[0]) / at_20 * q.strength_sd_percent
     sd = ((share * litres) ** 2 + unknown**2 + (q.spilled_l / 2) ** 2) ** 0.5
     return MeasureAnswer(litres + q.spilled_l, sd, at_20 / 1000)

@@ -24,13 +24,14 @@ class Pressure(StrEnum):
 
 
 class Ready(StrEnum):
-    """What stands ready before a cap is touched."""
+    """What has to stand ready: before a cap is touched, before a drain, before a run."""
 
     SUPPORTED = "supported"
     VENTILATED = "ventilated"
     TRAY = "tray"
     GLASSES = "glasses"
     PREHEATER_OFF = "preheater_off"
+    ISOLATED = "isolated"
 
 
 class Ran(StrEnum):
@@ -45,7 +46,8 @@ class GateObserved:
     """Two signs and what stands ready, as one person found them.
 
     held: cap and lower hose in the bare hand for as long as policy says (hand only); temperature_c: probe or infrared.
-    soft: the upper hose gave when squeezed (hose only); gauge_kpa: the gauge (gauge only).
+    soft: the upper hose gave when squeezed (hose only); gauge_kpa: the gauge (gauge only). isolated_by: who made a
+    high-voltage loop dead; they have to be allowed to.
     """
 
     warmth: Warmth
@@ -55,8 +57,11 @@ class GateObserved:
     soft: bool | None = None
     gauge_kpa: float | None = None
     ready: tuple[Ready, ...] = ()
+    isolated_by: str = ""
 
     def __post_init__(self) -> None:
+        if Ready.ISOLATED in self.ready and not self.isolated_by.strip():
+            raise CoreError("isolated_by", "Name the person who made it dead. They must be allowed to.", "required")
         if self.warmth is Warmth.HAND and self.held is None:
             raise CoreError("held", "Cap and lower hose in the bare hand: could they be held?", "required")
         if self.warmth is not Warmth.HAND:
@@ -69,6 +74,17 @@ class GateObserved:
             if self.gauge_kpa is None:
                 raise CoreError("gauge_kpa", "What does the gauge show?", "required")
             check_between("gauge_kpa", self.gauge_kpa, 0, 300, "kPa", "Read the gauge again.")
+
+
+@dataclass(frozen=True, slots=True)
+class ReadyConfirmed:
+    """What stands ready for the next step, as one person found it: stands and tray for a drain, ventilation for a run."""
+
+    ready: tuple[Ready, ...]
+
+    def __post_init__(self) -> None:
+        if not self.ready:
+            raise CoreError("ready", "Nothing is ticked. Tick what stands ready.", "required")
 
 
 @dataclass(frozen=True, slots=True)

@@ -14,8 +14,10 @@ from temper_core.saying import say
 HEAT_SOAK_MIN = 10.0  # the block heats the coolant on after stopping: common practice, no source
 SMALL_BELOW_L, MEDIUM_TO_L = 10.0, 25.0
 POINT_SD_K = 1.0  # a thermometer held to a hose
+LEAST_EXCESS_K = 0.1  # nearer to the surroundings than this nothing is left to cool
 NORMAL_95 = 1.959964
 MOST_POINTS = 200
+HORIZON_MIN = 10_000.0  # about a week: what takes longer is not cooling, as far as a thermometer can tell
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,7 +60,7 @@ class CooldownQuestion:
         if len(self.points) > MOST_POINTS:
             raise CoreError("points", f"{len(self.points)} points: at most {MOST_POINTS} are allowed.", "out_of_range")
         for i, point in enumerate(self.points):
-            if point.minute >= HEAT_SOAK_MIN and point.c <= self.ambient_c:
+            if point.minute >= HEAT_SOAK_MIN and point.c <= self.ambient_c + LEAST_EXCESS_K:
                 words = "{point_c} is not above the surroundings ({ambient_c}): measure these again."
                 raise CoreError(f"points.{i}.c", say("at_ambient", words, point_c=point.c, ambient_c=self.ambient_c))
 
@@ -112,15 +114,22 @@ def cooldown(q: CooldownQuestion, policy: Policy | None = None) -> CooldownAnswe
 
 def _through(q: CooldownQuestion, point: CoolPoint, fall: float, either_way: float) -> CooldownAnswer:
     """By the start and one point: the heat soak between them is in it, so half the usual doubt stays."""
-    excess = math.log((q.from_c - q.ambient_c) / (point.c - q.ambient_c))
-    if excess <= 0:
+    if q.from_c <= point.c:
         raise _not_falling()
+    excess = math.log((q.from_c - q.ambient_c) / (point.c - q.ambient_c))
+    if excess * HORIZON_MIN <= point.minute * max(1.0, fall * either_way):
+        raise _not_measurably()
     tau = point.minute / excess
     return CooldownAnswer(tau * fall, tau * fall / either_way, tau * fall * either_way, tau, 1)
 
 
 def _not_falling() -> CoreError:
     return CoreError("points", "By these points it does not cool: stop engine and preheater, measure again.", "not_falling")
+
+
+def _not_measurably() -> CoreError:
+    message = "Not cooling measurably by these points: stop engine and preheater, log another later."
+    return CoreError("points", message, "not_measurable")
 
 
 def _fitted(q: CooldownQuestion, points: Sequence[CoolPoint]) -> CooldownAnswer:
@@ -136,10 +145,14 @@ def _fitted(q: CooldownQuestion, points: Sequence[CoolPoint]) -> CooldownAnswer:
     slope = sum(w * (p.minute - mean_t) * (e - mean_e) for w, p, e in zip(weights, points, excess, strict=True)) / spread
     if slope >= 0:
         raise _not_falling()
+    if -slope * HORIZON_MIN <= 1:  # a time constant beyond the horizon
+        raise _not_measurably()
     aim = math.log(q.until_c - q.ambient_c)
     minutes = mean_t + (aim - mean_e) / slope
     misses = [w * (e - mean_e - slope * (p.minute - mean_t)) ** 2 for w, p, e in zip(weights, points, excess, strict=True)]
     scatter = max(1.0, sum(misses) / (len(points) - 2)) if len(points) > 2 else 1.0
     sd = math.sqrt(scatter * (1 / whole + (minutes - mean_t) ** 2 / spread)) / -slope
     low, high = minutes - NORMAL_95 * sd, minutes + NORMAL_95 * sd
+    if high > HORIZON_MIN:  # the points allow that it does not cool at all
+        raise _not_measurably()
     return CooldownAnswer(max(0.0, minutes), max(0.0, low), max(0.0, high), -1 / slope, len(points))

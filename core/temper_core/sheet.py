@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from temper_core.bleeding import SIGN_NAMES
 from temper_core.chemistry import BASE_NAMES, FAMILY_NAMES, Base, Family
-from temper_core.entries import Entry, Routed, SignedOff
+from temper_core.entries import ROUTE_NAMES, Entry, Routed, SignedOff
 from temper_core.filling import FINISH_NAMES, LeakMethod, Level
 from temper_core.glycol import Glycol
 from temper_core.judge.due import day_words
@@ -17,7 +17,6 @@ from temper_core.reading import FACTS, read
 from temper_core.reading.kinds import FREEZES
 from temper_core.readings import Place, Read, question_of, steps_of
 from temper_core.saying import Saying, capitalised, say
-from temper_core.stages import ROUTE_NAMES
 from temper_core.state import LoopState, ReadingState
 
 PROOF_NAMES = {
@@ -26,6 +25,12 @@ PROOF_NAMES = {
     Proof.TOO_WEAK: "too weak",
     Proof.TOO_STRONG: "too strong",
     Proof.DOES_NOT_AGREE: "reading and litres do not agree",
+    Proof.MIXED_BASES: "mixed bases, no verdict",
+    Proof.WRONG_PRODUCT: "wrong product, no verdict",
+    Proof.WATER_IN: "water in a low-conductivity loop, no verdict",
+    Proof.USE_UNKNOWN: "use not entered, no verdict",
+    Proof.NOT_MEASURED: "conductivity not measured",
+    Proof.CONDUCTS: "conducts too well",
 }
 
 
@@ -226,8 +231,17 @@ def _ahead(state: LoopState) -> Iterator[SheetLine]:
     for row in state.after.rechecks if state.after is not None else ():
         done = f", done {day_words(row.done_at.date())}" if row.done_at is not None else ""
         yield SheetLine(f"By {day_words(row.due_on)}", say("recheck", "{what}{done}", what=row.said.sentence, done=done))
-    if state.due is not None:
-        yield SheetLine("Next service", state.due.said)
+    if state.due is None:
+        return
+    yield SheetLine("Next service", state.due.said)
+    if state.due.more_out_l is not None:
+        words = (
+            "{old_percent} is that old. {more_l} more of the mixed loop would have to be swapped to start a new interval."
+        )
+        said = say("age", words, old_percent=state.due.oldest_percent, more_l=state.due.more_out_l)
+        yield SheetLine("Age", said)
+    if state.due.life.whose:
+        yield SheetLine("Interval", state.due.life.by)
 
 
 def _plain(state: LoopState) -> Iterator[Saying]:

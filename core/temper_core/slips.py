@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from temper_core.balance import mix_inside, plan_glycol, plan_spread, predicted_with
-from temper_core.entries import Planned, Poured
+from temper_core.chemistry import Form
+from temper_core.entries import Planned, Poured, Water
 from temper_core.errors import CoreError
 from temper_core.filled import Replan, Slip, SlipKind
 from temper_core.fillrun import last_pour
@@ -28,8 +29,9 @@ def replan(t: Tally) -> Replan | None:
     if t.loop.capacity_l - inside.volume_l < 0.02:
         return None
     concentrate = MassFraction(plan.product.glycol_mass_percent / 100)
+    as_it_is = plan.product.form is Form.READY_MIX and not plan.dilute
     try:
-        a = mix(MixQuestion(plan_glycol(t), t.loop.capacity_l, inside, plan.target_freeze_c, concentrate))
+        a = mix(MixQuestion(plan_glycol(t), t.loop.capacity_l, inside, plan.target_freeze_c, concentrate, as_it_is=as_it_is))
     except CoreError:  # a target that this product's table does not hold
         return None
     if a.feasible:
@@ -135,11 +137,15 @@ def _loop_percent(t: Tally, plan: Planned) -> float:
 def _ends(t: Tally, plan: Planned, since: list[Poured], *, same_blend: bool) -> float | None:
     """Where it ends if the rest of the plan, or more of the same blend, goes on top [degC]."""
     left_product, left_water = _left(plan, since)
-    rest = Poured(plan.product, max(0.0, left_product), max(0.0, left_water)) if max(left_product, left_water) > 0 else None
+    rest = (
+        Poured(plan.product, max(0.0, left_product), max(0.0, left_water), Water.DEMINERALISED)
+        if max(left_product, left_water) > 0
+        else None
+    )
     if same_blend:
         room, last = max(0.01, t.loop.capacity_l - t.contents.total_l), since[-1]
         part = last.product_l / (last.product_l + last.water_l)
-        rest = Poured(plan.product, room * part, room * (1 - part))
+        rest = Poured(plan.product, room * part, room * (1 - part), Water.DEMINERALISED)
     prediction = predicted_with(t, plan_spread(t), [*t.pours, *([rest] if rest else [])])
     if prediction is None:
         return None

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from temper_core.chemistry import FAMILY_NAMES, Base
 from temper_core.closing import closing_points
-from temper_core.entries import Route
+from temper_core.entries import ROUTE_NAMES, Route
 from temper_core.filled import FillStep, FinishState
 from temper_core.fillview import fill_step
 from temper_core.flushed import Step
@@ -22,21 +22,13 @@ from temper_core.tally import Tally, enough_of
 _ALL_BUT_FLUSH = tuple(stage for stage in Stage if stage is not Stage.FLUSH)
 ROUTES: dict[Route, tuple[Stage, ...]] = {
     Route.CHECK: (Stage.KNOW, Stage.TEST),
-    Route.TOP_UP: (Stage.KNOW, Stage.TEST, Stage.FILL, Stage.PROVE),
+    Route.TOP_UP: (Stage.KNOW, Stage.TEST, Stage.OPEN, Stage.FILL, Stage.PROVE),
     Route.CORRECT: _ALL_BUT_FLUSH,
     Route.RENEW: tuple(Stage),
     Route.CHANGE_OUT: tuple(Stage),
     Route.CLEAN: tuple(Stage),
 }
 FLUSH_IS_A_CHOICE = frozenset({Route.RENEW})  # same chemistry, clean sample: what stays is counted in the mix
-ROUTE_NAMES = {
-    Route.CHECK: "check only",
-    Route.TOP_UP: "top up",
-    Route.CORRECT: "correct",
-    Route.RENEW: "renew",
-    Route.CHANGE_OUT: "change out",
-    Route.CLEAN: "clean",
-}
 
 
 def _done(t: Tally) -> dict[Stage, bool]:
@@ -47,13 +39,18 @@ def _done(t: Tally) -> dict[Stage, bool]:
     return {
         Stage.KNOW: t.planned is not None or (checking and (t.told is not None or t.routed is not None)),
         Stage.TEST: (t.routed is not None and not checking) or t.drained is not None or t.signed_at is not None,
-        Stage.OPEN: t.drained is not None or (t.gate is not None and t.gate.open),
+        Stage.OPEN: t.drained is not None or bool(t.pours) or _may_open(t),
         Stage.DRAIN: t.drained is not None,
         Stage.FLUSH: t.flush.ended is not None or (t.route in FLUSH_IS_A_CHOICE and not t.flush.rinsed),
         Stage.MIX: mixed,
         Stage.FILL: mixed and fill_step(t) is FillStep.DONE,
         Stage.PROVE: t.signed_at is not None,
     }
+
+
+def _may_open(t: Tally) -> bool:
+    """The safe-to-open check stands, and where it is drained next, what that asks for stands ready."""
+    return t.gate is not None and t.gate.open and (t.route is Route.TOP_UP or not t.gate.asked_drain)
 
 
 def current_stage(t: Tally) -> Stage | None:
@@ -93,7 +90,7 @@ def _result(t: Tally, stage: Stage, likely: Interval | None) -> Saying | None:
     if stage is Stage.TEST and t.seen:
         return say("seen", "{count} looked at", count=str(len(t.seen)))
     if stage is Stage.OPEN and t.gate and t.observation:
-        if not t.gate.open and t.drained is None:
+        if not t.gate.open and t.drained is None and not t.pours:
             return say("shut", "shut")
         seen = t.observation.facts
         return say("signs", "{warm}, {loose}", warm=warm_words(seen), loose=loose_words(seen))
@@ -133,12 +130,17 @@ def _flush_action(t: Tally) -> tuple[Saying, Saying]:
         coming = str(len(t.flush.rounds))
         return say("next_round", "Run round {number}", number=coming), say("then_jar", "a jar of every round")
     number = {"number": str(row.number)}
+    if step in (Step.RUN, Step.GATE) and row.with_cleaner and t.over_limit:
+        act = say("cleaner_over", "Cleaner over its limit: engine off, then drain")
+        return act, say("then_check", "check it is safe to open first")
     if step is Step.RUN and row.with_cleaner:
-        return say("run_cleaner", "Run the cleaner, heater full hot"), say("then_limit", "its limit rules, then the gate")
+        return say("run_cleaner", "Run the cleaner, heater full hot"), say(
+            "then_limit", "time limit first: engine off, then check it is safe to open"
+        )
     if step is Step.RUN:
         return say("run_hot", "Run it until both hoses are hot"), say("then_off", "heater full hot; then engine off, cool")
     if step is Step.GATE:
-        return say("feel_round", "Feel hose and cap, then drain"), say("then_two_signs", "two signs, never the clock")
+        return say("feel_round", "Check it is safe to open, then drain"), say("then_two_signs", "elapsed time is not enough")
     return say("drain_round", "Drain round {number}, and measure", **number), say("then_jar", "a jar of every round")
 
 
@@ -196,10 +198,12 @@ def _know_action(t: Tally) -> tuple[Saying, Saying]:
 
 
 def _open_action(t: Tally) -> tuple[Saying, Saying]:
-    then = say("then_two_signs", "two signs, never the clock")
+    then = say("then_two_signs", "elapsed time is not enough")
+    if t.gate is not None and t.gate.open:
+        return say("ready_drain", "Confirm stands and tray"), say("then_drain", "then drain")
     if t.gate is not None and t.gate.observed:
-        return say("feel_again", "Shut: wait, then feel again"), then
-    return say("feel", "Feel hose and cap before you open"), then
+        return say("feel_again", "Not safe to open: wait, check again"), then
+    return say("feel", "Check it is safe to open"), then
 
 
 _PROVE_NEXT = {
@@ -208,11 +212,17 @@ _PROVE_NEXT = {
     Proof.TOO_WEAK: ("too_weak", "Too weak: swap some for product"),
     Proof.TOO_STRONG: ("too_strong", "Too strong: swap some for water"),
     Proof.DOES_NOT_AGREE: ("does_not_agree", "Check the zero, then the litres"),
+    Proof.MIXED_BASES: ("mixed_bases", "Mixed bases: change type, or ask a lead"),
+    Proof.WRONG_PRODUCT: ("wrong_product", "Wrong product inside: drain it"),
+    Proof.WATER_IN: ("water_in", "Water inside: drain it, fill again"),
+    Proof.USE_UNKNOWN: ("use_unknown", "Ask a lead to enter what it cools"),
+    Proof.NOT_MEASURED: ("not_measured", "Measure the conductivity"),
+    Proof.CONDUCTS: ("conducts", "Conducts too well: drain, fill again"),
 }
 
 
 def _prove_action(t: Tally, proof: ProofVerdict | None, finish: FinishState | None) -> tuple[Saying, Saying]:
-    if t.product is not None and t.product.base is Base.NONE:
+    if proof is None and t.product is not None and t.product.base is Base.NONE:
         return say("sign", "Sign off"), say("then_keep_in", "no frost protection: keep in, or drain")
     if proof is None and t.mixed:
         return say("cool_and_read", "Let it cool, then read"), say("then_repeats", "three readings, one zero")

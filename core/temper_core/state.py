@@ -13,7 +13,7 @@ from temper_core.equipment import Equipment
 from temper_core.errors import CoreError, check_between
 from temper_core.filled import AfterState, Cause, CorrectionState, FillState, FinishState
 from temper_core.flushed import FlushState
-from temper_core.inspection import Check, Sampled, Tested
+from temper_core.inspection import Check, Sampled, Spot, Tested
 from temper_core.judge.due import Due
 from temper_core.judge.gate import Gate
 from temper_core.judge.proof import ProofVerdict
@@ -79,6 +79,7 @@ class Loop:
     equipment: Equipment = Equipment()
     altitude_m: float = 0.0
     built: int | None = None
+    high_voltage: bool = False
 
     def __post_init__(self) -> None:
         check_between("capacity_l", self.capacity_l, 0.1, LARGEST_LOOP_L, "L", "Litres up to the cold mark.")
@@ -188,7 +189,8 @@ class Seen:
 class Inspection:
     """The test of this job: checks asked for, what was seen, what was skipped and why, and the person's decision.
 
-    told: what was said of the filling; metered: the meters as last recorded, in this job or before.
+    told: what was said of the filling; metered: the meters as last recorded, in this job or before. opening, opening_spots:
+    checks and places that open this loop, so that they stand behind the safe-to-open check.
     """
 
     asked: tuple[Check, ...]
@@ -197,18 +199,21 @@ class Inspection:
     told: Told | None
     metered: Metered | None
     routed: Routed | None
+    opening: tuple[Check, ...] = ()
+    opening_spots: tuple[Spot, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
 class Override:
-    """A decision against the advice. acknowledged: a lead has seen it."""
+    """A decision against the advice, or a product for emergencies. acknowledged: a lead has seen it; said: what, and why."""
 
     entry_id: str
     job_id: str | None
     at: datetime
     person: str
-    routed: Routed
+    routed: Routed | None
     acknowledged: bool
+    said: Saying | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -287,6 +292,7 @@ class LoopState:
     advice: Advice | None
     gate: Gate
     due: Due | None
+    isolated: bool
     overrides: tuple[Override, ...]
     flags: tuple[Saying, ...]
     next_action: NextAction | None

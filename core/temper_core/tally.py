@@ -7,15 +7,19 @@ from datetime import date, datetime
 
 from temper_core.chemistry import Base, Family, Fluid, Product
 from temper_core.contents import Contents
-from temper_core.drains import Out, litres_out
+from temper_core.drains import Out, Strength, litres_out
 from temper_core.entries import Drained, Entry, Metered, Planned, Poured, Route, Routed, Skipped, Told
 from temper_core.filling import Amended, LevelSeen
 from temper_core.fillrun import Filling
 from temper_core.flushing import RoundFilled
 from temper_core.glycol import Glycol
+from temper_core.inspection import Tested
+from temper_core.judge.age import AgePart
 from temper_core.judge.chemistry import old_limit_percent
 from temper_core.judge.enough import Enough, Flushed, judge_enough
 from temper_core.judge.gate import Gate, Observation
+from temper_core.judge.trend import TrendPoint
+from temper_core.opening import Ready
 from temper_core.policy import Policy
 from temper_core.quantity import VolumePercent
 from temper_core.reading import ReadingQuestion
@@ -72,6 +76,8 @@ class Tally:
     before_sign_off: Contents | None = None  # by the litres; signing off goes by the readings
     # the scald gate of this job
     observation: Observation | None = None
+    ready: dict[Ready, datetime] = field(default_factory=dict)  # confirmed to stand ready, and when
+    isolated: bool = False  # this job had the high voltage made dead
     gate: Gate | None = None  # as it stands now; set by the fold, which knows the time
     flush: Flush = field(default_factory=Flush)
     fill: Filling = field(default_factory=Filling)
@@ -81,6 +87,7 @@ class Tally:
     warm: list[tuple[datetime, float]] = field(default_factory=list)
     paused: tuple[Entry, Paused] | None = None
     hands: tuple[str, str] | None = None  # id and name of who took it over
+    over_limit: bool = False  # its cleaner is in too long; set by the fold, which knows the time
     # the test of this job
     told: Told | None = None
     seen: list[Seen] = field(default_factory=list)
@@ -93,11 +100,13 @@ class Tally:
     read_since: datetime | None = None
     reads: list[datetime] = field(default_factory=list)
     amendments: list[tuple[Entry, Amended]] = field(default_factory=list)
+    conductivity: tuple[str, Tested, bool] | None = None  # since the last pour: entry, facts, whether it had run
+    watered: bool = False  # water went into a loop that takes none
+    strengths: list[TrendPoint] = field(default_factory=list)  # read since the last service
     # what outlives a job
     families: tuple[Family, ...] = ()  # inhibitors inside, beyond what may stay
-    changed_on: date | None = None
+    parts: tuple[AgePart, ...] = ()  # of how many ages the filling is
     meters: list[tuple[datetime, Metered]] = field(default_factory=list)
-    changed_meter: tuple[datetime, Metered] | None = None
     cleaned_at: list[datetime] = field(default_factory=list)
     cooled_min: list[float] = field(default_factory=list)  # time constants that logged temperatures taught
     overrides: list[Override] = field(default_factory=list)
@@ -118,6 +127,16 @@ class Tally:
         return self.contents.strength if self.strength_known else None
 
     @property
+    def other_percent(self) -> float:
+        """Coolant of another base, or of one nobody knows, that the full loop holds [% of its volume]."""
+        return 100 * self.contents.total.other_l / self.loop.capacity_l
+
+    @property
+    def bases_mixed(self) -> bool:
+        """More of another base is inside than may stay: no scale is right, and nobody knows how far it protects."""
+        return self.other_percent > self.policy["old_limit_change_percent"]
+
+    @property
     def finished_old_percent(self) -> float:
         """Old coolant that the finished full loop would hold [% of its volume]."""
         return 100 * self.contents.total.old_l / self.loop.capacity_l
@@ -136,12 +155,17 @@ def start(loop: Loop, policy: Policy) -> Tally:
         base=fluid.base,
         strength_known=fluid.strength_percent is not None or fluid.base is Base.NONE,
         families=(fluid.family,) if fluid.family else (),
+        parts=(AgePart(1.0, family=fluid.family),),
     )
 
 
 @dataclass(frozen=True, slots=True)
 class Carried:
-    """What a signed-off job hands to the next one, so that a loop's whole life need not be walked to show its job."""
+    """What a signed-off job hands to the next one, so that a loop's whole life need not be walked to show its job.
+
+    changed_on, changed_meter: as jobs kept it that knew of no parts; parts None: one of those. strengths: what was read
+    since the last service, for what the history knows.
+    """
 
     found: Fluid
     strength_read: bool
@@ -153,6 +177,9 @@ class Carried:
     cooled_min: tuple[float, ...]
     signed_at: datetime | None = None
     route: Route | None = None
+    parts: tuple[AgePart, ...] | None = None
+    other_percent: float = 0.0
+    strengths: tuple[TrendPoint, ...] = ()
 
 
 def carried_of(t: Tally) -> Carried:
@@ -164,13 +191,16 @@ def carried_of(t: Tally) -> Carried:
         found,
         left_read(t),
         t.families,
-        t.changed_on,
+        None,
         t.meters[-1] if t.meters else None,
-        t.changed_meter,
+        None,
         tuple(t.cleaned_at),
         tuple(t.cooled_min),
         t.signed_at,
         t.route,
+        t.parts,
+        t.other_percent,
+        tuple(t.strengths),
     )
 
 
@@ -183,14 +213,23 @@ def start_from(loop: Loop, policy: Policy, carried: Carried) -> Tally:
     """The tally as the last signed-off job left it."""
     t = start(loop, policy)
     t.found, t.strength_read, t.families = carried.found, carried.strength_read, carried.families
-    t.changed_on, t.changed_meter = carried.changed_on, carried.changed_meter
+    t.parts = carried.parts if carried.parts is not None else (_told_then(carried),)
+    t.strengths = list(carried.strengths)
     t.meters = [carried.meter] if carried.meter else []
     t.cleaned_at, t.cooled_min = list(carried.cleaned_at), list(carried.cooled_min)
     t.signed_at, t.route = carried.signed_at, carried.route
     t.base, t.strength_known = carried.found.base, carried.found.strength_percent is not None
     glycol = (t.base.glycol if t.base else None) or Glycol.ETHYLENE
-    t.contents = Contents.full(loop.layout, glycol, VolumePercent(carried.found.strength_percent or 0.0))
+    full = Contents.full(loop.layout, glycol, VolumePercent(carried.found.strength_percent or 0.0))
+    t.contents = full.with_other(carried.other_percent / 100)
     return t
+
+
+def _told_then(carried: Carried) -> AgePart:
+    meter = carried.changed_meter[1] if carried.changed_meter else None
+    family = carried.families[0] if carried.families else None
+    distance_km, hours = (meter.distance_km, meter.hours) if meter else (None, None)
+    return AgePart(1.0, carried.changed_on, distance_km, hours, family)
 
 
 def capacity_sd_l(loop: Loop, policy: Policy) -> float:
@@ -202,8 +241,19 @@ def capacity_sd_l(loop: Loop, policy: Policy) -> float:
 
 def out_of(t: Tally, facts: Drained) -> Out:
     """Litres a drain comes to now; raises CoreError for weights and marks that cannot be."""
-    known = t.strength_known or bool(t.pours) or t.flush.rinsed
-    return litres_out(facts, t.contents, t.contents.strength if known else None, t.policy)
+    return litres_out(facts, t.contents, strength_inside(t), t.policy)
+
+
+def strength_inside(t: Tally) -> Strength | None:
+    """Strength of what is inside with its doubt, for its density; None where it is only believed and nothing thinned it."""
+    if t.base is Base.NONE:
+        return Strength(VolumePercent(0.0), 0.0)
+    if t.strength_read or t.pours:
+        return Strength(t.contents.strength, t.policy["inside_sd_read"])
+    if not t.flush.rinsed or t.contents.total_l <= 0:
+        return None
+    share = t.contents.total.old_l / t.contents.total_l  # of an old strength that nobody read
+    return Strength(t.contents.strength, share * t.policy["inside_sd_unread"])
 
 
 def finished_questions(t: Tally) -> list[ReadingQuestion]:

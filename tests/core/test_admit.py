@@ -9,7 +9,6 @@ from temper_core.entries import (
     JobOpened,
     Measured,
     Planned,
-    Poured,
     Route,
     SignedOff,
     Voided,
@@ -19,7 +18,7 @@ from temper_core.flushing import Caught
 from temper_core.loop import fold
 from temper_core.readings import Place, Read
 from temper_core.state import Stage
-from tests.core.test_ledger import NEW, PG, WATERY, Book, a_loop, at_mix, filled, planned, read
+from tests.core.test_ledger import NEW, PG, WATERY, Book, a_loop, at_mix, filled, planned, pour, read
 
 # ---- what may be added --------------------------------------------------------------------------------------------
 
@@ -58,9 +57,9 @@ def test_more_out_than_in_is_asked_about(out):
         (lambda: Drained(), "drained_l"),
         (lambda: Drained(5, caught=(Caught(gross_kg=9),)), "drained_l"),
         (lambda: Drained(by_vessel={"block": 4.0}, caught=(Caught(gross_kg=9),)), "by_vessel"),
-        (lambda: Poured(NEW, -1, 5), "product_l"),
-        (lambda: Poured(NEW, 0, 0), "product_l"),
-        (lambda: Poured(None, 3, 0), "product"),
+        (lambda: pour(NEW, -1, 5), "product_l"),
+        (lambda: pour(NEW, 0, 0), "product_l"),
+        (lambda: pour(None, 3, 0), "product"),
         (lambda: Planned(NEW, -90, 5), "coldest_c"),
         (lambda: Planned(NEW, -30, 99), "margin_k"),
         (lambda: Read(-30, Place.FINISHED), "instrument"),
@@ -91,7 +90,7 @@ def test_what_cannot_follow_is_a_conflict(facts, code):
     assert refused.value.code == code
 
 
-@pytest.mark.parametrize("facts", [planned(), Drained(1, Measured.MARKS), Poured(NEW, 1, 1), read(-40), Voided("e2")])
+@pytest.mark.parametrize("facts", [planned(), Drained(1, Measured.MARKS), pour(NEW, 1, 1), read(-40), Voided("e2")])
 def test_a_signed_job_stays_as_it_was(facts):
     book = filled()
     book.add(read(-46.6), SignedOff("proven"))
@@ -106,12 +105,12 @@ def test_without_a_job_nothing_is_recorded():
 
 def test_pouring_before_draining_is_refused():
     with pytest.raises(Conflict, match="Nothing was drained"):
-        Book().add(JobOpened(Route.RENEW), planned(), Poured(NEW, 1, 1))
+        Book().add(JobOpened(Route.RENEW), planned(), pour(NEW, 1, 1))
 
 
 def test_a_pour_far_beyond_the_room_was_mistyped():
     with pytest.raises(CoreError, match="Check the figure and its unit"):
-        at_mix().add(Poured(NEW, 180, 6.6))
+        at_mix().add(pour(NEW, 180, 6.6))
 
 
 def test_a_verdict_that_moved_is_not_signed():

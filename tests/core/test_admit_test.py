@@ -11,7 +11,6 @@ from temper_core.entries import (
     JobOpened,
     Metered,
     PhotoAdded,
-    Poured,
     Route,
     Routed,
     SignedOff,
@@ -24,7 +23,7 @@ from temper_core.errors import CoreError
 from temper_core.inspection import Check, Look, Sampled, Spot
 from temper_core.loop import fold
 from temper_core.state import Stage
-from tests.core.test_ledger import NEW, Book, a_loop, at_mix, planned
+from tests.core.test_ledger import NEW, Book, a_loop, at_mix, planned, pour
 
 NOW = datetime(2026, 11, 25, 12, tzinfo=UTC)
 
@@ -116,7 +115,7 @@ def test_a_drained_loop_cannot_go_a_way_without_a_drain():
     advised = book.state.advice.route
     with pytest.raises(Conflict, match="this route has no drain"):
         book.add(Routed(Route.TOP_UP, advised, "why not"))
-    book.add(planned(-45.0, concentrate_l=18.1, water_l=6.7), Poured(NEW, 5, 0))
+    book.add(planned(-45.0, concentrate_l=18.1, water_l=6.7), pour(NEW, 5, 0))
     with pytest.raises(Conflict, match="take the pours back first"):
         book.add(Routed(Route.RENEW, advised, "why not"))
 
@@ -146,8 +145,8 @@ def test_a_top_up_is_not_a_filling():
     book.add(JobOpened(Route.TOP_UP), planned(), Routed(Route.TOP_UP, Route.TOP_UP))
     assert book.state.stage is Stage.FILL
     with pytest.raises(CoreError, match="is no top-up"):
-        book.add(Poured(NEW, 40.0, 0.0))
-    state = book.add(Poured(NEW, 1.0, 1.0, at_mark=True))
+        book.add(pour(NEW, 40.0, 0.0))
+    state = book.add(pour(NEW, 1.0, 1.0, at_mark=True))
     assert state.stage is Stage.PROVE
     assert state.inside.litres == pytest.approx(32.0, abs=0.1)
 
@@ -160,7 +159,7 @@ def signed(loop, route, inside_family, rinses=2):
     book.add(Routed(route, book.state.advice.route, "for the test"))
     book.drain_and_rinse(24.5, rinses)
     book.add(planned(-45.0, concentrate_l=18.1, water_l=6.7))
-    book.add(Poured(NEW, 18.2, 6.6, at_mark=True))
+    book.add(pour(NEW, 18.2, 6.6, at_mark=True))
     from tests.core.test_ledger import read
 
     state = book.add(read(-46.6))

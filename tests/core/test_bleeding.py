@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from temper_core.admit import check_entry
 from temper_core.bleeding import BleedOutcome, BleedRecipe, BleedStep, CapState, FinishSign, Setting, step_words
 from temper_core.circuit import Bleeder, BleederKind
-from temper_core.entries import Drained, Entry, JobOpened, Poured, Route, Routed
+from temper_core.entries import Entry, JobOpened, Route, Routed
 from temper_core.equipment import Equipment, TankKind
 from temper_core.errors import Conflict, CoreError
 from temper_core.filled import FillStep
@@ -21,7 +21,7 @@ from temper_core.layouts import GENERIC, generic_layout
 from temper_core.loop import fold
 from temper_core.recipes import ELECTRONICS, FUNNEL, TANK, recipe_for, shipped_recipes
 from temper_core.state import Stage
-from tests.core.test_ledger import FELT, LAYOUT, NEW, START, a_loop, planned
+from tests.core.test_ledger import FELT, LAYOUT, NEW, START, a_loop, planned, pour, weighed
 from tests.core.test_rounds import PIPED
 
 OPEN, SHUT = CapState.FUNNEL, CapState.TIGHT
@@ -119,10 +119,15 @@ class Hands:
         for facts in (JobOpened(Route.CHANGE_OUT), planned()):
             self.add(facts)
         self.add(Routed(Route.CHANGE_OUT, self.state.advice.route, "for the test"))
-        for facts in (FELT, Drained(24.5), FlushEnded("no time"), planned(-40.0, concentrate_l=16.0, water_l=8.6)):
+        for facts in (
+            FELT,
+            weighed(24.5),
+            FlushEnded("no time"),
+            planned(-40.0, concentrate_l=16.0, water_l=8.6),
+        ):
             self.add(facts)
         self.add(Closed(tuple(row.key for row in self.state.fill.closing)))
-        self.add(Poured(NEW, 16.0, 8.6, at_mark=True), LookedUnder(True))
+        self.add(pour(NEW, 16.0, 8.6, at_mark=True), LookedUnder(True))
 
     def add(self, *facts, seconds=60):
         """Admit each, so many seconds later."""
@@ -149,14 +154,14 @@ def test_while_the_neck_stays_open_it_may_be_topped_up_and_once_it_ran_shut_it_m
     assert not warm.gate.open
     assert warm.gate.never_under_pressure
     assert not warm.gate.ran_shut
-    hands.add(Poured(NEW, 0.5, 0.3, at_mark=True, bleeding=True), seconds=200)
+    hands.add(pour(NEW, 0.5, 0.3, at_mark=True, bleeding=True), seconds=200)
     shut = hands.later(200)
     assert shut.fill.bleed.run.step == 2
     assert shut.fill.bleed.run.gate
     assert not shut.gate.never_under_pressure
     assert shut.gate.ran_shut
     hands.at += timedelta(seconds=200)
-    for facts in (Poured(NEW, 0.2, 0, bleeding=True), BleedStepped(3)):
+    for facts in (pour(NEW, 0.2, 0, bleeding=True), BleedStepped(3)):
         with pytest.raises(Conflict, match="two signs"):
             hands.add(facts)
     hands.add(FELT, BleedStepped(3))
@@ -179,7 +184,7 @@ def test_what_was_felt_during_a_bleed_lapses_with_the_next_hot_step():
     hands.add(BleedStepped(2))
     assert not hands.later(30).gate.open
     with pytest.raises(Conflict, match="two signs"):
-        hands.add(Poured(NEW, 0.2, 0.1, bleeding=True))
+        hands.add(pour(NEW, 0.2, 0.1, bleeding=True))
 
 
 def test_a_running_bleed_is_not_put_aside():

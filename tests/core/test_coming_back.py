@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from temper_core.admit import check_entry
 from temper_core.chemistry import Family
-from temper_core.entries import Entry, JobOpened, Poured, Route, SignedOff
+from temper_core.entries import Entry, JobOpened, Route, SignedOff
 from temper_core.errors import Conflict, CoreError
 from temper_core.filling import Amended, Level, LevelSeen
 from temper_core.history import history
@@ -22,7 +22,7 @@ from temper_core.policy import Policy
 from temper_core.quantity import VolumePercent
 from temper_core.readings import Place, Read
 from temper_core.tally import carried_of
-from tests.core.test_ledger import GLASS, NEW, PG, START, filled, planned, read
+from tests.core.test_ledger import GLASS, NEW, PG, START, filled, planned, pour, read
 
 LEFT = date(2026, 11, 24)
 
@@ -101,7 +101,7 @@ def test_plain_water_is_a_dilution_with_the_freeze_point_the_calculator_predicts
     """Against the top-up calculator: g' = (g V0 + f w)/(V0 + w), masses conserved."""
     away = Away()
     before = away.state.inside
-    state = away.add(Poured(None, 0, 3.0))
+    state = away.add(pour(None, 0, 3.0))
     told = top_up(TopUpQuestion(_glycol(away), 29.0, VolumePercent(before.strength_percent), 3.0))
     assert state.inside.strength_percent == pytest.approx(told.final.strength_percent, abs=0.15)
     assert state.claim.why == "diluted"
@@ -121,7 +121,7 @@ def test_a_dilution_is_never_surer_than_what_it_thinned():
     away = Away()
     ends = [away.state.claim.safe_to_c]
     for _ in range(3):
-        claim = away.add(Poured(None, 0, 0.4)).claim
+        claim = away.add(pour(None, 0, 0.4)).claim
         assert claim.safe_to_c > claim.freeze_c + 1
         ends.append(claim.safe_to_c)
     assert ends == sorted(ends)
@@ -129,7 +129,7 @@ def test_a_dilution_is_never_surer_than_what_it_thinned():
 
 def test_another_base_on_top_counts_as_water():
     """Bases are never mixed: a remainder of the other base counts as water and is flagged: common practice, no source."""
-    other, water = (Away().add(facts) for facts in (Poured(PG, 1.5, 0.5), Poured(None, 0, 2.0)))
+    other, water = (Away().add(facts) for facts in (pour(PG, 1.5, 0.5), pour(None, 0, 2.0)))
     assert other.claim.freeze_c == pytest.approx(water.claim.freeze_c)
     assert "another base" in other.after.diluted.sentence
 
@@ -139,13 +139,13 @@ def test_a_top_up_of_the_same_mix_keeps_the_strength():
     away = Away()
     before = away.state
     share = before.top_up_share
-    after = away.add(Poured(NEW, 2.0 * share, 2.0 * (1 - share)))
+    after = away.add(pour(NEW, 2.0 * share, 2.0 * (1 - share)))
     assert after.inside.strength_percent == pytest.approx(before.inside.strength_percent, abs=1e-6)
 
 
 def test_a_reading_afterwards_settles_it():
     away = Away()
-    away.add(Poured(None, 0, 3.0))
+    away.add(pour(None, 0, 3.0))
     state = away.add(Read(-38.0, Place.AS_FOUND, GLASS, zero=0.0), LevelSeen(Level.AT_MARK), days=0.01)
     assert state.claim.why == "read_since"
     assert state.claim.freeze_c == pytest.approx(-38.0, abs=0.3)
@@ -156,7 +156,7 @@ def test_a_reading_afterwards_settles_it():
 def test_a_low_level_that_nobody_made_good_settles_nothing():
     low, made_good = Away(), Away()
     low.add(LevelSeen(Level.LOW))
-    made_good.add(LevelSeen(Level.LOW), Poured(NEW, 0.3, 0.2), days=0.01)
+    made_good.add(LevelSeen(Level.LOW), pour(NEW, 0.3, 0.2), days=0.01)
     first = [away.state.after.rechecks[0].done_at is not None for away in (low, made_good)]
     assert first == [False, True]
 
@@ -164,7 +164,7 @@ def test_a_low_level_that_nobody_made_good_settles_nothing():
 def test_the_next_job_starts_from_what_was_topped_up_whether_its_whole_life_is_walked_or_not():
     away = Away()
     carried = carried_of(tally(away.loop, away.entries, Policy()))
-    away.add(Poured(None, 0, 3.0))
+    away.add(pour(None, 0, 3.0))
     opened = Entry("next", "job 2", away.at, away.at, "IH", JobOpened(Route.RENEW), "7")
     whole = fold(away.loop, [*away.entries, opened], None, away.at)
     since = fold(away.loop, [away.entries[-1], opened], None, away.at, carried)
@@ -176,14 +176,14 @@ def test_the_next_job_starts_from_what_was_topped_up_whether_its_whole_life_is_w
 
 def test_a_top_up_between_services_stands_on_the_line_of_its_life():
     away = Away()
-    away.add(Poured(None, 0, 3.0))
+    away.add(pour(None, 0, 3.0))
     assert history(away.loop, away.entries).events[-1].kind == "top_up"
 
 
 @pytest.mark.parametrize(
     ("facts", "words"),
     [
-        (Poured(None, 0, 20.0), "is no top-up"),
+        (pour(None, 0, 20.0), "is no top-up"),
         (read(-40.0), "one as found"),
         (SignedOff("proven"), "belongs to a job"),
         (Amended("x", "no such entry"), "not in this ledger"),
@@ -235,7 +235,7 @@ def test_the_days_are_the_depots():
 def test_another_coolant_on_top_keeps_the_shorter_life():
     away = Away()
     other = replace(NEW, id="9", name="Old Guard S", family=Family.IAT)
-    away.add(Poured(other, 1.0, 0.5))
+    away.add(pour(other, 1.0, 0.5))
     assert Family.IAT in tally(away.loop, away.entries, Policy()).families
 
 
@@ -286,7 +286,7 @@ def test_at_rest_says_what_the_whole_ledger_says():
     away = Away()
     carried = carried_of(tally(away.loop, away.entries, Policy()))
     start = len(away.entries)
-    for step in ((), (LevelSeen(Level.LOW), Poured(None, 0, 2.0)), (Read(-40.0, Place.AS_FOUND, GLASS),)):
+    for step in ((), (LevelSeen(Level.LOW), pour(None, 0, 2.0)), (Read(-40.0, Place.AS_FOUND, GLASS),)):
         state = away.add(*step) if step else away.state
         rest = at_rest(away.loop, away.entries[start:], carried, None, away.at)
         assert rest.after == state.after

@@ -10,7 +10,7 @@ from CoolProp.CoolProp import PropsSI
 from temper_core.air import where_air_sits
 from temper_core.chemistry import Base, Family, Form, Product
 from temper_core.circuit import Bleeder, BleederKind, FillPoint
-from temper_core.entries import Drained, JobOpened, Poured, Route
+from temper_core.entries import Drained, JobOpened, Route
 from temper_core.errors import Conflict, CoreError
 from temper_core.filled import FillStep, SlipKind
 from temper_core.filling import Closed, FillMethod, LookedUnder, VacuumPulled
@@ -25,7 +25,7 @@ from temper_core.quantity import MassFraction, VolumePercent
 from temper_core.readings import Place, Read
 from temper_core.state import Stage
 from temper_core.vacuum import Held
-from tests.core.test_ledger import HOT, LAYOUT, NEW, PG, Book, a_loop, at_mix, filled, planned
+from tests.core.test_ledger import HOT, LAYOUT, NEW, PG, Book, a_loop, at_mix, filled, planned, pour, weighed
 
 PLAN = {"concentrate_l": 18.1, "water_l": 6.7}
 DRY = LookedUnder(True)
@@ -60,10 +60,10 @@ def test_nothing_is_poured_until_every_point_is_confirmed_and_each_counts_by_its
     book = at_mix()
     book.add(planned(-45.0, **PLAN))
     with pytest.raises(Conflict, match="Shut A; Shut B"):
-        book.bare(Poured(NEW, 5, 0))
+        book.bare(pour(NEW, 5, 0))
     book.bare(Closed(("drain:A", "seals", "cap")))
     with pytest.raises(Conflict, match="Not yet confirmed: Shut B"):
-        book.bare(Poured(NEW, 5, 0))
+        book.bare(pour(NEW, 5, 0))
     assert book.state.next_action.act.sentence == "Shut B"
     assert book.bare(Closed(("drain:B",))).fill.step is FillStep.POUR
     with pytest.raises(CoreError, match="was not opened"):
@@ -72,15 +72,15 @@ def test_nothing_is_poured_until_every_point_is_confirmed_and_each_counts_by_its
 
 def test_another_drain_opens_it_again():
     book = shut()
-    book.bare(Poured(NEW, 5, 0))
-    state = book.add(Drained(4.0), planned(-45.0, **PLAN))
+    book.bare(pour(NEW, 5, 0))
+    state = book.add(weighed(4.0), planned(-45.0, **PLAN))
     assert not any(row.done for row in state.fill.closing)
 
 
 def test_half_in_asks_for_a_look_underneath_and_a_drip_stops_the_filling():
     book = shut()
-    assert book.bare(Poured(NEW, 12.0, 0)).fill.step is FillStep.POUR
-    assert book.bare(Poured(NEW, 1.0, 0)).fill.step is FillStep.UNDER
+    assert book.bare(pour(NEW, 12.0, 0)).fill.step is FillStep.POUR
+    assert book.bare(pour(NEW, 1.0, 0)).fill.step is FillStep.UNDER
     assert "drips at B" in book.bare(LookedUnder(False, "B")).next_action.act.sentence
     assert book.bare(DRY).fill.step is FillStep.POUR
     with pytest.raises(CoreError, match="Where does it drip"):
@@ -93,15 +93,15 @@ def test_half_in_asks_for_a_look_underneath_and_a_drip_stops_the_filling():
 @pytest.mark.parametrize(
     ("pours", "kind"),
     [
-        ((Poured(NEW, 18.1, 6.7),), None),
-        ((Poured(NEW, 9.0, 3.3), Poured(NEW, 9.1, 3.4)), None),
-        ((Poured(NEW, 18.2, 0),), None),
-        ((Poured(None, 0, 6.7),), SlipKind.WATER_FIRST),
-        ((Poured(None, 0, 12.0),), SlipKind.TOO_MUCH_WATER),
-        ((Poured(replace(NEW, id="9", name="Old Guard S"), 18.1, 6.7),), SlipKind.WRONG_CAN),
-        ((Poured(NEW, 14.0, 10.8),), SlipKind.LOOP_STRENGTH),
-        ((Poured(NEW, 10.5, 10.5),), SlipKind.OFF_BLEND),
-        ((Poured(NEW, 20.0, 0),), SlipKind.TOO_MUCH_PRODUCT),
+        ((pour(NEW, 18.1, 6.7),), None),
+        ((pour(NEW, 9.0, 3.3), pour(NEW, 9.1, 3.4)), None),
+        ((pour(NEW, 18.2, 0),), None),
+        ((pour(None, 0, 6.7),), SlipKind.WATER_FIRST),
+        ((pour(None, 0, 12.0),), SlipKind.TOO_MUCH_WATER),
+        ((pour(replace(NEW, id="9", name="Old Guard S"), 18.1, 6.7),), SlipKind.WRONG_CAN),
+        ((pour(NEW, 14.0, 10.8),), SlipKind.LOOP_STRENGTH),
+        ((pour(NEW, 10.5, 10.5),), SlipKind.OFF_BLEND),
+        ((pour(NEW, 20.0, 0),), SlipKind.TOO_MUCH_PRODUCT),
     ],
 )
 def test_a_pour_against_the_plan_is_named(pours, kind):
@@ -112,20 +112,20 @@ def test_a_pour_against_the_plan_is_named(pours, kind):
 def test_the_new_plan_after_a_slip_is_what_the_mix_calculator_says_of_what_is_inside():
     """Against the mix calculator, asked anew."""
     book = shut()
-    state = book.add(Poured(NEW, 5.6, 4.4))  # the loop's strength in the first bucket
+    state = book.add(pour(NEW, 5.6, 4.4))  # the loop's strength in the first bucket
     anew = state.fill.slip.replan
     assert state.fill.slip.unless_c == pytest.approx(-28, abs=3)  # blended at 57 % the 32 l loop ends at -28: practice
     told = mix(MixQuestion(Glycol.ETHYLENE, 32.0, state.mix_inside, -45.0))
     assert (anew.product_l, anew.water_l) == (pytest.approx(told.concentrate_l), pytest.approx(told.water_l))
     poured = book.add(planned(-45.0, concentrate_l=anew.product_l, water_l=anew.water_l))
     assert poured.fill.slip is None
-    done = book.add(Poured(NEW, anew.product_l, anew.water_l, at_mark=True))
+    done = book.add(pour(NEW, anew.product_l, anew.water_l, at_mark=True))
     assert done.predicted_freeze_c == pytest.approx(-45.0, abs=0.02)
 
 
 def test_a_slip_at_the_mark_plans_nothing():
     """13 + 9 at the loop's strength, then 2 + 0.2 to the mark: 2.5 too much water in all, and no litre left to plan."""
-    slip = shut().add(Poured(NEW, 13.0, 9.0), LookedUnder(True), Poured(NEW, 2.0, 0.2, at_mark=True)).fill.slip
+    slip = shut().add(pour(NEW, 13.0, 9.0), LookedUnder(True), pour(NEW, 2.0, 0.2, at_mark=True)).fill.slip
     assert slip.kind is SlipKind.TOO_MUCH_WATER
     assert slip.said.values["over_l"] == pytest.approx(2.5)
     assert (slip.replan, slip.unless_c) == (None, None)
@@ -134,13 +134,13 @@ def test_a_slip_at_the_mark_plans_nothing():
 def test_product_alone_and_then_the_rest_blended_is_the_plan():
     """9.5 of product, then 8.6 + 6.7: the second bucket is weaker than the plan's, and the loop is on its target."""
     book = shut()
-    assert book.add(Poured(NEW, 9.5, 0)).fill.slip is None
-    assert book.add(Poured(NEW, 8.6, 6.7, at_mark=True)).fill.slip is None
+    assert book.add(pour(NEW, 9.5, 0)).fill.slip is None
+    assert book.add(pour(NEW, 8.6, 6.7, at_mark=True)).fill.slip is None
     assert book.state.predicted_freeze_c == pytest.approx(-45, abs=0.4)
 
 
 def test_a_slip_past_repair_says_the_best_and_what_helps():
-    state = shut().add(Poured(NEW, 8.0, 12.0))
+    state = shut().add(pour(NEW, 8.0, 12.0))
     anew = state.fill.slip.replan
     assert not anew.feasible
     assert anew.freeze_c > -45
@@ -149,10 +149,10 @@ def test_a_slip_past_repair_says_the_best_and_what_helps():
 
 
 def test_water_first_that_still_fits_changes_no_litre_and_water_that_leaves_no_space_does():
-    assert shut().add(Poured(None, 0, 6.7)).fill.slip.replan is None
+    assert shut().add(pour(None, 0, 6.7)).fill.slip.replan is None
     book = shut(at_mix())
     book.add(planned(-45.0, concentrate_l=20.0, water_l=9.0))
-    slip = book.add(Poured(None, 0, 9.0)).fill.slip
+    slip = book.add(pour(None, 0, 9.0)).fill.slip
     assert "do not fit" in slip.said.sentence
     assert slip.replan is not None
 
@@ -164,7 +164,7 @@ def test_the_doubt_after_each_pour_is_that_of_a_monte_carlo():
     """Against 40,000 seeded loops: capacity, litres out, strength inside and product drawn, masses added by hand."""
     book = at_mix(1)
     book.add(planned(-45.0, **PLAN))
-    state = book.add(Poured(NEW, 9.0, 0), Poured(NEW, 5.0, 10.4, at_mark=True))
+    state = book.add(pour(NEW, 9.0, 0), pour(NEW, 5.0, 10.4, at_mark=True))
     policy, rng = Policy(), random.Random(5)
     inside_percent = at_mix(1).state.inside.strength_percent
     inside_w = mass_fraction_of(Glycol.ETHYLENE, VolumePercent(inside_percent))
@@ -194,7 +194,7 @@ def _predicted(book, line):
 
 
 def test_the_running_total_and_where_the_rest_of_the_plan_ends():
-    state = shut().add(Poured(NEW, 10.0, 0))
+    state = shut().add(pour(NEW, 10.0, 0))
     assert [row.total_l for row in state.fill.pours] == [10.0]
     assert state.fill.expected_l == pytest.approx(24.5, abs=0.01)
     assert state.fill.accepted_l == pytest.approx(10.0, abs=0.2)
@@ -240,7 +240,7 @@ def test_top_ups_must_shrink(litres, verdict):
 
 def test_top_ups_are_those_after_the_mark():
     book = filled()
-    book.bare(Poured(NEW, 0.5, 0.3, at_mark=True, bleeding=True), Poured(NEW, 0.6, 0.3, at_mark=True, bleeding=True))
+    book.bare(pour(NEW, 0.5, 0.3, at_mark=True, bleeding=True), pour(NEW, 0.6, 0.3, at_mark=True, bleeding=True))
     assert book.state.fill.top_ups.litres == pytest.approx((0.8, 0.9))
     assert book.state.fill.top_ups.verdict is Convergence.WRONG
     assert judge_top_ups([], 32.0, Policy()) is None
@@ -252,11 +252,17 @@ def test_top_ups_are_those_after_the_mark():
 def test_several_fill_points_are_filled_in_their_order():
     points = (FillPoint(2, "radiator", "plug"), FillPoint(1, "tank", "cap"), FillPoint(3, "block", "housing plug"))
     book = Book(a_loop(layout=replace(LAYOUT, fill_points=points)))
-    book.add(JobOpened(Route.CHANGE_OUT), planned(), Drained(24.5), FlushEnded("for the test"), planned(-40.0, **PLAN))
+    book.add(
+        JobOpened(Route.CHANGE_OUT),
+        planned(),
+        weighed(24.5),
+        FlushEnded("for the test"),
+        planned(-40.0, **PLAN),
+    )
     first = book.state.fill.methods[0]
     assert first.method is FillMethod.POINTS
     assert [said.sentence[:2] for said in first.steps] == ["1:", "2:", "3:"]
-    state = book.add(Poured(NEW, 5, 0, method=FillMethod.POINTS, point=1))
+    state = book.add(pour(NEW, 5, 0, method=FillMethod.POINTS, point=1))
     assert state.fill.pours[0].point == 1
 
 
@@ -264,14 +270,14 @@ def test_a_vacuum_that_leaks_draws_nothing_and_one_that_holds_says_what_air_stay
     """Within 2 kPa in 10 minutes holds: policy, common practice, no source."""
     book = shut()
     with pytest.raises(Conflict, match="No vacuum was recorded"):
-        book.bare(Poured(NEW, 18.1, 6.7, method=FillMethod.VACUUM))
+        book.bare(pour(NEW, 18.1, 6.7, method=FillMethod.VACUUM))
     leaks = book.bare(VacuumPulled(84.0, 15.0, Held(10, 6.0)))
     assert leaks.fill.vacuum.answer.tight is False
     with pytest.raises(Conflict, match="did not hold"):
-        book.bare(Poured(NEW, 18.1, 6.7, method=FillMethod.VACUUM))
+        book.bare(pour(NEW, 18.1, 6.7, method=FillMethod.VACUUM))
     holds = book.bare(VacuumPulled(84.0, 15.0, Held(10, 1.0)))
     assert holds.fill.vacuum.answer.air_left_l == pytest.approx(24.5 * (101.325 - 84) / 101.325, rel=0.01)
-    assert book.bare(Poured(NEW, 18.1, 6.7, method=FillMethod.VACUUM)).fill.pours
+    assert book.bare(pour(NEW, 18.1, 6.7, method=FillMethod.VACUUM)).fill.pours
 
 
 @pytest.mark.parametrize(
@@ -284,7 +290,13 @@ def test_a_vacuum_that_leaks_draws_nothing_and_one_that_holds_says_what_air_stay
 def test_a_vacuum_that_cannot_be_is_refused(facts, words):
     loop = a_loop(altitude_m=900.0)
     book = Book(loop)
-    book.add(JobOpened(Route.CHANGE_OUT), planned(), Drained(24.5), FlushEnded("for the test"), planned(-40.0, **PLAN))
+    book.add(
+        JobOpened(Route.CHANGE_OUT),
+        planned(),
+        weighed(24.5),
+        FlushEnded("for the test"),
+        planned(-40.0, **PLAN),
+    )
     with pytest.raises(Conflict, match="Shut and seat"):
         book.bare(facts)
     book.shut()
@@ -294,7 +306,13 @@ def test_a_vacuum_that_cannot_be_is_refused(facts, words):
 
 def test_old_or_soft_hoses_are_warned_about_under_vacuum():
     book = Book(a_loop(built=2009))
-    book.add(JobOpened(Route.CHANGE_OUT), planned(), Checked(Check.HOSES, "soft"), Drained(24.5), FlushEnded("x"))
+    book.add(
+        JobOpened(Route.CHANGE_OUT),
+        planned(),
+        Checked(Check.HOSES, "soft"),
+        weighed(24.5),
+        FlushEnded("x"),
+    )
     book.add(planned(-40.0, **PLAN))
     vacuum = next(row for row in book.state.fill.methods if row.method is FillMethod.VACUUM)
     assert [said.code for said in vacuum.warnings] == ["cold_only", "hoses_found", "hoses_old"]
@@ -303,7 +321,7 @@ def test_old_or_soft_hoses_are_warned_about_under_vacuum():
 def test_a_top_up_route_fills_without_a_closing_check_and_without_a_bleed():
     book = Book()
     book.add(JobOpened(Route.TOP_UP), Read(-30.0, Place.AS_FOUND), planned())
-    state = book.bare(Poured(None, 0, 0.5, at_mark=True))
+    state = book.bare(pour(None, 0, 0.5, at_mark=True))
     assert state.fill.step is FillStep.DONE
     assert state.fill.closing == ()
     assert state.fill.air is None
@@ -323,7 +341,7 @@ def test_a_top_up_route_says_which_mix_keeps_the_strength():
 
 
 def test_another_base_by_mistake_is_the_wrong_can():
-    state = shut().add(Poured(PG, 18.1, 6.7))
+    state = shut().add(pour(PG, 18.1, 6.7))
     assert state.fill.slip.kind is SlipKind.WRONG_CAN
 
 
@@ -331,7 +349,7 @@ def test_a_ready_mix_is_counted_down_without_water():
     half = Product("7", "Winterline ready", Base.ETHYLENE, Family.OAT, Form.READY_MIX, 52.0)
     book = at_mix()
     book.add(planned(-27.0, product=half, concentrate_l=24.5, water_l=0.0))
-    state = book.add(Poured(half, 14.0, 0))
+    state = book.add(pour(half, 14.0, 0))
     assert state.poured.left_product_l == pytest.approx(10.5)
     assert state.fill.slip is None
 
@@ -344,4 +362,4 @@ def test_what_was_run_hot_with_the_neck_shut_is_not_topped_up_unfelt():
     felt = filled()
     felt.bare(FELT, HOT)
     with pytest.raises(Conflict, match="two signs"):
-        felt.bare(Poured(NEW, 0.3, 0, bleeding=True))
+        felt.bare(pour(NEW, 0.3, 0, bleeding=True))

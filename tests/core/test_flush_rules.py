@@ -5,7 +5,7 @@ from datetime import timedelta
 import pytest
 
 from temper_core.admit import check_entry
-from temper_core.entries import Drained, Entry, JobOpened, Poured, Route, Voided
+from temper_core.entries import Entry, JobOpened, Route, Voided
 from temper_core.errors import CoreError
 from temper_core.filling import Closed
 from temper_core.flushed import Step
@@ -16,7 +16,7 @@ from temper_core.opening import EngineRun
 from temper_core.readings import Place, Read
 from temper_core.timing import Clock, ClockStarted, Paused, Resumed
 from temper_core.water import WaterKind
-from tests.core.test_ledger import FELT, HOT, NEW, RINSE, START, Book, a_loop, planned
+from tests.core.test_ledger import FELT, HOT, NEW, RINSE, START, Book, a_loop, planned, pour, weighed
 from tests.core.test_rounds import BRIX_AS_FREEZE, PIPED, drained
 
 # ---- what may follow what -----------------------------------------------------------------------------------------
@@ -28,8 +28,8 @@ from tests.core.test_rounds import BRIX_AS_FREEZE, PIPED, drained
         ([], RINSE, None),
         ([RINSE], RINSE, "round_open"),
         ([RINSE], FlushEnded("x"), "round_open"),
-        ([RINSE], Poured(NEW, 5, 5), "round_open"),
-        ([], Poured(NEW, 5, 5), "flush_open"),
+        ([RINSE], pour(NEW, 5, 5), "round_open"),
+        ([], pour(NEW, 5, 5), "flush_open"),
         ([FlushEnded("x")], RINSE, "flush_ended"),
         ([], RoundFilled(Method.FILL_RUN_DRAIN, WaterKind.TAP, 30.0), "more_than_room"),
         ([], Swept(Method.OPEN_RINSE, {"sump": 3}), "unknown_vessel"),
@@ -61,7 +61,7 @@ def test_what_may_follow_in_a_flush(before, facts, code):
 def test_good_coolant_with_a_reading_and_a_clean_sample_may_be_kept_for_reuse():
     book = Book(a_loop(layout=PIPED))
     book.add(JobOpened(Route.CHANGE_OUT), Sampled(Spot.NECK, (Look.CLEAN_BRIGHT,)))
-    book.add(Read(-36.0, Place.AS_FOUND, BRIX_AS_FREEZE), planned(), Drained(24.5))
+    book.add(Read(-36.0, Place.AS_FOUND, BRIX_AS_FREEZE), planned(), weighed(24.5))
     state = book.add(WasteKept(WasteKind.OLD_COOLANT, 20, 1, reuse=True))
     assert state.flush.waste[0].reuse_l == 20
 
@@ -93,7 +93,7 @@ def in_round():
     from temper_core.entries import Routed
 
     hands.add(Routed(Route.CHANGE_OUT, fold(hands.loop, hands.entries).advice.route, "for the test"))
-    for facts in (FELT, Drained(24.5), RINSE, HOT):
+    for facts in (FELT, weighed(24.5), RINSE, HOT):
         state = hands.add(facts)
     assert state.flush.step is Step.GATE
     return hands
@@ -102,11 +102,11 @@ def in_round():
 def test_every_hot_round_needs_a_gate_of_its_own_and_of_whoever_drains_it():
     hands = in_round()
     with pytest.raises(CoreError, match="The gate is shut. The engine ran since"):
-        hands.add(Drained(24.5))
+        hands.add(weighed(24.5))
     assert hands.add(FELT).flush.step is Step.DRAIN
     with pytest.raises(CoreError, match="nobody passes the gate for another"):
-        hands.add(Drained(24.5), who="8")
-    assert hands.add(Drained(24.5)).flush.step is Step.PLAN
+        hands.add(weighed(24.5), who="8")
+    assert hands.add(weighed(24.5)).flush.step is Step.PLAN
 
 
 def test_the_gate_of_a_round_lapses_by_a_pause_a_night_and_a_warm_up():
@@ -116,7 +116,7 @@ def test_the_gate_of_a_round_lapses_by_a_pause_a_night_and_a_warm_up():
     assert hands.add(Resumed()).flush.step is Step.GATE
     assert hands.add(FELT).flush.step is Step.DRAIN
     with pytest.raises(CoreError, match="felt on another day"):
-        hands.add(Drained(24.5), hours=20)
+        hands.add(weighed(24.5), hours=20)
     hands.add(FELT, hours=20)
     assert hands.add(ClockStarted(Clock.WARM_UP, 25)).gate.open is False
 
@@ -124,22 +124,22 @@ def test_the_gate_of_a_round_lapses_by_a_pause_a_night_and_a_warm_up():
 def test_a_round_that_never_ran_is_drained_without_a_new_gate_and_its_litres_corrected():
     hands = in_round()
     hands.add(FELT)
-    hands.add(Drained(24.5))
+    hands.add(weighed(24.5))
     hands.add(RINSE)
-    hands.add(Drained(24.0), who="8", hours=20)
+    hands.add(weighed(24.0), who="8", hours=20)
     hands.add(Voided(hands.entries[-1].id))
-    assert hands.add(Drained(24.4)).flush.rounds[-1].out_l == 24.4
+    assert hands.add(weighed(24.4)).flush.rounds[-1].out_l == 24.4
 
 
 def test_a_neck_that_stayed_open_since_cold_was_never_under_pressure_and_still_opens_no_drain():
     """Common practice, no source: the one exception, inside a bleed."""
     hands = in_round()
     hands.add(FELT)
-    hands.add(Drained(24.5))
+    hands.add(weighed(24.5))
     hands.add(FlushEnded("for the test"))
     hands.add(planned(-45.0, concentrate_l=18.2, water_l=6.6))
     hands.add(Closed(tuple(row.key for row in hands.state.fill.closing)))
-    hands.add(Poured(NEW, 18.2, 6.4))
+    hands.add(pour(NEW, 18.2, 6.4))
     state = hands.add(EngineRun(opened=True, heater_full=True, neck_open=True))
     assert state.gate.never_under_pressure
     assert not state.gate.open

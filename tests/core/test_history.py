@@ -13,7 +13,6 @@ from temper_core.entries import (
     Entry,
     JobOpened,
     Planned,
-    Poured,
     Route,
     Routed,
     SignedOff,
@@ -26,7 +25,7 @@ from temper_core.loop import fold
 from temper_core.mix import TopUpQuestion, top_up
 from temper_core.readings import Place, Read
 from temper_core.spread import fitted, t95
-from tests.core.test_ledger import GLASS, NEW, a_loop, planned, read, with_gate
+from tests.core.test_ledger import GLASS, NEW, a_loop, planned, pour, read, with_gate
 
 START = datetime(2026, 1, 10, 8, tzinfo=UTC)
 points = st.lists(st.tuples(st.integers(0, 1000), st.floats(-50, 50, allow_subnormal=False)), min_size=3, max_size=30)
@@ -150,7 +149,7 @@ def test_a_top_up_is_a_dilution_event_with_its_prediction():
     years = Years(loop)
     years.on(0, Route.TOP_UP, planned(), Read(-38.0, Place.AS_FOUND, GLASS, 0.0, 20.0))
     years.add(Routed(Route.TOP_UP, fold(loop, years.entries).advice.route, "low"))
-    years.add(Poured(None, 0.0, 2.0, at_mark=True))
+    years.add(pour(None, 0.0, 2.0, at_mark=True))
     event = years.life.events[-1]
     assert event.kind is EventKind.TOP_UP
     assert event.litres == 2.0
@@ -165,7 +164,7 @@ def test_a_topped_up_loop_is_proven_against_its_prediction_and_the_climate():
     years = Years(loop)
     years.on(0, Route.TOP_UP, Planned(NEW, -25.0, 5.0), Read(-38.0, Place.AS_FOUND, GLASS, 0.0, 20.0))
     years.add(Routed(Route.TOP_UP, fold(loop, years.entries).advice.route, "low"))
-    years.add(Poured(None, 0.0, 2.0, at_mark=True))
+    years.add(pour(None, 0.0, 2.0, at_mark=True))
     years.add(read(-34.0, zero=0.0))
     proof = fold(loop, years.entries).proof
     assert proof.verdict.value == "proven", proof.said.sentence

@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from temper_core import inspection
 from temper_core.admit import check_entry
 from temper_core.bleeding import BleedOutcome, FinishSign
 from temper_core.chemistry import Base, Family, Fluid, Form, Product, Requirement
@@ -21,17 +22,20 @@ from temper_core.entries import (
     Route,
     Routed,
     SignedOff,
+    Water,
 )
-from temper_core.filling import BleedEnded, Closed, Corrected, LookedUnder
-from temper_core.flushing import FlushEnded, Method, RoundFilled
+from temper_core.filling import BleedEnded, BleedStarted, Closed, Corrected, FinishChecked, LookedUnder
+from temper_core.flushing import FlushEnded, Method, RoundFilled, Swept
 from temper_core.glycol import Glycol
+from temper_core.inspection import Sampled
 from temper_core.loop import fold
 from temper_core.mix import MixQuestion, mix, suggested_target_c
-from temper_core.opening import EngineRun, GateObserved, Pressure, Ready, Warmth
+from temper_core.opening import EngineRun, GateObserved, Pressure, Ready, ReadyConfirmed, Warmth
 from temper_core.policy import Policy
 from temper_core.reading import Scale
 from temper_core.readings import Instrument, Place, Read
 from temper_core.state import CapacitySource, Loop, Stage, Status
+from temper_core.timing import ClockStarted
 from temper_core.water import WaterKind
 
 START = datetime(2026, 11, 24, 8, tzinfo=UTC)
@@ -73,12 +77,29 @@ def a_loop(**changes):
 RINSE = RoundFilled(Method.FILL_RUN_DRAIN, WaterKind.DEMINERALISED)
 BLED = BleedEnded(BleedOutcome.FINISHED, (FinishSign.NO_BUBBLES, FinishSign.LEVEL_STEADY))
 HOT = EngineRun(minutes=25, opened=True, heater_full=True)
-FELT = GateObserved(Warmth.HAND, Pressure.HOSE, held=True, soft=True, ready=tuple(Ready))
+FELT = GateObserved(Warmth.HAND, Pressure.HOSE, held=True, soft=True, ready=tuple(Ready), isolated_by="IH")
+
+
+def pour(product, product_l, water_l, water=Water.DEMINERALISED, **more):
+    """What went in, with demineralised water unless it is said."""
+    return Poured(product, product_l, water_l, water, **more)
+
+
+def weighed(litres, **more):
+    """Litres out, found by weight."""
+    return Drained(litres, Measured.WEIGHED, **more)
+
+
+OPENING = (Drained, Corrected, Sampled, inspection.Tested, Read, Poured, RoundFilled, Swept, FinishChecked)
 
 
 def with_gate(entries, facts, job, at):
-    """The entries, and before a drain the two signs; tests of the gate itself are in test_gate."""
-    return [*entries, Entry("felt", job, at, at, "IH", FELT)] if isinstance(facts, Drained | Corrected) else entries
+    """The entries, and before anything is opened the safe-to-open check; tests of the gate itself are in test_gate."""
+    opens = isinstance(facts, OPENING)
+    runs = isinstance(facts, ClockStarted | BleedStarted)
+    if runs:
+        return [*entries, Entry("ready", job, at, at, "IH", ReadyConfirmed((Ready.VENTILATED,)))]
+    return [*entries, Entry("felt", job, at, at, "IH", FELT)] if opens else entries
 
 
 class Book:
@@ -122,9 +143,9 @@ class Book:
 
     def drain_and_rinse(self, litres, rinses, end=True):
         """Drain, then so many rounds with the same litres out, run hot; ended where the route asks for it."""
-        self.add(Drained(litres))
+        self.add(weighed(litres))
         for _ in range(rinses):
-            self.add(RINSE, HOT, Drained(litres))
+            self.add(RINSE, HOT, weighed(litres))
         if end and self.state.stage is Stage.FLUSH:
             self.add(FlushEnded("for the test"))
         return self
@@ -156,7 +177,7 @@ def at_mix(rinses=2):
 def filled(product_l=18.2, water_l=6.6):
     """The groomer, filled to the mark."""
     book = at_mix()
-    book.add(planned(-45.0, concentrate_l=18.1, water_l=6.7), Poured(NEW, product_l, water_l, at_mark=True))
+    book.add(planned(-45.0, concentrate_l=18.1, water_l=6.7), pour(NEW, product_l, water_l, at_mark=True))
     return book
 
 
@@ -232,11 +253,11 @@ def test_the_main_job_walks_its_stages():
         planned(),
         Routed(Route.CHANGE_OUT, Route.CHANGE_OUT),
         FELT,
-        Drained(24.5),
-        *(RINSE, HOT, FELT, Drained(24.5)) * 2,
+        weighed(24.5),
+        *(RINSE, HOT, FELT, weighed(24.5)) * 2,
         FlushEnded("for the test"),
         planned(-45.0, concentrate_l=18.2, water_l=6.6),
-        Poured(NEW, 18.2, 6.6, at_mark=True),
+        pour(NEW, 18.2, 6.6, at_mark=True),
         read(-46.6),
         SignedOff("proven"),
     ):
@@ -270,11 +291,11 @@ def test_the_line_of_stages_says_what_is_done_and_what_is_ahead():
 
 def test_a_flush_is_a_choice_in_a_renewal_and_blocks_nothing_until_it_is_begun():
     book = Book()
-    state = book.add(JobOpened(Route.RENEW), planned(), Drained(24.5))
+    state = book.add(JobOpened(Route.RENEW), planned(), weighed(24.5))
     assert {row.stage: row.status for row in state.stages}[Stage.FLUSH] is Status.CHOICE
     assert state.stage is Stage.MIX
     assert book.add(RINSE).stage is Stage.FLUSH
-    assert book.add(HOT, Drained(24.5), FlushEnded("for the test")).stage is Stage.MIX
+    assert book.add(HOT, weighed(24.5), FlushEnded("for the test")).stage is Stage.MIX
 
 
 def test_draining_again_reopens_the_mix():
@@ -319,7 +340,7 @@ def test_prediction_and_reading_of_the_worked_example_agree():
     [
         ([], "unknown"),
         ([Read(-19.0, Place.AS_FOUND)], "as_found"),
-        ([Drained(24.5), RINSE, HOT, Drained(24.5)], "rinse_water"),
+        ([weighed(24.5), RINSE, HOT, weighed(24.5)], "rinse_water"),
     ],
 )
 def test_what_is_claimed_says_why(facts, why):
@@ -352,7 +373,7 @@ def test_a_remainder_of_the_other_base_counts_as_water_and_is_flagged():
     state = book.add(
         FlushEnded("for the test"),
         planned(-30.0, PG, concentrate_l=15.0, water_l=15.0),
-        Poured(PG, 15.0, 15.0, at_mark=True),
+        pour(PG, 15.0, 15.0, at_mark=True),
     )
     assert "other_base_left" in {flag.code for flag in state.flags}
     assert state.inside.base is Base.PROPYLENE
@@ -378,7 +399,7 @@ def test_a_glycol_free_loop_is_signed_without_a_reading():
     loop = a_loop(believed=Fluid(Base.NONE, Family.GLYCOL_FREE), need=Requirement(glycol_forbidden=True))
     book = Book(loop)
     book.add(JobOpened(Route.RENEW), planned(product=WATERY), Drained(30, Measured.WEIGHED))
-    book.add(planned(product=WATERY, concentrate_l=30.0, water_l=0.0), Poured(WATERY, 30.0, 0.0, at_mark=True))
+    book.add(planned(product=WATERY, concentrate_l=30.0, water_l=0.0), pour(WATERY, 30.0, 0.0, at_mark=True))
     assert book.state.claim.why == "glycol_free"
     assert book.add(SignedOff("glycol_free")).signed_at is not None
 

@@ -8,8 +8,8 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from temper_core.errors import CoreError, OutOfRange
-from temper_core.glycol import Glycol, curve_doubt_k, density_20c, freeze_point, mass_fraction_of
-from temper_core.mix import Inside, MixQuestion, Spread, freeze_interval, mix
+from temper_core.glycol import Glycol, curve_doubt_k, density_20c, freeze_interval, freeze_point, mass_fraction_of
+from temper_core.mix import Inside, MixQuestion, Spread, mix
 from temper_core.mix.question import left_masses
 from temper_core.quantity import WATER_DENSITY_20C
 

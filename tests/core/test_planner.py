@@ -6,14 +6,14 @@ import pytest
 
 from temper_core.circuit import Drain, Layout, Node, NodeKind, Pipe, Via
 from temper_core.drain_points import drain_plan
-from temper_core.entries import Drained, JobOpened, Route
+from temper_core.entries import JobOpened, Route
 from temper_core.equipment import Equipment, TankKind
 from temper_core.flushing import Method
 from temper_core.ledger import tally
 from temper_core.planner import plan_schools, rounds_ahead
 from temper_core.policy import Policy
 from temper_core.readings import Place, Read
-from tests.core.test_ledger import HOT, LAYOUT, RINSE, Book, a_loop, planned
+from tests.core.test_ledger import HOT, LAYOUT, RINSE, Book, a_loop, planned, weighed
 from tests.core.test_rounds import DOSED, PIPED, drained
 
 POLICY = Policy()
@@ -32,7 +32,7 @@ def schools(book, policy=POLICY):
 def opened(layout, litres, capacity=10.0, **changes):
     """A loop after its first drain, at a change of chemistry."""
     book = Book(a_loop(layout=layout, capacity_l=capacity, **changes))
-    book.add(JobOpened(Route.CHANGE_OUT), Read(-19.0, Place.AS_FOUND), planned(), Drained(litres))
+    book.add(JobOpened(Route.CHANGE_OUT), Read(-19.0, Place.AS_FOUND), planned(), weighed(litres))
     return book
 
 
@@ -57,7 +57,7 @@ def test_the_rounds_ahead_are_those_of_the_plan_and_shrink_as_they_are_run():
     assert [row.last for row in ahead] == [False, True]
     assert all(row.finished_high_percent > row.finished_percent for row in ahead)
     assert [row.finished_percent for row in ahead] == pytest.approx([5.49, 1.29], abs=0.02)
-    book.add(RINSE, HOT, Drained(24.5))
+    book.add(RINSE, HOT, weighed(24.5))
     assert [row.number for row in rounds_ahead(tally(book.loop, book.entries, POLICY))] == [2]
 
 
@@ -91,7 +91,7 @@ def test_cheapest_that_reaches_the_limit_comes_first_and_what_does_not_comes_las
 
 def test_within_a_family_draining_and_refilling_may_be_enough():
     book = Book(a_loop(layout=one_vessel(0.95), capacity_l=10.0))
-    book.add(JobOpened(Route.RENEW), Read(-19.0, Place.AS_FOUND), planned(), Drained(9.6))
+    book.add(JobOpened(Route.RENEW), Read(-19.0, Place.AS_FOUND), planned(), weighed(9.6))
     first = plan_schools(tally(book.loop, book.entries, POLICY))[0]
     assert (first.method, first.rounds, first.reaches) == (None, 0, True)
     assert first.hands_min == 0
@@ -108,7 +108,7 @@ def test_waiting_is_the_run_and_the_cooling_of_every_round():
 def test_less_out_than_believed_may_take_a_round_more():
     measured = schools(drained())[Method.FILL_RUN_DRAIN]
     book = Book(a_loop(layout=PIPED, capacity_sd_l=3.2))
-    book.add(JobOpened(Route.CHANGE_OUT), Read(-19.0, Place.AS_FOUND), planned(), Drained(24.5))
+    book.add(JobOpened(Route.CHANGE_OUT), Read(-19.0, Place.AS_FOUND), planned(), weighed(24.5))
     unsure = schools(book)[Method.FILL_RUN_DRAIN]
     assert (measured.rounds, measured.rounds_high) == (2, 2)
     assert unsure.rounds_high > unsure.rounds
@@ -123,7 +123,7 @@ def test_a_loop_that_hardly_drains_is_told_so():
 
 def test_with_cleaner_left_inside_the_rounds_count_it_too():
     book = drained()
-    book.add(DOSED, HOT, Drained(24.5))
+    book.add(DOSED, HOT, weighed(24.5))
     plans = schools(book)
     assert plans[Method.FILL_RUN_DRAIN].rounds == 3  # 23.4 % of it left, to 1 %
     assert not plans[None].reaches

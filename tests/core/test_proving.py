@@ -3,7 +3,7 @@
 import pytest
 
 from temper_core.causes import NEVER
-from temper_core.entries import Drained, JobOpened, Poured, Route, SignedOff
+from temper_core.entries import JobOpened, Route, SignedOff
 from temper_core.errors import Conflict, CoreError
 from temper_core.filling import Corrected, FinishChecked, FinishPoint, LeakMethod, LeakProof, Level
 from temper_core.glycol import Glycol, density_20c
@@ -12,7 +12,7 @@ from temper_core.policy import Policy
 from temper_core.proving import leak_ok
 from temper_core.readings import Place, Read
 from temper_core.state import CapacitySource
-from tests.core.test_ledger import HOT, NEW, PG, Book, a_loop, at_mix, filled, planned, read
+from tests.core.test_ledger import HOT, NEW, PG, Book, a_loop, at_mix, filled, planned, pour, read, weighed
 
 WEAK = (14.0, 10.8)  # blended at the loop's strength
 
@@ -49,7 +49,7 @@ def test_too_weak_is_corrected_by_litres_read_again_and_proven():
 def test_the_swap_is_the_handbooks_fraction():
     """x = V (g_t - g)/(f - g): 30 to 50 % swaps 28.6 % of V by simple volumes [derived]; masses move it by a little."""
     book = at_mix()
-    book.add(planned(-36.7, concentrate_l=11.0, water_l=14.0), Poured(NEW, 9.6, 15.0, at_mark=True), HOT, read(-16.8))
+    book.add(planned(-36.7, concentrate_l=11.0, water_l=14.0), pour(NEW, 9.6, 15.0, at_mark=True), HOT, read(-16.8))
     assert book.state.repeats.strength_percent == pytest.approx(30, abs=1.5)
     share = book.state.correction.out_l / 32.0
     simple = (51.0 - book.state.repeats.strength_percent) / (100 - book.state.repeats.strength_percent)
@@ -98,7 +98,7 @@ def disagreeing(source=CapacitySource.MEASURED, product_l=18.2, water_l=6.6, val
     book = Book(a_loop(capacity_source=source))
     book.add(JobOpened(Route.CHANGE_OUT), Read(-19.0, Place.AS_FOUND), planned())
     book.drain_and_rinse(24.5, 2)
-    book.add(planned(-45.0, concentrate_l=18.1, water_l=6.7), Poured(NEW, product_l, water_l, at_mark=True), HOT)
+    book.add(planned(-45.0, concentrate_l=18.1, water_l=6.7), pour(NEW, product_l, water_l, at_mark=True), HOT)
     return book.add(read(value), read(value + 0.5))
 
 
@@ -187,4 +187,4 @@ def test_without_a_hold_by_value_the_reason_is_asked():
 def test_a_new_drain_asks_for_a_new_last_look():
     book = filled()
     book.add(FinishChecked(Level.AT_MARK, 18.0, no_leak_proof="no pump", done=tuple(FinishPoint)))
-    assert book.add(Drained(3.0)).finish is None
+    assert book.add(weighed(3.0)).finish is None

@@ -8,7 +8,7 @@ from CoolProp.CoolProp import PropsSI
 
 from temper_core.agents import Agent, AgentKind
 from temper_core.circuit import Drain, Layout, Node, NodeKind, Pipe, Via, circulating
-from temper_core.entries import Drained, JobOpened, Poured, Route, SignedOff, Told
+from temper_core.entries import Drained, JobOpened, Route, SignedOff, Told
 from temper_core.equipment import Equipment, TankKind
 from temper_core.errors import CoreError
 from temper_core.flush.estimate import Source
@@ -20,7 +20,7 @@ from temper_core.reading import Scale
 from temper_core.readings import Instrument, Place, Read
 from temper_core.state import Stage
 from temper_core.water import WaterKind
-from tests.core.test_ledger import HOT, LAYOUT, NEW, RINSE, Book, a_loop, planned
+from tests.core.test_ledger import HOT, LAYOUT, NEW, RINSE, Book, a_loop, planned, pour, weighed
 
 CLEANER = Agent("Rinseflow", AgentKind.CLEANER, 325, 11.4, 10, 180, 240, 1.0)
 DOSED = RoundFilled(Method.CLEANER, WaterKind.TAP, agent=CLEANER, agent_ml=912.28, run_min=180)
@@ -43,7 +43,7 @@ PIPED = Layout(
 def drained(route=Route.CHANGE_OUT, found=-19.0, **changes):
     """The groomer after its first drain, as found read with an instrument."""
     book = Book(a_loop(layout=PIPED, **changes))
-    book.add(JobOpened(route), Read(found, Place.AS_FOUND, BRIX_AS_FREEZE), planned(), Drained(24.5))
+    book.add(JobOpened(route), Read(found, Place.AS_FOUND, BRIX_AS_FREEZE), planned(), weighed(24.5))
     return book
 
 
@@ -52,7 +52,7 @@ BRIX_AS_FREEZE = Instrument("1", "Glass 3", Scale.FREEZE_ETHYLENE, 1.0)
 
 def round_of(book, filled=RINSE, run=HOT, litres=24.5, *more):
     """One round; returns the flush."""
-    return book.add(filled, *([run] if run else []), Drained(litres), *more).flush
+    return book.add(filled, *([run] if run else []), weighed(litres), *more).flush
 
 
 # ---- dilution -----------------------------------------------------------------------------------------------------
@@ -162,7 +162,7 @@ def test_what_one_vessel_gave_comes_out_of_that_vessel_and_a_spill_counts():
 
 def test_it_ran_freely_with_the_cap_on_asks_for_a_leak():
     book = Book()
-    state = book.add(JobOpened(Route.RENEW), planned(), Drained(20, ran_with_cap_on=True))
+    state = book.add(JobOpened(Route.RENEW), planned(), weighed(20, ran_with_cap_on=True))
     assert "ran_with_cap_on" in {flag.code for flag in state.flags}
 
 
@@ -207,7 +207,7 @@ def test_with_cleaner_inside_no_glycol_reading_counts():
 
 def test_a_strength_nobody_read_says_nothing_of_a_share():
     book = Book(a_loop(layout=PIPED))
-    book.add(JobOpened(Route.CHANGE_OUT), planned(), Drained(24.5))
+    book.add(JobOpened(Route.CHANGE_OUT), planned(), weighed(24.5))
     flush = round_of(book, RINSE, HOT, 24.5, read_rinse(-3.0))
     assert flush.rounds[-1].source is Source.PREDICTED
     assert "never read" in flush.rounds[-1].jar.says.sentence
@@ -234,7 +234,7 @@ def test_cleaner_is_carried_until_it_is_rinsed_below_its_limit():
     assert state.standing.code == "cleaner_in"
     assert "must not stand overnight" in state.standing.sentence
     assert state.frost_risk
-    state = book.add(Drained(24.5))
+    state = book.add(weighed(24.5))
     assert state.flush.cleaner.percent == pytest.approx(23.4, abs=0.3)
     assert not state.flush.cleaner.running
     assert "cleaner_left" in {said.code for said in state.flush.enough.short}
@@ -291,7 +291,7 @@ def test_only_just_under_the_limit_is_said():
 def test_stopping_early_asks_why_and_shortens_the_life():
     book = Book(a_loop(layout=PIPED))
     book.add(JobOpened(Route.CHANGE_OUT), Told())
-    book.add(planned(), Drained(24.5))
+    book.add(planned(), weighed(24.5))
     with pytest.raises(CoreError, match="Say why it ends here"):
         book.add(FlushEnded())
     state = book.add(FlushEnded("race tonight"))
@@ -313,7 +313,7 @@ def test_a_signed_job_keeps_its_rounds_and_the_next_begins_without():
     book = drained()
     for _ in range(2):
         round_of(book)
-    book.add(CLEAR, FlushEnded(), planned(-45.0, concentrate_l=18.1, water_l=6.7), Poured(NEW, 18.2, 6.6, at_mark=True))
+    book.add(CLEAR, FlushEnded(), planned(-45.0, concentrate_l=18.1, water_l=6.7), pour(NEW, 18.2, 6.6, at_mark=True))
     state = book.add(Read(-45.0, Place.FINISHED, BRIX_AS_FREEZE, after_hot_run=True))
     state = book.add(SignedOff(state.proof.verdict.value, "for the test"))
     assert len(state.flush.rounds) == 3
@@ -340,7 +340,7 @@ def test_one_vessel_and_a_drain_that_takes_half():
     layout = Layout((Node("b", NodeKind.BLOCK, "Block", 10.0, 1, 9, 0),), (), (Drain("A", "b", 1, {"b": 1.0}),))
     book = Book(a_loop(layout=layout, capacity_l=10.0))
     book.add(JobOpened(Route.CHANGE_OUT), planned())
-    left = [book.add(Drained(5.0)).flush.finished_old_percent]
+    left = [book.add(weighed(5.0)).flush.finished_old_percent]
     left += [round_of(book, RINSE, HOT, 5.0).finished_old_percent for _ in range(5)]
     assert left == pytest.approx([50, 25, 12.5, 6.25, 3.125, 1.5625], rel=0.01)
 
@@ -359,7 +359,11 @@ def test_more_out_of_the_same_drain_is_one_drain_with_one_doubt():
     """24.5 l at once or in two goes: the same share, and hardly another doubt."""
     once, twice = drained(), Book(a_loop(layout=PIPED))
     twice.add(
-        JobOpened(Route.CHANGE_OUT), Read(-19.0, Place.AS_FOUND, BRIX_AS_FREEZE), planned(), Drained(20.0), Drained(4.5)
+        JobOpened(Route.CHANGE_OUT),
+        Read(-19.0, Place.AS_FOUND, BRIX_AS_FREEZE),
+        planned(),
+        weighed(20.0),
+        weighed(4.5),
     )
     a, b = once.state.flush, twice.state.flush
     assert b.finished_old_percent == pytest.approx(a.finished_old_percent, rel=0.02)
@@ -378,9 +382,7 @@ def test_a_reading_of_what_never_mixed_corrects_nothing(facts):
 
 def test_a_hot_run_after_the_pour_makes_one_fluid_and_the_claim_says_by_what():
     book = drained()
-    book.add(
-        FlushEnded("for the test"), planned(-45.0, concentrate_l=18.1, water_l=6.7), Poured(NEW, 18.2, 6.6, at_mark=True)
-    )
+    book.add(FlushEnded("for the test"), planned(-45.0, concentrate_l=18.1, water_l=6.7), pour(NEW, 18.2, 6.6, at_mark=True))
     assert book.state.claim.why == "weakest_vessel"
     assert book.add(COLD_RUN).claim.why == "weakest_vessel"
     assert book.add(HOT).claim.why == "by_litres"
@@ -415,8 +417,8 @@ def test_every_round_keeps_the_doubt_it_had_and_what_was_found_has_none():
 def test_a_reading_says_the_same_before_and_after_its_drain():
     """The share as it ran has the doubt it ran with; its own drain adds to what stays, whenever the jar is read."""
     early, late = drained(), drained()
-    early.add(RINSE, HOT, read_rinse(-4.5), Drained(24.5))
-    late.add(RINSE, HOT, Drained(24.5), read_rinse(-4.5))
+    early.add(RINSE, HOT, read_rinse(-4.5), weighed(24.5))
+    late.add(RINSE, HOT, weighed(24.5), read_rinse(-4.5))
     a, b = early.state.flush, late.state.flush
     assert b.finished_old_percent == pytest.approx(a.finished_old_percent, rel=1e-6)
     assert b.finished_sd_percent == pytest.approx(a.finished_sd_percent, rel=1e-6)

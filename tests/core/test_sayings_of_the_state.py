@@ -12,7 +12,7 @@ from temper_core.flushing import FlushEnded
 from temper_core.loop import fold
 from temper_core.readings import Place, Read
 from temper_core.state import Stage
-from tests.core.test_ledger import FELT, HOT, NEW, PG, WATERY, Book, a_loop, at_mix, filled, planned, read
+from tests.core.test_ledger import FELT, HOT, NEW, PG, WATERY, Book, a_loop, at_mix, filled, planned, pour, read
 
 
 def sayings(state):
@@ -58,9 +58,9 @@ def journeys():
     yield book.state
     yield filled(22.0, 8.0).state
     yield filled(15.0, 5.0).state
-    yield shut().add(Poured(None, 0, 6.7))
-    yield shut().add(Poured(NEW, 10, 8))
-    yield shut().add(Poured(PG, 10, 3))
+    yield shut().add(pour(None, 0, 6.7))
+    yield shut().add(pour(NEW, 10, 8))
+    yield shut().add(pour(PG, 10, 3))
     yield book.add(read(-46.6))
     yield filled().add(read(-60.0))
     yield filled().add(read(-30.0))
@@ -71,7 +71,7 @@ def journeys():
     yield free.state
     other = Book()
     other.add(JobOpened(Route.CHANGE_OUT), Read(-19, Place.AS_FOUND), planned(product=PG), Drained(28, Measured.MARKS))
-    yield other.add(FlushEnded("for the test"), Poured(PG, 15, 13))
+    yield other.add(FlushEnded("for the test"), pour(PG, 15, 13))
 
 
 @pytest.mark.parametrize("state", list(journeys()), ids=lambda state: f"{state.claim.why}-{state.stage}")
@@ -100,14 +100,14 @@ def test_every_sentence_is_whole_and_says_it_in_trade_words(state):
         (lambda: at_mix().add(planned(-45.0, concentrate_l=18.1, water_l=6.7)), "shut"),
         (lambda: shut().state, "pour_blend"),
         (lambda: shut(water_l=0.0).state, "pour_product"),
-        (lambda: shut().add(Poured(NEW, 18.1, 0)), "look_under"),
-        (lambda: shut().add(Poured(NEW, 18.1, 0), LookedUnder(False, "A")), "drips"),
-        (lambda: shut().add(Poured(NEW, 18.1, 0), LookedUnder(True)), "pour_water"),
-        (lambda: shut().add(Poured(NEW, 18.1, 6.7), LookedUnder(True)), "to_mark"),
-        (lambda: shut().add(Poured(None, 0, 6.7)), "pour_product"),
-        (lambda: shut().add(Poured(NEW, 10.0, 8.0), LookedUnder(True)), "plan_anew"),
-        (lambda: shut().bare(Poured(NEW, 18.1, 6.7, at_mark=True), LookedUnder(True)), "bleed"),
-        (lambda: shut().bare(Poured(NEW, 18.1, 6.7, at_mark=True), LookedUnder(True), NO_HEAT), "bleed_again"),
+        (lambda: shut().add(pour(NEW, 18.1, 0)), "look_under"),
+        (lambda: shut().add(pour(NEW, 18.1, 0), LookedUnder(False, "A")), "drips"),
+        (lambda: shut().add(pour(NEW, 18.1, 0), LookedUnder(True)), "pour_water"),
+        (lambda: shut().add(pour(NEW, 18.1, 6.7), LookedUnder(True)), "to_mark"),
+        (lambda: shut().add(pour(None, 0, 6.7)), "pour_product"),
+        (lambda: shut().add(pour(NEW, 10.0, 8.0), LookedUnder(True)), "plan_anew"),
+        (lambda: shut().bare(pour(NEW, 18.1, 6.7, at_mark=True), LookedUnder(True)), "bleed"),
+        (lambda: shut().bare(pour(NEW, 18.1, 6.7, at_mark=True), LookedUnder(True), NO_HEAT), "bleed_again"),
         (lambda: filled().state, "run_and_read"),
         (lambda: filled().add(HOT), "cool_and_read"),
         (lambda: filled().add(read(-46.6)), "last_look"),
@@ -124,7 +124,7 @@ def test_pouring_in_turns_counts_down_to_the_plan():
     book = at_mix()
     book.add(planned(-45.0, concentrate_l=18.1, water_l=6.7))
     left = [(book.state.poured.left_product_l, book.state.poured.left_water_l)]
-    for pour in (Poured(NEW, 10.0, 0), Poured(NEW, 8.1, 3.0), Poured(None, 0, 3.7, at_mark=True)):
+    for pour in (pour(NEW, 10.0, 0), pour(NEW, 8.1, 3.0), pour(None, 0, 3.7, at_mark=True)):
         state = book.add(pour)
         left.append((round(state.poured.left_product_l, 6), round(state.poured.left_water_l, 6)))
     assert left == [(18.1, 6.7), (8.1, 6.7), (0, 3.7), (0, 0)]
@@ -134,7 +134,7 @@ def test_pouring_in_turns_counts_down_to_the_plan():
 
 def test_a_new_plan_in_the_middle_of_filling_counts_from_there():
     book = at_mix()
-    book.add(planned(-45.0, concentrate_l=18.1, water_l=6.7), Poured(NEW, 0, 6.7))
+    book.add(planned(-45.0, concentrate_l=18.1, water_l=6.7), pour(NEW, 0, 6.7))
     state = book.add(planned(-40.0, concentrate_l=16.0, water_l=1.0))
     assert (state.poured.left_product_l, state.poured.left_water_l) == (16.0, 1.0)
 
@@ -142,7 +142,7 @@ def test_a_new_plan_in_the_middle_of_filling_counts_from_there():
 def test_a_void_that_leaves_litres_over_is_a_flag_not_a_crash():
     """Two drains; the pour between them is taken back by somebody else's void: the sum no longer closes, and says so."""
     book = at_mix(0)
-    book.add(planned(-45.0, concentrate_l=18.1, water_l=6.7), Poured(NEW, 18.1, 6.7, at_mark=True))
+    book.add(planned(-45.0, concentrate_l=18.1, water_l=6.7), pour(NEW, 18.1, 6.7, at_mark=True))
     book.add(Drained(20.0, Measured.WEIGHED))
     kept = [entry for entry in book.entries if not isinstance(entry.facts, Poured)]
     state = fold(book.loop, kept)

@@ -6,13 +6,13 @@ from datetime import timedelta
 import pytest
 from scipy.integrate import solve_ivp
 
-from temper_core.entries import Drained, Entry, JobOpened, Route, Voided
+from temper_core.entries import Entry, JobOpened, Route, Voided
 from temper_core.loop import fold
 from temper_core.opening import EngineRun, GateObserved, Pressure, Ready, Warmth
 from temper_core.timing import Clock, ClockStarted, ClockStopped, Paused, Resumed, TemperatureLogged
 from temper_core.waiting import turn, wait_of
 from temper_core.waits import TimerKind, WaitKind
-from tests.core.test_ledger import HOT, RINSE, START, a_loop, planned
+from tests.core.test_ledger import HOT, RINSE, START, a_loop, planned, weighed
 from tests.core.test_rounds import DOSED, PIPED
 
 WARM = ClockStarted(Clock.WARM_UP, 25)
@@ -40,7 +40,7 @@ class Bay:
         return state, wait_of(state, now)
 
 
-OPEN = [(0, JobOpened(Route.CHANGE_OUT)), (1, planned()), (2, Drained(24.5))]
+OPEN = [(0, JobOpened(Route.CHANGE_OUT)), (1, planned()), (2, weighed(24.5))]
 
 
 def test_a_clock_counts_and_then_rings_until_it_is_done_with():
@@ -74,7 +74,7 @@ def test_a_cleaner_past_its_limit_outranks_a_pause_and_cannot_be_put_away():
     assert state.timers[0].limit_at == START + timedelta(minutes=250)
     bay.add(256, Resumed()).add(257, HOT)
     assert bay.at(258)[1].kind is WaitKind.LIMIT  # still in
-    bay.add(300, Drained(24.5))
+    bay.add(300, weighed(24.5))
     assert bay.at(301)[1].kind is not WaitKind.LIMIT
 
 
@@ -102,7 +102,7 @@ def test_logged_temperatures_sharpen_it_and_teach_the_loop():
     assert (timer.likely_at - START).total_seconds() / 60 == pytest.approx(36 + expected, abs=0.5)
     width = (timer.high_at - timer.low_at).total_seconds() / 60
     assert width < 20
-    bay.add(150, Drained(24.5)).add(160, RINSE).add(190, HOT)
+    bay.add(150, weighed(24.5)).add(160, RINSE).add(190, HOT)
     taught = bay.at(191)[0].timers[0]
     assert taught.learned
     assert (taught.likely_at - START).total_seconds() / 60 == pytest.approx(190 + expected, abs=1)

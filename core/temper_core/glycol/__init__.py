@@ -11,6 +11,7 @@ from temper_core.glycol.density import (
 )
 from temper_core.glycol.freezing import (
     COLDEST_TARGET_C,
+    UNTABULATED_BELOW_C,
     Branch,
     FreezePoint,
     curve_doubt_k,
@@ -18,10 +19,12 @@ from temper_core.glycol.freezing import (
     mass_fraction_at_freeze,
 )
 from temper_core.glycol.index import brix_index_20c, index_shift, mass_fraction_at_index, refractive_index_20c
+from temper_core.glycol.interval import freeze_interval
 from temper_core.glycol.record import Glycol
 from temper_core.glycol.thermal import density, is_extrapolated, litres_at_20c
 
 __all__ = [
+    "UNTABULATED_BELOW_C",
     "COLDEST_TARGET_C",
     "DEFAULT_CONCENTRATE",
     "Branch",
@@ -33,6 +36,7 @@ __all__ = [
     "curve_doubt_k",
     "density",
     "density_20c",
+    "freeze_interval",
     "freeze_point",
     "index_shift",
     "is_extrapolated",

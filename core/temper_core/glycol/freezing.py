@@ -13,6 +13,7 @@ from temper_core.glycol.record import FreezeCurve, Glycol
 from temper_core.quantity import MassFraction
 
 UNTABULATED_BELOW_C = -50.0
+UNKNOWN_FROM_W = 0.78  # from here to 80 % the handbooks' own slope is already warmer than -50: nobody can tell
 COLDEST_TARGET_C = {Glycol.ETHYLENE: -50.0, Glycol.PROPYLENE: -45.0}
 _ON_TURNED_BACK = TURNED_BACK.flipped()
 
@@ -26,7 +27,7 @@ class Branch(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class FreezePoint:
-    """First ice: `freeze_c` [degC], or None with `freeze_below_c` where nobody tabulates it."""
+    """First ice: `freeze_c` [degC], or None with `freeze_below_c` where nobody tabulates it; both None: unknown."""
 
     freeze_c: float | None
     freeze_below_c: float | None = None
@@ -34,8 +35,10 @@ class FreezePoint:
 
     @property
     def at_most_c(self) -> float:
-        """The freeze point, or the bound below which it lies [degC]."""
-        return self.freeze_c if self.freeze_c is not None else UNTABULATED_BELOW_C
+        """The freeze point, or the warmest that it may be [degC]."""
+        if self.freeze_c is not None:
+            return self.freeze_c
+        return TURNED_BACK.points[0][1] if self.freeze_below_c is None else self.freeze_below_c
 
 
 def _series(curve: FreezeCurve, glycol_w: float) -> float:
@@ -49,7 +52,8 @@ def _series(curve: FreezeCurve, glycol_w: float) -> float:
 def freeze_point(glycol: Glycol, glycol_w: MassFraction) -> FreezePoint:
     """First ice of a solution; glycol_w: mass fraction [kg/kg], 0 to 1.
 
-    Ethylene from 60 to 80 % and propylene above 60 % by mass are tabulated by no source: no figure is made up.
+    Ethylene from 60 to 80 % and propylene above 60 % by mass are tabulated by no source: no figure is made up. From 78 to
+    80 % ethylene is not even known to be below -50.
     Raises OutOfRange outside 0 to 1. Source: FREEZE[glycol].source; past the gap TURNED_BACK.source.
     >>> round(freeze_point(Glycol.ETHYLENE, MassFraction(0.50)).freeze_c, 1)
     -36.0
@@ -60,6 +64,8 @@ def freeze_point(glycol: Glycol, glycol_w: MassFraction) -> FreezePoint:
         return FreezePoint(_series(curve, glycol_w))
     if glycol is Glycol.ETHYLENE and glycol_w >= TURNED_BACK.points[0][0]:
         return FreezePoint(TURNED_BACK.at(glycol_w), None, Branch.RICH)
+    if glycol is Glycol.ETHYLENE and glycol_w >= UNKNOWN_FROM_W:
+        return FreezePoint(None, None, Branch.RICH)
     return FreezePoint(None, UNTABULATED_BELOW_C, Branch.RICH)
 
 

@@ -6,7 +6,18 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from enum import IntEnum, StrEnum
 
-from temper_core.chemistry import BASE_NAMES, FAMILY_NAMES, GROUPS, Base, Family, Fluid, Material, Product, Requirement
+from temper_core.chemistry import (
+    BASE_NAMES,
+    FAMILY_NAMES,
+    GROUPS,
+    Base,
+    Family,
+    Fluid,
+    Form,
+    Material,
+    Product,
+    Requirement,
+)
 from temper_core.policy import Policy
 
 
@@ -106,6 +117,9 @@ def _conductivity(product: Product, need: Requirement) -> Iterable[Reason]:
     low = product.family is Family.LOW_CONDUCTIVITY
     if need.low_conductivity and not low:
         yield Reason("needs_low_conductivity", "This loop takes low-conductivity coolant only.", _Weight.AGAINST)
+    elif need.low_conductivity and product.form is Form.CONCENTRATE:
+        words = "This loop takes its coolant ready-mixed, as it is: a concentrate would need water."
+        yield Reason("needs_ready_mix", words, _Weight.AGAINST)
     elif low and not need.low_conductivity:
         yield Reason("only_low_conductivity", "Made for electronics loops only; too little inhibitor here.", _Weight.AGAINST)
 
@@ -135,6 +149,12 @@ def _materials(product: Product, need: Requirement) -> Iterable[Reason]:
 
 
 LOOP_RULES: tuple[Callable[[Product, Requirement], Iterable[Reason]], ...] = (_race, _conductivity, _maker, _materials)
+
+
+def unfit(product: Product, need: Requirement) -> Reason | None:
+    """Why a product may never be in this loop, whatever is inside; None where it may."""
+    against = [reason for rule in LOOP_RULES for reason in rule(product, need) if reason.weight == _Weight.AGAINST]
+    return against[0] if against else None
 
 
 def _on_top_of(product: Product, inside: Fluid) -> Reason:
@@ -197,6 +217,7 @@ _SHORT = {
     "glycol_forbidden": "no, rules forbid glycol",
     "no_frost_protection": "no, freezes like water",
     "needs_low_conductivity": "no, conducts too well",
+    "needs_ready_mix": "no, ready-mix only",
     "only_low_conductivity": "no, electronics only",
     "maker_asks_other": "no, maker asks for another",
     "material_copper_brass_solder": "no, attacks the solder",

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
-from datetime import datetime
+from datetime import datetime, timedelta
 
 from temper_core.equipment import Equipment
 from temper_core.opening import EngineRun, GateObserved, Pressure, Ran, Ready, Warmth
@@ -12,20 +12,24 @@ from temper_core.policy import Policy
 from temper_core.saying import Saying, capitalised, say
 
 READY_NAMES = {
-    Ready.SUPPORTED: "On stands, chocked",
-    Ready.VENTILATED: "Fumes led off",
-    Ready.TRAY: "Tray under, lidded and labelled container by it",
+    Ready.SUPPORTED: "On stands, wheels chocked",
+    Ready.VENTILATED: "Exhaust ventilated",
+    Ready.TRAY: "Tray under it, lidded and labelled container ready",
     Ready.GLASSES: "Glasses and gloves on",
     Ready.PREHEATER_OFF: "Preheater off and locked",
+    Ready.ISOLATED: "High voltage made dead, and checked",
 }
-OTHER_DAY, HANDED_ON, RAN_SINCE = "other_day", "handed_on", "ran_since"
+FOR_DRAIN = (Ready.SUPPORTED, Ready.TRAY)
+FOR_RUN = (Ready.VENTILATED,)
+OTHER_DAY, HANDED_ON, RAN_SINCE, LEFT, LONG_AGO = "other_day", "handed_on", "ran_since", "left", "long_ago"
 
 
 @dataclass(frozen=True, slots=True)
 class Observation:
     """What was observed, when and by whom; ran: what ran since; handed_on: put aside or taken over since.
 
-    neck_open: the neck stood open through every run since.
+    neck_open: the neck stood open through every run since. between: without a job, where nobody records runs; left: the
+    job was signed off since.
     """
 
     entry_id: str
@@ -36,6 +40,8 @@ class Observation:
     ran: EngineRun | None = None
     handed_on: bool = False
     neck_open: bool = True
+    between: bool = False
+    left: bool = False
 
     def after_run(self, ran: EngineRun) -> Observation:
         """What is left of it once something ran."""
@@ -54,10 +60,11 @@ class Asked:
 class Gate:
     """Whether the loop may be opened, by what was observed, and the reasons: those that shut it, or the two signs.
 
-    asked: what has to stand ready on this loop. observed: something was observed, whether it opens the gate or not.
-    by, by_id: whose observation it is; names may be shared, ids are not. never_under_pressure: passed cold, and the neck
-    stood open through every run since: a bleed may be topped up through the funnel. It opens nothing else.
-    ran_shut: it ran since it was felt with its neck shut, so it may stand under pressure: nothing is opened or topped up.
+    asked: what has to stand ready before the cap is touched on this loop; asked_drain, asked_run: before a drain and before
+    a run, as far as it is not confirmed. observed: something was observed, whether it opens the gate or not. by, by_id:
+    whose observation it is; names may be shared, ids are not. never_under_pressure: passed cold, and the neck stood open
+    through every run since: a bleed may be topped up through the funnel, a gas test read on its vented tester. It opens
+    nothing else. ran_shut: it ran since it was felt with its neck shut, so it may stand under pressure.
     """
 
     open: bool
@@ -69,31 +76,56 @@ class Gate:
     by_id: str
     never_under_pressure: bool = False
     ran_shut: bool = False
+    asked_drain: tuple[Asked, ...] = ()
+    asked_run: tuple[Asked, ...] = ()
 
     @property
     def passed_before(self) -> bool:
         """Open, or shut for nothing but a night or a pause: it was passed, and nothing has warmed the loop since."""
-        return self.open or all(said.code in (OTHER_DAY, HANDED_ON) for said in self.reasons)
+        return self.open or (self.observed and all(said.code in (OTHER_DAY, HANDED_ON) for said in self.reasons))
 
 
-def asked_ready(equipment: Equipment) -> tuple[Asked, ...]:
-    """What has to stand ready: the preheater only where there is one."""
-    rows = (row for row in Ready if row is not Ready.PREHEATER_OFF or equipment.preheater)
+def asked_ready(equipment: Equipment, high_voltage: bool = False) -> tuple[Asked, ...]:
+    """What has to stand ready before a cap is touched: preheater and isolation only where there is one to see to."""
+    rows = [Ready.GLASSES]
+    rows += [Ready.PREHEATER_OFF] if equipment.preheater else []
+    rows += [Ready.ISOLATED] if high_voltage else []
     return tuple(Asked(row, READY_NAMES[row]) for row in rows)
 
 
-def judge_gate(seen: Observation | None, equipment: Equipment, policy: Policy, now: datetime | None = None) -> Gate:
-    """The gate as it stands; never raises. now: the depot's clock, by whose calendar another day begins."""
-    asked = asked_ready(equipment)
+def judge_gate(
+    seen: Observation | None,
+    equipment: Equipment,
+    policy: Policy,
+    now: datetime | None = None,
+    high_voltage: bool = False,
+    ready: Mapping[Ready, datetime] | None = None,
+) -> Gate:
+    """The gate as it stands; never raises. now: the depot's clock, by whose calendar another day begins.
+
+    ready: what else was confirmed to stand ready, and when.
+    """
+    asked = asked_ready(equipment, high_voltage)
+    drain, run = (_still(rows, ready or {}, now) for rows in (FOR_DRAIN, FOR_RUN))
     if seen is None:
-        said = say("not_observed", "Two signs first: cold in the hand, and no pressure. Time is no proof.")
-        return Gate(False, (said,), asked, False, None, "", "")
-    shut = (*_lapsed(seen, now), *_signs(seen.facts, policy), *_unready(seen.facts, asked))
-    passed = not (*_signs(seen.facts, policy), *_unready(seen.facts, asked))
+        said = say("not_observed", "Check it is safe to open first: cold in the hand, and no pressure. Time is no proof.")
+        return Gate(False, (said,), asked, False, None, "", "", asked_drain=drain, asked_run=run)
+    signs = (*_signs(seen.facts, policy), *_unready(seen.facts, asked))
+    shut = (*_lapsed(seen, policy, now), *signs)
     both = say("signs", "{warm}, {loose}.", warm=capitalised(warm_words(seen.facts)), loose=loose_words(seen.facts))
-    free = passed and seen.neck_open and not seen.handed_on
+    free = not signs and seen.neck_open and not seen.handed_on and not seen.left
     ran_shut = seen.ran is not None and not free
-    return Gate(not shut, shut or (both,), asked, True, seen.at, seen.by, seen.by_id, free, ran_shut)
+    return Gate(not shut, shut or (both,), asked, True, seen.at, seen.by, seen.by_id, free, ran_shut, drain, run)
+
+
+def _still(rows: tuple[Ready, ...], ready: Mapping[Ready, datetime], now: datetime | None) -> tuple[Asked, ...]:
+    """Of these, what nobody has confirmed today."""
+    missing = [row for row in rows if row not in ready or (now is not None and _day(ready[row], now) != now.date())]
+    return tuple(Asked(row, READY_NAMES[row]) for row in missing)
+
+
+def _day(at: datetime, now: datetime) -> object:
+    return at.astimezone(now.tzinfo).date()
 
 
 def warm_words(facts: GateObserved) -> str:
@@ -108,14 +140,20 @@ def loose_words(facts: GateObserved) -> str:
     return "hose soft" if facts.pressure is Pressure.HOSE else "gauge at zero"
 
 
-def _lapsed(seen: Observation, now: datetime | None) -> Iterator[Saying]:
+def _lapsed(seen: Observation, policy: Policy, now: datetime | None) -> Iterator[Saying]:
+    if seen.left:
+        yield say(LEFT, "The machine left since the check. Check again.")
     if seen.ran is not None:
         what = "preheater" if seen.ran.by is Ran.PREHEATER else "engine"
-        yield say(RAN_SINCE, "The {what} ran since it was felt: feel it again.", what=what)
+        yield say(RAN_SINCE, "The {what} ran since the check. Let it cool, then check again.", what=what)
     if seen.handed_on:
-        yield say(HANDED_ON, "It was put aside since: whoever goes on feels it again.")
-    if now is not None and seen.at.astimezone(now.tzinfo).date() != now.date():
-        yield say(OTHER_DAY, "That was felt on another day: feel it again.")
+        yield say(HANDED_ON, "The job was handed over since the check. Whoever goes on checks again.")
+    if now is not None and _day(seen.at, now) != now.date():
+        yield say(OTHER_DAY, "The check was made on another day. Check again.")
+    minutes = policy["gate_between_min"]
+    if now is not None and seen.between and now - seen.at > timedelta(minutes=minutes):
+        words = "The check is over {minutes} minutes old, and without a job nobody records runs. Check again."
+        yield say(LONG_AGO, words, minutes=f"{minutes:g}")
 
 
 def _signs(facts: GateObserved, policy: Policy) -> Iterator[Saying]:

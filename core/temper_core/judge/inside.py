@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from temper_core.chemistry import BASE_NAMES, FAMILY_NAMES, Base, Fluid, Form, Product, Requirement
+from temper_core.chemistry import BASE_NAMES, FAMILY_NAMES, Base, Family, Fluid, Form, Product, Requirement
 from temper_core.judge.chemistry import LOOP_RULES, Reason
 
 AGAINST = 3
@@ -17,7 +17,8 @@ def wrong_inside(inside: Fluid, need: Requirement) -> Reason | None:
     if not need.families:  # whether a filling meets a standard cannot be seen
         need = replace(need, standards=())
     glycol = 0.0 if inside.base is Base.NONE else 95.0
-    form = Form.READY_MIX if inside.base is Base.NONE else Form.CONCENTRATE
+    ready = inside.base is Base.NONE or inside.family is Family.LOW_CONDUCTIVITY
+    form = Form.READY_MIX if ready else Form.CONCENTRATE
     filling = Product("inside", "inside", inside.base, inside.family, form, glycol)
     against = [reason for rule in LOOP_RULES for reason in rule(filling, need) if reason.weight == AGAINST]
     if not against:

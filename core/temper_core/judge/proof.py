@@ -6,8 +6,7 @@ import math
 from dataclasses import dataclass
 from enum import StrEnum
 
-from temper_core.glycol import COLDEST_TARGET_C, Glycol, freeze_point, mass_fraction_at_freeze
-from temper_core.mix import freeze_interval
+from temper_core.glycol import COLDEST_TARGET_C, Glycol, freeze_interval, freeze_point, mass_fraction_at_freeze
 from temper_core.policy import Policy
 from temper_core.quantity import MassFraction
 from temper_core.reading import Repeats
@@ -23,6 +22,16 @@ class Proof(StrEnum):
     TOO_WEAK = "too_weak"
     TOO_STRONG = "too_strong"
     DOES_NOT_AGREE = "does_not_agree"
+    MIXED_BASES = "mixed_bases"
+    WRONG_PRODUCT = "wrong_product"
+    WATER_IN = "water_in"
+    USE_UNKNOWN = "use_unknown"
+    NOT_MEASURED = "not_measured"
+    CONDUCTS = "conducts"
+
+
+# no verdict on the strength stands beside these: only a lead signs them off, with a reason
+LEADS_ONLY = frozenset({Proof.MIXED_BASES, Proof.WRONG_PRODUCT, Proof.WATER_IN, Proof.USE_UNKNOWN, Proof.CONDUCTS})
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,12 +44,15 @@ class Prediction:
 
 @dataclass(frozen=True, slots=True)
 class ProofVerdict:
-    """Verdict, what to say, and the figures behind it [degC; K]. safe_to_c is the warm end with the curve's doubt."""
+    """Verdict, what to say, and the figures behind it [degC; K]. safe_to_c is the warm end with the curve's doubt.
+
+    Figures None: nothing is right to be said of the strength, or nothing was read yet.
+    """
 
     verdict: Proof
     said: Saying
     freeze_c: float | None
-    safe_to_c: float
+    safe_to_c: float | None
     off_target_k: float | None
     predicted_freeze_c: float | None
 

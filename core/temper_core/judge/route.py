@@ -14,6 +14,7 @@ from temper_core.entries import Route
 from temper_core.inspection import CHECK_ROWS, LOOK_ROWS, Check, Sampled, Sign, Tested
 from temper_core.judge.chemistry import Judged, Verdict
 from temper_core.judge.chemistry import Reason as ChemistryReason
+from temper_core.judge.conductivity import at_reference, limit_for
 from temper_core.judge.due import Due
 from temper_core.policy import Policy
 from temper_core.saying import Saying, capitalised, say
@@ -94,6 +95,7 @@ class Case:
     cleans: int = 0  # times it was cleaned lately
     cap_gauge_kpa: float | None = None
     conductivity_limit_us_cm: float | None = None
+    falling: Saying | None = None  # what the history of its readings says of a leak
     policy: Policy = field(default_factory=Policy)
 
     def last(self, check: Check) -> tuple[str, Tested] | None:
@@ -254,25 +256,27 @@ def _liner_dose(strip: tuple[str, Tested], policy: Policy) -> Iterator[Counsel]:
         if value is not None
     ]
     if enough and not any(enough):
-        said = say("dose_additive", "Neither nitrite nor molybdate holds the liners: dose additive, or renew.")
-        yield Counsel("dose_additive", R.TOP_UP, F.DECIDES, said, strip[0])
+        words = "Neither nitrite nor molybdate protects the liners: dose additive by its label and test again, or refill."
+        yield Counsel("dose_additive", R.RENEW, F.HINT, say("dose_additive", words), strip[0])
 
 
 def _conductivity(case: Case) -> Iterator[Counsel]:
     found = case.last(Check.CONDUCTIVITY)
     if not found:
         return
-    value, limit = found[1].figures["us_cm"], case.conductivity_limit_us_cm
+    facts, limit = found[1], limit_for(case.need.use, case.conductivity_limit_us_cm, case.policy)
+    figures = facts.figures
+    value = at_reference(figures["us_cm"], figures["sample_c"], bool(facts.compensated), case.policy)
     if limit is None:
-        words = "Conducts {value} µS/cm, and the maker's limit is not entered: a lead enters it."
-        yield Counsel("no_limit", R.CHECK, F.HINT, say("no_limit", words, value=f"{value:g}"), found[0])
-    elif value > limit:
-        words = "Conducts {value} µS/cm, over the maker's limit of {limit}."
-        said = say("conducts", words, value=f"{value:g}", limit=f"{limit:g}")
+        words = "Conducts {value} µS/cm at 25 °C, and neither the maker's limit nor its use is entered: a lead enters them."
+        yield Counsel("no_limit", R.CHECK, F.HINT, say("no_limit", words, value=f"{value:.3g}"), found[0])
+        return
+    shown = {"value": f"{value:.3g}", "limit": f"{limit.us_cm:g}", "origin": limit.origin}
+    if value > limit.us_cm:
+        said = say("conducts", "Conducts {value} µS/cm at 25 °C, over {limit} ({origin}).", **shown)
         yield Counsel("conducts", R.RENEW, F.DECIDES, said, found[0])
     else:
-        words = "Conducts {value} µS/cm, under the maker's limit of {limit}."
-        said = say("insulates", words, value=f"{value:g}", limit=f"{limit:g}")
+        said = say("insulates", "Conducts {value} µS/cm at 25 °C, under {limit} ({origin}).", **shown)
         yield Counsel("insulates", R.CHECK, F.FOR, said, found[0])
 
 
@@ -317,6 +321,15 @@ def _level(case: Case) -> Iterator[Counsel]:
         yield Counsel("watered", R.CORRECT, F.HINT, say("watered", words))
 
 
+def _history(case: Case) -> Iterator[Counsel]:
+    """Readings that fall like a leak's: find it first; once the loop held its pressure, a hint that stays."""
+    if case.falling is None:
+        return
+    found = case.last(Check.PRESSURE)
+    held = found is not None and not any(row.force is F.STOPS for row in _pressure(case))
+    yield Counsel("falling", R.CHECK, F.HINT if held else F.STOPS, case.falling)
+
+
 def _parts(case: Case) -> Iterator[Counsel]:
     for entry_id, _, what in case.signs(Sign.PART):
         yield Counsel("part", R.CHECK, F.HINT, say("part", "{what}.", what=capitalised(what)), entry_id)
@@ -329,7 +342,21 @@ def _parts(case: Case) -> Iterator[Counsel]:
 
 
 RULES: tuple[Rule, ...] = (
-    *(_gas, _cause, _pressure, _dirt, _chemistry, _mixed_look, _tired, _conductivity, _age, _strength, _level, _parts),
+    *(
+        _gas,
+        _cause,
+        _pressure,
+        _dirt,
+        _chemistry,
+        _mixed_look,
+        _tired,
+        _conductivity,
+        _history,
+        _age,
+        _strength,
+        _level,
+        _parts,
+    ),
 )
 SEVERITY = {route: place for place, route in enumerate(Route)}  # check least, clean most
 
@@ -339,10 +366,12 @@ def _further(case: Case, reasons: Sequence[Counsel]) -> Iterator[FurtherTest]:
     codes = {reason.code for reason in reasons}
     causes = {row[2] for row in case.signs(Sign.CAUSE)}
     leaking = causes & {"the level keeps falling", "it drips"}
-    if leaking or codes & {"watered", "held_short", "held_low"}:
+    if leaking or codes & {"watered", "falling", "held_short", "held_low"}:
         yield _test(Check.PRESSURE, "leak first, then cleaner")
+    if "tight" in codes and (leaking or "falling" in codes):
+        yield _test(Check.DYE, "shows where it goes while it runs")
     gassy = causes - leaking - {"combustion gas in the coolant"}
-    if gassy or codes & {"stop_cleaning", "rust_back"} or (leaking and "tight" in codes):
+    if gassy or codes & {"stop_cleaning", "rust_back"} or ("tight" in codes and (leaking or "falling" in codes)):
         yield _test(Check.COMBUSTION_GAS, "the head gasket feeds rust, oil and bubbles alike")
     if codes & {"radiator_flat", "part_by_part"}:
         yield _test(Check.FLOW, "tells a restricted radiator from a shut thermostat")
@@ -383,8 +412,12 @@ def judge_route(case: Case) -> Advice:
         route = Route.CHECK
     else:
         route = case.asked
+    against = [reason for reason in reasons if reason.force is F.HINT]
     if not decided and route is case.asked and route is not Route.CHECK:
-        said = say("as_asked", "As it came in: nothing found speaks against it.")
+        words = "Keep the planned job: no findings against it."
+        said = say("as_asked", "Keep the planned job, with the hints below in mind." if against else words)
+    elif not decided and any(reason.code == "dose_additive" for reason in reasons):
+        said = say("dose_note", "Sign the check with this note: the liners want additive, or a refill.")
     elif not decided and not _may_stay(case, reasons):
         said = say("too_little", "Too little is known to say that it may stay: read it, and look at a sample.")
     else:
@@ -396,4 +429,5 @@ def _may_stay(case: Case, reasons: Sequence[Counsel]) -> bool:
     """Strength read and enough, a sample seen and sound, its age known and not due."""
     codes = {reason.code for reason in reasons}
     sound = any(LOOK_ROWS[look].sign is Sign.SOUND for _, sample in case.samples for look in sample.looks)
-    return "may_stay" in codes and "not_due" in codes and sound and case.known
+    spoken = codes & {"dose_additive", "falling"}
+    return "may_stay" in codes and "not_due" in codes and sound and case.known and not spoken

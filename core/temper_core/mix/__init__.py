@@ -1,7 +1,7 @@
 """Mixes: plan, ready-mix, correction, batch, top-up, and what a reading teaches about the capacity."""
 
 from temper_core.mix.batch import BUCKET_L, JUG_L, BatchAnswer, BatchQuestion, Container, batch
-from temper_core.mix.certainty import InputShare, Likely, LitresSpread, freeze_interval
+from temper_core.mix.certainty import InputShare, Likely, LitresSpread
 from temper_core.mix.correction import CorrectionAnswer, CorrectionQuestion, Now, correct
 from temper_core.mix.learning import Believed, CapacityQuestion, LearnedCapacity, learn_capacity
 from temper_core.mix.plan import MixAnswer, mix
@@ -50,7 +50,6 @@ __all__ = [
     "TopUpQuestion",
     "batch",
     "correct",
-    "freeze_interval",
     "learn_capacity",
     "mix",
     "ready_mix",

@@ -19,7 +19,7 @@ from typing import NamedTuple
 from temper_core.glycol import Glycol, curve_doubt_k, density_20c, freeze_point, mass_fraction_of
 from temper_core.mix.question import MixQuestion, Spread, poured_masses
 from temper_core.quantity import WATER_DENSITY_20C, MassFraction, VolumePercent
-from temper_core.spread import Z95, Interval, chance_below, evenly_spread, quantile
+from temper_core.spread import Z95, evenly_spread, quantile
 
 TAIL = 0.025  # a 95 % interval leaves this much on each side
 FEW, MANY = 256, 2048  # cases; many where part of them cannot be, or is tabulated by nobody
@@ -329,37 +329,3 @@ def _likely(ordered: list[float], refused_percent: float, mixed: Mixed) -> Likel
         alone = _freeze_at(mixed.rows, mixed.plan_x)
         return Likely(alone, alone, refused_percent)
     return Likely(quantile(ordered, TAIL), quantile(ordered, 1 - TAIL), refused_percent)
-
-
-def freeze_interval(glycol: Glycol, glycol_w: float, sd_w: float, with_curve: bool) -> Interval:
-    """95 % interval of the freeze point [degC] of a normal mass fraction with standard deviation sd_w.
-
-    Ends beyond the tabulated range are given as the bound. With the curve's doubt they are the 2.5 and 97.5 % points of
-    the sum of both, the doubt uniform between the two published curves.
-    """
-    low_w, high_w = max(0.0, glycol_w - Z95 * sd_w), min(1.0, glycol_w + Z95 * sd_w)
-    cold = freeze_point(glycol, MassFraction(high_w)).at_most_c
-    warm = freeze_point(glycol, MassFraction(low_w)).at_most_c
-    cold, warm = min(cold, warm), max(cold, warm)
-    doubt = curve_doubt_k(glycol, glycol_w)
-    if not with_curve or doubt == 0:
-        return Interval(cold, warm)
-    centre = freeze_point(glycol, MassFraction(glycol_w)).at_most_c
-    return Interval(
-        _with_doubt(centre, (centre - cold) / Z95, doubt, 1 - TAIL), _with_doubt(centre, (warm - centre) / Z95, doubt, TAIL)
-    )
-
-
-def _with_doubt(centre: float, sd_k: float, doubt: float, chance: float) -> float:
-    """The temperature that centre + normal + uniform(0, doubt) passes with this chance."""
-    steps = 16
-
-    def chance_warmer(t: float) -> float:
-        shares = (1 - chance_below(centre + doubt * (i + 0.5) / steps, sd_k, t) for i in range(steps))
-        return sum(shares) / steps
-
-    low, high = centre - 4 * sd_k - 1e-9, centre + doubt + 4 * sd_k + 1e-9
-    for _ in range(20):  # to a millionth of the width
-        middle = (low + high) / 2
-        low, high = (middle, high) if chance_warmer(middle) > chance else (low, middle)
-    return high

@@ -24,7 +24,8 @@ class MixAnswer:
 
     blend_percent: strength of what is poured as blended in a bucket, by volume of the concentrate in use.
     kept_back_l: litres of water that do not fit before the mix has settled; they go in when topping up.
-    inputs: where the doubt comes from, largest share first. warnings: what the person must know all the same.
+    inputs: where the doubt comes from, largest share first. warnings: what the person must know all the same. own_freeze_c:
+    of the product as it is, inside_takes_k: by how much what is inside makes the finish warmer; only where it is poured so.
     """
 
     feasible: bool
@@ -39,6 +40,8 @@ class MixAnswer:
     inputs: tuple[InputShare, ...] = ()
     reason: Infeasible | None = None
     warnings: tuple[Saying, ...] = ()
+    own_freeze_c: float | None = None
+    inside_takes_k: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,7 +65,7 @@ def mix(q: MixQuestion, policy: Policy | None = None) -> MixAnswer:
     (True, 18.3, 6.6)
     """
     policy = policy or Policy()
-    plan = _sure_plan(q) if q.be_sure else _plan(q, q.target_freeze_c)
+    plan = _as_it_is(q) if q.as_it_is else _sure_plan(q) if q.be_sure else _plan(q, q.target_freeze_c)
     poured = plan.concentrate_l + plan.water_l
     room = q.loop_volume_l - _inside_l(q)
     final = final_of(q.glycol, q.loop_volume_l, plan.w, q.concentrate)
@@ -76,6 +79,10 @@ def mix(q: MixQuestion, policy: Policy | None = None) -> MixAnswer:
         reason=plan.reason,
         warnings=_warnings(final, policy),
     )
+    if q.as_it_is:
+        own = freeze_point(q.glycol, q.concentrate).freeze_c
+        takes = final.freeze_c - own if own is not None and final.freeze_c is not None else None
+        answer = replace(answer, own_freeze_c=own, inside_takes_k=takes)
     if q.spread is None:
         return answer
     mixed = Mixed(q, plan.concentrate_l, plan.water_l, plan.w)
@@ -120,6 +127,21 @@ def _plan(q: MixQuestion, target_c: float) -> _Plan:
     # what is left of a root search is a rounding remainder, never a litre
     concentrate_l, water_l = (0.0 if litres < tiny else litres for litres in (concentrate_l, water_l))
     return _Plan(concentrate_l, water_l, w, reason)
+
+
+def _as_it_is(q: MixQuestion) -> _Plan:
+    """The product alone up to the cold mark; where that is short of the target, by how much, and what helps."""
+    w = filled_with(q.glycol, q.loop_volume_l, q.have, q.concentrate)
+    product_l = max(0.0, _parts(q, w)[0]) if _inside_l(q) < q.loop_volume_l * (1 - 1e-12) else 0.0
+    target_w = mass_fraction_at_freeze(q.glycol, q.target_freeze_c)
+    if w >= target_w - 1e-9:
+        return _Plan(product_l, 0.0, w)
+    best, misses = _missed(q, w, q.target_freeze_c)
+    more = _drain_more(q, target_w, part=1) if q.concentrate > target_w else None
+    helps = "drain {more_l} more, or add concentrate." if more is not None else "add concentrate: alone it never gets there."
+    at, figures = _shown(best, misses)
+    said = say("short_as_it_is", f"Poured as it is, the loop freezes at {at}: {helps}", more_l=more or 0.0, **figures)
+    return _Plan(product_l, 0.0, w, Infeasible.of(said, more, best, misses))
 
 
 def _parts(q: MixQuestion, glycol_w: float) -> tuple[float, float]:

@@ -128,7 +128,8 @@ class Spread:
 class MixQuestion:
     """A loop filled to its cold mark with concentrate and water so that it freezes at target_freeze_c.
 
-    be_sure: plan so that the warm end of the interval, the curve's own doubt in it, meets the target.
+    be_sure: plan so that the warm end of the interval, the curve's own doubt in it, meets the target. as_it_is: the product
+    alone, up to the cold mark: a ready-mix that nobody chose to dilute.
     """
 
     glycol: Glycol
@@ -138,11 +139,16 @@ class MixQuestion:
     concentrate: MassFraction = DEFAULT_CONCENTRATE
     spread: Spread | None = None
     be_sure: bool = False
+    as_it_is: bool = False
     have: Masses = field(init=False, repr=False, compare=False)
 
     def __post_init__(self) -> None:
         check_loop(self.glycol, self.loop_volume_l, self.inside)
         check_concentrate(self.concentrate)
+        if self.be_sure and self.as_it_is:
+            raise CoreError(
+                "be_sure", "Poured as it is, nothing is planned to be sure of: choose one of the two.", "not_both"
+            )
         with called("target_freeze_c"):
             mass_fraction_at_freeze(self.glycol, self.target_freeze_c)
         if self.spread:

@@ -5,8 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from temper_core.errors import check_between
-from temper_core.glycol import Glycol, freeze_point, mass_fraction_of
-from temper_core.mix.certainty import freeze_interval
+from temper_core.glycol import Glycol, freeze_interval, freeze_point, mass_fraction_of
 from temper_core.mix.question import LARGEST_LOOP_L, Final, final_of, litres_of, masses_of
 from temper_core.quantity import VolumePercent
 from temper_core.spread import Interval, propagate

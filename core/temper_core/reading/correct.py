@@ -83,9 +83,9 @@ class ReadingQuestion:
 
 @dataclass(frozen=True, slots=True)
 class ReadingSpread:
-    """Standard deviations of one reading, its zero included."""
+    """Standard deviations of one reading, its zero included; freeze_c None where no freeze point is tabulated."""
 
-    freeze_c: float
+    freeze_c: float | None
     strength_percent: float
 
 
@@ -272,7 +272,16 @@ def per_axis(axis: _Axis, w: float) -> float:
 
 def _spread(glycol: Glycol, w: float, sd_w: float) -> ReadingSpread:
     low, high = MassFraction(max(0.0, w - sd_w)), MassFraction(min(1.0, w + sd_w))
-    width = high - low or 1.0
-    kelvin = freeze_point(glycol, low).at_most_c - freeze_point(glycol, high).at_most_c
     percent = strength_of(glycol, high) - strength_of(glycol, low)
-    return ReadingSpread(abs(kelvin) * sd_w / width, percent * sd_w / width)
+    kelvin = [point.freeze_c for point in (freeze_point(glycol, MassFraction(at)) for at in (low, w, high))]
+    slope = _kelvin_per_w(kelvin, (low, w, high))
+    return ReadingSpread(None if slope is None else slope * sd_w, percent * sd_w / (high - low or 1.0))
+
+
+def _kelvin_per_w(freezes: list[float | None], ws: tuple[float, float, float]) -> float | None:
+    """Slope of the freeze curve there [K per unit of mass fraction], by the side that is tabulated; None where none is."""
+    known = [(f, at) for f, at in zip(freezes, ws, strict=True) if f is not None]
+    if freezes[1] is None or len(known) < 2:
+        return None
+    (first, low), (last, high) = known[0], known[-1]
+    return abs(last - first) / (high - low) if high > low else None

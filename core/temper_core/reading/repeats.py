@@ -5,19 +5,20 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from temper_core.glycol import freeze_point, strength_of
+from temper_core.glycol import freeze_interval, freeze_point, strength_of
 from temper_core.policy import Policy
 from temper_core.quantity import MassFraction
 from temper_core.reading.correct import ReadingQuestion, axis_of, per_axis, read, sd_of_mark
 from temper_core.reading.scales import FACTS
-from temper_core.spread import Z95, Interval
+from temper_core.spread import Interval
 
 
 @dataclass(frozen=True, slots=True)
 class Repeats:
     """Several readings of one sample: mean in mass percent, its standard deviation, the freeze point and interval.
 
-    They share their zero, so its doubt does not shrink with their number.
+    They share their zero, and read at the same line they share its rounding: neither doubt shrinks with their number.
+    likely None: past what is tabulated.
     """
 
     count: int
@@ -39,7 +40,7 @@ def repeats(questions: Sequence[ReadingQuestion], policy: Policy | None = None) 
     mean = sum(percents) / n
     glycol = answers[0][0].glycol
     slope = 100 * per_axis(axis_of(answers[0][0]), mean / 100)
-    own = max(sd_of_mark(q.scale, q.value, q.division) for q, _ in answers) * slope / n**0.5
+    own = max(sd_of_mark(q.scale, q.value, q.division) for q, _ in answers) * slope
     zero = max(sd_of_mark(q.scale, _zero(q), q.division) for q, _ in answers) * slope
     if n > 1:
         scatter = (sum((p - mean) ** 2 for p in percents) / (n - 1)) ** 0.5
@@ -48,9 +49,7 @@ def repeats(questions: Sequence[ReadingQuestion], policy: Policy | None = None) 
     w = MassFraction(mean / 100)
     point = freeze_point(glycol, w)
     freezes = [a.freeze_c for _, a in answers if a.freeze_c is not None]
-    low = freeze_point(glycol, MassFraction(max(0.0, w - Z95 * sd / 100))).at_most_c
-    high = freeze_point(glycol, MassFraction(min(1.0, w + Z95 * sd / 100))).at_most_c
-    likely = Interval(min(low, high), max(low, high))
+    likely = freeze_interval(glycol, w, sd / 100, with_curve=False) if point.freeze_c is not None else None
     return Repeats(
         n, mean, sd, strength_of(glycol, w), point.freeze_c, likely, max(freezes) - min(freezes) if freezes else 0.0
     )

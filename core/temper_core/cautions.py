@@ -1,0 +1,87 @@
+"""Cautions where the hand is: one line each, once per stage. Common practice, no source."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from enum import StrEnum
+
+from temper_core.chemistry import Requirement
+from temper_core.equipment import CoolantFilter, Equipment, TankKind
+from temper_core.saying import Saying, say
+
+
+class Place(StrEnum):
+    """Where on the bench a caution bites: the stages, and what is done within them."""
+
+    KNOW = "know"
+    TEST = "test"
+    OPEN = "open"
+    DRAIN = "drain"
+    FLUSH = "flush"
+    RUN = "run"
+    CLEANER_RUN = "cleaner_run"
+    FILL = "fill"
+    BLEED = "bleed"
+    PROVE = "prove"
+    FINISH = "finish"
+    BETWEEN = "between"
+
+
+_MAKER = say("maker_first", "Maker's instructions and local rules first.")
+_COLD = say("cold_sample", "Sample cold only. Never open it hot.")
+_BELTS = say("belts", "Engine runs: hands, hair and sleeves clear of belts and fan.")
+_FUMES = say("fumes", "Exhaust fumes kill: ventilate before each run.")
+_HANDS = say("hands", "Wash your hands.")
+_WATCH = say("watch_cleaner", "Stay with it: a cleaner run is watched. Gloves and glasses.")
+_RINSE = say("open_rinse", "Cover the wings. Keep water off belts, connectors and intake.")
+_POISON = say("poison", "Poisonous. Keep away from children and animals. Local rules decide where it goes.")
+_HIGH_VOLTAGE = say("high_voltage", "High voltage: trained people only, and made dead first.")
+_NO_TANK = say("no_tank", "No tank: the space under the neck is the room it expands into. Do not fill it up.")
+_CATCH = say("catch_tank", "The catch tank is normally empty: half full is a fault, not a level.")
+_FILTER = say("charged_filter", "Charged coolant filter: it doses inhibitor, so measure before adding any.")
+_ELECTRONICS = say("electronics", "Its own ready-mix only: no water, no other coolant, clean vessels.")
+
+_ISOLATE = frozenset({Place.KNOW, Place.TEST, Place.OPEN, Place.DRAIN, Place.FILL, Place.BLEED, Place.PROVE, Place.BETWEEN})
+
+
+def cautions_at(
+    place: Place, equipment: Equipment, need: Requirement | None = None, high_voltage: bool = False
+) -> tuple[Saying, ...]:
+    """What must be known at one place of this loop's job."""
+    return tuple(_cautions(place, equipment, need or Requirement(), high_voltage))
+
+
+def _cautions(place: Place, built: Equipment, need: Requirement, high_voltage: bool) -> Iterator[Saying]:
+    if high_voltage and place in _ISOLATE:
+        yield _HIGH_VOLTAGE
+    if built.preheater and place in _ISOLATE:
+        yield _preheater(built)
+    if place in (Place.OPEN, Place.FILL, Place.BLEED, Place.PROVE):
+        yield _MAKER
+    if place in (Place.TEST, Place.BETWEEN):
+        yield _COLD
+    if place in (Place.RUN, Place.CLEANER_RUN, Place.BLEED, Place.PROVE, Place.TEST):
+        yield _BELTS
+    if place in (Place.RUN, Place.CLEANER_RUN, Place.BLEED, Place.PROVE):
+        yield _FUMES
+    if place is Place.CLEANER_RUN:
+        yield _WATCH
+    if place is Place.FLUSH:
+        yield _RINSE
+    if place in (Place.FILL, Place.BLEED, Place.BETWEEN) and built.tank is TankKind.NONE:
+        yield _NO_TANK
+    if place in (Place.TEST, Place.FILL, Place.BETWEEN) and built.tank in (TankKind.CATCH, TankKind.DEGAS_AND_CATCH):
+        yield _CATCH
+    if place is Place.TEST and built.coolant_filter is CoolantFilter.CHARGED:
+        yield _FILTER
+    if place in (Place.KNOW, Place.FLUSH, Place.FILL) and need.low_conductivity:
+        yield _ELECTRONICS
+    if place is Place.DRAIN:
+        yield _POISON
+    if place is Place.FINISH:
+        yield _HANDS
+
+
+def _preheater(built: Equipment) -> Saying:
+    pump = " Its pump can circulate the loop with the engine off." if built.preheater_pump else ""
+    return say("preheater", "Fuel-fired preheater: it starts by itself. Off and locked." + pump)
