@@ -30,12 +30,15 @@ from people.models import Person
 from temper_core.bleeding import BleedRecipe
 from temper_core.entries import Route
 from temper_core.glycol import Glycol
+from temper_core.inspection import CHECK_ROWS, SPOT_OPENS, Check, Spot, opens
 from temper_core.judge.gate import asked_ready
 from temper_core.mix import Inside, MixQuestion, mix
+from temper_core.policy import Policy
 from temper_core.quantity import MassFraction, VolumePercent
 
 SEED = 7
 SIMULATED = "Counter 1"  # the digital refractometer that the stand-in plays
+OPENING = frozenset({"sampled", "tested", "read", "poured", "finish_checked"})
 BLEED: TypeAdapter[BleedRecipe] = TypeAdapter(BleedRecipe)
 DATA = Path(__file__).with_name("depot.json")
 
@@ -52,6 +55,7 @@ class Scene:
         self.actor = Person.objects.get(username=who)
         self.now = came_in
         self.rng = rng
+        self.checked_to_read = False
 
     def new_id(self) -> uuid.UUID:
         """A UUID from the fixed seed."""
@@ -68,11 +72,39 @@ class Scene:
         return self
 
     def record(self, minutes: float, kind: str, /, **facts: Any) -> Scene:
-        """Some minutes later a fact is recorded."""
+        """Some minutes later a fact is recorded; whoever opens the loop or starts the engine sees to it first."""
         self.now += timedelta(minutes=minutes)
+        if kind in OPENING:
+            self._see_to(kind, facts)
+        if kind in ("clock_started", "bleed_started") and state_of(self.loop, self.policy).gate.asked_run:
+            self.record(0, "ready_confirmed", ready=["ventilated"])
+        if kind == "poured" and facts.get("water_l"):
+            facts = {"water": "demineralised"} | facts
         given = {"entries": [{"id": self.new_id(), "kind": kind, "facts": facts, "happened_at": self.now}]}
         record_entries(self.loop, EntriesIn.model_validate(given), actor=self.actor)
         return self
+
+    @property
+    def policy(self) -> Policy:
+        """The depot's rules."""
+        return self.loop.machine.depot.policy
+
+    def _see_to(self, kind: str, facts: dict[str, Any]) -> None:
+        """The safe-to-open check, where this fact asks for one and none stands."""
+        state = state_of(self.loop, self.policy)
+        built, gate = self.loop.core.equipment, state.gate
+        opening = kind not in ("sampled", "tested")
+        if kind == "read":
+            opening = facts.get("instrument_id") is not None
+        if kind == "sampled":
+            opening = opens(SPOT_OPENS[Spot(facts["spot"])], built)
+        if kind == "tested":
+            opening = opens(CHECK_ROWS[Check(facts["check"])].opens, built)
+        stands = gate.open and gate.by_id == str(self.actor.pk) and not facts.get("after_hot_run")
+        if opening and not stands and (kind != "poured" or not (gate.never_under_pressure or state.drained_l)):
+            if kind != "read" or not self.checked_to_read:
+                self.feel(0)
+            self.checked_to_read = bool(facts.get("after_hot_run"))
 
     def look(self, minutes: float, spot: str, *looks: str, sediment_mm: float | None = None) -> Scene:
         """What the fluid looks like at one place."""
@@ -89,8 +121,12 @@ class Scene:
 
     def feel(self, minutes: float, temperature_c: float = 31.0) -> Scene:
         """The scald gate: cold by a probe, the upper hose soft, everything ready."""
-        ready = [row.ready.value for row in asked_ready(self.loop.core.equipment)]
-        signs = {"warmth": "probe", "temperature_c": temperature_c, "pressure": "hose", "soft": True}
+        core = self.loop.core
+        ready = [row.ready.value for row in asked_ready(core.equipment, core.high_voltage)] + ["supported", "tray"]
+        signs: dict[str, Any] = {"warmth": "probe", "temperature_c": temperature_c, "pressure": "hose", "soft": True}
+        if core.high_voltage:
+            signs["isolated_by"] = "Tomo Reik"
+        self.checked_to_read = False
         return self.record(minutes, "gate_observed", ready=ready, **signs)
 
     def rinse(self, minutes: float, drained_l: float, *, water: str = "tap", looks: str = "", **more: Any) -> Scene:
@@ -278,7 +314,7 @@ def _resurfacer_over_its_limit(depot: Depot, rng: random.Random) -> None:
     scene.open("clean").record(3, "read", value=-14.0, place="as_found").choose(3, product)
     scene.look(5, "bottle", "brown_swirl", sediment_mm=4).look(2, "neck", "orange_rust").decide(3)
     scene.feel(124).record(
-        0, "drained", caught=[{"where": "A", "gross_kg": 8.9, "tare_kg": 1.3}, {"where": "B", "marks_l": 6}]
+        0, "drained", caught=[{"where": "A", "gross_kg": 8.9, "tare_kg": 1.3}, {"where": "B", "marks_l": 6, "at_c": 24.0}]
     )
     scene.look(3, "drain", "orange_rust", "particles", sediment_mm=6)
     jar = Entry.objects.filter(loop=scene.loop, kind="sampled").latest("recorded_at")
@@ -344,7 +380,7 @@ def _bus_nobody_knows(depot: Depot, rng: random.Random) -> None:
     product = depot.products.get(name="Winterline O")
     scene = Scene(depot, "B-14", 1, "tomo", timezone.now() - timedelta(minutes=75), rng)
     scene.open("renew").record(3, "told", base="ethylene", family="iat", topped_up="unknown").choose(4, product)
-    scene.look(5, "bottle", "cloudy").test(2, "cap", "clean").test(2, "hoses", "soft")
+    scene.test(5, "leaks", "none").test(4, "hoses", "soft")
     scene.decide(4, "renew", "takes the last cable-car crew down at noon").feel(9, 58.0)
 
 
@@ -363,7 +399,11 @@ def _pump_set_leaks(depot: Depot, rng: random.Random) -> None:
         if water_l:
             scene.choose(2, product)
         scene.record(4, "read", value=value, place="as_found", instrument_id=glass.id, sample_c=15.0)
-        scene.look(2, "neck", "clean_bright").test(1, "level", "low" if water_l else "at_mark").decide(3)
+        scene.look(2, "neck", "clean_bright").test(1, "level", "low" if water_l else "at_mark")
+        if water_l:
+            scene.decide(3, "top_up", "must run through the night")
+        else:
+            scene.decide(3)
         if water_l:
             scene.record(4, "poured", product_id=None, product_l=0.0, water_l=water_l, water="demineralised", at_mark=True)
             scene.read_and_sign(((45, -31.5), (2, -31.5)), glass, 16.0)

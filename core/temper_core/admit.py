@@ -30,7 +30,7 @@ from temper_core.errors import Conflict, CoreError, called
 from temper_core.flushing import WasteKept
 from temper_core.glycol import Glycol, mass_fraction_at_freeze
 from temper_core.judge.chemistry import Verdict, judge_product
-from temper_core.ledger import standing, tally
+from temper_core.ledger import open_job, standing, tally
 from temper_core.loop import fold
 from temper_core.policy import Policy
 from temper_core.readings import Place, Read, check_read
@@ -60,9 +60,10 @@ def check_entry(
     gate that nobody passes for another; between: recorded without a job, between services. Raises CoreError (what was
     typed cannot be) or Conflict (signed off, no job, already open, gate shut).
     """
+    if isinstance(facts, Voided):
+        check_void(entries, facts)
     state = fold(loop, entries, policy, now)
     if isinstance(facts, Voided):
-        _check_void(entries, facts, state)
         return state
     if isinstance(facts, Acknowledged | PhotoAdded):  # about an earlier entry, whether its job is open or not
         _check_about(entries, facts, state)
@@ -227,14 +228,19 @@ def _check_sign_off(state: LoopState, facts: SignedOff) -> None:
         raise Conflict("proof", f"The verdict is now '{expected}', not '{facts.proof}': look again.", "verdict_moved")
 
 
-def _check_void(entries: Sequence[Entry], facts: Voided, state: LoopState) -> None:
+def check_void(entries: Sequence[Entry], facts: Voided) -> None:
+    """May this entry be taken back? Asks no fold, so that it can be asked of a ledger that none digests.
+
+    Raises Conflict for what is not there, belongs to a signed job, or carries others.
+    """
     alive = {entry.id: entry for entry in standing(entries)}
+    job_id, signed = open_job(entries)
     target = alive.get(facts.entry_id)
     if target is None:
         raise Conflict("entry_id", "That entry is not in this ledger, or was taken back already.", "not_standing")
-    if target.job_id is None and (state.job_id is None or state.signed_at is not None):
+    if target.job_id is None and (job_id is None or signed):
         return  # a look, a top-up or a reading between services
-    if state.signed_at is not None or target.job_id != state.job_id:
+    if signed or target.job_id != job_id:
         raise Conflict("entry_id", "That entry belongs to a signed-off job and stays as it was.", "signed_off")
     if isinstance(target.facts, JobOpened) and len([e for e in alive.values() if e.job_id == target.job_id]) > 1:
         raise Conflict("entry_id", "The job holds other entries: take those back first.", "not_last")

@@ -115,6 +115,7 @@ def _swept(t: Tally, facts: Swept, entry: Entry) -> None:
 def engine_ran(t: Tally, facts: EngineRun, entry: Entry) -> None:
     """Whatever circulated is one fluid, and what was felt before holds no more."""
     t.observation = t.observation.after_run(facts) if t.observation else None
+    t.ran_seq = max(t.ran_seq, entry.seq)
     t.stopped, t.warm = (entry.id, entry.happened_at), []
     t.clocks = [row for row in t.clocks if row[1].clock is not Clock.WARM_UP]
     if t.drained is not None:
@@ -154,6 +155,8 @@ def _apply_waiting(t: Tally, entry: Entry) -> bool:
         case GateObserved() as facts:
             between = entry.job_id is None
             t.observation = Observation(entry.id, entry.happened_at, entry.person, entry.person_id, facts, between=between)
+            if t.ran_seq > entry.seq:
+                t.observation = t.observation.after_run(EngineRun())
             t.ready |= dict.fromkeys(facts.ready, entry.happened_at)
             t.isolated = t.isolated or Ready.ISOLATED in facts.ready
             if facts.temperature_c is not None and facts.warmth is not Warmth.HAND:
@@ -166,6 +169,7 @@ def _apply_waiting(t: Tally, entry: Entry) -> bool:
             t.clocks.append((entry, facts))
             if facts.clock is Clock.WARM_UP:  # the engine runs
                 t.observation = t.observation.after_run(EngineRun()) if t.observation else None
+                t.ran_seq = max(t.ran_seq, entry.seq)
                 t.stopped, t.warm = None, []
         case ClockStopped() as facts:
             t.clocks = [row for row in t.clocks if row[0].id != facts.entry_id]

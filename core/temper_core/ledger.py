@@ -290,6 +290,17 @@ def standing(entries: Iterable[Entry]) -> list[Entry]:
     return [entry for entry in entries if entry.id not in voided and not isinstance(entry.facts, Voided)]
 
 
+def open_job(entries: Iterable[Entry]) -> tuple[str | None, bool]:
+    """The last job of a ledger, and whether it is signed off, by its entries alone."""
+    job_id, signed = None, False
+    for entry in standing(entries):
+        if isinstance(entry.facts, JobOpened):
+            job_id, signed = entry.job_id, False
+        elif isinstance(entry.facts, SignedOff):
+            signed = True
+    return job_id, signed
+
+
 def tally(loop: Loop, entries: Sequence[Entry], policy: Policy, carried: Carried | None = None) -> Tally:
     """Walk the ledger once; with carried, only what came after the job that handed it on."""
     t = start(loop, policy) if carried is None else start_from(loop, policy, carried)

@@ -77,6 +77,9 @@ class Tally:
     # the scald gate of this job
     observation: Observation | None = None
     ready: dict[Ready, datetime] = field(default_factory=dict)  # confirmed to stand ready, and when
+    ran_seq: int = (
+        0  # number of the last run that was recorded: a check recorded before it is older, whatever its clock says
+    )
     isolated: bool = False  # this job had the high voltage made dead
     gate: Gate | None = None  # as it stands now; set by the fold, which knows the time
     flush: Flush = field(default_factory=Flush)

@@ -61,7 +61,10 @@ class SpreadIn(Body):
 
 
 class MixIn(Body):
-    """How much concentrate and water? be_sure: so that the warm end, curve included, meets the target."""
+    """How much concentrate and water? be_sure: so that the warm end, curve included, meets the target.
+
+    as_it_is: the product alone up to the cold mark, as a ready-mix is poured.
+    """
 
     glycol: GlycolName
     loop_volume_l: Number
@@ -69,6 +72,7 @@ class MixIn(Body):
     target_freeze_c: Number
     concentrate: ConcentrateIn = ConcentrateIn()
     be_sure: bool = False
+    as_it_is: bool = False
     spread: SpreadIn | None = None
 
     def to_core(self) -> core.MixQuestion:
@@ -81,6 +85,7 @@ class MixIn(Body):
             concentrate=self.concentrate.glycol_w,
             spread=core.Spread(**dict(self.spread)) if self.spread else None,
             be_sure=self.be_sure,
+            as_it_is=self.as_it_is,
         )
 
 

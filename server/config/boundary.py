@@ -6,6 +6,8 @@ from dataclasses import fields
 from typing import Annotated, Any, TypeVar, get_type_hints
 
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, Strict, WithJsonSchema, create_model
+from rest_framework.exceptions import ParseError
+from rest_framework.parsers import JSONParser
 from rest_framework.request import Request
 from rest_framework.response import Response
 
@@ -13,6 +15,17 @@ from temper_core.errors import CoreError
 from temper_core.quantity import to_litres
 
 Number = Annotated[float, Strict(), Field(allow_inf_nan=False)]
+
+
+class BoundedJSONParser(JSONParser):
+    """JSON that is nested deeper than anything here is a bad request, not a failure of the server."""
+
+    def parse(self, stream: Any, media_type: Any = None, parser_context: Any = None) -> Any:
+        """The body as data; ParseError for what is no JSON, or too deep."""
+        try:
+            return super().parse(stream, media_type, parser_context)
+        except RecursionError:
+            raise ParseError("nested too deep") from None
 
 
 class Body(BaseModel):

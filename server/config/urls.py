@@ -21,6 +21,7 @@ from jobs.api import (
     LedgerView,
     LoopView,
     PreviewView,
+    RejudgedView,
 )
 from jobs.back_api import CalendarView, LabelView, SeasonView, SheetPdfView, SheetView
 from jobs.photos_api import PhotosView, PhotoView
@@ -30,6 +31,7 @@ urlpatterns = [
     path("api/session", SessionView.as_view()),
     path("api/board", BoardView.as_view()),
     path("api/calendar.ics", CalendarView.as_view()),
+    path("api/rejudged/<int:rejudged_id>/answer", RejudgedView.as_view()),
     path("api/season", SeasonView.as_view()),
     path("api/machines", MachinesView.as_view()),
     path("api/machines/<int:machine_id>", MachineView.as_view()),

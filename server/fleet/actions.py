@@ -16,7 +16,7 @@ from people.models import Person
 from temper_core.admit import Conflict
 from temper_core.circuit import resized
 from temper_core.errors import CoreError, under
-from temper_core.layouts import generic_layout
+from temper_core.layouts import generic_equipment, generic_layout
 from temper_core.state import CapacitySource, LoopState
 
 SAME_L = 0.005
@@ -50,7 +50,7 @@ def take_over_capacity(loop: Loop, state: LoopState, capacity_l: float, *, actor
 COPIED = (  # what a sister machine shares; what was learned of one loop is not known of another
     *("name", "position", "capacity_l", "capacity_source", "layout", "equipment", "coldest_c", "cap_gauge_kpa"),
     *("maker_families", "maker_standards", "maker_stated_in", "materials", "glycol_forbidden", "low_conductivity"),
-    *("high_voltage", "believed_base", "believed_family"),
+    *("use", "high_voltage", "believed_base", "believed_family"),
 )
 
 
@@ -97,8 +97,9 @@ def _new_loops(given: MachineIn, actor: Person) -> list[Loop]:
 
 def _loop_of(given: LoopIn) -> Loop:
     layout = generic_layout(given.layout, given.capacity_l)
-    plain = given.model_dump(mode="json", exclude={"layout", "believed_base", "believed_family"})
+    plain = given.model_dump(mode="json", exclude={"layout", "equipment", "believed_base", "believed_family"})
     return Loop(
+        equipment=EQUIPMENT.dump_python(given.equipment or generic_equipment(given.layout), mode="json"),
         layout=LAYOUT.dump_python(layout, mode="json"),
         believed_base=given.believed_base.value if given.believed_base else "",
         believed_family=given.believed_family.value if given.believed_family else "",

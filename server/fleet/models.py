@@ -7,7 +7,7 @@ from functools import cached_property
 from django.db import models
 from pydantic import TypeAdapter
 
-from temper_core.chemistry import Base, Family, Fluid, Material, Requirement
+from temper_core.chemistry import Base, Family, Fluid, LoopUse, Material, Requirement
 from temper_core.circuit import Layout
 from temper_core.equipment import Equipment
 from temper_core.state import CapacitySource
@@ -58,6 +58,7 @@ class Loop(models.Model):
     materials = models.JSONField(default=list, blank=True)
     glycol_forbidden = models.BooleanField(default=False)
     low_conductivity = models.BooleanField(default=False)
+    use = models.CharField(max_length=20, null=True, blank=True, help_text="what a low-conductivity loop cools")
     high_voltage = models.BooleanField(default=False)
     cap_gauge_kpa = models.FloatField(null=True, blank=True, help_text="what the cap holds above ambient [kPa]")
     believed_base = models.CharField(max_length=12, blank=True)
@@ -92,6 +93,7 @@ class Loop(models.Model):
             equipment=EQUIPMENT.validate_python(self.equipment),
             altitude_m=self.machine.depot.altitude_m,
             built=self.machine.year,
+            high_voltage=self.high_voltage,
             believed=Fluid(
                 Base(self.believed_base) if self.believed_base else None,
                 Family(self.believed_family) if self.believed_family else None,
@@ -109,4 +111,5 @@ class Loop(models.Model):
             materials=tuple(Material(material) for material in self.materials),
             glycol_forbidden=self.glycol_forbidden,
             low_conductivity=self.low_conductivity,
+            use=LoopUse(self.use) if self.use else None,
         )

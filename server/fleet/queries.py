@@ -52,7 +52,15 @@ def machine_detail(machine: Machine) -> MachineDetail:
 
 SPEC_WORDS = (  # what a lead enters and the model keeps as it is
     *("name", "capacity_l", "capacity_source", "cap_gauge_kpa", "coldest_c", "maker_families", "maker_standards"),
-    *("maker_stated_in", "materials", "glycol_forbidden", "low_conductivity", "high_voltage", "believed_strength_percent"),
+    *(
+        "maker_stated_in",
+        "materials",
+        "glycol_forbidden",
+        "low_conductivity",
+        "use",
+        "high_voltage",
+        "believed_strength_percent",
+    ),
 )
 
 

@@ -10,7 +10,7 @@ from pydantic import Field
 
 from config.boundary import Answer, Body, Litres, Number
 from temper_core.bleeding import BleedRecipe
-from temper_core.chemistry import Base, Family, Material
+from temper_core.chemistry import Base, Family, LoopUse, Material
 from temper_core.circuit import Layout
 from temper_core.equipment import Equipment
 from temper_core.saying import Saying
@@ -88,6 +88,7 @@ class _LoopAsks(Body):
     materials: list[Material] = []
     glycol_forbidden: bool = False
     low_conductivity: bool = False
+    use: LoopUse | None = None
     high_voltage: bool = False
     believed_base: Base | None = None
     believed_family: Family | None = None
@@ -95,10 +96,14 @@ class _LoopAsks(Body):
 
 
 class LoopIn(_LoopAsks):
-    """A new loop: a generic layout for its capacity, and what it asks of its coolant."""
+    """A new loop: a generic layout for its capacity, and what it asks of its coolant.
+
+    equipment: left out, what goes with the layout.
+    """
 
     name: Name = "Engine loop"
     layout: str
+    equipment: Equipment | None = None
 
 
 class LoopSpec(_LoopAsks):

@@ -33,7 +33,7 @@ from instruments.log import log_row, readings_of
 from instruments.models import Instrument, Reading
 from instruments.queries import spans_of
 from instruments.shapes import ImportReport, LineError
-from jobs.models import FACTS, Entry
+from jobs.models import FACTS, Entry, next_numbers
 from jobs.queries import state_of
 from people.models import Person
 from temper_core.chemistry import Base
@@ -83,7 +83,7 @@ class Importer:
         key = line_id(row, self.depot.pk)
         at = moment(row, self.zone, self.now)
         machine, position = row.get("machine", ""), row.get("loop", "1")
-        loop = self.loops.get((machine, int(position) if position.isdigit() else 0))
+        loop = self.loops.get((machine, int(position) if position.isdecimal() else 0))
         if loop is None:
             if machine in self.machines:
                 raise LineRefused("loop", f"{machine} has no loop {position}.")
@@ -135,7 +135,7 @@ class Importer:
         """What the loop holds, as its ledger has it now."""
         if loop_id not in self.bases:
             loop = next(loop for loop in self.loops.values() if loop.pk == loop_id)
-            self.bases[loop_id] = state_of(loop, self.policy).inside.base or Base.ETHYLENE_GLYCOL
+            self.bases[loop_id] = state_of(loop, self.policy).inside.base
         return self.bases[loop_id]
 
     def check(self, line: Line) -> None:
@@ -148,6 +148,11 @@ class Importer:
     def row(self, line: Line, entry: Entry | None) -> Reading:
         """The reading for the table; what it comes to is worked out once for the same mark in the same fluid."""
         read, base = line.read, self.base_of(line.loop_id)
+        if base is None:
+            message = (
+                "The base of this loop's coolant is unknown, so a reading says nothing. Enter its current coolant first."
+            )
+            raise CoreError("loop", message, "base_unknown")
         key = (base, read)
         known = self.answers.get(key)
         if known is None:
@@ -170,10 +175,12 @@ class Importer:
 
     def store(self, lines: list[Line]) -> None:
         """Entry and reading of each."""
+        numbers = next_numbers({line.loop_id for line in lines})
         entries = [
             Entry(
                 id=line.id,
                 loop_id=line.loop_id,
+                seq=next(numbers[line.loop_id]),
                 kind="listed",
                 facts=LISTED.dump_python(Listed(line.read), mode="json"),
                 happened_at=line.at,

@@ -72,7 +72,7 @@ def _filtered(depot: Depot, rows: QuerySet[Reading], field: str, op: str, value:
         return rows.filter(**{field + COMPARED[op]: _number(value)})
     if field == "taken_at" and op in ("after", "before"):
         return rows.filter(**{f"taken_at__{'gte' if op == 'after' else 'lte'}": _moment(depot, value)})
-    if field in ("loop_id", "instrument_id") and op == "=" and value.isdigit():
+    if field in ("loop_id", "instrument_id") and op == "=" and value.isdecimal():
         return rows.filter(**{field: int(value)})
     if field == "flags" and op == "is" and value == "in_doubt":
         return rows.filter(doubtful(depot))

@@ -60,7 +60,7 @@ class LogView(APIView):
         """A page of all readings of the depot."""
         given = request.query_params
         size = given.get("size", "50")
-        if not size.isdigit():
+        if not size.isdecimal():
             raise CoreError("size", f"'{size}' rows: a whole number is needed.", "not_a_number")
         page = log_page(
             request.user.depot,

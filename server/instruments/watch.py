@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 from datetime import timedelta
+from functools import partial
 
 from django.db.models import F, Max, QuerySet, Window
 from django.db.models.functions import RowNumber
@@ -15,6 +16,7 @@ from instruments.models import Reading
 from instruments.queries import spans_of
 from instruments.shapes import Compared, LogFlag, Watch
 from jobs.models import Entry, JobLoop
+from jobs.queries import guarded
 from temper_core.entries import Route
 from temper_core.glycol import Glycol
 from temper_core.history import history
@@ -69,7 +71,7 @@ def _falling(depot: Depot) -> list[LogFlag]:
         kept = [row for row in readings if (since is None or row.taken_at >= since) and row.glycol in ("", glycol.value)]
         line = trend([TrendPoint(row.taken_at, row.glycol_mass_percent or 0.0) for row in kept])
         if line is not None and line.slope < 0:  # worth its ledger: the flag and the loop's own page say the same
-            found = _by_its_ledger(loop, glycol, policy)
+            found = guarded(loop, partial(_by_its_ledger, loop, glycol, policy))
             if found is not None:
                 about = f"{loop.machine.fleet_number} {loop.name}"
                 flags.append(LogFlag(code="falling", about=about, loop_id=loop_id, at=kept[-1].taken_at, said=found.said))

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import hashlib
+import logging
 import uuid
 from datetime import datetime, timedelta
 
@@ -12,20 +14,22 @@ from django.utils import timezone
 from pydantic import TypeAdapter
 
 import temper_core
+from depots.models import Depot
 from fleet.models import LAYOUT, Loop, Machine
 from instruments.actions import store_reading
 from instruments.models import Reading
 from jobs.entry_shapes import AnyEntry, EntriesIn, VoidedIn
 from jobs.facts import facts_of
-from jobs.models import CARRIED, FACTS, Draft, Entry, Job, JobLoop, Photo
+from jobs.models import CARRIED, FACTS, Draft, Entry, Job, JobLoop, Photo, next_numbers
 from jobs.pictures import keep, reencoded
 from jobs.queries import entries_of, state_of
 from jobs.shapes import DraftIn, JobIn
 from people.models import Person, Role
-from temper_core.admit import Conflict, check_entry
+from temper_core.admit import Conflict, check_entry, check_void
 from temper_core.entries import KIND_OF, Acknowledged, Facts, JobOpened, PhotoAdded, SignedOff, Voided
 from temper_core.entries import Entry as CoreEntry
 from temper_core.errors import CoreError, under
+from temper_core.judge.proof import LEADS_ONLY
 from temper_core.ledger import tally
 from temper_core.loop import fold
 from temper_core.policy import SHIPPED, Policy
@@ -33,6 +37,7 @@ from temper_core.readings import Read
 from temper_core.state import LoopState, Stage
 from temper_core.tally import carried_of
 
+logger = logging.getLogger(__name__)
 STATE = TypeAdapter(LoopState)
 CLOCK_SLACK = timedelta(minutes=5)
 STAGES_OF_KIND = {
@@ -63,7 +68,8 @@ WORDS = {
     "tested": "made a test",
     "skipped": "left tests out",
     "routed": "decided the route",
-    "gate_observed": "felt hose and cap",
+    "gate_observed": "made the safe-to-open check",
+    "ready_confirmed": "confirmed what stands ready",
     "engine_run": "ran the engine",
     "round_filled": "filled a round",
     "swept": "rinsed",
@@ -88,8 +94,9 @@ def open_job(given: JobIn, *, actor: Person, opened_at: datetime | None = None) 
     opened_at: when the machine came in, if not just now.
     """
     with transaction.atomic():
-        existing = Job.objects.filter(pk=given.id, machine__depot=actor.depot).first()
+        existing = Job.objects.filter(pk=given.id).first()
         if existing:
+            _check_same_job(existing, given, actor)
             return existing
         machine = get_object_or_404(Machine, pk=given.machine_id, depot=actor.depot)
         at = _happened(opened_at)
@@ -100,13 +107,26 @@ def open_job(given: JobIn, *, actor: Person, opened_at: datetime | None = None) 
             check_entry(loop.core, [entry.core for entry in entries_of(loop)], facts, actor.depot.policy, actor.depot.now)
             JobLoop.objects.create(job=job, loop=loop)
             _store(uuid.uuid5(job.id, str(loop.id)), loop, job, facts, at, actor)
+            digested(loop, actor.depot)
     return job
 
 
-def _store(pk: uuid.UUID, loop: Loop, job: Job | None, facts: Facts, happened_at: datetime, actor: Person) -> Entry:
+def _check_same_job(existing: Job, given: JobIn, actor: Person) -> None:
+    """What is sent again under one id is the same job; raises Conflict."""
+    opened = Entry.objects.filter(job=existing, kind="job_opened").values_list("loop_id", "facts__route")
+    same = set(opened) == {(row.loop_id, row.route.value) for row in given.loops}
+    if not same or existing.machine_id != given.machine_id or existing.opened_by_id != actor.pk:
+        raise Conflict("id", "Another job has this id already. Send a new one.", "id_taken")
+
+
+def _store(
+    pk: uuid.UUID, loop: Loop, job: Job | None, facts: Facts, happened_at: datetime, actor: Person, sent: str = ""
+) -> Entry:
     kind = KIND_OF[type(facts)]
     return Entry.objects.create(
         id=pk,
+        seq=next(next_numbers([loop.pk])[loop.pk]),
+        sent=sent,
         loop=loop,
         job=job,
         kind=kind,
@@ -129,8 +149,41 @@ def record_entries(loop: Loop, given: EntriesIn, *, actor: Person) -> None:
         for row in given.entries:
             if row.id not in known:
                 (_record_between if given.between or _is_between(row) else _record)(loop, row, actor)
-            elif known[row.id].loop_id != loop.id or known[row.id].kind != row.kind:
-                raise Conflict("id", "Another entry has this id already: send a new one.", "id_taken")
+            elif not _same(known[row.id], row, loop, actor):
+                raise Conflict("id", "Another entry has this id already. Send a new one.", "id_taken")
+        digested(loop, actor.depot)
+
+
+def _hash(given: AnyEntry) -> str:
+    """Of what was sent under one id."""
+    return hashlib.sha256(given.model_dump_json(exclude={"id"}).encode()).hexdigest()
+
+
+def _same(stored: Entry, given: AnyEntry, loop: Loop, actor: Person) -> bool:
+    """Whether this is the stored entry, sent again: the same loop, kind, person and facts."""
+    if (stored.loop_id, stored.kind, stored.person_id) != (loop.pk, given.kind, actor.pk):
+        return False
+    if stored.sent:
+        return stored.sent == _hash(given)
+    with under("facts"):  # recorded before what was sent was kept
+        return stored.facts == FACTS[stored.kind].dump_python(facts_of(given.facts, actor), mode="json")
+
+
+def digested(loop: Loop, depot: Depot) -> None:
+    """Nothing is committed that the fold cannot digest; raises CoreError, and the transaction rolls back.
+
+    A loop that could not be folded before may have entries taken back until it can.
+    """
+    rows = list(entries_of(loop))
+    try:
+        fold(loop.core, [row.core for row in rows], depot.policy, depot.now)
+    except Exception as error:
+        last = max(rows, key=lambda row: row.seq, default=None)
+        if last is not None and last.kind == "voided":
+            return
+        logger.exception("loop %s cannot be folded with what was just sent", loop.pk)
+        message = "This entry cannot be worked out together with what is recorded. Check its figures and times."
+        raise CoreError("facts", message, "not_digested") from error
 
 
 def _record(loop: Loop, given: AnyEntry, actor: Person) -> None:
@@ -139,16 +192,16 @@ def _record(loop: Loop, given: AnyEntry, actor: Person) -> None:
     then = happened_at.astimezone(actor.depot.now.tzinfo)
     with under("facts"):
         facts = facts_of(given.facts, actor)
-        state = check_entry(loop.core, [row.core for row in rows], facts, actor.depot.policy, then, str(actor.pk))
+        state = _checked(loop, rows, facts, then, actor)
         _check_may(facts, rows, actor)
     if isinstance(facts, Acknowledged):
         about = next(row for row in rows if str(row.id) == facts.entry_id)
-        _store(given.id, loop, about.job, facts, happened_at, actor)
+        _store(given.id, loop, about.job, facts, happened_at, actor, _hash(given))
         return
     part = JobLoop.objects.filter(loop=loop, signed_at__isnull=True).select_related("job").get()
     if happened_at < part.job.opened_at:
         raise CoreError("happened_at", "That is before the job was opened: check date and time.", "too_early")
-    entry = _store(given.id, loop, part.job, facts, happened_at, actor)
+    entry = _store(given.id, loop, part.job, facts, happened_at, actor, _hash(given))
     _follow_up(entry, facts, state, part, actor)
 
 
@@ -164,39 +217,49 @@ def _record_between(loop: Loop, given: AnyEntry, actor: Person) -> None:
     then = happened_at.astimezone(actor.depot.now.tzinfo)
     with under("facts"):
         facts = facts_of(given.facts, actor)
-        core = [row.core for row in rows]
-        state = check_entry(loop.core, core, facts, actor.depot.policy, then, str(actor.pk), between=True)
+        state = _checked(loop, rows, facts, then, actor, between=True)
         _check_may(facts, rows, actor)
-    if state.signed_at is not None and happened_at < state.signed_at:
+    if state is not None and state.signed_at is not None and happened_at < state.signed_at:
         raise CoreError("happened_at", "That is before it was signed off: check date and time.", "too_early")
-    entry = _store(given.id, loop, None, facts, happened_at, actor)
-    if isinstance(facts, Read):
+    entry = _store(given.id, loop, None, facts, happened_at, actor, _hash(given))
+    if isinstance(facts, Read) and state is not None:
         store_reading(entry, facts, state, actor.depot.policy)
     if isinstance(facts, Voided):
         Reading.objects.filter(entry_id=facts.entry_id).update(voided=True)
+
+
+def _checked(
+    loop: Loop, rows: list[Entry], facts: Facts, then: datetime, actor: Person, between: bool = False
+) -> LoopState | None:
+    """The state before an entry that may follow these; None for one that takes back, which asks for no fold."""
+    core = [row.core for row in rows]
+    if isinstance(facts, Voided):
+        check_void(core, facts)
+        return None
+    return check_entry(loop.core, core, facts, actor.depot.policy, then, str(actor.pk), between=between)
 
 
 def preview(loop: Loop, given: EntriesIn, *, actor: Person) -> LoopState:
     """The state as it would be with these entries; nothing is stored. Refuses what recording would refuse."""
     policy, now = actor.depot.policy, timezone.now()
     core = [row.core for row in entries_of(loop)]
+    last = max((entry.seq for entry in core), default=0)
     for offset, row in enumerate(given.entries):
         with under("facts"):
             facts = facts_of(row.facts, actor)
             state = check_entry(loop.core, core, facts, policy, actor.depot.now, str(actor.pk), between=given.between)
         at = now + timedelta(microseconds=offset)
         job_id = None if given.between else state.job_id
-        core.append(CoreEntry(str(row.id), job_id, at, at, actor.name, facts, str(actor.pk)))
+        core.append(CoreEntry(str(row.id), job_id, at, at, actor.name, facts, str(actor.pk), last + offset + 1))
     return fold(loop.core, core, policy, actor.depot.now)
 
 
 def _check_seen(rows: list[Entry], seen: uuid.UUID | None) -> None:
-    """Two tabs, two tablets: what one records the other must have seen before it adds to it."""
+    """Two tabs, two tablets: what one records the other must have seen before it adds to it. By number, never by clock."""
     if seen is None:
         return
-    recorded = sorted(rows, key=lambda row: (row.recorded_at, str(row.id)))
-    known = next((i for i, row in enumerate(recorded) if row.id == seen), -1)
-    unseen = [row for row in recorded[known + 1 :] if row.kind not in QUIET]
+    known = next((row.seq for row in rows if row.id == seen), 0)
+    unseen = sorted((row for row in rows if row.seq > known and row.kind not in QUIET), key=lambda row: row.seq)
     if unseen:
         last = unseen[-1]
         what = WORDS.get(last.kind, last.kind.replace("_", " "))
@@ -219,6 +282,8 @@ def _check_may(facts: Facts, rows: list[Entry], actor: Person) -> None:
     """A technician takes back their own entries, a lead anybody's; only a lead has seen an override."""
     if isinstance(facts, Acknowledged) and actor.role != Role.LEAD:
         raise PermissionDenied("Only a lead acknowledges a decision against the advice.")
+    if isinstance(facts, SignedOff) and facts.proof in LEADS_ONLY and actor.role != Role.LEAD:
+        raise PermissionDenied("No verdict can be given on this loop: only a lead signs it off, with a reason.")
     if not isinstance(facts, Voided) or actor.role == Role.LEAD:
         return
     target = next(row for row in rows if str(row.id) == facts.entry_id)
@@ -227,9 +292,9 @@ def _check_may(facts: Facts, rows: list[Entry], actor: Person) -> None:
         raise Conflict("entry_id", message, "not_yours")
 
 
-def _follow_up(entry: Entry, facts: Facts, state: LoopState, part: JobLoop, actor: Person) -> None:
+def _follow_up(entry: Entry, facts: Facts, state: LoopState | None, part: JobLoop, actor: Person) -> None:
     policy = actor.depot.policy
-    if isinstance(facts, Read):
+    if isinstance(facts, Read) and state is not None:
         store_reading(entry, facts, state, policy)
     if isinstance(facts, Voided):
         Reading.objects.filter(entry_id=facts.entry_id).update(voided=True)
@@ -275,15 +340,19 @@ def add_photo(loop: Loop, pk: uuid.UUID, entry_id: uuid.UUID, data: bytes, *, ac
 
     Raises CoreError for what is no photo, Conflict for an entry that is not in this ledger.
     """
-    existing = Entry.objects.filter(pk=pk, loop=loop, kind="photo_added").first()
-    if existing:
-        return existing
-    picture = reencoded(data)
+    picture, sent = reencoded(data), hashlib.sha256(data + entry_id.bytes).hexdigest()
     with transaction.atomic():
+        existing = Entry.objects.filter(pk=pk).first()
+        if existing:
+            if (existing.loop_id, existing.kind, existing.person_id) != (loop.pk, "photo_added", actor.pk) or (
+                existing.sent and existing.sent != sent
+            ):
+                raise Conflict("id", "Another entry has this id already. Send a new one.", "id_taken")
+            return existing
         rows = list(entries_of(loop))
         facts = PhotoAdded(str(entry_id), keep(picture))
         check_entry(loop.core, [row.core for row in rows], facts, actor.depot.policy)
         about = next(row for row in rows if row.id == entry_id)
-        entry = _store(pk, loop, about.job, facts, timezone.now(), actor)
+        entry = _store(pk, loop, about.job, facts, timezone.now(), actor, sent)
         Photo.objects.create(entry=entry, loop=loop, sha256=facts.sha256)
     return entry

@@ -18,6 +18,7 @@ from jobs.board import board_of
 from jobs.entry_shapes import EntriesIn
 from jobs.models import Draft
 from jobs.queries import bench_of, history_of, inspection_words, ledger_of, state_of
+from jobs.rejudging import answer_rejudged
 from jobs.shapes import (
     Bench,
     Board,
@@ -30,6 +31,7 @@ from jobs.shapes import (
     Ledger,
     LoopHistory,
     Preview,
+    RejudgedIn,
 )
 from people.permissions import IsLead, IsOfADepot
 
@@ -131,6 +133,19 @@ class PreviewView(APIView):
     def post(self, request: Request, loop_id: int) -> Response:
         """The state as it would be with these entries; stores nothing."""
         return answer(Preview(state=preview(loop_of(request, loop_id), body_of(request, EntriesIn), actor=request.user)))
+
+
+class RejudgedView(APIView):
+    """A signed job that today's rules judge worse."""
+
+    permission_classes = [IsLead]
+
+    @extend_schema(operation_id="rejudged_answer", request=RejudgedIn, responses={204: None, **REFUSALS})
+    def post(self, request: Request, rejudged_id: int) -> Response:
+        """Say what is done about it; leads only. The signed record stays as it was."""
+        given = body_of(request, RejudgedIn)
+        answer_rejudged(request.user.depot, rejudged_id, given.answer, actor=request.user)
+        return Response(status=204)
 
 
 class CapacityView(APIView):

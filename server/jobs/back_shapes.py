@@ -66,11 +66,14 @@ class SheetOut(Answer):
 class LabelOut(Answer):
     """The label on the machine: what is inside, how far it protects, when it is due; address: what its QR code holds.
 
-    qr: the code with its border, a row of 0 and 1 for each line of modules.
+    qr: the code with its border, a row of 0 and 1 for each line of modules. printable False: the loop holds rinse water or
+    cleaner, so that only the tag is hung; missing: what is not done yet, and stands on the label.
     """
 
     machine: MachineOut
     loop_name: str
+    printable: bool
+    missing: list[Saying]
     chemistry: str
     product: str
     strength_percent: float | None

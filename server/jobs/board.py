@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterable
 from datetime import datetime, timedelta
+from functools import partial
 
 from django.db.models import F, Q
 from django.utils import timezone
@@ -13,14 +14,14 @@ from depots.models import Depot
 from fleet.models import Loop
 from jobs.comeback import MOST_SHOWN, coming_back, handed_on, resting, seasonal, since_signed
 from jobs.models import Entry, JobLoop
-from jobs.queries import hands_of, ledgers_of, machine_out, people_of
-from jobs.shapes import Board, Finished, FrostNote, OverrideOut, Strip
+from jobs.queries import NOT_DIGESTED, guarded, hands_of, ledgers_of, machine_out, people_of
+from jobs.rejudging import rejudged_of
+from jobs.shapes import Board, Broken, Finished, FrostNote, OverrideOut, Strip
 from people.api import person_out
 from people.models import Person, Role
-from temper_core.entries import Entry as CoreEntry
 from temper_core.ledger import tally
 from temper_core.loop import fold
-from temper_core.tally import Carried
+from temper_core.tally import Carried, Tally
 from temper_core.waiting import turn, wait_of
 
 FINISHED_DAYS = 7
@@ -35,14 +36,14 @@ def _carried(loops: Iterable[Loop]) -> dict[int, Carried | None]:
     return found
 
 
-def _open_ledgers(parts: list[JobLoop], carried: dict[int, Carried | None]) -> dict[int, list[CoreEntry]]:
+def _open_ledgers(parts: list[JobLoop], carried: dict[int, Carried | None]) -> dict[int, list[Entry]]:
     """Entries of the jobs in work and of what was done since the last one left; where that handed nothing on, all."""
     whole = [row.loop_id for row in parts if row.loop_id in carried and carried[row.loop_id] is None]
     loops = [row.loop_id for row in parts]
     wanted = Q(loop__in=whole) | Q(loop__in=loops, job__in=[row.job_id for row in parts])
-    found: dict[int, list[CoreEntry]] = defaultdict(list)
+    found: dict[int, list[Entry]] = defaultdict(list)
     for entry in Entry.objects.acting().filter(wanted).select_related("person"):
-        found[entry.loop_id].append(entry.core)
+        found[entry.loop_id].append(entry)
     signed = {key: kept.signed_at for key, kept in carried.items() if kept is not None and kept.signed_at is not None}
     for loop_id, since in since_signed([key for key in loops if key not in whole], signed).items():
         found[loop_id] = [*since, *found[loop_id]]
@@ -56,12 +57,23 @@ def board_of(depot: Depot, person: Person) -> Board:
     in_work = list(part.filter(signed_at__isnull=True).prefetch_related("loop__machine__loops"))
     carried = _carried([row.loop for row in in_work])
     ledgers, people = _open_ledgers(in_work, carried), people_of(depot)
-    strips = [_strip(row, ledgers[row.loop_id], carried.get(row.loop_id), people, now) for row in in_work]
+    strips, broken = [], []
+    for row in in_work:
+        strip = guarded(row.loop, partial(_strip, row, ledgers[row.loop_id], carried.get(row.loop_id), people, now))
+        if strip is not None:
+            strips.append(strip)
+        else:
+            broken.append(row.loop)
     since = timezone.now() - timedelta(days=FINISHED_DAYS)
-    finished = [_finished(row) for row in part.filter(signed_at__gte=since).order_by("-signed_at")[:12]]
+    done = list(part.filter(signed_at__gte=since).order_by("-signed_at")[:12])
+    signs = Entry.objects.filter(kind="signed_off", job__in=[row.job_id for row in done])
+    signed = {(row.job_id, row.loop_id): str(row.facts["proof"]) for row in signs.order_by("seq")}
+    finished = [_finished(row, signed.get((row.job_id, row.loop_id), "")) for row in done]
     left = resting(depot, now)
     frost = seasonal(depot, now, left)
-    overrides = overrides_of(depot) if person.role == Role.LEAD else []
+    lead = person.role == Role.LEAD
+    overrides = overrides_of(depot) if lead else []
+    broken += [row.loop for row in left if row.broken]
     return Board(
         strips=sorted(strips, key=lambda strip: turn(strip.state, strip.wait)),
         overrides=overrides,
@@ -73,14 +85,16 @@ def board_of(depot: Depot, person: Person) -> Board:
             machines=len(frost.rows),
             loud=sum(row.plan.loud for row in frost.rows),
         ),
+        broken=[
+            Broken(machine=machine_out(loop), loop_id=loop.pk, loop_name=loop.name, message=NOT_DIGESTED) for loop in broken
+        ],
+        rejudged=rejudged_of(depot) if lead else [],
         server_time=timezone.now(),
     )
 
 
-def _strip(
-    row: JobLoop, entries: list[CoreEntry], carried: Carried | None, people: dict[str, Person], now: datetime
-) -> Strip:
-    state = fold(row.loop.core, entries, row.loop.machine.depot.policy, now, carried)
+def _strip(row: JobLoop, entries: list[Entry], carried: Carried | None, people: dict[str, Person], now: datetime) -> Strip:
+    state = fold(row.loop.core, [entry.core for entry in entries], row.loop.machine.depot.policy, now, carried)
     return Strip(
         machine=machine_out(row.loop),
         loop_id=row.loop_id,
@@ -95,15 +109,20 @@ def _strip(
 
 
 def overrides_of(depot: Depot) -> list[OverrideOut]:
-    """Decisions against the advice that no lead has seen, newest first; three queries however many there are."""
-    rows = Entry.objects.filter(loop__machine__depot=depot, kind="routed").exclude(facts__route=F("facts__advised"))
+    """Decisions against the advice, and products for emergencies, that no lead has seen; newest first, three queries."""
+    against = Q(kind="routed") & ~Q(facts__route=F("facts__advised"))
+    urgent = Q(kind="planned", facts__has_key="reason") & ~Q(facts__reason="")
+    rows = Entry.objects.filter(against | urgent, loop__machine__depot=depot)
     loops = {row.loop_id: row.loop for row in rows.select_related("loop__machine__depot")}
     seen = Entry.objects.filter(loop__in=loops, kind="acknowledged").values_list("facts__entry_id", flat=True)
     waiting = {str(row.id) for row in rows} - set(seen)
     ledgers = ledgers_of(loops[loop_id] for loop_id in {row.loop_id for row in rows if str(row.id) in waiting})
     found = []
     for loop_id, entries in ledgers.items():
-        t = tally(loops[loop_id].core, [entry.core for entry in entries], depot.policy)
+        loop = loops[loop_id]
+        t = guarded(loop, partial(_walked, loop, entries, depot))
+        if t is None:
+            continue
         machine, name = machine_out(loops[loop_id]), loops[loop_id].name
         found += [
             OverrideOut(machine=machine, loop_id=loop_id, loop_name=name, override=row)
@@ -113,15 +132,18 @@ def overrides_of(depot: Depot) -> list[OverrideOut]:
     return sorted(found, key=lambda row: row.override.at, reverse=True)
 
 
-def _finished(row: JobLoop) -> Finished:
+def _walked(loop: Loop, entries: list[Entry], depot: Depot) -> Tally:
+    return tally(loop.core, [entry.core for entry in entries], depot.policy)
+
+
+def _finished(row: JobLoop, signed: str) -> Finished:
     state = row.result["state"]
-    proof = state["proof"]
     return Finished(
         machine=machine_out(row.loop),
         loop_id=row.loop_id,
         loop_name=row.loop.name,
         signed_at=row.signed_at,
-        proof=proof["verdict"] if proof else ("checked" if state["route"] == "check" else "glycol_free"),
+        proof=signed,
         freeze_c=state["claim"]["freeze_c"],
         target_c=state["plan"]["target_freeze_c"] if state["plan"] else None,
     )

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections import defaultdict
 from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
+from functools import partial
+from typing import Any
 
 from django.db.models import FloatField, OuterRef, Subquery
 from django.db.models.fields.json import KT
@@ -15,14 +17,13 @@ from fleet.models import Loop
 from fleet.queries import loops_of
 from jobs.back_shapes import ComingBack, Seasonal, SeasonRow
 from jobs.models import CARRIED, Entry, JobLoop
-from jobs.queries import machine_out
+from jobs.queries import guarded, machine_out
 from temper_core.chemistry import Base
-from temper_core.entries import Entry as CoreEntry
 from temper_core.entries import Route
 from temper_core.judge.recheck import RecheckWhy
 from temper_core.judge.season import Season, frost_dates, season_plan
 from temper_core.loop import AtRest, at_rest
-from temper_core.saying import Saying
+from temper_core.saying import Saying, say
 from temper_core.state import Claim
 from temper_core.tally import Carried
 
@@ -33,11 +34,15 @@ _SAFE_C = Cast(KT("result__state__claim__safe_to_c"), FloatField())
 
 @dataclass(frozen=True, slots=True)
 class Resting:
-    """A loop with what its last signed job left. rest None: that job handed nothing on, or there was none."""
+    """A loop with what its last signed job left. rest None: that job handed nothing on, or there was none.
+
+    broken: its record cannot be worked out.
+    """
 
     loop: Loop
     safe_c: float | None
     rest: AtRest | None
+    broken: bool = False
 
 
 def handed_on(carried: object, signed_at: datetime, route: str | None) -> Carried | None:
@@ -48,14 +53,14 @@ def handed_on(carried: object, signed_at: datetime, route: str | None) -> Carrie
     return replace(kept, signed_at=signed_at, route=kept.route or (Route(route) if route else None))
 
 
-def since_signed(loop_ids: list[int], signed: dict[int, datetime]) -> dict[int, list[CoreEntry]]:
+def since_signed(loop_ids: list[int], signed: dict[int, datetime]) -> dict[int, list[Entry]]:
     """Entries without a job, made after the last sign-off of their loop; one query."""
-    found: dict[int, list[CoreEntry]] = defaultdict(list)
+    found: dict[int, list[Entry]] = defaultdict(list)
     rows = Entry.objects.acting().filter(job__isnull=True, loop__in=loop_ids)
     for entry in rows.select_related("person"):
         after = signed.get(entry.loop_id)
         if after is None or entry.happened_at >= after:
-            found[entry.loop_id].append(entry.core)
+            found[entry.loop_id].append(entry)
     return found
 
 
@@ -75,10 +80,19 @@ def resting(depot: Depot, now: datetime) -> list[Resting]:
     found = []
     for loop in loops:
         row = parts.get(loop.id)
-        carried = handed_on(row["carried"], row["signed_at"], row["route"]) if row else None
-        rest = at_rest(loop.core, between[loop.id], carried, depot.policy, now) if carried else None
-        found.append(Resting(loop, row["safe_c"] if row else None, rest))
+        if row is None or not row["carried"]:
+            found.append(Resting(loop, row["safe_c"] if row else None, None))
+            continue
+        rest = guarded(loop, partial(_rest, loop, row, between[loop.id], now))
+        found.append(Resting(loop, row["safe_c"], rest, broken=rest is None))
     return found
+
+
+def _rest(loop: Loop, row: dict[str, Any], between: list[Entry], now: datetime) -> AtRest | None:
+    carried = handed_on(row["carried"], row["signed_at"], row["route"])
+    if carried is None:
+        return None
+    return at_rest(loop.core, [entry.core for entry in between], carried, loop.machine.depot.policy, now)
 
 
 def coming_back(depot: Depot, now: datetime, loops: list[Resting] | None = None) -> list[ComingBack]:
@@ -87,11 +101,26 @@ def coming_back(depot: Depot, now: datetime, loops: list[Resting] | None = None)
     for row in resting(depot, now) if loops is None else loops:
         if row.rest is None:
             continue
+        found += _unprotected(row, now)
         found += _rechecks(row, now)
         due = row.rest.due
         if due is not None and (due.overdue or due.soon):
             found.append(_back(row, None, due.said, due.on, due.overdue, False, now))
     return sorted(found, key=lambda back: (not back.overdue, back.why is None, back.due_on or now.date()))
+
+
+def _unprotected(row: Resting, now: datetime) -> list[ComingBack]:
+    """A look that ended with less protection than the coldest asks for: on the board until it is corrected."""
+    claim, coldest_c = row.rest.claim if row.rest else None, row.loop.core.coldest_c
+    if claim is None or claim.why in ("glycol_free", "unknown"):
+        return []
+    if claim.safe_to_c is not None and claim.safe_to_c <= coldest_c:
+        return []
+    words = "Not protected: safe to {safe_c:0}, coldest here {coldest_c:0}. Keep indoors, adjust the strength."
+    if claim.safe_to_c is None:
+        words = "Not protected: {why} Keep indoors, change type."
+    said = say("unprotected", words, safe_c=claim.safe_to_c or 0.0, coldest_c=coldest_c, why=claim.said.sentence)
+    return [_back(row, RecheckWhy.UNPROTECTED, said, now.date(), True, False, now)]
 
 
 def _rechecks(row: Resting, now: datetime) -> list[ComingBack]:

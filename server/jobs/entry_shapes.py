@@ -53,6 +53,8 @@ class PlannedFacts(Body):
     target_freeze_c: Number | None = None
     concentrate_l: Litres | None = None
     water_l: Litres | None = None
+    dilute: bool = False
+    reason: Note = ""
 
 
 class GateObservedFacts(Body):
@@ -64,7 +66,14 @@ class GateObservedFacts(Body):
     temperature_c: Number | None = None
     soft: bool | None = None
     gauge_kpa: Number | None = None
-    ready: Annotated[list[Ready], Field(max_length=5)] = []
+    ready: Annotated[list[Ready], Field(max_length=6)] = []
+    isolated_by: Annotated[str, Field(max_length=80)] = ""
+
+
+class ReadyConfirmedFacts(Body):
+    """What stands ready for a drain or a run."""
+
+    ready: Annotated[list[Ready], Field(max_length=6)]
 
 
 class EngineRunFacts(Body):
@@ -78,26 +87,28 @@ class EngineRunFacts(Body):
 
 
 class DrainedFacts(Body):
-    """Litres out as told, in all or per vessel; or the containers they were caught in."""
+    """Litres out as told, in all or per vessel, and how they were found; or the containers they were caught in."""
 
     drained_l: Litres | None = None
-    measured: Measured = Measured.WEIGHED
+    measured: Measured | None = None
     by_vessel: dict[str, Litres] = {}
     caught: Annotated[list[CaughtIn], Field(max_length=20)] = []
     ran_with_cap_on: bool = False
+    corrected_l: Litres | None = None
 
 
 class PouredFacts(Body):
-    """What really went in."""
+    """What really went in; water: which, where there is any. mistake: water in a loop that takes none."""
 
     product_id: int | None
     product_l: Litres
     water_l: Litres
-    water: Water = Water.DEMINERALISED
+    water: Water | None = None
     at_mark: bool = False
     method: FillMethod = FillMethod.GRAVITY
     point: int | None = None
     bleeding: bool = False
+    mistake: bool = False
 
 
 class ToldFacts(Body):
@@ -107,6 +118,8 @@ class ToldFacts(Body):
     family: Family | None = None
     topped_up: ToppedUp = ToppedUp.UNKNOWN
     changed_on: date | None = None
+    changed_km: Number | None = None
+    changed_hours: Number | None = None
 
 
 class MeteredFacts(Body):
@@ -133,6 +146,7 @@ class TestedFacts(Body):
     outcome: Annotated[str, Field(max_length=20)] | None = None
     figures: dict[str, Number] = {}
     note: Note = ""
+    compensated: bool | None = None
 
 
 class SkippedFacts(Body):
@@ -161,6 +175,7 @@ class SignedOffFacts(Body):
 
     proof: str = Field(max_length=20)
     reason: str = Field(default="", max_length=500)
+    service_mode_ended: bool = False
 
 
 class VoidedFacts(Body):
@@ -231,6 +246,13 @@ class GateObservedIn(EntryBase):
 
     kind: Literal["gate_observed"]
     facts: GateObservedFacts
+
+
+class ReadyConfirmedIn(EntryBase):
+    """ready confirmed"""
+
+    kind: Literal["ready_confirmed"]
+    facts: ReadyConfirmedFacts
 
 
 class EngineRunIn(EntryBase):
@@ -341,6 +363,7 @@ AnyEntry = Annotated[
     | RoutedIn
     | AcknowledgedIn
     | GateObservedIn
+    | ReadyConfirmedIn
     | EngineRunIn
     | TemperatureLoggedIn
     | ClockStartedIn

@@ -16,6 +16,7 @@ from jobs.entry_shapes import (
     MeteredFacts,
     PlannedFacts,
     PouredFacts,
+    ReadyConfirmedFacts,
     RoutedFacts,
     SampledFacts,
     SignedOffFacts,
@@ -39,6 +40,7 @@ from jobs.fill_shapes import (
     VacuumPulledFacts,
 )
 from jobs.flush_shapes import (
+    CaughtIn,
     ClockStartedFacts,
     ClockStoppedFacts,
     FlushEndedFacts,
@@ -80,9 +82,9 @@ from temper_core.filling import (
     LookedUnder,
     VacuumPulled,
 )
-from temper_core.flushing import Caught, FlushEnded, RoundFilled, Swept, WasteKept
+from temper_core.flushing import Caught, FlushEnded, Method, RoundFilled, Swept, WasteKept
 from temper_core.inspection import Sampled, Tested
-from temper_core.opening import EngineRun, GateObserved
+from temper_core.opening import EngineRun, GateObserved, ReadyConfirmed
 from temper_core.reading import InstrumentKind
 from temper_core.readings import Read
 from temper_core.timing import ClockStarted, ClockStopped, Paused, Resumed, TemperatureLogged
@@ -108,15 +110,17 @@ def facts_of(given: Any, actor: Person) -> Facts:
                 target_freeze_c=given.target_freeze_c,
                 concentrate_l=given.concentrate_l,
                 water_l=given.water_l,
+                dilute=given.dilute,
+                reason=given.reason,
             )
         case ToldFacts():
-            return Told(given.base, given.family, given.topped_up, given.changed_on)
+            return Told(given.base, given.family, given.topped_up, given.changed_on, given.changed_km, given.changed_hours)
         case MeteredFacts():
             return Metered(given.distance_km, given.hours, given.replaced)
         case SampledFacts():
             return Sampled(given.spot, tuple(given.looks), given.sediment_mm, given.note)
         case TestedFacts():
-            return Tested(given.check, given.outcome, given.figures, given.note)
+            return Tested(given.check, given.outcome, given.figures, given.note, given.compensated)
         case SkippedFacts():
             return Skipped(tuple(given.checks), given.reason)
         case RoutedFacts():
@@ -132,12 +136,16 @@ def facts_of(given: Any, actor: Person) -> Facts:
                 soft=given.soft,
                 gauge_kpa=given.gauge_kpa,
                 ready=tuple(given.ready),
+                isolated_by=given.isolated_by,
             )
+        case ReadyConfirmedFacts():
+            return ReadyConfirmed(tuple(given.ready))
         case EngineRunFacts():
             return EngineRun(given.by, given.minutes, given.opened, given.heater_full, given.neck_open)
         case DrainedFacts():
-            caught = tuple(Caught(**row.model_dump()) for row in given.caught)
-            return Drained(given.drained_l, given.measured, given.by_vessel, caught, given.ran_with_cap_on)
+            caught = tuple(_caught(row, i) for i, row in enumerate(given.caught))
+            told = (given.drained_l, given.measured, given.by_vessel)
+            return Drained(*told, caught, given.ran_with_cap_on, given.corrected_l)
         case PouredFacts():
             return Poured(
                 product(given.product_id),
@@ -148,11 +156,12 @@ def facts_of(given: Any, actor: Person) -> Facts:
                 given.method,
                 given.point,
                 given.bleeding,
+                given.mistake,
             )
         case ReadFacts():
             return _read_facts(given, actor)
         case SignedOffFacts():
-            return SignedOff(given.proof, given.reason)
+            return SignedOff(given.proof, given.reason, given.service_mode_ended)
         case VoidedFacts():
             return Voided(str(given.entry_id), given.reason)
     return fill_facts_of(given, actor) or flush_facts_of(given, actor)
@@ -221,10 +230,19 @@ def flush_facts_of(given: Any, actor: Person) -> Facts:
     raise TypeError(type(given))
 
 
+def _caught(given: CaughtIn, place: int) -> Caught:
+    if given.marks_l is not None and given.at_c is None:
+        raise CoreError(f"caught.{place}.at_c", "How warm is the fluid? By marks, litres depend on it.", "required")
+    values = given.model_dump(exclude={"at_c"})
+    return Caught(**values, at_c=20.0 if given.at_c is None else given.at_c)
+
+
 def _water(given: RoundFilledFacts | SweptFacts, actor: Person) -> tuple[WaterKind, float | None]:
     """Kind and residue: of the source, where one is named."""
     if given.water_id is None:
-        return given.water, None
+        if given.water is None and given.method is not Method.BLOW_OUT:
+            raise CoreError("water", "Which water: demineralised, tap or softened?", "required")
+        return given.water or WaterKind.DEMINERALISED, None
     source = get_object_or_404(WaterSource, pk=given.water_id, depot=actor.depot)
     return WaterKind(source.kind), source.solids_mg_l
 
@@ -236,6 +254,10 @@ def _read_facts(given: ReadFacts, actor: Person) -> Read:
         if not instrument.scale:
             message = f"{instrument.name} reads no strength: note what it says at the test, or choose a refractometer."
             raise CoreError("instrument_id", message, "no_scale")
+    if instrument is not None and given.sample_c is None:
+        raise CoreError(
+            "sample_c", "How warm is the sample? Measure it: a reading counts only with its temperature.", "required"
+        )
     zero = given.zero
     if zero is None and instrument is not None and instrument.kind != InstrumentKind.STEPS.value:
         zero = instrument.zero
@@ -244,7 +266,7 @@ def _read_facts(given: ReadFacts, actor: Person) -> Read:
         place=given.place,
         instrument=instrument.core if instrument else None,
         zero=zero,
-        sample_c=given.sample_c,
+        sample_c=20.0 if given.sample_c is None else given.sample_c,
         after_hot_run=given.after_hot_run,
         edge=given.edge,
         branch=given.branch,

@@ -13,13 +13,16 @@ from temper_core.water import WaterKind
 
 
 class CaughtIn(Body):
-    """One container: where (a drain's letter, a vessel, or '' for all together), weighed or by marks, and spills."""
+    """One container: where (a drain's letter, a vessel, or '' for all together), weighed or by marks, and spills.
+
+    at_c: how warm the fluid was, asked for with marks.
+    """
 
     where: Annotated[str, Field(max_length=40)] = ""
     gross_kg: Number | None = None
     tare_kg: Number = 0.0
     marks_l: Number | None = None
-    at_c: Number = 20.0
+    at_c: Number | None = None
     spilled_l: Number = 0.0
 
 
@@ -27,7 +30,7 @@ class RoundFilledFacts(Body):
     """Water in for a round. water_id: a source of the catalogue, whose kind and analysis then count; else its kind."""
 
     method: Method
-    water: WaterKind = WaterKind.DEMINERALISED
+    water: WaterKind | None = None
     water_id: int | None = None
     fill_l: Litres | None = None
     agent_id: int | None = None
@@ -40,7 +43,7 @@ class SweptFacts(Body):
 
     method: Method
     litres: dict[Annotated[str, Field(max_length=40)], Litres]
-    water: WaterKind = WaterKind.DEMINERALISED
+    water: WaterKind | None = None
     water_id: int | None = None
     reversed_first: bool = False
     minutes: Number | None = None

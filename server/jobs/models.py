@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import itertools
+from collections.abc import Collection, Iterator
+
 from django.conf import settings
 from django.db import models
 from pydantic import TypeAdapter
@@ -58,21 +61,27 @@ class Entries(models.QuerySet["Entry"]):
 
 
 class Entry(models.Model):
-    """One fact about one loop, made by a person. id is the client's, so that sending twice stores once."""
+    """One fact about one loop, made by a person. id is the client's, so that sending twice stores once.
+
+    seq: its number in the loop's ledger, as recorded; sent: hash of what was sent under this id.
+    """
 
     id = models.UUIDField(primary_key=True, editable=False)
     loop = models.ForeignKey("fleet.Loop", models.PROTECT, related_name="entries")
     job = models.ForeignKey(Job, models.PROTECT, null=True, related_name="entries")
-    kind = models.CharField(max_length=24, choices=[(kind, kind) for kind in KINDS])
+    seq = models.PositiveIntegerField()
+    kind = models.CharField(max_length=24)
     facts = models.JSONField()
     happened_at = models.DateTimeField()
     recorded_at = models.DateTimeField()
     person = models.ForeignKey(settings.AUTH_USER_MODEL, models.PROTECT, related_name="entries")
+    sent = models.CharField(max_length=64, blank=True)
 
     objects = Entries.as_manager()
 
     class Meta:
-        ordering = ["happened_at", "recorded_at", "id"]
+        ordering = ["happened_at", "seq"]
+        constraints = [models.UniqueConstraint(fields=["loop", "seq"], name="entry_number_once_per_loop")]
         indexes = [
             models.Index(fields=["loop", "happened_at"]),
             models.Index(fields=["loop"], condition=models.Q(job__isnull=True), name="between_services"),
@@ -92,7 +101,34 @@ class Entry(models.Model):
             person=self.person.name,
             facts=FACTS[self.kind].validate_python(self.facts),
             person_id=str(self.person_id),
+            seq=self.seq,
         )
+
+
+def next_numbers(loop_ids: Collection[int]) -> dict[int, Iterator[int]]:
+    """The coming entry numbers of some loops; called inside the transaction that stores them."""
+    last = Entry.objects.filter(loop__in=loop_ids).order_by().values_list("loop").annotate(models.Max("seq"))
+    found = dict(last)
+    return {loop_id: itertools.count(found.get(loop_id, 0) + 1) for loop_id in loop_ids}
+
+
+class Rejudged(models.Model):
+    """A signed job that today's rules judge worse. The signed record stays; a lead answers what is done about it."""
+
+    part = models.ForeignKey(JobLoop, models.CASCADE, related_name="rejudged")
+    code = models.CharField(max_length=24)
+    said = models.JSONField(help_text="what is worse, and why")
+    act = models.JSONField(help_text="what to do next")
+    found_at = models.DateTimeField(auto_now_add=True)
+    answer = models.CharField(max_length=300, blank=True)
+    answered_at = models.DateTimeField(null=True)
+    answered_by = models.ForeignKey(settings.AUTH_USER_MODEL, models.PROTECT, null=True, related_name="+")
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["part", "code"], name="judged_again_once")]
+
+    def __str__(self) -> str:
+        return f"{self.part_id} {self.code}"
 
 
 class Photo(models.Model):

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import logging
 from collections import defaultdict
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from functools import lru_cache
-from typing import Any
+from typing import Any, TypeVar
 
 from django.db.models import QuerySet
 from django.utils import timezone
@@ -37,11 +38,13 @@ from jobs.shapes import (
 from people.api import person_out
 from people.models import Person
 from temper_core.agents import AgentKind, dose, runs
+from temper_core.cautions import Place, cautions_at
 from temper_core.cost import change_cost
 from temper_core.drain_points import drain_plan
 from temper_core.entries import Entry as CoreEntry
-from temper_core.entries import PhotoAdded, Route, Voided
-from temper_core.equipment import cautions, level_words
+from temper_core.entries import PhotoAdded, Route
+from temper_core.equipment import level_words
+from temper_core.errors import Conflict
 from temper_core.glycol import COLDEST_TARGET_C, Glycol, curve_doubt_k, freeze_point
 from temper_core.glycol.data import TURNED_BACK
 from temper_core.history import history
@@ -53,17 +56,48 @@ from temper_core.planner import plan_schools, rounds_ahead
 from temper_core.policy import SHIPPED, Policy
 from temper_core.quantity import MassFraction
 from temper_core.recipes import shipped_recipes
+from temper_core.saying import Saying
 from temper_core.stages import ROUTES
 from temper_core.state import LoopState, Stage
 from temper_core.tally import Tally
 from temper_core.waiting import wait_of
 
+logger = logging.getLogger(__name__)
 MOST_RECENT = 80  # of one job; a flush over days has dozens
 
 
 def entries_of(loop: Loop) -> QuerySet[Entry]:
     """A loop's ledger in order, people at hand."""
     return Entry.objects.acting().filter(loop=loop).select_related("person")
+
+
+T = TypeVar("T")
+NOT_DIGESTED = "This loop's record cannot be worked out. Open its record and undo the last entry."
+
+
+def guarded(loop: Loop, make: Callable[[], T]) -> T | None:
+    """What is made of one loop's record, or None where that cannot be worked out: a list of many survives it."""
+    try:
+        return make()
+    except Exception:
+        logger.exception("loop %s cannot be worked out", loop.pk)
+        return None
+
+
+def folded(loop: Loop, core: list[CoreEntry]) -> LoopState:
+    """The loop folded from its ledger, by its depot's clock; raises Conflict where that cannot be worked out."""
+    state = guarded(loop, lambda: fold(loop.core, core, loop.machine.depot.policy, loop.machine.depot.now))
+    if state is None:
+        raise Conflict("loop", NOT_DIGESTED, "not_digested")
+    return state
+
+
+def core_of(loop: Loop, rows: Iterable[Entry]) -> list[CoreEntry]:
+    """Entries as the core knows them; raises Conflict where one cannot be read."""
+    core = guarded(loop, lambda: [row.core for row in rows])
+    if core is None:
+        raise Conflict("loop", NOT_DIGESTED, "not_digested")
+    return core
 
 
 def state_of(loop: Loop, policy: Policy) -> LoopState:
@@ -129,9 +163,9 @@ def inspection_words() -> InspectionWords:
     )
 
 
-def entry_outs(rows: list[Entry], core: list[CoreEntry]) -> list[EntryOut]:
+def entry_outs(rows: list[Entry]) -> list[EntryOut]:
     """Ledger lines, newest first; taken-back ones are marked."""
-    voided = {entry.facts.entry_id for entry in core if isinstance(entry.facts, Voided)}
+    voided = {str(row.facts.get("entry_id")) for row in rows if row.kind == "voided"}
     return [
         EntryOut(
             id=row.id,
@@ -169,11 +203,11 @@ def bench_of(loop: Loop, person: Person) -> Bench:
     """Everything one loop's page needs."""
     policy = loop.machine.depot.policy
     rows = list(entries_of(loop))
-    core = [row.core for row in rows]
-    state = fold(loop.core, core, policy, loop.machine.depot.now)
+    core = core_of(loop, rows)
+    state = folded(loop, core)
     walked = tally(loop.core, core, policy)
     opener = JobLoop.objects.filter(loop=loop, signed_at__isnull=True).select_related("job__opened_by").first()
-    recent = [line for line in entry_outs(rows, core) if str(line.job_id) == state.job_id and not line.voided]
+    recent = [line for line in entry_outs(rows) if str(line.job_id) == state.job_id and not line.voided]
     return Bench(
         machine=machine_out(loop),
         loop=_loop_out(loop),
@@ -192,7 +226,7 @@ def bench_of(loop: Loop, person: Person) -> Bench:
         in_doubt=doubtful_entries(loop),
         recipes=list(shipped_recipes(loop.core.layout)),
         level=level_words(loop.core.equipment),
-        cautions=list(cautions(loop.core.equipment, loop.high_voltage)),
+        cautions=cautions_of(loop),
         stated_in=loop.maker_stated_in,
         conductivity_limit_us_cm=loop.core.equipment.conductivity_limit_us_cm,
         frost_scales=[frost_scale(glycol) for glycol in Glycol],
@@ -202,6 +236,12 @@ def bench_of(loop: Loop, person: Person) -> Bench:
         policy={rule.key: policy[rule.key] for rule in SHIPPED},
         server_time=timezone.now(),
     )
+
+
+def cautions_of(loop: Loop) -> dict[Place, list[Saying]]:
+    """What must be known of this loop, at each place of its job."""
+    built, need, live = loop.core.equipment, loop.requirement, loop.high_voltage
+    return {place: list(cautions_at(place, built, need, live)) for place in Place}
 
 
 def _flushing(loop: Loop, t: Tally, state: LoopState, policy: Policy) -> FlushBench | None:
@@ -248,19 +288,22 @@ def ledgers_of(loops: Iterable[Loop]) -> dict[int, list[Entry]]:
 def ledger_of(loop: Loop) -> Ledger:
     """Every entry of a loop, newest first, and its signed-off jobs as they were stored."""
     rows = list(entries_of(loop))
-    core = [row.core for row in rows]
+    core = guarded(loop, lambda: [row.core for row in rows]) or []
+    proofs = {str(row.job_id): row.facts.get("proof", "") for row in rows if row.kind == "signed_off"}
     signed = JobLoop.objects.filter(loop=loop, signed_at__isnull=False).select_related("signed_by").order_by("-signed_at")
     return Ledger(
         machine=machine_out(loop),
         loop=_loop_out(loop),
-        state=fold(loop.core, core, loop.machine.depot.policy, loop.machine.depot.now),
-        entries=entry_outs(rows, core),
+        state=guarded(loop, lambda: folded(loop, core)),
+        broken=NOT_DIGESTED if len(core) < len(rows) or guarded(loop, lambda: folded(loop, core)) is None else "",
+        entries=entry_outs(rows),
         signed=[
             SignedResult(
                 job_id=row.job_id,
                 signed_at=row.signed_at,
                 signed_by=person_out(row.signed_by),
                 core_version=row.result["core_version"],
+                proof=proofs.get(str(row.job_id), ""),
                 state=as_now(row.result["state"]),
             )
             for row in signed
@@ -287,6 +330,7 @@ NOT_KEPT_THEN = {  # what jobs signed before these were kept do not hold
     "sameness": None,
     "top_up_share": None,
     "outlier_id": None,
+    "isolated": False,
     "gate": {"open": False, "reasons": [], "asked": [], "observed": False, "observed_at": None, "by": "", "by_id": ""},
 }
 
@@ -302,12 +346,12 @@ def as_now(state: dict[str, Any]) -> dict[str, Any]:
 
 def history_of(loop: Loop) -> LoopHistory:
     """A loop's life on one line, and how it stands today."""
-    core = [row.core for row in Entry.objects.filter(loop=loop).select_related("person")]
+    core = core_of(loop, Entry.objects.filter(loop=loop).select_related("person"))
     depot = loop.machine.depot
     return LoopHistory(
         machine=machine_out(loop),
         loop=_loop_out(loop),
-        state=fold(loop.core, core, depot.policy, depot.now),
+        state=folded(loop, core),
         history=history(loop.core, core, depot.policy),
         coldest_c=loop.core.coldest_c,
         photos=photos_of(core),

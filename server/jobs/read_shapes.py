@@ -14,14 +14,15 @@ from temper_core.readings import Place
 class ReadFacts(Body):
     """A reading in the unit of the instrument's scale, or the steps that show; instrument_id null for one that was told.
 
-    zero null: the instrument's last one. branch: which of two strengths a told freeze temperature means.
+    zero null: the instrument's last one. sample_c: asked for with every instrument. branch: which of two strengths a told
+    freeze temperature means.
     """
 
     value: Number
     place: Place
     instrument_id: int | None = None
     zero: Number | None = None
-    sample_c: Number = 20.0
+    sample_c: Number | None = None
     after_hot_run: bool = False
     edge: Edge = Edge.SHARP
     branch: Branch = Branch.LEAN

@@ -15,6 +15,7 @@ from jobs.back_shapes import ComingBack
 from people.api import PersonOut
 from temper_core.agents import Dose, Runs
 from temper_core.bleeding import BleedRecipe
+from temper_core.cautions import Place
 from temper_core.circuit import Layout
 from temper_core.cost import ChangeCost
 from temper_core.drain_points import DrainPlan
@@ -151,7 +152,7 @@ class Bench(Answer):
     in_doubt: list[UUID]
     recipes: list[BleedRecipe]
     level: Saying
-    cautions: list[Saying]
+    cautions: dict[Place, list[Saying]]
     stated_in: str
     conductivity_limit_us_cm: float | None
     frost_scales: list[FrostScale]
@@ -206,10 +207,39 @@ class FrostNote(Answer):
     loud: int
 
 
+class Broken(Answer):
+    """A loop whose record cannot be worked out, and what to do."""
+
+    machine: MachineOut
+    loop_id: int
+    loop_name: str
+    message: str
+
+
+class RejudgedOut(Answer):
+    """A signed job that today's rules judge worse: what, and what to do next."""
+
+    id: int
+    machine: MachineOut
+    loop_id: int
+    loop_name: str
+    signed_at: datetime
+    code: str
+    said: Saying
+    act: Saying
+
+
+class RejudgedIn(Body):
+    """What is done about it, by a lead."""
+
+    answer: Annotated[str, Field(min_length=1, max_length=300)]
+
+
 class Board(Answer):
     """What needs hands, sorted; overrides that wait for a lead (empty for others); what was finished in the last days.
 
-    coming: rechecks owed and services due, overdue first.
+    coming: rechecks owed and services due, overdue first. broken: loops that cannot be worked out. rejudged: signed jobs
+    that today's rules judge worse and that no lead has answered (empty for others).
     """
 
     strips: list[Strip]
@@ -217,25 +247,32 @@ class Board(Answer):
     finished: list[Finished]
     coming: list[ComingBack]
     frost: FrostNote
+    broken: list[Broken]
+    rejudged: list[RejudgedOut]
     server_time: datetime
 
 
 class SignedResult(Answer):
-    """A signed-off job of this loop, as it was stored."""
+    """A signed-off job of this loop, as it was stored; proof: the verdict that was signed."""
 
     job_id: UUID
     signed_at: datetime
     signed_by: PersonOut
     core_version: str
+    proof: str
     state: LoopState
 
 
 class Ledger(Answer):
-    """All entries of one loop, newest first, and its signed-off jobs."""
+    """All entries of one loop, newest first, and its signed-off jobs.
+
+    state None: the record cannot be worked out, broken says what to do.
+    """
 
     machine: MachineOut
     loop: LoopOut
-    state: LoopState
+    state: LoopState | None
+    broken: str
     entries: list[EntryOut]
     signed: list[SignedResult]
 

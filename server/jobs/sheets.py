@@ -12,13 +12,13 @@ from pydantic import TypeAdapter
 from fleet.models import Loop
 from jobs.back_shapes import LabelOut, SheetOut
 from jobs.models import JobLoop
-from jobs.queries import as_now, entries_of, machine_out
+from jobs.queries import as_now, core_of, entries_of, folded, machine_out
 from people.api import person_out
 from temper_core.entries import Entry as CoreEntry
 from temper_core.filled import AmendedState
 from temper_core.filling import Amended
+from temper_core.labels import label_missing
 from temper_core.ledger import standing
-from temper_core.loop import fold
 from temper_core.sheet import job_sheet
 from temper_core.state import LoopState
 
@@ -30,8 +30,8 @@ def sheet_of(loop: Loop, job_id: UUID | None, address: str) -> SheetOut:
     depot = loop.machine.depot
     parts = JobLoop.objects.filter(loop=loop).select_related("signed_by", "job")
     part = get_object_or_404(parts, job_id=job_id) if job_id else parts.order_by("-job__opened_at").first()
-    core = [row.core for row in entries_of(loop)]
-    state = fold(loop.core, core, depot.policy, depot.now)
+    core = core_of(loop, entries_of(loop))
+    state = folded(loop, core)
     entries = [entry for entry in standing(core) if part is not None and entry.job_id == str(part.job_id)]
     if part is not None and part.signed_at is not None:
         then: LoopState = STATE.validate_python(as_now(part.result["state"]))
@@ -69,15 +69,18 @@ def _corrections(core: list[CoreEntry], part: JobLoop | None) -> list[AmendedSta
 
 
 def label_of(loop: Loop, address: str) -> LabelOut:
-    """What the label on the machine says, from the same state as the sheet."""
+    """What the label on the machine says, from the same state as the sheet; or what is missing before there is one."""
     depot = loop.machine.depot
-    state = fold(loop.core, [row.core for row in entries_of(loop)], depot.policy, depot.now)
+    state = folded(loop, core_of(loop, entries_of(loop)))
+    missing = label_missing(state)
     product = state.plan.product if state.plan is not None and state.poured.product_l > 0 else None
     words = {line.name: line.said.sentence for part in job_sheet(state, []).parts for line in part.lines}
     measured = state.claim.why in ("read", "read_since")
     return LabelOut(
         machine=machine_out(loop),
         loop_name=loop.name,
+        printable=not any(row.code == "holds" for row in missing),
+        missing=missing,
         chemistry=words["Now in it"].partition(": ")[2] if product else words["Was"],
         product=product.name if product else "",
         strength_percent=state.inside.strength_percent,

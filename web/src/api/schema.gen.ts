@@ -825,6 +825,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rejudged/{rejudged_id}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Say what is done about it; leads only. The signed record stays as it was. */
+        post: operations["rejudged_answer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/season": {
         parameters: {
             query?: never;
@@ -975,6 +992,31 @@ export interface components {
             diluted: components["schemas"]["Saying"] | null;
             /** Amendments */
             amendments: components["schemas"]["AmendedState"][];
+        };
+        /**
+         * AgePart
+         * @description A part of a filling (0-1 of its litres): the day it went in and the meters then; None: nobody knows.
+         */
+        AgePart: {
+            /** Share */
+            share: number;
+            /**
+             * On
+             * @default null
+             */
+            on?: string | null;
+            /**
+             * Distance Km
+             * @default null
+             */
+            distance_km?: number | null;
+            /**
+             * Hours
+             * @default null
+             */
+            hours?: number | null;
+            /** @default null */
+            family?: components["schemas"]["Family"] | null;
         };
         /**
          * AgentIn
@@ -1295,7 +1337,9 @@ export interface components {
             recipes: components["schemas"]["BleedRecipe"][];
             level: components["schemas"]["Saying"];
             /** Cautions */
-            cautions: components["schemas"]["Saying"][];
+            cautions: {
+                [key: string]: components["schemas"]["Saying"][];
+            };
             /** Stated In */
             stated_in: string;
             /** Conductivity Limit Us Cm */
@@ -1655,7 +1699,8 @@ export interface components {
          * Board
          * @description What needs hands, sorted; overrides that wait for a lead (empty for others); what was finished in the last days.
          *
-         *     coming: rechecks owed and services due, overdue first.
+         *     coming: rechecks owed and services due, overdue first. broken: loops that cannot be worked out. rejudged: signed jobs
+         *     that today's rules judge worse and that no lead has answered (empty for others).
          */
         Board: {
             /** Strips */
@@ -1667,6 +1712,10 @@ export interface components {
             /** Coming */
             coming: components["schemas"]["ComingBack"][];
             frost: components["schemas"]["FrostNote"];
+            /** Broken */
+            broken: components["schemas"]["Broken"][];
+            /** Rejudged */
+            rejudged: components["schemas"]["RejudgedOut"][];
             /**
              * Server Time
              * Format: date-time
@@ -1722,6 +1771,19 @@ export interface components {
         Branch: "lean" | "rich";
         /** @enum {string} */
         BranchEnum: "lean" | "rich";
+        /**
+         * Broken
+         * @description A loop whose record cannot be worked out, and what to do.
+         */
+        Broken: {
+            machine: components["schemas"]["MachineOut"];
+            /** Loop Id */
+            loop_id: number;
+            /** Loop Name */
+            loop_name: string;
+            /** Message */
+            message: string;
+        };
         /**
          * Buckets
          * @description count buckets alike: product up to the first mark, then water up to the second. Before it settles.
@@ -1783,6 +1845,8 @@ export interface components {
         /**
          * CaughtIn
          * @description One container: where (a drain's letter, a vessel, or '' for all together), weighed or by marks, and spills.
+         *
+         *     at_c: how warm the fluid was, asked for with marks.
          */
         CaughtIn: {
             /**
@@ -1807,9 +1871,9 @@ export interface components {
             marks_l?: number | null;
             /**
              * At C
-             * @default 20
+             * @default null
              */
-            at_c?: number;
+            at_c?: number | null;
             /**
              * Spilled L
              * @default 0
@@ -1876,10 +1940,12 @@ export interface components {
          * @description Checks on the loop and its fluid.
          * @enum {string}
          */
-        Check: "level" | "leaks" | "hoses" | "cap" | "bubbles" | "radiator" | "pressure" | "inhibitor" | "conductivity" | "combustion_gas" | "flow";
+        Check: "level" | "leaks" | "hoses" | "cap" | "bubbles" | "radiator" | "pressure" | "inhibitor" | "conductivity" | "combustion_gas" | "flow" | "dye" | "catch_tank";
         /**
          * CheckRow
          * @description A check: its name, how it is done, its answers in words or in figures. on_advice: only when something asks for it.
+         *
+         *     opens: whether it opens the loop. hot: done first, from outside, the engine may be hot or run. steps: its own procedure.
          */
         CheckRow: {
             check: components["schemas"]["Check"];
@@ -1902,6 +1968,18 @@ export interface components {
              * @default false
              */
             on_advice?: boolean;
+            /** @default never */
+            opens?: components["schemas"]["Opens"];
+            /**
+             * Hot
+             * @default false
+             */
+            hot?: boolean;
+            /**
+             * Steps
+             * @default []
+             */
+            steps?: string[];
         };
         /**
          * Choice
@@ -2429,7 +2507,7 @@ export interface components {
         };
         /**
          * DrainedFacts
-         * @description Litres out as told, in all or per vessel; or the containers they were caught in.
+         * @description Litres out as told, in all or per vessel, and how they were found; or the containers they were caught in.
          */
         DrainedFacts: {
             /**
@@ -2440,8 +2518,8 @@ export interface components {
                 value: number;
                 unit: string;
             }) | null;
-            /** @default weighed */
-            measured?: components["schemas"]["Measured"];
+            /** @default null */
+            measured?: components["schemas"]["Measured"] | null;
             /**
              * By Vessel
              * @default {}
@@ -2462,6 +2540,14 @@ export interface components {
              * @default false
              */
             ran_with_cap_on?: boolean;
+            /**
+             * Corrected L
+             * @default null
+             */
+            corrected_l?: (number | {
+                value: number;
+                unit: string;
+            }) | null;
         };
         /**
          * DrainedIn
@@ -2490,7 +2576,9 @@ export interface components {
          * @description Due date, by which measure, and how it stands today; distances in km.
          *
          *     on: the earliest of the date by months and of the dates projected from the meters (projected True: an estimate). None
-         *     where neither is known. left_km, left_hours: until the limit, negative past it.
+         *     where neither is known. left_km, left_hours: until the limit, negative past it. parts: of how many ages the filling is;
+         *     oldest_percent: how much of it is at least as old as what sets the date; more_out_l: litres of the mixed loop that would
+         *     have to be swapped until that falls to its limit, None where the newest sets it.
          */
         Due: {
             /** On */
@@ -2511,6 +2599,21 @@ export interface components {
             soon: boolean;
             life: components["schemas"]["Life"];
             said: components["schemas"]["Saying"];
+            /**
+             * Parts
+             * @default []
+             */
+            parts?: components["schemas"]["AgePart"][];
+            /**
+             * Oldest Percent
+             * @default 100
+             */
+            oldest_percent?: number;
+            /**
+             * More Out L
+             * @default null
+             */
+            more_out_l?: number | null;
         };
         /**
          * Edge
@@ -2588,7 +2691,7 @@ export interface components {
          */
         EntriesIn: {
             /** Entries */
-            entries: (components["schemas"]["ToldIn"] | components["schemas"]["MeteredIn"] | components["schemas"]["PlannedIn"] | components["schemas"]["SampledIn"] | components["schemas"]["TestedIn"] | components["schemas"]["SkippedIn"] | components["schemas"]["RoutedIn"] | components["schemas"]["AcknowledgedIn"] | components["schemas"]["GateObservedIn"] | components["schemas"]["EngineRunIn"] | components["schemas"]["TemperatureLoggedIn"] | components["schemas"]["ClockStartedIn"] | components["schemas"]["ClockStoppedIn"] | components["schemas"]["PausedIn"] | components["schemas"]["ResumedIn"] | components["schemas"]["DrainedIn"] | components["schemas"]["RoundFilledIn"] | components["schemas"]["SweptIn"] | components["schemas"]["FlushEndedIn"] | components["schemas"]["WasteKeptIn"] | components["schemas"]["ClosedIn"] | components["schemas"]["LookedUnderIn"] | components["schemas"]["VacuumPulledIn"] | components["schemas"]["PouredIn"] | components["schemas"]["BleedStartedIn"] | components["schemas"]["BleedSteppedIn"] | components["schemas"]["BleedHeldIn"] | components["schemas"]["BleedGoesOnIn"] | components["schemas"]["BleedEndedIn"] | components["schemas"]["ReadIn"] | components["schemas"]["CorrectedIn"] | components["schemas"]["FinishCheckedIn"] | components["schemas"]["SignedOffIn"] | components["schemas"]["LevelSeenIn"] | components["schemas"]["AmendedIn"] | components["schemas"]["VoidedIn"])[];
+            entries: (components["schemas"]["ToldIn"] | components["schemas"]["MeteredIn"] | components["schemas"]["PlannedIn"] | components["schemas"]["SampledIn"] | components["schemas"]["TestedIn"] | components["schemas"]["SkippedIn"] | components["schemas"]["RoutedIn"] | components["schemas"]["AcknowledgedIn"] | components["schemas"]["GateObservedIn"] | components["schemas"]["ReadyConfirmedIn"] | components["schemas"]["EngineRunIn"] | components["schemas"]["TemperatureLoggedIn"] | components["schemas"]["ClockStartedIn"] | components["schemas"]["ClockStoppedIn"] | components["schemas"]["PausedIn"] | components["schemas"]["ResumedIn"] | components["schemas"]["DrainedIn"] | components["schemas"]["RoundFilledIn"] | components["schemas"]["SweptIn"] | components["schemas"]["FlushEndedIn"] | components["schemas"]["WasteKeptIn"] | components["schemas"]["ClosedIn"] | components["schemas"]["LookedUnderIn"] | components["schemas"]["VacuumPulledIn"] | components["schemas"]["PouredIn"] | components["schemas"]["BleedStartedIn"] | components["schemas"]["BleedSteppedIn"] | components["schemas"]["BleedHeldIn"] | components["schemas"]["BleedGoesOnIn"] | components["schemas"]["BleedEndedIn"] | components["schemas"]["ReadIn"] | components["schemas"]["CorrectedIn"] | components["schemas"]["FinishCheckedIn"] | components["schemas"]["SignedOffIn"] | components["schemas"]["LevelSeenIn"] | components["schemas"]["AmendedIn"] | components["schemas"]["VoidedIn"])[];
             /**
              * Seen
              * @default null
@@ -3288,10 +3391,11 @@ export interface components {
          * Gate
          * @description Whether the loop may be opened, by what was observed, and the reasons: those that shut it, or the two signs.
          *
-         *     asked: what has to stand ready on this loop. observed: something was observed, whether it opens the gate or not.
-         *     by, by_id: whose observation it is; names may be shared, ids are not. never_under_pressure: passed cold, and the neck
-         *     stood open through every run since: a bleed may be topped up through the funnel. It opens nothing else.
-         *     ran_shut: it ran since it was felt with its neck shut, so it may stand under pressure: nothing is opened or topped up.
+         *     asked: what has to stand ready before the cap is touched on this loop; asked_drain, asked_run: before a drain and before
+         *     a run, as far as it is not confirmed. observed: something was observed, whether it opens the gate or not. by, by_id:
+         *     whose observation it is; names may be shared, ids are not. never_under_pressure: passed cold, and the neck stood open
+         *     through every run since: a bleed may be topped up through the funnel, a gas test read on its vented tester. It opens
+         *     nothing else. ran_shut: it ran since it was felt with its neck shut, so it may stand under pressure.
          */
         Gate: {
             /** Open */
@@ -3318,6 +3422,16 @@ export interface components {
              * @default false
              */
             ran_shut?: boolean;
+            /**
+             * Asked Drain
+             * @default []
+             */
+            asked_drain?: components["schemas"]["Asked"][];
+            /**
+             * Asked Run
+             * @default []
+             */
+            asked_run?: components["schemas"]["Asked"][];
         };
         /**
          * GateObservedFacts
@@ -3351,6 +3465,11 @@ export interface components {
              * @default []
              */
             ready?: components["schemas"]["Ready"][];
+            /**
+             * Isolated By
+             * @default
+             */
+            isolated_by?: string;
         };
         /**
          * GateObservedIn
@@ -3587,7 +3706,8 @@ export interface components {
          * Inspection
          * @description The test of this job: checks asked for, what was seen, what was skipped and why, and the person's decision.
          *
-         *     told: what was said of the filling; metered: the meters as last recorded, in this job or before.
+         *     told: what was said of the filling; metered: the meters as last recorded, in this job or before. opening, opening_spots:
+         *     checks and places that open this loop, so that they stand behind the safe-to-open check.
          */
         Inspection: {
             /** Asked */
@@ -3599,6 +3719,16 @@ export interface components {
             told: components["schemas"]["Told"] | null;
             metered: components["schemas"]["Metered"] | null;
             routed: components["schemas"]["Routed"] | null;
+            /**
+             * Opening
+             * @default []
+             */
+            opening?: components["schemas"]["Check"][];
+            /**
+             * Opening Spots
+             * @default []
+             */
+            opening_spots?: components["schemas"]["Spot"][];
         };
         /**
          * InspectionWords
@@ -3853,12 +3983,17 @@ export interface components {
          * LabelOut
          * @description The label on the machine: what is inside, how far it protects, when it is due; address: what its QR code holds.
          *
-         *     qr: the code with its border, a row of 0 and 1 for each line of modules.
+         *     qr: the code with its border, a row of 0 and 1 for each line of modules. printable False: the loop holds rinse water or
+         *     cleaner, so that only the tag is hung; missing: what is not done yet, and stands on the label.
          */
         LabelOut: {
             machine: components["schemas"]["MachineOut"];
             /** Loop Name */
             loop_name: string;
+            /** Printable */
+            printable: boolean;
+            /** Missing */
+            missing: components["schemas"]["Saying"][];
             /** Chemistry */
             chemistry: string;
             /** Product */
@@ -3959,11 +4094,15 @@ export interface components {
         /**
          * Ledger
          * @description All entries of one loop, newest first, and its signed-off jobs.
+         *
+         *     state None: the record cannot be worked out, broken says what to do.
          */
         Ledger: {
             machine: components["schemas"]["MachineOut"];
             loop: components["schemas"]["LoopOut"];
-            state: components["schemas"]["LoopState"];
+            state: components["schemas"]["LoopState"] | null;
+            /** Broken */
+            broken: string;
             /** Entries */
             entries: components["schemas"]["EntryOut"][];
             /** Signed */
@@ -4018,6 +4157,8 @@ export interface components {
         /**
          * Life
          * @description How long a filling lasts; None: that measure does not limit it. by: whose figures, in one sentence.
+         *
+         *     whose: of each measure that limits it, "maker" or "policy".
          */
         Life: {
             /** Months */
@@ -4027,6 +4168,10 @@ export interface components {
             /** Hours */
             hours: number | null;
             by: components["schemas"]["Saying"];
+            /** Whose */
+            whose?: {
+                [key: string]: string;
+            };
         };
         /**
          * Likely
@@ -4298,6 +4443,8 @@ export interface components {
         /**
          * LoopIn
          * @description A new loop: a generic layout for its capacity, and what it asks of its coolant.
+         *
+         *     equipment: left out, what goes with the layout.
          */
         LoopIn: {
             /**
@@ -4349,6 +4496,8 @@ export interface components {
              * @default false
              */
             low_conductivity?: boolean;
+            /** @default null */
+            use?: components["schemas"]["LoopUse"] | null;
             /**
              * High Voltage
              * @default false
@@ -4370,6 +4519,8 @@ export interface components {
             name?: string;
             /** Layout */
             layout: string;
+            /** @default null */
+            equipment?: components["schemas"]["Equipment"] | null;
         };
         /**
          * LoopOut
@@ -4458,6 +4609,8 @@ export interface components {
              * @default false
              */
             low_conductivity?: boolean;
+            /** @default null */
+            use?: components["schemas"]["LoopUse"] | null;
             /**
              * High Voltage
              * @default false
@@ -4555,12 +4708,20 @@ export interface components {
             advice: components["schemas"]["Advice"] | null;
             gate: components["schemas"]["Gate"];
             due: components["schemas"]["Due"] | null;
+            /** Isolated */
+            isolated: boolean;
             /** Overrides */
             overrides: components["schemas"]["Override"][];
             /** Flags */
             flags: components["schemas"]["Saying"][];
             next_action: components["schemas"]["NextAction"] | null;
         };
+        /**
+         * LoopUse
+         * @description What a low-conductivity loop cools; it decides how much its fluid may conduct.
+         * @enum {string}
+         */
+        LoopUse: "power_electronics" | "battery" | "fuel_cell";
         /**
          * MachineAdded
          * @description The machine and its loops.
@@ -4775,6 +4936,8 @@ export interface components {
         /**
          * MixIn
          * @description How much concentrate and water? be_sure: so that the warm end, curve included, meets the target.
+         *
+         *     as_it_is: the product alone up to the cold mark, as a ready-mix is poured.
          */
         MixIn: {
             /** Glycol */
@@ -4795,6 +4958,11 @@ export interface components {
              * @default false
              */
             be_sure?: boolean;
+            /**
+             * As It Is
+             * @default false
+             */
+            as_it_is?: boolean;
             /** @default null */
             spread?: components["schemas"]["SpreadIn"] | null;
         };
@@ -4804,7 +4972,8 @@ export interface components {
          *
          *     blend_percent: strength of what is poured as blended in a bucket, by volume of the concentrate in use.
          *     kept_back_l: litres of water that do not fit before the mix has settled; they go in when topping up.
-         *     inputs: where the doubt comes from, largest share first. warnings: what the person must know all the same.
+         *     inputs: where the doubt comes from, largest share first. warnings: what the person must know all the same. own_freeze_c:
+         *     of the product as it is, inside_takes_k: by how much what is inside makes the finish warmer; only where it is poured so.
          */
         MixOut: {
             /** Feasible */
@@ -4826,6 +4995,10 @@ export interface components {
             reason: components["schemas"]["Infeasible"] | null;
             /** Warnings */
             warnings: components["schemas"]["Saying"][];
+            /** Own Freeze C */
+            own_freeze_c: number | null;
+            /** Inside Takes K */
+            inside_takes_k: number | null;
         };
         /**
          * NextAction
@@ -4883,6 +5056,13 @@ export interface components {
             branch?: components["schemas"]["BranchEnum"];
         };
         /**
+         * Opens
+         * @description Whether looking or testing opens the loop: never, always, where the level is read below the lip, or where the bottle
+         *     is under the loop's pressure.
+         * @enum {string}
+         */
+        Opens: "never" | "always" | "level" | "bottle";
+        /**
          * Outcome
          * @description One answer of a check in words.
          */
@@ -4900,7 +5080,7 @@ export interface components {
         };
         /**
          * Override
-         * @description A decision against the advice. acknowledged: a lead has seen it.
+         * @description A decision against the advice, or a product for emergencies. acknowledged: a lead has seen it; said: what, and why.
          */
         Override: {
             /** Entry Id */
@@ -4914,9 +5094,11 @@ export interface components {
             at: string;
             /** Person */
             person: string;
-            routed: components["schemas"]["Routed"];
+            routed: components["schemas"]["Routed"] | null;
             /** Acknowledged */
             acknowledged: boolean;
+            /** @default null */
+            said?: components["schemas"]["Saying"] | null;
         };
         /**
          * OverrideOut
@@ -5047,10 +5229,10 @@ export interface components {
         };
         /**
          * Place
-         * @description Where and when a sample was taken.
+         * @description Where on the bench a caution bites: the stages, and what is done within them.
          * @enum {string}
          */
-        Place: "as_found" | "rinse" | "finished";
+        Place: "know" | "test" | "open" | "drain" | "flush" | "run" | "cleaner_run" | "fill" | "bleed" | "prove" | "finish" | "between";
         /**
          * PlanState
          * @description What was chosen, and the accepted mix once there is one.
@@ -5100,6 +5282,16 @@ export interface components {
                 value: number;
                 unit: string;
             }) | null;
+            /**
+             * Dilute
+             * @default false
+             */
+            dilute?: boolean;
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
         };
         /**
          * PlannedIn
@@ -5215,7 +5407,7 @@ export interface components {
         };
         /**
          * PouredFacts
-         * @description What really went in.
+         * @description What really went in; water: which, where there is any. mistake: water in a loop that takes none.
          */
         PouredFacts: {
             /** Product Id */
@@ -5236,8 +5428,8 @@ export interface components {
                 value: number;
                 unit: string;
             };
-            /** @default demineralised */
-            water?: components["schemas"]["Water"];
+            /** @default null */
+            water?: components["schemas"]["Water"] | null;
             /**
              * At Mark
              * @default false
@@ -5255,6 +5447,11 @@ export interface components {
              * @default false
              */
             bleeding?: boolean;
+            /**
+             * Mistake
+             * @default false
+             */
+            mistake?: boolean;
         };
         /**
          * PouredIn
@@ -5417,10 +5614,12 @@ export interface components {
          * @description Verdicts on a proven strength.
          * @enum {string}
          */
-        Proof: "proven" | "read_again" | "too_weak" | "too_strong" | "does_not_agree";
+        Proof: "proven" | "read_again" | "too_weak" | "too_strong" | "does_not_agree" | "mixed_bases" | "wrong_product" | "water_in" | "use_unknown" | "not_measured" | "conducts";
         /**
          * ProofVerdict
          * @description Verdict, what to say, and the figures behind it [degC; K]. safe_to_c is the warm end with the curve's doubt.
+         *
+         *     Figures None: nothing is right to be said of the strength, or nothing was read yet.
          */
         ProofVerdict: {
             verdict: components["schemas"]["Proof"];
@@ -5428,7 +5627,7 @@ export interface components {
             /** Freeze C */
             freeze_c: number | null;
             /** Safe To C */
-            safe_to_c: number;
+            safe_to_c: number | null;
             /** Off Target K */
             off_target_k: number | null;
             /** Predicted Freeze C */
@@ -5444,7 +5643,8 @@ export interface components {
          * ReadFacts
          * @description A reading in the unit of the instrument's scale, or the steps that show; instrument_id null for one that was told.
          *
-         *     zero null: the instrument's last one. branch: which of two strengths a told freeze temperature means.
+         *     zero null: the instrument's last one. sample_c: asked for with every instrument. branch: which of two strengths a told
+         *     freeze temperature means.
          */
         ReadFacts: {
             /** Value */
@@ -5462,9 +5662,9 @@ export interface components {
             zero?: number | null;
             /**
              * Sample C
-             * @default 20
+             * @default null
              */
-            sample_c?: number;
+            sample_c?: number | null;
             /**
              * After Hot Run
              * @default false
@@ -5577,11 +5777,11 @@ export interface components {
         };
         /**
          * ReadingSpread
-         * @description Standard deviations of one reading, its zero included.
+         * @description Standard deviations of one reading, its zero included; freeze_c None where no freeze point is tabulated.
          */
         ReadingSpread: {
             /** Freeze C */
-            freeze_c: number;
+            freeze_c: number | null;
             /** Strength Percent */
             strength_percent: number;
         };
@@ -5609,10 +5809,40 @@ export interface components {
         };
         /**
          * Ready
-         * @description What stands ready before a cap is touched.
+         * @description What has to stand ready: before a cap is touched, before a drain, before a run.
          * @enum {string}
          */
-        Ready: "supported" | "ventilated" | "tray" | "glasses" | "preheater_off";
+        Ready: "supported" | "ventilated" | "tray" | "glasses" | "preheater_off" | "isolated";
+        /**
+         * ReadyConfirmedFacts
+         * @description What stands ready for a drain or a run.
+         */
+        ReadyConfirmedFacts: {
+            /** Ready */
+            ready: components["schemas"]["Ready"][];
+        };
+        /**
+         * ReadyConfirmedIn
+         * @description ready confirmed
+         */
+        ReadyConfirmedIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "ready_confirmed";
+            facts: components["schemas"]["ReadyConfirmedFacts"];
+        };
         /**
          * ReadyMixIn
          * @description What does ready-mix alone come to, and which shot of concentrate mends it?
@@ -5701,12 +5931,43 @@ export interface components {
          * @description Why somebody comes back.
          * @enum {string}
          */
-        RecheckWhy: "first" | "second" | "diluted";
+        RecheckWhy: "first" | "second" | "diluted" | "unprotected";
+        /**
+         * RejudgedIn
+         * @description What is done about it, by a lead.
+         */
+        RejudgedIn: {
+            /** Answer */
+            answer: string;
+        };
+        /**
+         * RejudgedOut
+         * @description A signed job that today's rules judge worse: what, and what to do next.
+         */
+        RejudgedOut: {
+            /** Id */
+            id: number;
+            machine: components["schemas"]["MachineOut"];
+            /** Loop Id */
+            loop_id: number;
+            /** Loop Name */
+            loop_name: string;
+            /**
+             * Signed At
+             * Format: date-time
+             */
+            signed_at: string;
+            /** Code */
+            code: string;
+            said: components["schemas"]["Saying"];
+            act: components["schemas"]["Saying"];
+        };
         /**
          * Repeats
          * @description Several readings of one sample: mean in mass percent, its standard deviation, the freeze point and interval.
          *
-         *     They share their zero, so its doubt does not shrink with their number.
+         *     They share their zero, and read at the same line they share its rounding: neither doubt shrinks with their number.
+         *     likely None: past what is tabulated.
          */
         Repeats: {
             /** Count */
@@ -5801,8 +6062,8 @@ export interface components {
          */
         RoundFilledFacts: {
             method: components["schemas"]["Method"];
-            /** @default demineralised */
-            water?: components["schemas"]["WaterKind"];
+            /** @default null */
+            water?: components["schemas"]["WaterKind"] | null;
             /**
              * Water Id
              * @default null
@@ -6415,6 +6676,11 @@ export interface components {
              * @default
              */
             reason?: string;
+            /**
+             * Service Mode Ended
+             * @default false
+             */
+            service_mode_ended?: boolean;
         };
         /**
          * SignedOffIn
@@ -6440,7 +6706,7 @@ export interface components {
         };
         /**
          * SignedResult
-         * @description A signed-off job of this loop, as it was stored.
+         * @description A signed-off job of this loop, as it was stored; proof: the verdict that was signed.
          */
         SignedResult: {
             /**
@@ -6456,6 +6722,8 @@ export interface components {
             signed_by: components["schemas"]["PersonOut"];
             /** Core Version */
             core_version: string;
+            /** Proof */
+            proof: string;
             state: components["schemas"]["LoopState"];
         };
         /**
@@ -6690,8 +6958,8 @@ export interface components {
                     unit: string;
                 };
             };
-            /** @default demineralised */
-            water?: components["schemas"]["WaterKind"];
+            /** @default null */
+            water?: components["schemas"]["WaterKind"] | null;
             /**
              * Water Id
              * @default null
@@ -6795,6 +7063,8 @@ export interface components {
         /**
          * Tested
          * @description One check with its answer: a word (outcome) or figures, as its row asks.
+         *
+         *     compensated: a conductivity as the meter reckons it to 25 degC, or as it is at the sample's temperature; None: not said.
          */
         Tested: {
             check: components["schemas"]["Check"];
@@ -6812,6 +7082,11 @@ export interface components {
              * @default
              */
             note?: string;
+            /**
+             * Compensated
+             * @default null
+             */
+            compensated?: boolean | null;
         };
         /**
          * TestedFacts
@@ -6836,6 +7111,11 @@ export interface components {
              * @default
              */
             note?: string;
+            /**
+             * Compensated
+             * @default null
+             */
+            compensated?: boolean | null;
         };
         /**
          * TestedIn
@@ -6922,6 +7202,8 @@ export interface components {
         /**
          * Told
          * @description What the person is told of the filling: its chemistry, its last change, what was topped up. None: nobody knows.
+         *
+         *     changed_km, changed_hours: the meters at the last change, from which distance and hours count.
          */
         Told: {
             /** @default null */
@@ -6935,6 +7217,16 @@ export interface components {
              * @default null
              */
             changed_on?: string | null;
+            /**
+             * Changed Km
+             * @default null
+             */
+            changed_km?: number | null;
+            /**
+             * Changed Hours
+             * @default null
+             */
+            changed_hours?: number | null;
         };
         /**
          * ToldFacts
@@ -6952,6 +7244,16 @@ export interface components {
              * @default null
              */
             changed_on?: string | null;
+            /**
+             * Changed Km
+             * @default null
+             */
+            changed_km?: number | null;
+            /**
+             * Changed Hours
+             * @default null
+             */
+            changed_hours?: number | null;
         };
         /**
          * ToldIn
@@ -10179,6 +10481,70 @@ export interface operations {
                 };
             };
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    rejudged_answer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rejudged_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RejudgedIn"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

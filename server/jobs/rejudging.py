@@ -1,0 +1,110 @@
+"""What was signed before, judged by today's rules: the signed record stays, what is worse now goes to a lead."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import asdict, replace
+from datetime import date
+
+from django.db import transaction
+from django.shortcuts import get_object_or_404
+from django.utils import timezone
+from pydantic import TypeAdapter
+
+from depots.models import Depot
+from fleet.models import LAYOUT, Loop
+from jobs.models import CARRIED, JobLoop, Rejudged
+from jobs.queries import entries_of, guarded, machine_out
+from jobs.shapes import RejudgedOut
+from people.models import Person
+from temper_core.admit import Conflict
+from temper_core.again import Signed, Worse, judge_again
+from temper_core.entries import Entry as CoreEntry
+from temper_core.entries import SignedOff
+from temper_core.errors import CoreError
+from temper_core.ledger import standing, tally
+from temper_core.loop import fold
+from temper_core.saying import Saying
+from temper_core.state import Loop as CoreLoop
+from temper_core.tally import carried_of
+
+SAYING = TypeAdapter(Saying)
+
+
+def rejudge(depot: Depot) -> int:
+    """Judge the last signed job of every loop again; how many are worse and wait for a lead.
+
+    What a job hands on to the next is brought up to date with it. Run again, nothing is listed twice.
+    """
+    rows = JobLoop.objects.filter(loop__machine__depot=depot, signed_at__isnull=False).select_related("loop__machine__depot")
+    last: dict[int, JobLoop] = {row.loop_id: row for row in rows.order_by("signed_at")}
+    for part in last.values():
+        guarded(part.loop, lambda part=part: _judge(part, depot))  # type: ignore[misc]
+    return Rejudged.objects.filter(part__loop__machine__depot=depot, answered_at__isnull=True).count()
+
+
+def _judge(part: JobLoop, depot: Depot) -> None:
+    core, entries = _then(part), _until_signed(part)
+    at = part.signed_at.astimezone(depot.now.tzinfo)
+    state = fold(core, entries, depot.policy, at)
+    stored = part.result["state"]
+    due = (stored.get("due") or {}).get("on")
+    signed = next((entry.facts for entry in reversed(entries) if isinstance(entry.facts, SignedOff)), None)
+    before = Signed(signed.proof if signed else "", date.fromisoformat(due) if due else None)
+    with transaction.atomic():
+        for worse in judge_again(before, state):
+            _list(part, worse)
+        part.carried = CARRIED.dump_python(carried_of(tally(core, entries, depot.policy)), mode="json")
+        part.save(update_fields=["carried"])
+
+
+def _list(part: JobLoop, worse: Worse) -> None:
+    said, act = ({**asdict(row), "values": dict(row.values)} for row in (worse.said, worse.act))
+    Rejudged.objects.get_or_create(part=part, code=worse.code, defaults={"said": said, "act": act})
+
+
+def _then(part: JobLoop) -> CoreLoop:
+    """The loop with the capacity and layout that it was signed with."""
+    kept, loop = part.result["loop"], part.loop.core
+    layout = LAYOUT.validate_python(kept["layout"])
+    return replace(loop, capacity_l=kept["capacity_l"], layout=layout)
+
+
+def _until_signed(part: JobLoop) -> list[CoreEntry]:
+    """The ledger as it stood when this job was signed."""
+    core = [row.core for row in entries_of(part.loop)]
+    signs = [e for e in standing(core) if isinstance(e.facts, SignedOff) and e.job_id == str(part.job_id)]
+    return [entry for entry in core if not signs or entry.order <= signs[-1].order]
+
+
+def rejudged_of(depot: Depot) -> list[RejudgedOut]:
+    """What waits for a lead, newest sign-off first; one query."""
+    return list(_outs(depot))
+
+
+def _outs(depot: Depot) -> Iterator[RejudgedOut]:
+    rows = Rejudged.objects.filter(part__loop__machine__depot=depot, answered_at__isnull=True)
+    for row in rows.select_related("part__loop__machine").order_by("-part__signed_at", "code"):
+        loop: Loop = row.part.loop
+        yield RejudgedOut(
+            id=row.pk,
+            machine=machine_out(loop),
+            loop_id=loop.pk,
+            loop_name=loop.name,
+            signed_at=row.part.signed_at,
+            code=row.code,
+            said=SAYING.validate_python(row.said),
+            act=SAYING.validate_python(row.act),
+        )
+
+
+def answer_rejudged(depot: Depot, pk: int, answer: str, *, actor: Person) -> None:
+    """A lead says what is done about it. Raises CoreError without an answer, Conflict where one was given already."""
+    if not answer.strip():
+        raise CoreError("answer", "The answer is empty. Say what is done about it.", "required")
+    with transaction.atomic():
+        row = get_object_or_404(Rejudged.objects.select_for_update(), pk=pk, part__loop__machine__depot=depot)
+        if row.answered_at is not None:
+            raise Conflict("answer", "A lead answered this already. Reload the board.", "answered")
+        row.answer, row.answered_at, row.answered_by = answer.strip(), timezone.now(), actor
+        row.save()
