@@ -13,7 +13,7 @@ from temper_core.errors import Conflict
 from temper_core.filling import BleedStarted, Corrected, FinishChecked, LeakMethod, LevelSeen
 from temper_core.flushing import RoundFilled, Swept
 from temper_core.inspection import CHECK_ROWS, SPOT_OPENS, Check, Opens, Sampled, Tested, opens
-from temper_core.judge.gate import Asked
+from temper_core.judge.gate import OTHER_DAY, RAN_SINCE, Asked, Gate
 from temper_core.ledger import standing
 from temper_core.opening import EngineRun
 from temper_core.readings import Place, Read
@@ -70,7 +70,7 @@ def check_opening(
     gate = state.gate
     if not between and gate.passed_before and opened_since_it_ran(entries, state):
         return
-    if gate.never_under_pressure and _stays_open(facts):
+    if not between and gate.never_under_pressure and _stays_open(facts) and _only_ran(gate):
         return
     if isinstance(facts, Read) and facts.after_hot_run and _filled_since(entries, state):
         message = "It ran hot since the last safe-to-open check. Let it cool, confirm it is safe to open, then read."
@@ -86,7 +86,14 @@ def check_opening(
 
 
 def _stays_open(facts: Facts) -> bool:
-    return isinstance(facts, Poured) or (isinstance(facts, Tested) and facts.check is Check.COMBUSTION_GAS)
+    return (isinstance(facts, Poured) and facts.bleeding) or (
+        isinstance(facts, Tested) and facts.check is Check.COMBUSTION_GAS
+    )
+
+
+def _only_ran(gate: Gate) -> bool:
+    """The check was good, and nothing but a run with the neck open, or midnight, came after it."""
+    return all(said.code in (RAN_SINCE, OTHER_DAY) for said in gate.reasons)
 
 
 def _not_ready(when: str, asked: Sequence[Asked]) -> str:

@@ -250,7 +250,7 @@ def spread_over(wanted_l: float, weights: Mapping[str, float], room: Mapping[str
         total = sum(open_.values())
         portion = left
         for name, weight in open_.items():
-            take = min(room[name] - given[name], portion * weight / total)
+            take = min(room[name] - given[name], portion * (weight / total))
             given[name] += take
             left -= take
     return given

@@ -137,7 +137,7 @@ def poured_between(t: Tally, facts: Poured, entry: Entry) -> None:
     litres = facts.product_l + facts.water_l
     strength = t.contents.strength if t.strength_known else None
     other = facts.product is not None and t.base not in (None, Base.NONE) and facts.product.base is not t.base
-    counted = Poured(None, 0.0, litres) if other else facts  # of another base: counts as water
+    counted = Poured(None, 0.0, litres, Water.DEMINERALISED) if other else facts  # of another base: counts as water
     t.contents = poured_into(t.contents.circulate().lose(litres), counted, t.glycol, litres if other else 0.0)
     if facts.product is not None:
         meter = t.meters[-1][1] if t.meters else None

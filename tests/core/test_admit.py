@@ -123,8 +123,8 @@ def test_a_verdict_that_moved_is_not_signed():
 def test_a_target_is_checked_against_the_products_glycol():
     with pytest.raises(CoreError, match="-47 °C cannot be"):
         at_mix().add(planned(-47.0, PG, concentrate_l=1.0, water_l=1.0))
-    with pytest.raises(CoreError, match="no freeze target"):
-        at_mix().add(planned(-10.0, WATERY, concentrate_l=1.0, water_l=1.0))
+    with pytest.raises(CoreError, match="no frost protection"):
+        at_mix().add(planned(-10.0, WATERY, concentrate_l=1.0, water_l=0.0))
 
 
 def test_an_unknown_vessel_and_an_overdrawn_one_are_named():

@@ -143,7 +143,7 @@ def test_a_photo_belongs_to_an_entry_that_stands():
 def test_a_top_up_is_not_a_filling():
     book = Book(a_loop(believed=Fluid(Base.ETHYLENE, Family.OAT)))
     book.add(JobOpened(Route.TOP_UP), planned(), Routed(Route.TOP_UP, Route.TOP_UP))
-    assert book.state.stage is Stage.FILL
+    assert book.state.stage is Stage.OPEN
     with pytest.raises(CoreError, match="is no top-up"):
         book.add(pour(NEW, 40.0, 0.0))
     state = book.add(pour(NEW, 1.0, 1.0, at_mark=True))

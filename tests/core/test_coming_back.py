@@ -22,7 +22,7 @@ from temper_core.policy import Policy
 from temper_core.quantity import VolumePercent
 from temper_core.readings import Place, Read
 from temper_core.tally import carried_of
-from tests.core.test_ledger import GLASS, NEW, PG, START, filled, planned, pour, read
+from tests.core.test_ledger import FELT, GLASS, NEW, OPENING, PG, START, filled, planned, pour, read
 
 LEFT = date(2026, 11, 24)
 
@@ -87,6 +87,8 @@ class Away:
         """Admit each without a job, so many days later."""
         for one in facts:
             self.at += timedelta(days=days)
+            if isinstance(one, OPENING) and not self.state.gate.open:
+                self.entries.append(Entry(f"g{len(self.entries)}", None, self.at, self.at, "IH", FELT, "7"))
             check_entry(self.loop, self.entries, one, None, self.at, "7", between=True)
             self.entries.append(Entry(f"b{len(self.entries)}", None, self.at, self.at, "IH", one, "7"))
         return self.state

@@ -7,8 +7,9 @@ from dataclasses import replace
 import pytest
 from CoolProp.CoolProp import PropsSI
 
+from temper_core.admit import check_entry
 from temper_core.air import where_air_sits
-from temper_core.chemistry import Base, Family, Form, Product
+from temper_core.chemistry import Base, Family, Fluid, Form, Product
 from temper_core.circuit import Bleeder, BleederKind, FillPoint
 from temper_core.entries import Drained, JobOpened, Route
 from temper_core.errors import Conflict, CoreError
@@ -25,7 +26,7 @@ from temper_core.quantity import MassFraction, VolumePercent
 from temper_core.readings import Place, Read
 from temper_core.state import Stage
 from temper_core.vacuum import Held
-from tests.core.test_ledger import HOT, LAYOUT, NEW, PG, Book, a_loop, at_mix, filled, planned, pour, weighed
+from tests.core.test_ledger import FELT, HOT, LAYOUT, NEW, PG, Book, a_loop, at_mix, filled, planned, pour, weighed
 
 PLAN = {"concentrate_l": 18.1, "water_l": 6.7}
 DRY = LookedUnder(True)
@@ -319,7 +320,7 @@ def test_old_or_soft_hoses_are_warned_about_under_vacuum():
 
 
 def test_a_top_up_route_fills_without_a_closing_check_and_without_a_bleed():
-    book = Book()
+    book = Book(a_loop(believed=Fluid(Base.ETHYLENE, Family.OAT)))
     book.add(JobOpened(Route.TOP_UP), Read(-30.0, Place.AS_FOUND), planned())
     state = book.bare(pour(None, 0, 0.5, at_mark=True))
     assert state.fill.step is FillStep.DONE
@@ -329,15 +330,15 @@ def test_a_top_up_route_fills_without_a_closing_check_and_without_a_bleed():
 
 def test_a_top_up_route_says_which_mix_keeps_the_strength():
     """The share against handbook masses by CoolProp: the blend freezes where the loop does."""
-    book = Book()
+    book = Book(a_loop(believed=Fluid(Base.ETHYLENE, Family.OAT)))
     book.add(JobOpened(Route.TOP_UP), Read(-30.0, Place.AS_FOUND), planned())
     share = book.state.top_up_share
     kg = {"product": share * density_20c(Glycol.ETHYLENE, MassFraction(0.95)), "water": (1 - share) * 998.2}
     glycol_w = 0.95 * kg["product"] / sum(kg.values())
     assert PropsSI("T_freeze", "T", 273.15, "P", 1e5, f"INCOMP::MEG[{glycol_w:.4f}]") - 273.15 == pytest.approx(-30, abs=1.0)
-    other = Book()
-    other.add(JobOpened(Route.TOP_UP), Read(-30.0, Place.AS_FOUND), planned(product=PG))
-    assert other.state.top_up_share is None
+    other = Book(a_loop(believed=Fluid(Base.PROPYLENE, Family.OAT)))
+    other.add(JobOpened(Route.TOP_UP), planned(product=PG))
+    assert other.state.top_up_share is None  # nobody read its strength
 
 
 def test_another_base_by_mistake_is_the_wrong_can():
@@ -357,9 +358,7 @@ def test_a_ready_mix_is_counted_down_without_water():
 def test_what_was_run_hot_with_the_neck_shut_is_not_topped_up_unfelt():
     book = filled()
     assert book.state.stage is Stage.PROVE
-    from tests.core.test_ledger import FELT
-
     felt = filled()
     felt.bare(FELT, HOT)
-    with pytest.raises(Conflict, match="two signs"):
-        felt.bare(pour(NEW, 0.3, 0, bleeding=True))
+    with pytest.raises(Conflict, match="ran since the check"):
+        check_entry(felt.loop, felt.entries, pour(NEW, 0.3, 0, bleeding=True))

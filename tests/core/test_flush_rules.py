@@ -101,10 +101,10 @@ def in_round():
 
 def test_every_hot_round_needs_a_gate_of_its_own_and_of_whoever_drains_it():
     hands = in_round()
-    with pytest.raises(CoreError, match="The gate is shut. The engine ran since"):
+    with pytest.raises(CoreError, match="This opens the loop. The engine ran since"):
         hands.add(weighed(24.5))
     assert hands.add(FELT).flush.step is Step.DRAIN
-    with pytest.raises(CoreError, match="nobody passes the gate for another"):
+    with pytest.raises(CoreError, match="Whoever opens the loop makes it"):
         hands.add(weighed(24.5), who="8")
     assert hands.add(weighed(24.5)).flush.step is Step.PLAN
 
@@ -115,7 +115,7 @@ def test_the_gate_of_a_round_lapses_by_a_pause_a_night_and_a_warm_up():
     hands.add(Paused("lunch"))
     assert hands.add(Resumed()).flush.step is Step.GATE
     assert hands.add(FELT).flush.step is Step.DRAIN
-    with pytest.raises(CoreError, match="felt on another day"):
+    with pytest.raises(CoreError, match="made on another day"):
         hands.add(weighed(24.5), hours=20)
     hands.add(FELT, hours=20)
     assert hands.add(ClockStarted(Clock.WARM_UP, 25)).gate.open is False

@@ -4,27 +4,34 @@ from datetime import UTC, datetime, timedelta, timezone
 
 import pytest
 
+from temper_core import inspection
 from temper_core.admit import Conflict, check_entry
-from temper_core.entries import Drained, Entry, JobOpened, Measured, Route, Routed, Voided
-from temper_core.equipment import Equipment
+from temper_core.chemistry import Base, Family, Fluid
+from temper_core.entries import Drained, Entry, JobOpened, Measured, Route, Routed, SignedOff, Voided
+from temper_core.equipment import Equipment, TankKind
 from temper_core.errors import CoreError
+from temper_core.filling import Closed
+from temper_core.inspection import CHECK_ROWS, Check, Look, Sampled, Spot
 from temper_core.judge.gate import Observation, asked_ready, judge_gate
 from temper_core.loop import fold
-from temper_core.opening import EngineRun, GateObserved, Pressure, Ran, Ready, Warmth
+from temper_core.opening import EngineRun, GateObserved, Pressure, Ran, Ready, ReadyConfirmed, Warmth
 from temper_core.policy import Policy
+from temper_core.readings import Place, Read
 from temper_core.state import Stage
-from tests.core.test_ledger import a_loop, planned
+from temper_core.timing import Clock, ClockStarted
+from tests.core.test_ledger import GLASS, NEW, a_loop, planned, pour
 
 AT = datetime(2026, 11, 26, 9, 0, tzinfo=UTC)
 ALL = tuple(Ready)
 HELD = {"warmth": Warmth.HAND, "held": True}
 SOFT = {"pressure": Pressure.HOSE, "soft": True}
+OAT = Fluid(Base.ETHYLENE, Family.OAT)
 OUT = Drained(24.5, Measured.WEIGHED)
 
 
 def felt(**changes):
     """Held in the hand, hose soft, everything ready; with changes."""
-    return GateObserved(**({"ready": ALL} | HELD | SOFT | changes))
+    return GateObserved(**({"ready": ALL, "isolated_by": "Nils Aune"} | HELD | SOFT | changes))
 
 
 def gate_of(facts, ran=None, now=AT, equipment=None, **policy):
@@ -56,7 +63,8 @@ def test_time_alone_never_opens_it():
         ({"soft": False}, False, "hose_hard"),  # cold, and pressure all the same
         ({"pressure": Pressure.GAUGE, "gauge_kpa": 0.0}, True, "signs"),
         ({"pressure": Pressure.GAUGE, "gauge_kpa": 20.0}, False, "gauge_up"),
-        ({"ready": (Ready.TRAY, Ready.GLASSES)}, False, "not_ready"),
+        ({"ready": (Ready.GLASSES,)}, True, "signs"),  # stands and tray are asked before a drain
+        ({"ready": (Ready.TRAY, Ready.SUPPORTED)}, False, "not_ready"),
     ],
 )
 def test_both_signs_and_everything_ready(changes, opens, code):
@@ -70,7 +78,7 @@ def test_one_sign_is_not_two():
 
 
 def test_the_preheater_is_asked_only_where_there_is_one():
-    without = tuple(row for row in ALL if row is not Ready.PREHEATER_OFF)
+    without = (Ready.GLASSES,)
     assert tuple(row.ready for row in asked_ready(Equipment())) == without
     assert gate_of(felt(ready=without)).open
     gate = gate_of(felt(ready=without), equipment=Equipment(preheater=True))
@@ -117,10 +125,9 @@ def test_an_observation_says_what_was_observed(facts, field):
 class Bay:
     """A ledger at its own pace, by one person or another."""
 
-    def __init__(self, route=Route.RENEW):
-        self.loop, self.entries, self.now = a_loop(), [], AT
-        advised = Route.TOP_UP if route is Route.TOP_UP else Route.CHANGE_OUT
-        self.add(JobOpened(route), planned(), Routed(route, advised, "by the plan"))
+    def __init__(self, route=Route.RENEW, **changes):
+        self.loop, self.entries, self.now = a_loop(believed=OAT, **changes), [], AT
+        self.add(JobOpened(route), planned(), Routed(route, route))
 
     def add(self, *facts, by="Ines", by_id=None, later_min=1.0):
         """Admit and add, some minutes later; by_id: the name, if left out."""
@@ -133,7 +140,7 @@ class Bay:
 
 def test_nothing_is_drained_before_the_gate_is_passed():
     bay = Bay()
-    with pytest.raises(Conflict, match="gate is shut") as refused:
+    with pytest.raises(Conflict, match="This opens the loop") as refused:
         bay.add(OUT)
     assert refused.value.code == "gate_shut"
     assert bay.add(felt(held=False)).stage is Stage.OPEN
@@ -147,7 +154,7 @@ def test_nothing_is_drained_before_the_gate_is_passed():
 def test_nobody_passes_it_for_another():
     bay = Bay()
     bay.add(felt(), by="Ines")
-    with pytest.raises(Conflict, match="Ines felt hose and cap") as refused:
+    with pytest.raises(Conflict, match="Ines made the safe-to-open check") as refused:
         bay.add(OUT, by="Tomo")
     assert refused.value.code == "gate_of_another"
     bay.add(felt(), by="Tomo")
@@ -157,7 +164,7 @@ def test_nobody_passes_it_for_another():
 def test_two_people_of_one_name_are_two_people():
     bay = Bay()
     bay.add(felt(), by="Ines", by_id="7")
-    with pytest.raises(Conflict, match="Whoever opens it"):
+    with pytest.raises(Conflict, match="Whoever opens the loop"):
         bay.add(OUT, by="Ines", by_id="8")
 
 
@@ -182,18 +189,159 @@ def test_a_drain_that_was_taken_back_is_no_pass_for_a_hot_loop():
     bay = Bay()
     bay.add(felt(), OUT)
     bay.add(Voided(bay.entries[-1].id), EngineRun(Ran.ENGINE, 20.0))
-    with pytest.raises(Conflict, match="engine ran since"):
+    with pytest.raises(Conflict, match="engine ran since the check"):
         bay.add(OUT)
     bay.add(felt(held=False))
     with pytest.raises(Conflict, match="Too hot to hold"):
         bay.add(OUT, later_min=24 * 60)
 
 
-def test_there_is_no_gate_where_nothing_is_opened_nor_before_the_decision():
-    bay = Bay(Route.TOP_UP)
-    with pytest.raises(Conflict, match="opens nothing"):
+def test_high_voltage_is_made_dead_by_somebody_named():
+    assert [row.ready for row in asked_ready(Equipment(), high_voltage=True)] == [Ready.GLASSES, Ready.ISOLATED]
+    with pytest.raises(CoreError, match="Name the person") as refused:
+        felt(isolated_by=" ")
+    assert refused.value.field == "isolated_by"
+    seen = Observation("e1", AT, "Ines", "1", felt(ready=(Ready.GLASSES,)))
+    assert codes(judge_gate(seen, Equipment(), Policy(), AT, high_voltage=True)) == ["not_ready"]
+
+
+def test_stands_and_tray_are_asked_before_a_drain_and_lapse_with_the_day():
+    bay = Bay()
+    state = bay.add(felt(ready=(Ready.GLASSES,)))
+    assert (state.gate.open, state.stage) == (True, Stage.OPEN)
+    assert [row.ready for row in state.gate.asked_drain] == [Ready.SUPPORTED, Ready.TRAY]
+    assert state.next_action.act.code == "ready_drain"
+    with pytest.raises(Conflict, match="Before a drain: on stands") as refused:
+        bay.add(OUT)
+    assert refused.value.code == "not_ready"
+    assert bay.add(ReadyConfirmed((Ready.SUPPORTED, Ready.TRAY))).stage is Stage.DRAIN
+    later = fold(bay.loop, bay.entries, None, bay.now + timedelta(days=1))
+    assert len(later.gate.asked_drain) == 2
+
+
+def test_an_engine_starts_only_where_its_exhaust_is_led_off():
+    bay = Bay()
+    bay.add(felt(ready=(Ready.GLASSES,)))
+    with pytest.raises(Conflict, match="Before the engine runs: exhaust ventilated"):
+        bay.add(ClockStarted(Clock.WARM_UP, 25))
+    bay.add(ReadyConfirmed((Ready.VENTILATED,)), ClockStarted(Clock.WARM_UP, 25))
+    with pytest.raises(CoreError, match="Nothing is ticked"):
+        ReadyConfirmed(())
+
+
+COLD_TESTS = [Check.LEVEL, Check.LEAKS, Check.HOSES, Check.BUBBLES, Check.RADIATOR]
+ANSWERS = {
+    Check.RADIATOR: {"figures": {"in_c": 88.0, "out_c": 70.0}},
+    Check.PRESSURE: {"figures": {"start_kpa": 100.0, "end_kpa": 100.0, "minutes": 10.0}},
+    Check.INHIBITOR: {"figures": {"ph": 8.5}},
+    Check.CONDUCTIVITY: {"figures": {"us_cm": 40.0, "sample_c": 20.0}},
+}
+
+
+def answered(check):
+    """A check with an answer that it takes."""
+    outcomes = CHECK_ROWS[check].outcomes
+    return inspection.Tested(check, outcomes[0].key if outcomes else None, **ANSWERS.get(check, {}))
+
+
+@pytest.mark.parametrize("check", Check)
+def test_what_opens_the_loop_stands_behind_the_check_whatever_ran_before(check):
+    """After a hot run nothing that opens is taken; from outside it may be looked at hot."""
+    bay = Bay(Route.CHECK)
+    bay.add(EngineRun(minutes=20))
+    if check in (*COLD_TESTS, Check.CATCH_TANK):
+        bay.add(answered(check))
+        return
+    with pytest.raises(Conflict, match="This opens the loop"):
+        bay.add(answered(check))
+    bay.add(felt(ready=(Ready.GLASSES,)), answered(check))
+
+
+@pytest.mark.parametrize(
+    ("facts", "tank", "opens"),
+    [
+        (Sampled(Spot.NECK, (Look.FADED,)), TankKind.OVERFLOW, True),
+        (Sampled(Spot.BOTTLE, (Look.FADED,)), TankKind.DEGAS, True),
+        (Sampled(Spot.BOTTLE, (Look.FADED,)), TankKind.DEGAS_AND_CATCH, True),
+        (Sampled(Spot.BOTTLE, (Look.FADED,)), TankKind.OVERFLOW, False),
+        (Sampled(Spot.RADIATOR, (Look.FADED,)), TankKind.OVERFLOW, True),
+        (Sampled(Spot.DRAIN, (Look.FADED,)), TankKind.OVERFLOW, True),
+        (inspection.Tested(Check.LEVEL, "low"), TankKind.NONE, True),
+        (inspection.Tested(Check.LEVEL, "low"), TankKind.DEGAS, False),
+        (Read(-30.0, Place.AS_FOUND, GLASS, 0.0), TankKind.DEGAS, True),
+        (Read(-30.0, Place.AS_FOUND), TankKind.DEGAS, False),  # told, nothing opened
+    ],
+)
+def test_what_opens_is_data_of_the_finding_and_the_tank(facts, tank, opens):
+    bay = Bay(Route.CHECK, equipment=Equipment(tank=tank))
+    if opens:
+        with pytest.raises(Conflict) as refused:
+            bay.add(facts)
+        assert refused.value.code == "gate_shut"
         bay.add(felt())
-    early = Bay()
-    early.entries.pop()  # the decision
-    with pytest.raises(Conflict, match="Decide the route first"):
-        early.add(felt())
+    bay.add(facts)
+
+
+def test_a_top_up_is_poured_only_behind_the_check():
+    bay = Bay(Route.TOP_UP)
+    with pytest.raises(Conflict, match="Check it is safe to open"):
+        bay.add(pour(NEW, 0.5, 0, at_mark=True))
+    assert fold(bay.loop, bay.entries, None, bay.now).stage is Stage.OPEN
+    bay.add(felt(held=False))
+    with pytest.raises(Conflict, match="Too hot to hold"):
+        bay.add(pour(NEW, 0.5, 0, at_mark=True))
+    assert bay.add(felt()).stage is Stage.FILL
+    bay.add(pour(NEW, 0.5, 0, at_mark=True))
+    with pytest.raises(Conflict, match="It ran hot since"):  # the reading itself says so
+        bay.add(Read(-30.0, Place.FINISHED, GLASS, 0.0, after_hot_run=True))
+    bay.add(felt(), Read(-30.0, Place.FINISHED, GLASS, 0.0, after_hot_run=True))
+
+
+def test_a_check_that_failed_after_a_run_lets_nothing_be_topped_up():
+    """Too hot is too hot, whether the run was recorded before the check or not."""
+    bay = Bay()
+    bay.add(felt(), OUT, planned(-30.0, concentrate_l=10.0, water_l=10.0))
+    points = tuple(row.key for row in fold(bay.loop, bay.entries, None, bay.now).fill.closing)
+    bay.add(Closed(points), pour(NEW, 5.0, 5.0), EngineRun(minutes=10), felt(held=False))
+    with pytest.raises(Conflict, match="Too hot to hold"):
+        bay.add(pour(NEW, 1.0, 1.0))
+
+
+def test_a_check_recorded_before_a_run_is_older_whatever_its_clock_says():
+    bay = Bay()
+    bay.entries.append(Entry("early", "j1", bay.now + timedelta(minutes=4), bay.now, "Ines", felt(), "Ines", 7))
+    bay.entries.append(Entry("ran", "j1", bay.now + timedelta(minutes=2), bay.now, "Ines", EngineRun(), "Ines", 8))
+    assert codes(fold(bay.loop, bay.entries, None, bay.now + timedelta(minutes=5)).gate) == ["ran_since"]
+
+
+def test_the_gas_test_warms_the_loop_and_asks_for_the_check_again():
+    bay = Bay(Route.CHECK)
+    state = bay.add(felt(), answered(Check.COMBUSTION_GAS))
+    assert codes(state.gate) == ["ran_since"]
+    assert any("vents through it" in step for step in CHECK_ROWS[Check.COMBUSTION_GAS].steps)
+    assert any("again before the tester comes off" in step for step in CHECK_ROWS[Check.PRESSURE].steps)
+
+
+def test_between_services_the_check_stands_for_an_hour_and_not_after_it_left():
+    loop = a_loop()
+    look = [Entry("g", None, AT, AT, "Ines", felt(), "7", 1)]
+    top_up, minutes = pour(NEW, 0.3, 0), timedelta(minutes=1)
+    with pytest.raises(Conflict, match="safe to open"):
+        check_entry(loop, [], top_up, None, AT, "7", between=True)
+    check_entry(loop, look, top_up, None, AT + 59 * minutes, "7", between=True)
+    with pytest.raises(Conflict, match="nobody records runs"):
+        check_entry(loop, look, top_up, None, AT + 61 * minutes, "7", between=True)
+    with pytest.raises(Conflict, match="made the safe-to-open check"):
+        check_entry(loop, look, top_up, None, AT + minutes, "8", between=True)
+    bay = Bay(Route.CHECK)
+    bay.add(felt(), SignedOff("checked"))
+    assert codes(fold(bay.loop, bay.entries, None, bay.now).gate) == ["left"]
+
+
+def test_what_was_made_dead_works_again_before_sign_off():
+    bay = Bay(Route.CHECK, high_voltage=True)
+    bay.add(felt())
+    with pytest.raises(Conflict, match="End service mode") as refused:
+        bay.add(SignedOff("checked"))
+    assert refused.value.code == "service_mode"
+    assert bay.add(SignedOff("checked", service_mode_ended=True)).signed_at

@@ -96,12 +96,22 @@ def test_past_the_turn_more_concentrate_protects_less(w, freeze_c):
 
 
 @pytest.mark.parametrize(
-    ("glycol", "w"), [(ETHYLENE, 0.61), (ETHYLENE, 0.70), (ETHYLENE, 0.799), (PROPYLENE, 0.61), (PROPYLENE, 1)]
+    ("glycol", "w"), [(ETHYLENE, 0.61), (ETHYLENE, 0.70), (ETHYLENE, 0.779), (PROPYLENE, 0.61), (PROPYLENE, 1)]
 )
 def test_what_nobody_tabulates_is_not_made_up(glycol, w):
     point = freeze_point(glycol, w)
     assert point.freeze_c is None
     assert point.freeze_below_c == -50
+
+
+@pytest.mark.parametrize("w", [0.782, 0.79, 0.7999])
+def test_just_before_the_turned_back_leg_not_even_a_bound_is_known(w):
+    """The handbooks' leg from 80 % on has a slope by which 78.2 % freezes at -50 already."""
+    point = freeze_point(ETHYLENE, w)
+    assert (point.freeze_c, point.freeze_below_c) == (None, None)
+    assert point.at_most_c == freeze_point(ETHYLENE, 0.80).freeze_c
+    slope = (freeze_point(ETHYLENE, 0.90).freeze_c - freeze_point(ETHYLENE, 0.80).freeze_c) / 0.1
+    assert freeze_point(ETHYLENE, 0.80).freeze_c + slope * (w - 0.80) > -50.1
 
 
 @pytest.mark.parametrize("percent", [25, 30, 35, 40, 45, 50, 55])

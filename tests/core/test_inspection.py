@@ -3,8 +3,9 @@
 import pytest
 
 from temper_core.chemistry import Material, Requirement
+from temper_core.equipment import Equipment, TankKind
 from temper_core.errors import CoreError
-from temper_core.inspection import CHECK_ROWS, CHECKS, LOOKS, Check, Look, Sampled, Sign, Spot, asked_for
+from temper_core.inspection import CHECK_ROWS, CHECKS, LOOKS, Check, Look, Sampled, Sign, Spot, asked_for, opens
 from temper_core.inspection import Tested as Checked
 
 
@@ -64,7 +65,12 @@ def test_which_checks_a_loop_is_asked():
     plain = asked_for(Requirement())
     assert Check.CONDUCTIVITY not in plain
     assert Check.COMBUSTION_GAS not in plain  # only when something asks for it
-    assert asked_for(Requirement(materials=(Material.WET_LINERS,)))[0] is Check.INHIBITOR
+    liners = asked_for(Requirement(materials=(Material.WET_LINERS,)))
+    opening = [check for check in liners if opens(CHECK_ROWS[check].opens, Equipment())]
+    assert opening[0] is Check.INHIBITOR  # the first of what opens the loop
+    assert liners[: len(liners) - len(opening)] == tuple(check for check in liners if check not in opening)
+    assert [CHECK_ROWS[check].hot for check in liners[:3]] == [True] * 3  # from outside, hot, before anything else
+    assert Check.CATCH_TANK in asked_for(Requirement(), Equipment(tank=TankKind.CATCH))
     electronics = asked_for(Requirement(low_conductivity=True))
     assert Check.CONDUCTIVITY in electronics
     assert Check.RADIATOR not in electronics

@@ -17,6 +17,8 @@ def product(family, base=Base.ETHYLENE, form=Form.CONCENTRATE, standards=()):
     """A product of a family."""
     if family is Family.GLYCOL_FREE:
         return Product("x", "x", Base.NONE, family, Form.READY_MIX, 0.0)
+    if family is Family.LOW_CONDUCTIVITY:  # sold ready-mixed, and poured as it is
+        return Product("x", "x", base, family, Form.READY_MIX, 50.0, standards)
     return Product("x", "x", base, family, form, 95.0, standards)
 
 

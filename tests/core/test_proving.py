@@ -86,7 +86,7 @@ def test_nothing_is_corrected_behind_a_shut_gate():
     from tests.core.test_ledger import FELT, START
 
     ran = [Entry("f", book.job, START, START, "IH", FELT), *book.entries]
-    with pytest.raises(Conflict, match="gate is shut"):
+    with pytest.raises(Conflict, match="This opens the loop"):
         check_entry(book.loop, ran, Corrected(5.0, NEW, 5.0, 0))
 
 

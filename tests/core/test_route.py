@@ -57,7 +57,7 @@ TABLE = [
     ),
     ("spent by the strip", case(Route.CHECK, tests=(checked(Check.INHIBITOR, ph=6.8),)), Route.RENEW, False),
     ("cleaner left inside", case(Route.CHECK, tests=(checked(Check.INHIBITOR, ph=12.0),)), Route.CHANGE_OUT, False),
-    ("liners unprotected", case(Route.CHECK, tests=(checked(Check.INHIBITOR, nitrite_mg_l=300),)), Route.TOP_UP, False),
+    ("liners unprotected", case(Route.CHECK, tests=(checked(Check.INHIBITOR, nitrite_mg_l=300),)), Route.CHECK, False),
     (
         "molybdate holds the liners instead",
         case(Route.CHECK, tests=(checked(Check.INHIBITOR, nitrite_mg_l=300, molybdate_mg_l=400),)),

@@ -124,8 +124,8 @@ def test_pouring_in_turns_counts_down_to_the_plan():
     book = at_mix()
     book.add(planned(-45.0, concentrate_l=18.1, water_l=6.7))
     left = [(book.state.poured.left_product_l, book.state.poured.left_water_l)]
-    for pour in (pour(NEW, 10.0, 0), pour(NEW, 8.1, 3.0), pour(None, 0, 3.7, at_mark=True)):
-        state = book.add(pour)
+    for one in (pour(NEW, 10.0, 0), pour(NEW, 8.1, 3.0), pour(None, 0, 3.7, at_mark=True)):
+        state = book.add(one)
         left.append((round(state.poured.left_product_l, 6), round(state.poured.left_water_l, 6)))
     assert left == [(18.1, 6.7), (8.1, 6.7), (0, 3.7), (0, 0)]
     assert state.stage is Stage.PROVE

@@ -115,11 +115,11 @@ def test_nonsense_temperatures_leave_the_usual_estimate():
 
 
 def test_a_loop_felt_too_warm_cools_from_what_was_measured():
-    warm = GateObserved(Warmth.PROBE, Pressure.HOSE, temperature_c=58.0, soft=True, ready=tuple(Ready))
+    warm = GateObserved(Warmth.PROBE, Pressure.HOSE, temperature_c=58.0, soft=True, ready=(Ready.GLASSES,))
     state, wait = Bay((0, JobOpened(Route.RENEW)), (1, planned()), (5, warm)).at(6)
     assert wait.kind is WaitKind.COOLING
     assert (wait.until - START).total_seconds() / 60 == pytest.approx(5 + 180 * math.log(48 / 35), abs=0.01)
-    cold = GateObserved(Warmth.HAND, Pressure.HOSE, held=True, soft=True, ready=tuple(Ready))
+    cold = GateObserved(Warmth.HAND, Pressure.HOSE, held=True, soft=True, ready=tuple(Ready), isolated_by="NA")
     state, wait = Bay((0, JobOpened(Route.RENEW)), (5, warm), (60, cold)).at(61)
     assert state.timers == ()
 

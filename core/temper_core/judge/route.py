@@ -368,7 +368,7 @@ def _further(case: Case, reasons: Sequence[Counsel]) -> Iterator[FurtherTest]:
     leaking = causes & {"the level keeps falling", "it drips"}
     if leaking or codes & {"watered", "falling", "held_short", "held_low"}:
         yield _test(Check.PRESSURE, "leak first, then cleaner")
-    if "tight" in codes and (leaking or "falling" in codes):
+    if "tight" in codes and (leaking or "falling" in codes) and case.last(Check.COMBUSTION_GAS):
         yield _test(Check.DYE, "shows where it goes while it runs")
     gassy = causes - leaking - {"combustion gas in the coolant"}
     if gassy or codes & {"stop_cleaning", "rust_back"} or ("tight" in codes and (leaking or "falling" in codes)):
