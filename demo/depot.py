@@ -129,6 +129,12 @@ class Scene:
         self.checked_to_read = False
         return self.record(minutes, "gate_observed", ready=ready, **signs)
 
+    def told(self, minutes: float, family: str, years: float, **meters: float) -> Scene:
+        """What the papers say of the filling: its chemistry, when it went in, and the meters then."""
+        changed_on = (self.now - timedelta(days=365.25 * years)).date().isoformat()
+        facts: dict[str, Any] = {"base": "ethylene", "family": family, "topped_up": "nothing", "changed_on": changed_on}
+        return self.record(minutes, "told", **facts, **meters)
+
     def rinse(self, minutes: float, drained_l: float, *, water: str = "tap", looks: str = "", **more: Any) -> Scene:
         """One round: water in, run hot, cooled, felt, drained, and a jar of it."""
         self.record(minutes / 4, "round_filled", method="fill_run_drain", water_id=self.water(water).id)
@@ -254,7 +260,8 @@ def _finished_shuttle(depot: Depot, rng: random.Random) -> None:
     product = depot.products.get(name="Winterline O")
     glass = depot.instruments.get(name="Glass 3")
     scene = Scene(depot, "S-12", 1, "tomo", timezone.now() - timedelta(days=1, hours=3), rng)
-    scene.open("renew").record(2, "metered", distance_km=61_240).choose(6, product)
+    scene.open("renew").record(2, "metered", distance_km=61_240)
+    scene.told(1, "oat", years=2.5, changed_km=24_800).choose(6, product)
     scene.look(4, "bottle", "clean_bright").test(1, "hoses", "sound").decide(2)
     scene.feel(40).record(0, "drained", drained_l=6.9, measured="weighed").accept_mix(4, product, -37.0)
     scene.pour_the_plan(12, product).read_and_sign(((70, -38.0), (2, -38.5), (2, -38.0)), glass, 19.0)
@@ -388,7 +395,8 @@ def _pump_set_leaks(depot: Depot, rng: random.Random) -> None:
     """P-06: renewed seven months ago, topped up with water since; its readings fall."""
     product, glass = depot.products.get(name="Winterline O"), depot.instruments.get(name="Glass 3")
     scene = Scene(depot, "P-06", 1, "ines", timezone.now() - timedelta(days=214), rng)
-    scene.open("renew").record(2, "metered", hours=5_120).choose(4, product)
+    scene.open("renew").record(2, "metered", hours=5_120)
+    scene.told(1, "oat", years=0.55, changed_hours=4_700).choose(4, product)
     scene.record(6, "read", value=-31.0, place="as_found", instrument_id=glass.id, sample_c=16.0)
     scene.decide(2).feel(48).record(0, "drained", drained_l=8.6, measured="weighed").accept_mix(4, product, -36.0)
     scene.pour_the_plan(12, product).read_and_sign(((70, -37.5), (2, -37.0), (2, -37.5)), glass, 18.0)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import uuid
 from datetime import timedelta
 
@@ -23,6 +24,7 @@ def crowd(depot: Depot, jobs: int, history: int) -> None:
     fields = {f.name: getattr(donor, f.name) for f in Loop._meta.fields if f.name not in ("id", "machine")}
     loops = Loop.objects.bulk_create(Loop(machine=machine, **fields) for machine in machines)
     rows, works, parts = [], [], []
+    numbers = {loop.pk: itertools.count(1) for loop in loops}
     for machine, loop in zip(machines, loops, strict=True):
         old = Job(id=uuid.uuid4(), machine=machine, opened_by=tomo, opened_at=now - timedelta(days=300))
         new = Job(id=uuid.uuid4(), machine=machine, opened_by=tomo, opened_at=now - timedelta(hours=3))
@@ -34,7 +36,7 @@ def crowd(depot: Depot, jobs: int, history: int) -> None:
         for _ in range(history):
             rows += [
                 Entry(id=uuid.uuid4(), loop=loop, job=old, kind=e.kind, facts=e.facts, happened_at=e.happened_at,
-                      recorded_at=e.recorded_at, person=tomo) for e in life
+                      recorded_at=e.recorded_at, person=tomo, seq=next(numbers[loop.pk])) for e in life
             ]  # fmt: skip
         work = [("job_opened", {"route": "renew"}), ("clock_started", {"clock": "warm_up", "minutes": 25})]
         work += [
@@ -43,7 +45,8 @@ def crowd(depot: Depot, jobs: int, history: int) -> None:
         ]
         rows += [
             Entry(id=uuid.uuid4(), loop=loop, job=new, kind=kind, facts=facts, person=tomo,
-                  happened_at=now - timedelta(minutes=50 - n), recorded_at=now) for n, (kind, facts) in enumerate(work)
+                  happened_at=now - timedelta(minutes=50 - n), recorded_at=now, seq=next(numbers[loop.pk]))
+            for n, (kind, facts) in enumerate(work)
         ]  # fmt: skip
     Job.objects.bulk_create(works)
     JobLoop.objects.bulk_create(parts)

@@ -196,12 +196,17 @@ def _note_strength(t: Tally, facts: Read, entry: Entry) -> None:
         return
     if facts.instrument is not None and not counted(facts):
         return
-    strength, sd = found_strength(t.glycol, facts, t.policy), 0.0
-    if facts.instrument is not None:
-        answer = read(question_of(t.glycol, facts), t.policy)
-        sd = answer.spread.strength_percent if answer.spread else 0.0
+    strength, sd = found_strength(t.glycol, facts, t.policy), _reading_sd(t, facts) or 0.0
     if strength is not None:
         t.strengths.append(TrendPoint(entry.happened_at, strength, sd))
+
+
+def _reading_sd(t: Tally, facts: Read) -> float | None:
+    """Standard deviation that its instrument leaves a reading [% by volume]; None where it was told."""
+    if facts.instrument is None or not counted(facts):
+        return None
+    answer = read(question_of(t.glycol, facts), t.policy)
+    return answer.spread.strength_percent if answer.spread else None
 
 
 def _flag_found(t: Tally, facts: Read) -> None:
@@ -251,6 +256,7 @@ def apply(t: Tally, entry: Entry) -> None:
             strength = found_strength(t.glycol, facts, t.policy) if told_or_read else None
             if strength is not None:
                 read_between(t, strength, entry)
+                t.read_since_sd = _reading_sd(t, facts)
                 _note_strength(t, facts, entry)
         case Poured() as facts:
             _poured(t, facts, entry)

@@ -320,7 +320,10 @@ def _claim_since(t: Tally) -> Claim:
         return Claim("unknown", None, None, None, say("unknown", "Never read: nobody knows how far it protects."))
     freeze_c = freeze_point(t.glycol, t.contents.total.glycol_w).at_most_c
     read_or_thinned = t.read_since is not None or t.diluted[-1].was_read
-    safe_c = _safe_since(t, t.policy["inside_sd_read" if read_or_thinned else "inside_sd_unread"])
+    sd = t.policy["inside_sd_read" if read_or_thinned else "inside_sd_unread"]
+    if t.read_since is not None and t.read_since_sd is not None:
+        sd = t.read_since_sd
+    safe_c = _safe_since(t, sd)
     if t.read_since is not None:
         said = say("read_since", "Read {freeze_c} since it left, safe to {safe_c:0}.", freeze_c=freeze_c, safe_c=safe_c)
         return Claim("read_since", freeze_c, safe_c, None, said)

@@ -101,6 +101,7 @@ class Tally:
     levels: list[tuple[datetime, LevelSeen]] = field(default_factory=list)
     diluted: list[Dilution] = field(default_factory=list)
     read_since: datetime | None = None
+    read_since_sd: float | None = None  # of that reading [% by volume]; None: told, or in steps
     reads: list[datetime] = field(default_factory=list)
     amendments: list[tuple[Entry, Amended]] = field(default_factory=list)
     conductivity: tuple[str, Tested, bool] | None = None  # since the last pour: entry, facts, whether it had run

@@ -20,7 +20,7 @@ from instruments.actions import store_reading
 from instruments.models import Reading
 from jobs.entry_shapes import AnyEntry, EntriesIn, VoidedIn
 from jobs.facts import facts_of
-from jobs.models import CARRIED, FACTS, Draft, Entry, Job, JobLoop, Photo, next_numbers
+from jobs.models import CARRIED, FACTS, Draft, Entry, Job, JobLoop, Photo
 from jobs.pictures import keep, reencoded
 from jobs.queries import entries_of, state_of
 from jobs.shapes import DraftIn, JobIn
@@ -125,7 +125,6 @@ def _store(
     kind = KIND_OF[type(facts)]
     return Entry.objects.create(
         id=pk,
-        seq=next(next_numbers([loop.pk])[loop.pk]),
         sent=sent,
         loop=loop,
         job=job,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 from collections.abc import Collection, Iterator
+from typing import Any
 
 from django.conf import settings
 from django.db import models
@@ -89,6 +90,12 @@ class Entry(models.Model):
 
     def __str__(self) -> str:
         return f"{self.kind} {self.happened_at:%H:%M}"
+
+    def save(self, *args: Any, **kwargs: Any) -> None:
+        """Store it; without a number it takes the next of its loop."""
+        if self.seq is None:
+            self.seq = next(next_numbers([self.loop_id])[self.loop_id])
+        super().save(*args, **kwargs)
 
     @property
     def core(self) -> CoreEntry:

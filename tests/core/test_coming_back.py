@@ -131,7 +131,7 @@ def test_a_dilution_is_never_surer_than_what_it_thinned():
 
 def test_another_base_on_top_counts_as_water():
     """Bases are never mixed: a remainder of the other base counts as water and is flagged: common practice, no source."""
-    other, water = (Away().add(facts) for facts in (pour(PG, 1.5, 0.5), pour(None, 0, 2.0)))
+    other, water = (Away().add(facts) for facts in (pour(PG, 1.0, 0.5), pour(None, 0, 1.5)))
     assert other.claim.freeze_c == pytest.approx(water.claim.freeze_c)
     assert "another base" in other.after.diluted.sentence
 

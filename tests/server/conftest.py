@@ -47,6 +47,9 @@ def elsewhere(db):
     return Loop.objects.create(machine=machine, name="Loop", capacity_l=5, capacity_source="manual", layout=layout)
 
 
+OPENING = frozenset({"sampled", "tested", "read", "poured", "corrected", "finish_checked"})
+
+
 class Api:
     """A JSON client for one person, with CSRF checks on."""
 
@@ -82,9 +85,19 @@ class Api:
         if state["stage"] == "test":
             route = state["advice"]["route"]
             state = self.record(loop, "routed", {"route": route, "advised": route}).json()["state"]
-        if state["stage"] == "open":
-            signs = {"warmth": "hand", "held": True, "pressure": "hose", "soft": True}
-            self.record(loop, "gate_observed", signs | {"ready": [row["ready"] for row in state["gate"]["asked"]]})
+        if state["stage"] in ("open", "drain", "flush"):
+            self.check_safe(loop)
+
+    def check_safe(self, loop, between=False):
+        """The safe-to-open check with all that has to stand ready, where this person has none that stands."""
+        state = self.get(f"/api/loops/{loop.id}").json()["state"]
+        gate, me = state["gate"], str(self.get("/api/session").json()["person"]["id"])
+        if gate["open"] and gate["by_id"] == me and not gate["asked_drain"]:
+            return
+        signs = {"warmth": "hand", "held": True, "pressure": "hose", "soft": True, "isolated_by": "Nils Aune"}
+        ready = [row["ready"] for row in gate["asked"]] + ["supported", "tray", "ventilated"]
+        entry = {"id": str(uuid.uuid4()), "kind": "gate_observed", "facts": signs | {"ready": ready}}
+        self.post(f"/api/loops/{loop.id}/entries", {"entries": [entry], "between": between})
 
     def close_up(self, loop):
         """Confirm what the closing check still asks for."""
@@ -105,10 +118,20 @@ class Api:
         """One entry on a loop; felt, shut or bled before, where it has to be, unless the test says what it has seen."""
         if kind == "drained" and not seen:
             self.open_up(loop)
+        if kind == "drained" and "drained_l" in facts:
+            facts = {"measured": "weighed"} | facts
+        if kind in ("round_filled", "swept") and "water_id" not in facts:
+            facts = {"water": "demineralised"} | facts
+        if kind == "poured" and facts.get("water_l"):
+            facts = {"water": "demineralised"} | facts
+        if kind == "read" and facts.get("instrument_id") is not None:
+            facts = {"sample_c": 20.0} | facts
         if kind == "poured" and not seen:
             self.close_up(loop)
         if kind in ("read", "signed_off") and not seen:
             self.bleed(loop)
+        if kind in OPENING and not seen and not more.get("hot"):
+            self.check_safe(loop)
         entry = {"id": str(id_ or uuid.uuid4()), "kind": kind, "facts": facts} | more
         return self.post(f"/api/loops/{loop.id}/entries", {"entries": [entry]} | ({"seen": seen} if seen else {}))
 

@@ -100,6 +100,7 @@ MATRIX = [
     ("get", "/api/loops/GROOMER/sheet.pdf", None, (401, 200, 200, 404)),
     ("get", "/api/loops/GROOMER/label", None, (401, 200, 200, 404)),
     ("get", "/api/calendar.ics", None, (401, 200, 200, 200)),
+    ("post", "/api/rejudged/1/answer", {"answer": "Planned."}, (401, 403, 404, 403)),
     ("get", "/api/season", None, (401, 200, 200, 200)),
     ("post", "/api/loops/GROOMER/entries", ENTRY, (401, 201, 201, 404)),
     ("post", "/api/loops/GROOMER/preview", ENTRY, (401, 200, 200, 404)),
@@ -132,6 +133,8 @@ def test_every_endpoint_stands_in_the_matrix():
         parts = [PARTS.get(part, part) for part in bare.split("/")]
         if "drafts" in parts:
             parts[-1] = "<str:stage>"
+        if "rejudged" in parts:
+            parts[2] = "<int:rejudged_id>"
         if "policy" in parts and len(parts) > 2:
             parts[-1] = "<str:key>"
         rows.add("/".join(parts))

@@ -141,7 +141,7 @@ def test_rounds_that_cannot_be_are_refused_by_name(ines, depot, groomer, facts, 
     ines.record(groomer, "voided", {"entry_id": str(ended.id)})
     if isinstance(facts.get("agent_id"), str):
         facts = facts | {"agent_id": depot.agents.get(name=facts["agent_id"]).id}
-    answer = ines.record(groomer, "round_filled", facts)
+    answer = ines.record(groomer, "round_filled", {"water": "tap"} | facts)
     assert answer.status_code == 400, answer.content
     assert answer.json()["field"] == field
     assert words in answer.json()["message"]

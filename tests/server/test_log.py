@@ -274,7 +274,8 @@ def test_the_watch_names_a_leak_a_contradiction_and_an_instrument_apart(ines):
 def test_a_reading_that_contradicts_is_flagged_in_the_log(ines):
     loop = loop_of("S-12")
     facts = {"value": -15, "place": "as_found", "instrument_id": Instrument.objects.get(name="Glass 3").id}
-    entry = {"id": str(uuid.uuid4()), "kind": "read", "facts": facts}
+    entry = {"id": str(uuid.uuid4()), "kind": "read", "facts": facts | {"sample_c": 19}}
+    ines.check_safe(loop, between=True)
     assert ines.post(f"/api/loops/{loop.id}/entries", {"entries": [entry], "between": True}).status_code == 201
     first = ines.get("/api/readings?size=1").json()["rows"][0]
     assert first["entry_id"] == entry["id"]

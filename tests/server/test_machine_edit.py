@@ -52,7 +52,7 @@ def test_what_is_entered_comes_back_and_the_next_job_reckons_with_it(maud, shutt
     bench = maud.get(f"/api/loops/{shuttle.id}").json()
     verdicts = {choice["product"]["name"]: choice["judged"]["verdict"] for choice in bench["choices"]}
     assert verdicts["Winterline O"] == "emergency_only"  # the maker now asks for another of the same group
-    assert bench["cautions"][0]["code"] == "preheater"
+    assert bench["cautions"]["fill"][0]["code"] == "preheater"
 
 
 def test_a_new_capacity_asks_for_vessels_that_add_up_and_forgets_what_was_learned(maud, shuttle):
