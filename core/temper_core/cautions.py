@@ -10,7 +10,7 @@ from temper_core.equipment import CoolantFilter, Equipment, TankKind
 from temper_core.saying import Saying, say
 
 
-class Place(StrEnum):
+class CautionPlace(StrEnum):
     """Where on the bench a caution bites: the stages, and what is done within them."""
 
     KNOW = "know"
@@ -41,44 +41,58 @@ _CATCH = say("catch_tank", "The catch tank is normally empty: half full is a fau
 _FILTER = say("charged_filter", "Charged coolant filter: it doses inhibitor, so measure before adding any.")
 _ELECTRONICS = say("electronics", "Its own ready-mix only: no water, no other coolant, clean vessels.")
 
-_ISOLATE = frozenset({Place.KNOW, Place.TEST, Place.OPEN, Place.DRAIN, Place.FILL, Place.BLEED, Place.PROVE, Place.BETWEEN})
+_ISOLATE = frozenset(
+    {
+        CautionPlace.KNOW,
+        CautionPlace.TEST,
+        CautionPlace.OPEN,
+        CautionPlace.DRAIN,
+        CautionPlace.FILL,
+        CautionPlace.BLEED,
+        CautionPlace.PROVE,
+        CautionPlace.BETWEEN,
+    }
+)
 
 
 def cautions_at(
-    place: Place, equipment: Equipment, need: Requirement | None = None, high_voltage: bool = False
+    place: CautionPlace, equipment: Equipment, need: Requirement | None = None, high_voltage: bool = False
 ) -> tuple[Saying, ...]:
     """What must be known at one place of this loop's job."""
     return tuple(_cautions(place, equipment, need or Requirement(), high_voltage))
 
 
-def _cautions(place: Place, built: Equipment, need: Requirement, high_voltage: bool) -> Iterator[Saying]:
+def _cautions(place: CautionPlace, built: Equipment, need: Requirement, high_voltage: bool) -> Iterator[Saying]:
     if high_voltage and place in _ISOLATE:
         yield _HIGH_VOLTAGE
     if built.preheater and place in _ISOLATE:
         yield _preheater(built)
-    if place in (Place.OPEN, Place.FILL, Place.BLEED, Place.PROVE):
+    if place in (CautionPlace.OPEN, CautionPlace.FILL, CautionPlace.BLEED, CautionPlace.PROVE):
         yield _MAKER
-    if place in (Place.TEST, Place.BETWEEN):
+    if place in (CautionPlace.TEST, CautionPlace.BETWEEN):
         yield _COLD
-    if place in (Place.RUN, Place.CLEANER_RUN, Place.BLEED, Place.PROVE, Place.TEST):
+    if place in (CautionPlace.RUN, CautionPlace.CLEANER_RUN, CautionPlace.BLEED, CautionPlace.PROVE, CautionPlace.TEST):
         yield _BELTS
-    if place in (Place.RUN, Place.CLEANER_RUN, Place.BLEED, Place.PROVE):
+    if place in (CautionPlace.RUN, CautionPlace.CLEANER_RUN, CautionPlace.BLEED, CautionPlace.PROVE):
         yield _FUMES
-    if place is Place.CLEANER_RUN:
+    if place is CautionPlace.CLEANER_RUN:
         yield _WATCH
-    if place is Place.FLUSH:
+    if place is CautionPlace.FLUSH:
         yield _RINSE
-    if place in (Place.FILL, Place.BLEED, Place.BETWEEN) and built.tank is TankKind.NONE:
+    if place in (CautionPlace.FILL, CautionPlace.BLEED, CautionPlace.BETWEEN) and built.tank is TankKind.NONE:
         yield _NO_TANK
-    if place in (Place.TEST, Place.FILL, Place.BETWEEN) and built.tank in (TankKind.CATCH, TankKind.DEGAS_AND_CATCH):
+    if place in (CautionPlace.TEST, CautionPlace.FILL, CautionPlace.BETWEEN) and built.tank in (
+        TankKind.CATCH,
+        TankKind.DEGAS_AND_CATCH,
+    ):
         yield _CATCH
-    if place is Place.TEST and built.coolant_filter is CoolantFilter.CHARGED:
+    if place is CautionPlace.TEST and built.coolant_filter is CoolantFilter.CHARGED:
         yield _FILTER
-    if place in (Place.KNOW, Place.FLUSH, Place.FILL) and need.low_conductivity:
+    if place in (CautionPlace.KNOW, CautionPlace.FLUSH, CautionPlace.FILL) and need.low_conductivity:
         yield _ELECTRONICS
-    if place is Place.DRAIN:
+    if place is CautionPlace.DRAIN:
         yield _POISON
-    if place is Place.FINISH:
+    if place is CautionPlace.FINISH:
         yield _HANDS
 
 

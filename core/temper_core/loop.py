@@ -210,7 +210,7 @@ def _plan(t: Tally) -> PlanState | None:
     if t.planned is None:
         return None
     p = t.planned
-    return PlanState(p.product, p.coldest_c, p.margin_k, p.target_freeze_c, p.concentrate_l, p.water_l)
+    return PlanState(p.product, p.coldest_c, p.margin_k, p.target_freeze_c, p.concentrate_l, p.water_l, p.dilute, p.reason)
 
 
 def _poured(t: Tally) -> PourState:

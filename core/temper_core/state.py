@@ -146,6 +146,8 @@ class PlanState:
     target_freeze_c: float | None
     concentrate_l: float | None
     water_l: float | None
+    dilute: bool = False
+    reason: str = ""
 
 
 @dataclass(frozen=True, slots=True)

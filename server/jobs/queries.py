@@ -38,7 +38,7 @@ from jobs.shapes import (
 from people.api import person_out
 from people.models import Person
 from temper_core.agents import AgentKind, dose, runs
-from temper_core.cautions import Place, cautions_at
+from temper_core.cautions import CautionPlace, cautions_at
 from temper_core.cost import change_cost
 from temper_core.drain_points import drain_plan
 from temper_core.entries import Entry as CoreEntry
@@ -48,8 +48,9 @@ from temper_core.errors import Conflict
 from temper_core.glycol import COLDEST_TARGET_C, Glycol, curve_doubt_k, freeze_point
 from temper_core.glycol.data import TURNED_BACK
 from temper_core.history import history
-from temper_core.inspection import CHECKS, LOOKS, SPOT_NAMES, Spot
+from temper_core.inspection import CHECKS, LOOKS, SPOT_NAMES, Opens, Spot, opens
 from temper_core.judge.chemistry import ORDER, Verdict, judge_product
+from temper_core.judge.conductivity import limit_for
 from temper_core.ledger import standing, tally
 from temper_core.loop import fold
 from temper_core.planner import plan_schools, rounds_ahead
@@ -120,6 +121,7 @@ def _loop_out(loop: Loop) -> LoopOut:
         capacity_source=loop.core.capacity_source,
         layout=loop.core.layout,
         high_voltage=loop.high_voltage,
+        low_conductivity=loop.low_conductivity,
         cap_gauge_kpa=loop.cap_gauge_kpa,
         room_l=loop.core.layout.room_l,
     )
@@ -228,7 +230,9 @@ def bench_of(loop: Loop, person: Person) -> Bench:
         level=level_words(loop.core.equipment),
         cautions=cautions_of(loop),
         stated_in=loop.maker_stated_in,
-        conductivity_limit_us_cm=loop.core.equipment.conductivity_limit_us_cm,
+        wants_conductivity=loop.requirement.low_conductivity and state.stage is Stage.PROVE,
+        conductivity_limit=limit_for(loop.requirement.use, loop.core.equipment.conductivity_limit_us_cm, policy),
+        level_opens=opens(Opens.LEVEL, loop.core.equipment),
         frost_scales=[frost_scale(glycol) for glycol in Glycol],
         coldest_c=loop.core.coldest_c,
         altitude_m=loop.machine.depot.altitude_m,
@@ -238,10 +242,10 @@ def bench_of(loop: Loop, person: Person) -> Bench:
     )
 
 
-def cautions_of(loop: Loop) -> dict[Place, list[Saying]]:
+def cautions_of(loop: Loop) -> dict[CautionPlace, list[Saying]]:
     """What must be known of this loop, at each place of its job."""
     built, need, live = loop.core.equipment, loop.requirement, loop.high_voltage
-    return {place: list(cautions_at(place, built, need, live)) for place in Place}
+    return {place: list(cautions_at(place, built, need, live)) for place in CautionPlace}
 
 
 def _flushing(loop: Loop, t: Tally, state: LoopState, policy: Policy) -> FlushBench | None:

@@ -15,7 +15,7 @@ from jobs.back_shapes import ComingBack
 from people.api import PersonOut
 from temper_core.agents import Dose, Runs
 from temper_core.bleeding import BleedRecipe
-from temper_core.cautions import Place
+from temper_core.cautions import CautionPlace
 from temper_core.circuit import Layout
 from temper_core.cost import ChangeCost
 from temper_core.drain_points import DrainPlan
@@ -23,6 +23,7 @@ from temper_core.entries import Route
 from temper_core.history import History
 from temper_core.inspection import CheckRow, LookRow, Spot
 from temper_core.judge.chemistry import Judged
+from temper_core.judge.conductivity import ConductivityLimit
 from temper_core.judge.season import Season
 from temper_core.planner import RoundAhead, SchoolPlan
 from temper_core.saying import Saying
@@ -56,6 +57,7 @@ class LoopOut(Answer):
     capacity_source: CapacitySource
     layout: Layout
     high_voltage: bool
+    low_conductivity: bool
     cap_gauge_kpa: float | None
     room_l: float | None
 
@@ -136,6 +138,7 @@ class Bench(Answer):
 
     by: whose hands it is in; recent: this job's last standing entries, newest first. drain: where it is drained. flushing:
     None where the route has no flush or it is over. in_doubt: entries of readings whose zero turned out to be off.
+    level_opens: the level of this loop is only seen with its cap off. conductivity_limit: None where none is known.
     """
 
     machine: MachineOut
@@ -152,9 +155,11 @@ class Bench(Answer):
     in_doubt: list[UUID]
     recipes: list[BleedRecipe]
     level: Saying
-    cautions: dict[Place, list[Saying]]
+    cautions: dict[CautionPlace, list[Saying]]
     stated_in: str
-    conductivity_limit_us_cm: float | None
+    wants_conductivity: bool
+    conductivity_limit: ConductivityLimit | None
+    level_opens: bool
     frost_scales: list[FrostScale]
     coldest_c: float
     altitude_m: float

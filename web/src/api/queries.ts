@@ -102,6 +102,30 @@ export const seasonOptions = queryOptions({
 
 export type EntryIn = Schemas['EntriesIn']['entries'][number];
 
+/** Open a job; what the whole application shows follows. The id is the client's: sent twice it is one job. */
+export function useOpenJob(done: (job: Schemas['JobOpenedOut']) => void) {
+  const client = useQueryClient();
+  return useMutation<Schemas['JobOpenedOut'], Refusal, Schemas['JobIn']>({
+    mutationFn: (body) => unwrap(api.POST('/api/jobs', { body })),
+    onSuccess: async (job) => {
+      await client.invalidateQueries();
+      done(job);
+    },
+  });
+}
+
+/** A lead answers a signed job that today's rules judge worse. */
+export function useAnswerRejudged() {
+  const client = useQueryClient();
+  return useMutation<unknown, Refusal, { id: number; answer: string }>({
+    mutationFn: ({ id, answer }) =>
+      unwrap(
+        api.POST('/api/rejudged/{rejudged_id}/answer', { params: { path: { rejudged_id: id } }, body: { answer } }),
+      ),
+    onSuccess: () => client.invalidateQueries({ queryKey: ['board'] }),
+  });
+}
+
 /** Record entries on a loop; the answer is the bench as it then is. */
 export function useRecord(loopId: number) {
   const client = useQueryClient();

@@ -1314,6 +1314,7 @@ export interface components {
          *
          *     by: whose hands it is in; recent: this job's last standing entries, newest first. drain: where it is drained. flushing:
          *     None where the route has no flush or it is over. in_doubt: entries of readings whose zero turned out to be off.
+         *     level_opens: the level of this loop is only seen with its cap off. conductivity_limit: None where none is known.
          */
         Bench: {
             machine: components["schemas"]["MachineOut"];
@@ -1342,8 +1343,11 @@ export interface components {
             };
             /** Stated In */
             stated_in: string;
-            /** Conductivity Limit Us Cm */
-            conductivity_limit_us_cm: number | null;
+            /** Wants Conductivity */
+            wants_conductivity: boolean;
+            conductivity_limit: components["schemas"]["ConductivityLimit"] | null;
+            /** Level Opens */
+            level_opens: boolean;
             /** Frost Scales */
             frost_scales: components["schemas"]["FrostScale"][];
             /** Coldest C */
@@ -1894,6 +1898,12 @@ export interface components {
             sds: number;
         };
         /**
+         * CautionPlace
+         * @description Where on the bench a caution bites: the stages, and what is done within them.
+         * @enum {string}
+         */
+        CautionPlace: "know" | "test" | "open" | "drain" | "flush" | "run" | "cleaner_run" | "fill" | "bleed" | "prove" | "finish" | "between";
+        /**
          * ChangeCost
          * @description What the change asks for, as far as it can be reckoned before anything is opened.
          *
@@ -2198,6 +2208,16 @@ export interface components {
              * @default 95
              */
             glycol_mass_percent?: number;
+        };
+        /**
+         * ConductivityLimit
+         * @description The most it may conduct [uS/cm at 25 degC], and whose figure that is.
+         */
+        ConductivityLimit: {
+            /** Us Cm */
+            us_cm: number;
+            /** Origin */
+            origin: string;
         };
         /**
          * ContainerIn
@@ -4541,6 +4561,8 @@ export interface components {
             layout: components["schemas"]["Layout"];
             /** High Voltage */
             high_voltage: boolean;
+            /** Low Conductivity */
+            low_conductivity: boolean;
             /** Cap Gauge Kpa */
             cap_gauge_kpa: number | null;
             /** Room L */
@@ -5229,10 +5251,10 @@ export interface components {
         };
         /**
          * Place
-         * @description Where on the bench a caution bites: the stages, and what is done within them.
+         * @description Where and when a sample was taken.
          * @enum {string}
          */
-        Place: "know" | "test" | "open" | "drain" | "flush" | "run" | "cleaner_run" | "fill" | "bleed" | "prove" | "finish" | "between";
+        Place: "as_found" | "rinse" | "finished";
         /**
          * PlanState
          * @description What was chosen, and the accepted mix once there is one.
@@ -5249,6 +5271,16 @@ export interface components {
             concentrate_l: number | null;
             /** Water L */
             water_l: number | null;
+            /**
+             * Dilute
+             * @default false
+             */
+            dilute?: boolean;
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
         };
         /**
          * PlannedFacts

@@ -12,10 +12,18 @@ export function ComingCards({ rows }: { rows: Schemas['ComingBack'][] }) {
       <Link
         to={row.why ? `/loops/${row.loop_id}/look` : `/loops/${row.loop_id}/history`}
         className={`lanecard back${row.overdue ? ' overdue' : row.today ? ' today' : ''}`}
-        aria-label={`${row.machine.fleet_number}: ${row.said.sentence}`}
+        aria-label={`${row.machine.fleet_number}: ${sayIn(row.said, system)}`}
       >
         <b>{row.machine.fleet_number}</b>
-        {row.overdue ? 'OVERDUE' : row.today ? 'today' : row.due_on ? dateOf(row.due_on) : ''}
+        {row.why === 'unprotected'
+          ? 'NOT PROTECTED'
+          : row.overdue
+            ? 'OVERDUE'
+            : row.today
+              ? 'today'
+              : row.due_on
+                ? dateOf(row.due_on)
+                : ''}
         <br />
         <span className="ink2">{row.why ? sayIn(row.said, system) : 'Service due.'}</span>
       </Link>
@@ -32,7 +40,7 @@ export function OwedKeys({ rows }: { rows: Schemas['ComingBack'][] }) {
       {now.slice(0, 4).map((row) => (
         <Link key={row.loop_id} to={`/loops/${row.loop_id}/look`} className={row.overdue ? 'key overdue' : 'key'}>
           Look at {row.machine.fleet_number}
-          {row.overdue ? ', overdue' : ''}
+          {row.why === 'unprotected' ? ', not protected' : row.overdue ? ', overdue' : ''}
         </Link>
       ))}
     </nav>

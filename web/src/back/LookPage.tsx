@@ -1,8 +1,10 @@
 import { useQuery } from '@tanstack/react-query';
+import { useRef, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
+import { v4 as uuid } from 'uuid';
 import { usePreview } from '../api/calculators';
 import type { Schemas } from '../api/client';
-import { benchOptions, instrumentsOptions } from '../api/queries';
+import { benchOptions, instrumentsOptions, sessionOptions, useOpenJob } from '../api/queries';
 import { useTabDraft } from '../bench/useTabDraft';
 import { asPreview, type Fact, useRecorder } from '../bench/useRecorder';
 import { GoPlate } from '../parts/GoPlate';
@@ -11,8 +13,11 @@ import { NotHere } from '../parts/NotHere';
 import { Refusal } from '../parts/Refusal';
 import { Segment } from '../parts/Segment';
 import { Stepper } from '../parts/Stepper';
+import { Cautions } from '../stages/Cautions';
+import { standsFor } from '../stages/open/gate';
+import { OpenStage } from '../stages/open/OpenStage';
 import { topUpFact } from '../stages/fill/topUp';
-import { parseTyped, type Typed, typedFrom } from '../units/parse';
+import { parseTyped, type Typed } from '../units/parse';
 import { InstrumentPick, ReadValue } from '../reading/ReadWith';
 import { emptyValue, firstFor, kindFor, parsedOn } from '../reading/scale';
 import { useUnits } from '../units/UnitsContext';
@@ -23,7 +28,7 @@ import './back.css';
 interface LookDraft {
   level: Schemas['Level'] | 'open';
   topped: Typed;
-  what: 'same' | 'water';
+  what: 'same' | 'demineralised' | 'tap' | '';
   picked: number | null;
   value: Typed;
   sample: Typed;
@@ -50,14 +55,17 @@ function Look({ bench, instruments }: LookProps) {
   const go = useNavigate();
   const { state, machine, loop } = bench;
   const recorder = useRecorder(loop.id, state, true);
+  const [done, setDone] = useState(false);
+  const jobId = useRef(uuid());
+  const starting = useOpenJob(() => void go(`/loops/${loop.id}`));
   const glycol = state.inside.base !== 'none';
   const { draft, change, settle } = useTabDraft<LookDraft>(`temper.look.${loop.id}`, state.last_entry_id ?? '', {
     level: 'open',
     topped: { text: '', unit: 'l' },
-    what: 'water',
+    what: '',
     picked: null,
     value: { text: '', unit: 'degC' },
-    sample: typedFrom(bench.policy.bay_c ?? 15, 'temperature', system, 0),
+    sample: { text: '', unit: 'degC' },
   });
   const { level, topped, what, value, sample } = draft;
   const instrument = instruments.find((row) => row.id === draft.picked) ?? firstFor(instruments, state.inside.base);
@@ -66,12 +74,22 @@ function Look({ bench, instruments }: LookProps) {
   const reading = parsedOn(instrument, value, system);
   const sampleC = parseTyped(sample, 'temperature', system);
   const product = state.plan?.product ?? null;
-  const noSample = !reading.ok || sampleC.ok ? null : 'How warm is the sample?';
+  const noSample =
+    litres.ok && litres.base > 0 && what === ''
+      ? 'Topped up with what?'
+      : !reading.ok || sampleC.ok
+        ? null
+        : 'How warm is the sample?';
   const bad = [litres, reading].some((row) => !row.ok && !row.empty);
+  const mixWater = what === 'same' ? 'demineralised' : what || null;
+  const me = useQuery(sessionOptions).data?.person?.id;
+  const [opening, open] = useState(false);
+  const safe = standsFor(state.gate, me, 'cap');
+  const opens = (litres.ok && litres.base > 0) || reading.ok || bench.level_opens;
   const facts: Fact[] = [];
   if (level !== 'open') facts.push({ kind: 'level_seen', facts: { level, note: '' } });
   if (litres.ok && litres.base > 0)
-    facts.push(topUpFact(litres.base, what === 'same' ? (state.top_up_share ?? 0) : 0, product, false));
+    facts.push(topUpFact(litres.base, what === 'same' ? (state.top_up_share ?? 0) : 0, product, false, mixWater));
   if (reading.ok && instrument && sampleC.ok)
     facts.push({
       kind: 'read',
@@ -85,20 +103,29 @@ function Look({ bench, instruments }: LookProps) {
         edge: 'sharp',
       },
     });
-  const changes = facts.length > 0 && !bad && !noSample;
+  const changes = facts.length > 0 && !bad && !noSample && (!opens || safe);
   const preview = usePreview(loop.id, state.last_entry_id, changes ? asPreview(facts) : null, true);
   const shown = changes && preview.answer && !preview.refusal ? preview.answer.state : state;
-  const refused = preview.refusal ?? recorder.refusal;
+  const refused = preview.refusal ?? recorder.refusal ?? starting.error;
   const inWork = state.job_id !== null && state.signed_at === null;
   const waits = inWork
     ? 'A job is open on it'
     : bad
-      ? 'Correct what is typed'
+      ? 'Fix what is typed'
       : level === 'open'
         ? 'How is the level, cold?'
         : preview.refusal
-          ? 'Correct what is marked'
+          ? 'Fix the marked fields'
           : noSample;
+  const warm = shown.claim.safe_to_c ?? shown.claim.freeze_c;
+  const short = warm !== null && warm > bench.coldest_c && state.inside.base !== 'none';
+  const ended = short && !changes && state.changed_at !== null && done;
+  if (opening && !safe)
+    return (
+      <div className="bench">
+        <OpenStage bench={bench} recorder={recorder} purpose="cap" onBack={() => open(false)} />
+      </div>
+    );
   const dueText = owed.map((row) => `${sayIn(row.said, system)} By ${dateOf(row.due_on)}.`);
   return (
     <div className="page lookpage">
@@ -108,18 +135,19 @@ function Look({ bench, instruments }: LookProps) {
       <main id="work">
         {owed.length > 0 ? (
           <p className={state.after?.overdue ? 'hot owed' : 'owed'} data-testid="owed">
-            <b>{state.after?.overdue ? 'Overdue. ' : 'Owed. '}</b>
+            <b>{state.after?.overdue ? 'Overdue. ' : 'Due. '}</b>
             {dueText.join(' ')}
           </p>
         ) : (
-          <p className="owed ink2">Nothing is owed to it. A look is kept all the same.</p>
+          <p className="owed ink2">No check is due. You can still record one.</p>
         )}
-        <p className="ink2">Cold only: the cap of a warm loop stays on, its level is read through the tank.</p>
+        <Cautions bench={bench} at="between" />
+        <p className="ink2">The cap of a warm loop stays on; read its level through the tank.</p>
         <Segment
           label="Level, cold"
           value={level}
           options={[
-            { value: 'at_mark', label: 'at its mark' },
+            { value: 'at_mark', label: 'at the mark' },
             { value: 'low', label: 'low' },
             { value: 'over', label: 'over' },
           ]}
@@ -142,7 +170,8 @@ function Look({ bench, instruments }: LookProps) {
             label="of"
             value={what}
             options={[
-              { value: 'water', label: 'plain water' },
+              { value: 'demineralised', label: 'demineralised water' },
+              { value: 'tap', label: 'tap water' },
               ...(state.top_up_share !== null ? [{ value: 'same' as const, label: 'the same mix' }] : []),
             ]}
             onChange={(next) => change({ what: next })}
@@ -178,9 +207,12 @@ function Look({ bench, instruments }: LookProps) {
           {sayIn(shown.claim.said, system)}
         </p>
         {shown.after?.diluted && <p data-testid="diluted">{sayIn(shown.after.diluted, system)}</p>}
-        {shown.claim.freeze_c !== null && shown.claim.freeze_c > bench.coldest_c && (
-          <p className="hot">
-            <b>It gets {temperature(bench.coldest_c, 0)} here.</b> Keep it in, or correct it before the frost.
+        {short && warm !== null && (
+          <p className="hot alarm" role="alert" data-testid="unprotected">
+            <b>
+              Not protected: safe to {temperature(Math.ceil(warm), 0)}, coldest here {temperature(bench.coldest_c, 0)}.
+            </b>{' '}
+            Keep indoors, adjust the strength.
           </p>
         )}
         {shown.flags
@@ -197,18 +229,36 @@ function Look({ bench, instruments }: LookProps) {
       </main>
       <section className="lane keys" />
       <div className="gocorner">
-        <GoPlate
-          act="Record the look"
-          then="back to the board"
-          waits={waits}
-          busy={recorder.busy}
-          onPress={() =>
-            recorder.record(facts, () => {
-              settle();
-              void go('/');
-            })
-          }
-        />
+        {ended ? (
+          <GoPlate
+            act="Start job: adjust strength"
+            then="read it again, then swap"
+            busy={starting.isPending}
+            onPress={() =>
+              starting.mutate({
+                id: jobId.current,
+                machine_id: machine.id,
+                loops: [{ loop_id: loop.id, route: 'correct' }],
+              })
+            }
+          />
+        ) : opens && !safe && !waits ? (
+          <GoPlate act="Check it is safe to open" then="then record" onPress={() => open(true)} />
+        ) : (
+          <GoPlate
+            act="Record the level check"
+            then={short ? 'not protected: adjust' : 'back to the board'}
+            waits={waits}
+            busy={recorder.busy}
+            onPress={() =>
+              recorder.record(facts, () => {
+                settle();
+                if (short) setDone(true);
+                else void go('/');
+              })
+            }
+          />
+        )}
       </div>
     </div>
   );

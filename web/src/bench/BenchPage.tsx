@@ -57,6 +57,7 @@ export default function BenchPage() {
         head={gone ? 'No such loop in this depot.' : 'The bench does not open.'}
         text={bench.error.message}
         retry={() => void bench.refetch()}
+        {...(gone ? {} : { way: { to: `/loops/${loopId}/ledger`, label: 'Its record' } })}
       />
     );
   }

@@ -33,6 +33,8 @@ export function useDraft<T extends object>(bench: Schemas['Bench'], stage: Stage
   }, [bench.state.last_entry_id]);
   const recorded = useRef(false); // a save still under way must not bring back what has been recorded
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const latest = useRef(0); // changes made
+  const [changes, setChanges] = useState(0); // changes that the sheet on show knows
 
   const save = useCallback(
     async (data: T) => {
@@ -54,9 +56,12 @@ export function useDraft<T extends object>(bench: Schemas['Bench'], stage: Stage
   );
 
   const change = useCallback(
-    (part: Partial<T>) => {
+    (given: Partial<T> | ((before: T) => Partial<T>)) => {
       setTouched(true);
+      latest.current += 1;
+      setChanges(latest.current);
       setDraft((before) => {
+        const part = typeof given === 'function' ? given(before) : given;
         const next = about === undefined ? { ...before, ...part } : { ...before, ...part, about };
         sessionStorage.setItem(key, JSON.stringify(next));
         clearTimeout(timer.current);
@@ -66,12 +71,13 @@ export function useDraft<T extends object>(bench: Schemas['Bench'], stage: Stage
     },
     [about, key, save],
   );
-  /** Forget it: it has been recorded. */
+  /** Forget it: it has been recorded as it stood when it was pressed; what was typed while the answer was under way stays. */
   const settle = useCallback(() => {
+    if (latest.current !== changes) return;
     recorded.current = true;
     clearTimeout(timer.current);
     sessionStorage.removeItem(key);
-  }, [key]);
+  }, [changes, key]);
 
   useEffect(() => () => clearTimeout(timer.current), []);
   return { draft, change, settle, touched };

@@ -18,6 +18,7 @@ import { useServerNow } from '../waiting/useServerNow';
 import '../back/back.css';
 import { ComingCards, FrostLine, OwedKeys } from '../back/ComingBack';
 import { BoardStrip } from './BoardStrip';
+import { BrokenRows, RejudgedCards } from './Waiting';
 import '../waiting/waiting.css';
 
 type BoardData = Schemas['Board'];
@@ -80,10 +81,11 @@ export function Board() {
       </div>
       <main className="strips" id="work">
         <OwedKeys rows={board.data?.coming ?? []} />
+        <BrokenRows rows={board.data?.broken ?? []} />
         {strips.map((strip) => (
           <BoardStrip key={strip.loop_id} strip={strip} now={nowMs} />
         ))}
-        {board.data && strips.length === 0 && (
+        {board.data && strips.length + board.data.broken.length === 0 && (
           <p className="empty">
             <b>Nothing is in the bay.</b>
             Open a job when a machine comes in.
@@ -95,7 +97,7 @@ export function Board() {
         {first ? (
           <GoPlate
             act={`Go to ${first.machine.fleet_number}`}
-            then={first.wait.kind === 'limit' ? 'feel the hose, pass the gate, drain' : nextWords(first, system)}
+            then={nextWords(first, system)}
             onPress={() => void go(`/loops/${first.loop_id}`)}
           />
         ) : (
@@ -112,7 +114,7 @@ const nextWords = (strip: Schemas['Strip'], system: System): string =>
 const lower = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);
 
 function FinishedLane({ board, zone }: { board: BoardData | undefined; zone: string | undefined }) {
-  const { temperature } = useUnits();
+  const { temperature, system } = useUnits();
   const finished = board?.finished ?? [];
   return (
     <section className="lane" aria-label="Come back, and finished lately">
@@ -134,14 +136,15 @@ function FinishedLane({ board, zone }: { board: BoardData | undefined; zone: str
           <li key={row.override.entry_id}>
             <Link to={`/loops/${row.loop_id}/history`} className="lanecard not">
               <b>{row.machine.fleet_number}</b>
-              against the counsel
+              against the advice
               <br />
               <span className="ink2">
-                {row.override.person}: {row.override.routed.reason}
+                {row.override.person}: {row.override.said && sayIn(row.override.said, system)}
               </span>
             </Link>
           </li>
         ))}
+        <RejudgedCards rows={board?.rejudged ?? []} />
         <ComingCards rows={board?.coming ?? []} />
         {finished.map((row) => (
           <li key={`${row.loop_id}${row.signed_at}`}>

@@ -38,8 +38,6 @@ function plateOf(strip: Schemas['Strip'], now: number, zone: string | undefined)
   return { kind: 'now', head: 'NOW', text: waited(wait.since ?? state.changed_at ?? iso, iso) };
 }
 
-const OVER_ACT = 'Engine off, feel the hose, pass the gate, drain';
-
 /** One loop in work: which machine needs hands, why, and what to do. The whole strip is the target. */
 export function BoardStrip({ strip, now }: Props) {
   const { system, volume } = useUnits();
@@ -49,12 +47,13 @@ export function BoardStrip({ strip, now }: Props) {
   const plate = plateOf(strip, now, zone);
   const over = state.timers.find((timer) => overLimit(timer, now) !== null);
   const quiet = plate.kind === 'counts' || plate.kind === 'cools' || plate.kind === 'aside';
+  const act = state.next_action ? sayIn(state.next_action.act, system) : '';
   const stage = state.stages.find((row) => row.status === 'now');
   return (
     <Link
       className={`bstrip${plate.kind === 'hotplate' ? ' risk' : ''}${quiet ? ' waiting' : ''}`}
       to={`/loops/${strip.loop_id}`}
-      aria-label={`${machine.fleet_number}, ${machine.kind}, ${strip.loop_name}: ${state.next_action?.act.sentence ?? ''}`}
+      aria-label={`${machine.fleet_number}, ${machine.kind}, ${strip.loop_name}: ${act}${over ? `, ${limitText(over, now)}` : ''}`}
     >
       <span className={`nowplate ${plate.kind}`}>
         <span>
@@ -89,7 +88,7 @@ export function BoardStrip({ strip, now }: Props) {
         </span>
       </span>
       <span className="nx">
-        <b>{over ? OVER_ACT : state.next_action && sayIn(state.next_action.act, system)}</b>
+        <b>{act}</b>
         <span>
           {state.paused ? sayIn(state.standing, system) : state.next_action && sayIn(state.next_action.then, system)}
         </span>

@@ -1,11 +1,15 @@
+import ButtonBase from '@mui/material/ButtonBase';
 import { useQuery } from '@tanstack/react-query';
+import { useRef } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
+import { v4 as uuid } from 'uuid';
 import type { Schemas } from '../api/client';
-import { ledgerOptions } from '../api/queries';
+import { ledgerOptions, useRecord } from '../api/queries';
 import { useDepot } from '../bench/useDepot';
 import { GoPlate } from '../parts/GoPlate';
 import { MachineStrip } from '../parts/MachineStrip';
 import { NotHere } from '../parts/NotHere';
+import { Refusal } from '../parts/Refusal';
 import { useUnits } from '../units/UnitsContext';
 import { entryWords } from '../words/entries';
 import { sayIn } from '../words/say';
@@ -22,14 +26,19 @@ export default function LedgerPage() {
   if (ledger.isError)
     return <NotHere head="No such ledger." text={ledger.error.message} retry={() => void ledger.refetch()} />;
   if (!ledger.data) return <p className="empty">Opening the ledger.</p>;
-  const { machine, loop, entries, signed, state } = ledger.data;
-  const open = state.job_id !== null && state.signed_at === null;
+  const { machine, loop, entries, signed, state, broken } = ledger.data;
+  const open = state === null || (state.job_id !== null && state.signed_at === null);
   return (
     <div className="page">
       <MachineStrip fleetNumber={machine.fleet_number} head={`${machine.kind}, ledger`}>
         {loop.name}, {units.volume(loop.capacity_l)}; nothing is ever erased
       </MachineStrip>
       <main id="work">
+        {broken && (
+          <Refusal which="This record cannot be worked out." allowed={broken}>
+            <TakeBack loopId={loop.id} entries={entries} />
+          </Refusal>
+        )}
         {signed.map((job) => (
           <Signed key={job.job_id} job={job} zone={zone} />
         ))}
@@ -66,7 +75,9 @@ export default function LedgerPage() {
         <div className="shelfhead" style={{ width: 'auto' }}>
           <b>In it now</b>
           <span>
-            {chemistry(state.inside.family, state.inside.base)}. {sayIn(state.claim.said, units.system)}
+            {state
+              ? `${chemistry(state.inside.family, state.inside.base)}. ${sayIn(state.claim.said, units.system)}`
+              : 'unknown: do not open it on these figures'}
           </span>
         </div>
       </section>
@@ -78,6 +89,34 @@ export default function LedgerPage() {
         )}
       </div>
     </div>
+  );
+}
+
+/** Where nothing can be worked out the bench does not open, but what was entered last can still be taken back. */
+function TakeBack({ loopId, entries }: { loopId: number; entries: Schemas['EntryOut'][] }) {
+  const units = useUnits();
+  const recording = useRecord(loopId);
+  const id = useRef(uuid());
+  const newest = entries.find((entry) => !entry.voided && entry.kind !== 'voided');
+  if (!newest) return null;
+  const takeBack = () => {
+    if (recording.isPending) return;
+    recording.mutate(
+      {
+        entries: [{ id: id.current, kind: 'voided', facts: { entry_id: newest.id, reason: 'cannot be worked out' } }],
+        seen: entries[0]?.id ?? null,
+      },
+      { onSettled: () => (id.current = uuid()) },
+    );
+  };
+  return (
+    <>
+      <p>Last entry: {entryWords(newest, units)}.</p>
+      <ButtonBase className="key" onClick={takeBack}>
+        Take last one back
+      </ButtonBase>
+      {recording.error && <p>{recording.error.message}</p>}
+    </>
   );
 }
 
@@ -94,7 +133,7 @@ function Signed({ job, zone }: { job: Schemas['SignedResult']; zone: string | un
   return (
     <article className="signed">
       <div>
-        <b style={{ fontSize: 20 }}>{PROOF[state.proof?.verdict ?? 'glycol_free']}</b>
+        <b style={{ fontSize: 20 }}>{PROOF[job.proof] ?? job.proof}</b>
         <div className="ink2">
           {dayOf(job.signed_at, zone)}, {job.signed_by.name}
         </div>

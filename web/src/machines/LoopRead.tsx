@@ -1,7 +1,7 @@
 import type { Schemas } from '../api/client';
 import { asFull } from '../figures/asFull';
 import { Circuit } from '../figures/Circuit';
-import { Cautions } from '../stages/Cautions';
+import { CautionLines } from '../stages/Cautions';
 import { number } from '../units/units';
 import { useUnits } from '../units/UnitsContext';
 import { sayIn } from '../words/say';
@@ -70,7 +70,7 @@ export function LoopRead({ loop }: { loop: Loop }) {
     ]);
   return (
     <>
-      <Cautions cautions={loop.cautions} />
+      <CautionLines cautions={loop.cautions} />
       <h2 className="title">What may go in?</h2>
       <Figures rows={asks} />
       {spec.glycol_forbidden && <p>The rules it runs under forbid glycol.</p>}

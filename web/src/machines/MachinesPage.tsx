@@ -1,11 +1,11 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import InputBase from '@mui/material/InputBase';
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { useId, useRef, useState } from 'react';
 import { Link, useLocation, useNavigate, useSearchParams } from 'react-router';
 import { v4 as uuid } from 'uuid';
-import { api, type Refusal as RefusalError, type Schemas, unwrap } from '../api/client';
-import { machinesOptions, sessionOptions } from '../api/queries';
+import type { Schemas } from '../api/client';
+import { machinesOptions, sessionOptions, useOpenJob } from '../api/queries';
 import { useDepot } from '../bench/useDepot';
 import { GoPlate } from '../parts/GoPlate';
 import { Refusal } from '../parts/Refusal';
@@ -44,28 +44,18 @@ export default function MachinesPage() {
 function Machines({ find }: { find: string }) {
   const id = useId();
   const go = useNavigate();
-  const client = useQueryClient();
   const machines = useQuery(machinesOptions);
   const lead = useQuery(sessionOptions).data?.person?.role === 'lead';
   const [words, setWords] = useState(find);
   const [chosen, choose] = useState<Chosen | null>(null);
   const jobId = useRef(uuid());
-  const open = useMutation<Schemas['JobOpenedOut'], RefusalError, Chosen>({
-    mutationFn: ({ machine, routes }) =>
-      unwrap(
-        api.POST('/api/jobs', {
-          body: {
-            id: jobId.current,
-            machine_id: machine.machine.id,
-            loops: Object.entries(routes).map(([loop, route]) => ({ loop_id: Number(loop), route })),
-          },
-        }),
-      ),
-    onSuccess: async (job) => {
-      await client.invalidateQueries();
-      await go(`/loops/${job.loop_ids[0]}`);
-    },
-  });
+  const open = useOpenJob((job) => void go(`/loops/${job.loop_ids[0]}`));
+  const openChosen = ({ machine, routes }: Chosen) =>
+    open.mutate({
+      id: jobId.current,
+      machine_id: machine.machine.id,
+      loops: Object.entries(routes).map(([loop, route]) => ({ loop_id: Number(loop), route })),
+    });
   const toggle = (machine: MachineCard, loopId: number, route: Route | null) => {
     const routes = chosen?.machine.machine.id === machine.machine.id ? { ...chosen.routes } : {};
     if (route) routes[loopId] = route;
@@ -160,7 +150,7 @@ function Machines({ find }: { find: string }) {
           then={loops > 1 ? `know its ${loops} loops` : 'know the loop'}
           waits={chosen ? null : 'Pick a machine and its route'}
           busy={open.isPending}
-          onPress={() => chosen && open.mutate(chosen)}
+          onPress={() => chosen && openChosen(chosen)}
         />
       </div>
     </div>

@@ -5,10 +5,12 @@ interface Props {
   head: string;
   text: string;
   retry?: () => void;
+  /** Where else to go on, beside the board. */
+  way?: { to: string; label: string };
 }
 
 /** An empty or broken page says what it is and gives a way on. */
-export function NotHere({ head, text, retry }: Props) {
+export function NotHere({ head, text, retry, way }: Props) {
   return (
     <main className="empty" id="work">
       <b>{head}</b>
@@ -17,6 +19,11 @@ export function NotHere({ head, text, retry }: Props) {
         {retry && (
           <ButtonBase className="key" onClick={retry}>
             Try again
+          </ButtonBase>
+        )}
+        {way && (
+          <ButtonBase className="key" component={Link} to={way.to}>
+            {way.label}
           </ButtonBase>
         )}
         <ButtonBase className="key" component={Link} to="/">

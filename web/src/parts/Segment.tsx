@@ -3,13 +3,14 @@ import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 
 interface Props<T extends string> {
   label: string;
-  value: T;
+  /** Empty while nobody has chosen: what becomes a fact is never chosen for anybody. */
+  value: T | '';
   options: readonly { value: T; label: string }[];
   onChange: (value: T) => void;
   hideLabel?: boolean;
 }
 
-/** One of a few; never none. */
+/** One of a few. */
 export function Segment<T extends string>({ label, value, options, onChange, hideLabel }: Props<T>) {
   return (
     <div className="field">

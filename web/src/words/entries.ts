@@ -63,6 +63,14 @@ const litresWords = (value: unknown, u: Units): string =>
     .map(([vessel, litres]) => `${vessel} ${u.volume(litres)}`)
     .join(', ');
 
+const changedAt = (f: Facts, u: Units): string => {
+  const at = [
+    typeof f.changed_km === 'number' ? u.distance(f.changed_km) : '',
+    typeof f.changed_hours === 'number' ? `${f.changed_hours} h` : '',
+  ].filter(Boolean);
+  return at.length ? `; changed at ${at.join(', ')}` : '';
+};
+
 const WORDS: Record<string, (facts: Facts, units: Units) => string> = {
   job_opened: (f) => `Came in: ${(ROUTE as Record<string, string>)[word(f.route)]?.toLowerCase() ?? 'a job'}`,
   planned: (f, u) =>
@@ -70,9 +78,9 @@ const WORDS: Record<string, (facts: Facts, units: Units) => string> = {
       ? `Mix accepted: ${u.volume(f.concentrate_l)} ${name(f.product)} + ${u.volume(num(f.water_l))} water` +
         (typeof f.target_freeze_c === 'number' ? `, to ${u.temperature(f.target_freeze_c, 0)}` : '')
       : `Going in: ${name(f.product)}`,
-  told: (f) =>
+  told: (f, u) =>
     `Inside, as told: ${f.family ? named(FAMILY, f.family).toLowerCase() : 'family unknown'}, ` +
-    `${f.base ? named(BASE, f.base) : 'base unknown'}; topped up with ${named(TOPPED_UP, f.topped_up)}`,
+    `${f.base ? named(BASE, f.base) : 'base unknown'}; topped up with ${named(TOPPED_UP, f.topped_up)}${changedAt(f, u)}`,
   metered: (f, u) =>
     `Meters: ${[
       typeof f.distance_km === 'number' ? u.distance(f.distance_km) : '',
@@ -91,15 +99,14 @@ const WORDS: Record<string, (facts: Facts, units: Units) => string> = {
   skipped: (f) => `Not looked at: ${list(f.checks)} (${word(f.reason)})`,
   routed: (f) =>
     `Decided: ${named(ROUTE, f.route).toLowerCase()}` +
-    (f.route === f.advised
-      ? ''
-      : `, against the counsel (${named(ROUTE, f.advised).toLowerCase()}): ${word(f.reason)}`),
+    (f.route === f.advised ? '' : `, against the advice (${named(ROUTE, f.advised).toLowerCase()}): ${word(f.reason)}`),
   acknowledged: () => 'Override seen by a lead',
   photo_added: () => 'Photo added',
   gate_observed: (f, u) =>
-    `Felt: ${
+    `Safe to open: ${
       typeof f.temperature_c === 'number' ? u.temperature(f.temperature_c, 0) : f.held === true ? 'held' : 'too hot'
-    }, ${typeof f.gauge_kpa === 'number' ? `gauge ${u.pressure(f.gauge_kpa)}` : f.soft === true ? 'hose soft' : 'hose hard'}`,
+    }, ${typeof f.gauge_kpa === 'number' ? `gauge ${u.pressure(f.gauge_kpa)}` : f.soft === true ? 'hose soft' : 'hose hard'}${f.isolated_by ? `, made dead by ${word(f.isolated_by)}` : ''}`,
+  ready_confirmed: (f) => `Stands ready: ${list(f.ready)}`,
   engine_run: (f) =>
     `${capital(plain(f.by))} ran${num(f.minutes) > 0 ? ` ${Math.round(num(f.minutes))} min` : ''}` +
     `${f.opened === true ? ', thermostat opened' : f.opened === false ? ', thermostat stayed shut' : ''}`,
@@ -109,9 +116,11 @@ const WORDS: Record<string, (facts: Facts, units: Units) => string> = {
   paused: (f) => `Put aside${f.note ? `: ${word(f.note)}` : ''}`,
   resumed: () => 'Taken up again',
   drained: (f, u) =>
-    typeof f.drained_l === 'number'
-      ? `${u.volume(f.drained_l)} out, ${(MEASURED as Record<string, string>)[word(f.measured)] ?? ''}`
-      : `Drained: ${caughtWords(f.caught, u)}`,
+    typeof f.corrected_l === 'number'
+      ? `${u.volume(f.corrected_l)} out, corrected; as recorded: ${caughtWords(f.caught, u) || litresWords(f.by_vessel, u)}`
+      : typeof f.drained_l === 'number'
+        ? `${u.volume(f.drained_l)} out, ${(MEASURED as Record<string, string>)[word(f.measured)] ?? ''}`
+        : `Drained: ${caughtWords(f.caught, u)}`,
   round_filled: (f, u) =>
     `Round filled: ${plain(f.water)} water${typeof f.fill_l === 'number' ? `, ${u.volume(f.fill_l)}` : ' to the mark'}` +
     (f.agent ? `, ${num(f.agent_ml)} ml ${name(f.agent)}` : ''),

@@ -99,13 +99,19 @@ export const WASTE: Record<Schemas['WasteKind'], string> = {
 };
 
 export const PROOF: Record<string, string> = {
-  proven: 'Proven',
+  proven: 'Verified',
   read_again: 'Read again',
   too_weak: 'Too weak',
   too_strong: 'Too strong',
   does_not_agree: 'Does not agree',
   glycol_free: 'Glycol-free',
   checked: 'Checked',
+  mixed_bases: 'Mixed bases',
+  wrong_product: 'Wrong product',
+  water_in: 'Water in it',
+  use_unknown: 'Use not entered',
+  not_measured: 'Conductivity not measured',
+  conducts: 'Conducts too well',
 };
 
 export const MEASURED: Record<Schemas['Measured'], string> = {

@@ -11,14 +11,15 @@ interface Props {
   draft: DrainDraft;
   /** What the server says, and of which container. */
   refused: { index: number; message: string } | null;
-  onChange: (caught: CaughtDraft[]) => void;
+  /** From what stands there then: two quick presses never undo each other. */
+  onChange: (next: (caught: CaughtDraft[]) => CaughtDraft[]) => void;
 }
 
 /** The loop's drain points in the order of the work, each with its hints and what was caught there. */
 export function CaughtRows({ drain, draft, refused, onChange }: Props) {
   const { volume, system } = useUnits();
   const change = (index: number, part: Partial<CaughtDraft>) =>
-    onChange(draft.caught.map((row, i) => (i === index ? { ...row, ...part } : row)));
+    onChange((caught) => caught.map((row, i) => (i === index ? { ...row, ...part } : row)));
   return (
     <div className="caught">
       {drain.points.map((point) => (
@@ -50,9 +51,9 @@ export function CaughtRows({ drain, draft, refused, onChange }: Props) {
             className="key small"
             aria-label={`One more container from ${point.name}`}
             onClick={() =>
-              onChange([
-                ...draft.caught,
-                caughtFrom(point.where, draft.caught.findLast((row) => row.where === point.where)?.tare),
+              onChange((caught) => [
+                ...caught,
+                caughtFrom(point.where, caught.findLast((row) => row.where === point.where)?.tare),
               ])
             }
           >

@@ -16,6 +16,7 @@ import { number } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
 import { sayIn } from '../../words/say';
 import { MEASURED } from '../../words/trade';
+import { Cautions } from '../Cautions';
 import { CaughtRows } from './CaughtRows';
 import './drain.css';
 import { askDrain, type DrainDraft, startDrain } from './draft';
@@ -61,7 +62,7 @@ export function DrainStage({ bench, recorder }: StageProps) {
   const refused = facts ? preview.refusal : null;
   const out = facts && !refused ? outOf(shown) : null;
   const drains = (loop.layout.drains ?? []).map((row) => row.letter).join(' and ');
-  const waits = asked.bad || refused ? 'Correct what is marked' : facts ? null : 'How much came out?';
+  const waits = asked.bad || refused ? 'Fix the marked fields' : facts ? null : (asked.asks ?? 'How much came out?');
   return (
     <StageFrame
       bench={bench}
@@ -80,12 +81,12 @@ export function DrainStage({ bench, recorder }: StageProps) {
         />
       }
     >
+      <Cautions bench={bench} at="drain" />
       <div className="facts" style={{ borderTop: 0 }}>
         <div>
           <i className="tape" />
           <span>
             <b>Rag over the cap, slowly to the first stop,</b> wait until the hissing ends.
-            {loop.high_voltage && ' High voltage: trained people only.'}
           </span>
           {warmers(state.gate).map((by) => (
             <ButtonBase
@@ -159,7 +160,7 @@ export function DrainStage({ bench, recorder }: StageProps) {
           drain={drain}
           draft={draft}
           refused={refusedCaught(refused)}
-          onChange={(caught) => change({ caught })}
+          onChange={(next) => change((before) => ({ caught: next(before.caught) }))}
         />
       )}
       {draft.mode !== 'told' && refused && !refusedCaught(refused) && <Refusal which={refused.message} />}
@@ -170,13 +171,6 @@ export function DrainStage({ bench, recorder }: StageProps) {
             checked={draft.capOn}
             onChange={(capOn) => change({ capOn })}
           />
-        </div>
-        <div>
-          <i className="tape" />
-          <span>
-            <b>Poison, and it tastes sweet.</b> Catch all of it, lid it, label it. Local rules decide where the old
-            stuff goes.
-          </span>
         </div>
       </div>
     </StageFrame>
@@ -207,7 +201,7 @@ function Left({ state, bench, out }: { state: Schemas['LoopState']; bench: Schem
         </p>
         <p className="ink2">
           {limit === null
-            ? 'Same chemistry goes in: no limit applies.'
+            ? 'Same chemistry goes in: nothing has to come out. Its age counts on.'
             : over
               ? `Over the limit of ${number(limit, 0)} %: rinse, or the life of the new coolant falls to the shorter.`
               : `Under the limit of ${number(limit, 0)} %.`}

@@ -18,7 +18,7 @@ export interface DrainDraft {
   at: Typed;
   spilled: Typed;
   total: Typed;
-  measured: Schemas['Measured'];
+  measured: Schemas['Measured'] | '';
   capOn: boolean;
 }
 
@@ -35,10 +35,10 @@ export const caughtFrom = (where: string, tare: Typed = EMPTY_KG): CaughtDraft =
 export const startDrain = (drain: Schemas['DrainPlan']): DrainDraft => ({
   mode: 'weighed',
   caught: drain.points.map((point) => caughtFrom(point.where)),
-  at: { text: '20', unit: 'degC' },
+  at: { text: '', unit: 'degC' },
   spilled: EMPTY_L,
   total: EMPTY_L,
-  measured: 'weighed',
+  measured: '',
   capOn: false,
 });
 
@@ -48,6 +48,8 @@ export interface Asked {
   facts: Facts | null;
   /** Something typed cannot be read, or is half given. */
   bad: boolean;
+  /** What is still to be said of what is typed. */
+  asks?: string;
 }
 
 /** What the typed comes to; null facts where nothing is given yet. */
@@ -57,6 +59,7 @@ export function askDrain(draft: DrainDraft, system: System): Asked {
   if (draft.mode === 'told') {
     const parsed = read(draft.total, 'volume');
     if (!parsed.ok) return { facts: null, bad: !parsed.empty };
+    if (draft.measured === '') return { facts: null, bad: false, asks: 'How were the litres found?' };
     return {
       facts: { drained_l: parsed.base, measured: draft.measured, by_vessel: {}, caught: [], ...cap },
       bad: false,
@@ -66,7 +69,7 @@ export function askDrain(draft: DrainDraft, system: System): Asked {
   let bad = (!at.ok && !at.empty) || (!spilled.ok && !spilled.empty);
   const caught: Schemas['CaughtIn'][] = [];
   for (const row of draft.caught) {
-    const base = { where: row.where, tare_kg: 0, at_c: 20, spilled_l: 0 };
+    const base = { where: row.where, tare_kg: 0, spilled_l: 0 };
     if (draft.mode === 'weighed') {
       const [gross, tare] = [read(row.gross, 'weight'), read(row.tare, 'weight')];
       bad ||= (!gross.ok && !gross.empty) || (!tare.ok && !tare.empty);
@@ -74,7 +77,8 @@ export function askDrain(draft: DrainDraft, system: System): Asked {
     } else {
       const marks = read(row.marks, 'volume');
       bad ||= !marks.ok && !marks.empty;
-      if (marks.ok) caught.push({ ...base, marks_l: marks.base, at_c: at.ok ? at.base : 20 });
+      if (marks.ok && at.ok) caught.push({ ...base, marks_l: marks.base, at_c: at.base });
+      else if (marks.ok) return { facts: null, bad, asks: 'How warm is the fluid?' };
     }
   }
   const [first] = caught;

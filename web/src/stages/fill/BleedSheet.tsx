@@ -2,12 +2,15 @@ import ButtonBase from '@mui/material/ButtonBase';
 import { useState } from 'react';
 import type { StageProps } from '../../bench/BenchPage';
 import { stateMarks } from '../../bench/marks';
+import { readyFor } from '../../bench/readyFor';
 import { StageFrame } from '../../bench/StageFrame';
 import { GoPlate } from '../../parts/GoPlate';
 import { Segment } from '../../parts/Segment';
 import { lengthText } from '../../waiting/clock';
 import { useUnits } from '../../units/UnitsContext';
 import { sayIn } from '../../words/say';
+import { Check } from '../../parts/Check';
+import { Cautions } from '../Cautions';
 import { OpenStage } from '../open/OpenStage';
 import { PourLedger } from './PourLedger';
 import { Runner } from './Runner';
@@ -23,15 +26,17 @@ export function BleedSheet({ bench, recorder }: StageProps) {
   const shipped = bench.recipes.map((row) => row.name);
   const own = state.fill?.bleed.recipe;
   const [named, name] = useState(own?.name ?? '');
+  const [aired, air] = useState(false);
   if (!state.fill || !own) return null;
   if (state.fill.bleed.run) return <Runner bench={bench} recorder={recorder} />;
   if (view === 'signs') return <SignsSheet bench={bench} recorder={recorder} onBack={() => show('recipe')} />;
-  if (view === 'feel') return <OpenStage bench={bench} recorder={recorder} />;
-  const { air, top_ups: topUps, bleed } = state.fill;
+  if (view === 'feel') return <OpenStage bench={bench} recorder={recorder} purpose="cap" />;
+  const { air: trapped, top_ups: topUps, bleed } = state.fill;
   const recipe = named === own.name ? own : (bench.recipes.find((row) => row.name === named) ?? own);
   const names = shipped.includes(own.name) ? shipped : [own.name, ...shipped];
   const opensFirst = recipe.steps[0] && ['open', 'funnel'].includes(recipe.steps[0].cap ?? 'tight');
   const shut = state.gate.ran_shut;
+  const asked = recipe.steps.some((step) => step.rpm != null) ? (state.gate.asked_run ?? []) : [];
   const feel = shut && (Boolean(opensFirst) || bleed.level_first);
   return (
     <StageFrame
@@ -41,18 +46,28 @@ export function BleedSheet({ bench, recorder }: StageProps) {
       refusal={recorder.refusal}
       go={
         feel ? (
-          <GoPlate act="Feel hose and cap first" then="then top up, bleed again" onPress={() => show('feel')} />
+          <GoPlate act="Check it is safe to open" then="top up, bleed again" onPress={() => show('feel')} />
         ) : (
           <GoPlate
             act={bleed.attempts > 0 ? 'Bleed it again' : 'Start the bleed'}
             then="the runner leads, two signs end it"
             busy={recorder.busy}
-            onPress={() => recorder.record([{ kind: 'bleed_started', facts: { recipe } }])}
+            waits={asked.length > 0 && !aired ? 'Tick: exhaust ventilated' : null}
+            onPress={() =>
+              recorder.record([
+                ...(asked.length > 0 ? [readyFor(asked)] : []),
+                { kind: 'bleed_started', facts: { recipe } },
+              ])
+            }
           />
         )
       }
     >
+      <Cautions bench={bench} at="bleed" />
       <h1 className="title">Bleed it: {recipe.name.toLowerCase()}</h1>
+      {asked.map((row) => (
+        <Check key={row.ready} label={row.name} checked={aired} onChange={air} />
+      ))}
       <SlipPanel state={state} recorder={recorder} />
       {bleed.said && (
         <p className="refusal" role="status">
@@ -60,10 +75,10 @@ export function BleedSheet({ bench, recorder }: StageProps) {
           {sayIn(bleed.said, system)}
         </p>
       )}
-      {air && (
-        <p className={air.trapped ? 'airline' : 'airline ink2'} data-testid="air">
-          {air.trapped && <i className="tape" />}
-          {sayIn(air.said, system)}
+      {trapped && (
+        <p className={trapped.trapped ? 'airline' : 'airline ink2'} data-testid="air">
+          {trapped.trapped && <i className="tape" />}
+          {sayIn(trapped.said, system)}
         </p>
       )}
       {topUps && (
@@ -93,9 +108,7 @@ export function BleedSheet({ bench, recorder }: StageProps) {
           </li>
         ))}
       </ol>
-      <p className="ink2">
-        Sleeves and hands clear of belts and fan. Coolant that spits is hot: face away from the neck.
-      </p>
+      <p className="ink2">Coolant that spits is hot: face away from the neck.</p>
       <div className="row">
         <ButtonBase className="key small" onClick={() => show('signs')}>
           Bled without the runner: two signs

@@ -46,7 +46,7 @@ export function Methods({ bench, recorder, draft, change }: Props) {
       {method === 'points' && points.length > 1 && (
         <Segment
           label="This pour goes in at"
-          value={point || String(points[0]?.number ?? 1)}
+          value={point}
           options={points.map((row) => ({ value: String(row.number), label: `${row.number}, ${row.name}` }))}
           onChange={(next) => change({ point: next })}
         />

@@ -13,19 +13,23 @@ import { parseTyped, type Typed, typedFrom } from '../../units/parse';
 import { number } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
 import { sayIn } from '../../words/say';
+import { Cautions } from '../Cautions';
 import { CansLeft } from './CansLeft';
 import { Methods } from './Methods';
 import { Outcome } from './Outcome';
 import { PourLedger } from './PourLedger';
 import { SlipPanel } from './SlipPanel';
+import { lastWater } from './topUp';
 
 export interface FillDraft {
   product: Typed;
   water: Typed;
-  kind: Schemas['Water'];
+  kind: Schemas['Water'] | '';
   atMark: boolean;
   method: Schemas['FillMethod'];
   point: string;
+  /** Water went into a loop that takes none. */
+  mistake: boolean;
   productId: string;
   vacuum: Typed;
   drop: Typed;
@@ -73,15 +77,16 @@ export function PourSheet({ bench, recorder }: StageProps) {
     {
       product: typedFrom(left.product, 'volume', system),
       water: typedFrom(left.water, 'volume', system),
-      kind: 'demineralised',
+      kind: lastWater(bench),
       atMark: false,
       method: wayOf(fill),
       point: '',
+      mistake: false,
       productId: String(plan?.product.id ?? ''),
       vacuum: { text: '', unit: 'kpa' },
       drop: { text: '', unit: 'kpa' },
-      heldMin: String(bench.policy.vacuum_hold_min ?? 10),
-      loopC: typedFrom(bench.policy.bay_c ?? 15, 'temperature', system, 0),
+      heldMin: '',
+      loopC: { text: '', unit: 'degC' },
     },
     `pour ${fill?.pours.length ?? 0}`,
   );
@@ -90,8 +95,10 @@ export function PourSheet({ bench, recorder }: StageProps) {
   const bad = (!product.ok && !product.empty) || (!water.ok && !water.empty);
   const [productL, waterL] = [product.ok ? product.base : 0, water.ok ? water.base : 0];
   const poured = bench.choices.find((row) => String(row.product.id) === draft.productId)?.product ?? plan?.product;
+  const points = bench.loop.layout.fill_points ?? [];
+  const pointOk = draft.method !== 'points' || points.length < 2 || draft.point !== '';
   const facts: Fact[] | null =
-    plan && !bad && productL + waterL > 0
+    plan && !bad && productL + waterL > 0 && !(waterL > 0 && draft.kind === '') && pointOk
       ? [
           {
             kind: 'poured',
@@ -99,10 +106,11 @@ export function PourSheet({ bench, recorder }: StageProps) {
               product_id: productL > 0 ? Number(poured?.id) : null,
               product_l: productL,
               water_l: waterL,
-              water: draft.kind,
+              water: draft.kind || null,
               at_mark: draft.atMark,
               method: draft.method,
               point: draft.method === 'points' && draft.point ? Number(draft.point) : null,
+              mistake: draft.mistake,
               bleeding: false,
             },
           },
@@ -115,10 +123,14 @@ export function PourSheet({ bench, recorder }: StageProps) {
   const waits = vacuumFirst
     ? 'Pull the vacuum and hold it first'
     : bad || refused
-      ? 'Correct the litres first'
+      ? 'Fix the litres first'
       : facts
         ? null
-        : 'How many litres went in?';
+        : waterL > 0 && draft.kind === ''
+          ? 'Which water went in?'
+          : productL + waterL > 0 && !pointOk
+            ? 'At which fill point?'
+            : 'How many litres went in?';
   const act = [productL > 0 ? volume(productL) : '', waterL > 0 ? volume(waterL) : ''].filter(Boolean).join(' + ');
   return (
     <StageFrame
@@ -146,6 +158,7 @@ export function PourSheet({ bench, recorder }: StageProps) {
         />
       }
     >
+      <Cautions bench={bench} at="fill" />
       <h1 className="title">{state.next_action ? sayIn(state.next_action.act, system) : 'Pour'}</h1>
       <SlipPanel state={state} recorder={recorder} />
       <p className="ink2">
@@ -185,6 +198,16 @@ export function PourSheet({ bench, recorder }: StageProps) {
           onChange={(atMark) => change({ atMark })}
         />
       </div>
+      {preview.refusal?.code === 'no_water' && (
+        <div className="row">
+          <Check
+            label="Water went in by mistake"
+            detail="it is recorded as that; drain the loop then"
+            checked={draft.mistake}
+            onChange={(mistake) => change({ mistake })}
+          />
+        </div>
+      )}
       {draft.kind === 'tap' && (
         <p style={{ paddingTop: 8 }}>Tap water brings minerals in with it: demineralised is the safer last water.</p>
       )}

@@ -44,7 +44,7 @@ export function Runner({ bench, recorder }: StageProps) {
   useStepEnd(bench.loop.id, run?.ends_at, now);
   if (!bleed || !run) return null;
   if (view === 'signs') return <SignsSheet bench={bench} recorder={recorder} onBack={() => show('run')} />;
-  if (view === 'feel') return <OpenStage bench={bench} recorder={recorder} />;
+  if (view === 'feel') return <OpenStage bench={bench} recorder={recorder} purpose="cap" />;
   const step = bleed.steps[run.step];
   const next = bleed.steps[run.step + 1];
   const left = run.held ? (run.left_s ?? 0) * 1000 : until(run.ends_at, now);
@@ -58,7 +58,7 @@ export function Runner({ bench, recorder }: StageProps) {
     recorder.record([{ kind: 'bleed_ended', facts: { outcome, signs: [] } }]);
   const topUps = state.fill?.top_ups;
   const go = blocked ? (
-    <GoPlate act="Engine off: feel hose and cap" then="two signs, then it may be opened" onPress={() => show('feel')} />
+    <GoPlate act="Engine off: check it is safe" then="then it may be opened" onPress={() => show('feel')} />
   ) : last ? (
     <GoPlate act="Two signs: the air is out" then="let it cool, then read" onPress={() => show('signs')} />
   ) : (
@@ -81,7 +81,7 @@ export function Runner({ bench, recorder }: StageProps) {
         <p className="runcount">
           Step {run.step + 1} of {bleed.steps.length}, {bleed.recipe.name.toLowerCase()}
         </p>
-        <h1 className="runact">{blocked ? 'Engine off. It ran shut: two signs before it is opened' : step?.act}</h1>
+        <h1 className="runact">{blocked ? 'Engine off. It ran shut: check it is safe to open' : step?.act}</h1>
         <p className="runwords">
           {step?.words.map((word) => (
             <span key={word}>{word}</span>
@@ -108,7 +108,7 @@ export function Runner({ bench, recorder }: StageProps) {
       </div>
       {state.gate.ran_shut ? (
         <p className="ink2 shutwords" data-testid="no-top-up">
-          It runs shut: nothing is opened or topped up until it has cooled and two signs say so.
+          It runs shut: nothing is opened or topped up until it has cooled and is safe to open.
         </p>
       ) : (
         <TopUpKeys bench={bench} recorder={recorder} />

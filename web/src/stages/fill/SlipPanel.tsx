@@ -28,6 +28,8 @@ export function SlipPanel({ state, recorder }: Props) {
           target_freeze_c: anew.feasible ? plan.target_freeze_c : anew.freeze_c,
           concentrate_l: anew.product_l,
           water_l: anew.water_l,
+          dilute: plan.dilute,
+          reason: plan.reason,
         },
       },
     ]);

@@ -1,11 +1,12 @@
 import ButtonBase from '@mui/material/ButtonBase';
+import type { Schemas } from '../../api/client';
 import type { StageProps } from '../../bench/BenchPage';
 import { useTabDraft } from '../../bench/useTabDraft';
 import { Segment } from '../../parts/Segment';
 import { Stepper } from '../../parts/Stepper';
 import { parseTyped, type Typed } from '../../units/parse';
 import { useUnits } from '../../units/UnitsContext';
-import { topUpFact } from './topUp';
+import { lastWater, topUpFact } from './topUp';
 
 type What = 'blend' | 'water' | 'product';
 
@@ -14,18 +15,19 @@ export function TopUpKeys({ bench, recorder }: StageProps) {
   const { system, volume } = useUnits();
   const { plan } = bench.state;
   // a hold, or the next step, makes the runner anew: what is typed stays
-  const { draft, change, settle } = useTabDraft<{ typed: Typed; what: What }>(
+  const { draft, change, settle } = useTabDraft<{ typed: Typed; what: What; water: Schemas['Water'] | '' }>(
     `temper.topup.${bench.loop.id}`,
     `after ${bench.state.fill?.pours.length}`,
-    { typed: { text: '', unit: 'l' }, what: 'blend' },
+    { typed: { text: '', unit: 'l' }, what: 'blend', water: '' },
   );
   const { typed, what } = draft;
+  const water = draft.water || lastWater(bench);
   const litres = parseTyped(typed, 'volume', system, 0);
   const share = what === 'blend' ? (bench.state.top_up_share ?? 1) : what === 'product' ? 1 : 0;
-  const ready = plan !== null && litres.ok && litres.base > 0;
+  const ready = plan !== null && litres.ok && litres.base > 0 && (share >= 1 || water !== '');
   const record = () => {
     if (!ready) return;
-    recorder.record([topUpFact(litres.base, share, plan.product, true)], settle);
+    recorder.record([topUpFact(litres.base, share, plan.product, true, water || null)], settle);
   };
   return (
     <section className="topupkeys" aria-label="Top-up">
@@ -51,6 +53,17 @@ export function TopUpKeys({ bench, recorder }: StageProps) {
         ]}
         onChange={(next) => change({ what: next })}
       />
+      {share < 1 && (
+        <Segment
+          label="Water"
+          value={water}
+          options={[
+            { value: 'demineralised', label: 'demineralised' },
+            { value: 'tap', label: 'tap' },
+          ]}
+          onChange={(next) => change({ water: next })}
+        />
+      )}
       <ButtonBase className="key" onClick={record} aria-disabled={!ready || recorder.busy}>
         {ready ? `Log ${volume(litres.base)}` : 'Log it'}
       </ButtonBase>

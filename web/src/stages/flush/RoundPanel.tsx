@@ -9,6 +9,7 @@ import { useUnits } from '../../units/UnitsContext';
 import { lengthText } from '../../waiting/clock';
 import { sayIn } from '../../words/say';
 import { METHOD } from '../../words/trade';
+import { Cautions } from '../Cautions';
 import { type FlushDraft, runMinutes, SWEEPS } from './draft';
 
 interface Props {
@@ -29,6 +30,7 @@ export function RoundPanel({ bench, draft, recorder, onChange }: Props) {
   const dry = draft.method === 'blow_out';
   return (
     <div className="roundpanel">
+      {draft.method !== 'fill_run_drain' && draft.method !== 'cleaner' && <Cautions bench={bench} at="flush" />}
       <div className="row">
         <Segment label="How" value={draft.method} options={METHODS} onChange={(method) => onChange({ method })} />
       </div>

@@ -3,6 +3,7 @@ import { Link } from 'react-router';
 import type { Schemas } from '../../api/client';
 import type { StageProps } from '../../bench/BenchPage';
 import { stateMarks } from '../../bench/marks';
+import { readyFor } from '../../bench/readyFor';
 import { StageFrame } from '../../bench/StageFrame';
 import { useDraft } from '../../bench/useDraft';
 import { Check } from '../../parts/Check';
@@ -11,12 +12,14 @@ import { NumberField, numberOf } from '../../parts/NumberField';
 import { Segment } from '../../parts/Segment';
 import { clockText, lengthText, limitText, overLimit, until } from '../../waiting/clock';
 import { useServerNow } from '../../waiting/useServerNow';
+import { Cautions } from '../Cautions';
 import { RoundsTable } from './RoundsTable';
 
 interface RunDraft {
   heater: boolean;
   opened: 'open' | 'yes' | 'no';
   minutes: string;
+  aired: boolean;
 }
 
 interface Props extends StageProps {
@@ -31,7 +34,7 @@ export function RunSheet({ bench, recorder, onCold }: Props) {
   const { draft, change, settle } = useDraft<RunDraft>(
     bench,
     'flush',
-    { heater: false, opened: 'open', minutes: '' },
+    { heater: false, opened: 'open', minutes: '', aired: false },
     `run ${round?.entry_id}`,
   );
   const cleaner = state.timers.find((timer) => timer.kind === 'cleaner');
@@ -57,8 +60,15 @@ export function RunSheet({ bench, recorder, onCold }: Props) {
       ],
       settle,
     );
-  const start = () =>
-    recorder.record([{ kind: 'clock_started', facts: { clock: 'warm_up', minutes: policy.warm_up_min ?? 25 } }]);
+  const asked = state.gate.asked_run ?? [];
+  const aired = asked.length === 0 || draft.aired;
+  const start = () => {
+    if (!aired) return;
+    recorder.record([
+      ...(asked.length > 0 ? [readyFor(asked)] : []),
+      { kind: 'clock_started', facts: { clock: 'warm_up', minutes: policy.warm_up_min ?? 25 } },
+    ]);
+  };
   const begun = warm !== undefined || draft.opened !== 'open' || draft.minutes !== '' || over !== null;
   return (
     <StageFrame
@@ -71,7 +81,7 @@ export function RunSheet({ bench, recorder, onCold }: Props) {
         begun ? (
           <GoPlate
             act={over === null ? 'Engine off: record the run' : 'Engine off now'}
-            then="cool, two signs, drain"
+            then="cool, check it is safe, drain"
             waits={waits}
             busy={recorder.busy}
             onPress={off}
@@ -80,12 +90,14 @@ export function RunSheet({ bench, recorder, onCold }: Props) {
           <GoPlate
             act="Engine on: start the clock"
             then="heater full hot, both hoses hot"
+            waits={aired ? null : 'Tick: exhaust ventilated'}
             busy={recorder.busy}
             onPress={start}
           />
         )
       }
     >
+      <Cautions bench={bench} at={cleaner ? 'cleaner_run' : 'run'} />
       <div className={`hold${over === null ? '' : ' over'}`}>
         <div>
           <h1 className="title">
@@ -99,11 +111,14 @@ export function RunSheet({ bench, recorder, onCold }: Props) {
           )}
           {over !== null && cleaner && (
             <p className="hot" role="alert">
-              <b>{capital(limitText(cleaner, now))}.</b> Engine off, feel the hose, pass the gate, drain.
+              <b>{capital(limitText(cleaner, now))}.</b> Engine off, check it is safe to open, drain.
             </p>
           )}
         </div>
         <div className="watch">
+          {asked.map((row) => (
+            <Check key={row.ready} label={row.name} checked={draft.aired} onChange={(on) => change({ aired: on })} />
+          ))}
           <Check
             label="Heater full hot"
             detail="warm air at all heater outlets; cold air: the round misses the heater"
@@ -132,12 +147,12 @@ export function RunSheet({ bench, recorder, onCold }: Props) {
         </div>
       </div>
       <p className="ink2">
-        Then engine off. It cools, two signs open it, never the clock. Hands and sleeves clear of belts and fan.
+        Then engine off, let it cool, check it is safe to open. Elapsed time is not enough.
         {draft.opened === 'no' && ' A run that never opens the thermostat does not exchange the block.'}
       </p>
       <div className="row">
         {!warm && (
-          <ButtonBase className="key small" onClick={start} aria-disabled={recorder.busy}>
+          <ButtonBase className="key small" onClick={start} aria-disabled={recorder.busy || !aired}>
             Start a warm-up clock, {policy.warm_up_min ?? 25} min
           </ButtonBase>
         )}

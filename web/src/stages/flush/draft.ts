@@ -53,7 +53,7 @@ export function startFlush(bench: Schemas['Bench']): FlushDraft {
     sediment: '',
     value: EMPTY_C,
     instrument: '',
-    sample: { text: '20', unit: 'degC' },
+    sample: EMPTY_C,
     method: route === 'clean' && first ? 'cleaner' : 'fill_run_drain',
     water: String(water?.id ?? ''),
     agent: String(cleaner?.agent.id ?? ''),

@@ -39,6 +39,24 @@ export function InsidePanel({ draft, meterBackwards, onChange }: Props) {
           onChange={(changedOn) => onChange({ changedOn })}
         />
         <QuantityField
+          name="changed-km"
+          label="Distance then"
+          kind="distance"
+          typed={draft.changedKm}
+          onChange={(changedKm) => onChange({ changedKm })}
+        />
+        <NumberField
+          name="changed-hours"
+          label="Hours then"
+          unit="h"
+          value={draft.changedHours}
+          low={0}
+          high={200000}
+          onChange={(changedHours) => onChange({ changedHours })}
+        />
+      </div>
+      <div className="row">
+        <QuantityField
           name="km"
           label="Distance now"
           kind="distance"

@@ -1,6 +1,7 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import { useQuery } from '@tanstack/react-query';
-import { instrumentsOptions } from '../../api/queries';
+import { useState } from 'react';
+import { instrumentsOptions, sessionOptions } from '../../api/queries';
 import type { StageProps } from '../../bench/BenchPage';
 import { StageFrame } from '../../bench/StageFrame';
 import { useDraft } from '../../bench/useDraft';
@@ -8,21 +9,15 @@ import type { Fact } from '../../bench/useRecorder';
 import { GoPlate } from '../../parts/GoPlate';
 import { Segment } from '../../parts/Segment';
 import { Stepper } from '../../parts/Stepper';
+import { TextField } from '../../parts/TextField';
 import { InstrumentPick, ReadValue } from '../../reading/ReadWith';
-import {
-  emptyValue,
-  firstFor,
-  type Instrument,
-  kindFor,
-  parsedOn,
-  type ReadDraft,
-  strengthReaders,
-} from '../../reading/scale';
+import { emptyValue, type Instrument, kindFor, parsedOn, type ReadDraft, strengthReaders } from '../../reading/scale';
 import type { Schemas } from '../../api/client';
 import { parseTyped, type Typed, typedFrom } from '../../units/parse';
-import type { System } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
 import { Cautions } from '../Cautions';
+import { standsFor } from '../open/gate';
+import { OpenStage } from '../open/OpenStage';
 import { Chooser } from './Chooser';
 import { InsideLine, InsidePanel } from './InsidePanel';
 import { type InsideDraft, insideFrom, insideWrong, meteredFact, toldFact } from './inside';
@@ -38,6 +33,8 @@ interface KnowDraft {
   read: ReadDraft | null;
   /** Open and being said; null where what is believed stands. */
   inside: InsideDraft | null;
+  /** Why a product for emergencies goes in. */
+  reason: string;
 }
 
 /** May this go in? What is inside, products with verdicts, reasons and cost, how cold it gets. */
@@ -52,7 +49,8 @@ export function KnowStage({ bench, recorder }: StageProps) {
     found: { text: '', unit: 'degC' },
     side: 'lean',
     read: null,
-    inside: checking ? insideFrom(state) : null,
+    inside: checking ? insideFrom(state, system) : null,
+    reason: '',
   });
   const instruments = strengthReaders(useQuery(instrumentsOptions).data?.instruments ?? []);
   const picked = bench.choices.find((choice) => choice.product.id === draft.productId) ?? null;
@@ -85,18 +83,28 @@ export function KnowStage({ bench, recorder }: StageProps) {
       ? []
       : [{ kind: 'read', facts: { value: foundC, place: 'as_found', branch: twoSides ? draft.side : 'lean' } }];
 
+  const me = useQuery(sessionOptions).data?.person?.id;
+  const [opening, open] = useState(false);
+  const safe = standsFor(state.gate, me, 'cap');
   const sayInside = (inside: InsideDraft) => {
     const metered = meteredFact(inside, system);
-    const facts = [...(metered ? [metered] : []), toldFact(inside), ...told];
+    const facts = [...(metered ? [metered] : []), toldFact(inside, system), ...told];
     recorder.record(facts, () => change({ inside: null, found: { text: '', unit: 'degC' }, read: null }));
   };
   const take = () => {
     if (!picked || !coldest.ok) return;
     const margin = bench.policy.margin_k ?? 5;
-    const planned = { product_id: picked.product.id, coldest_c: coldest.base, margin_k: margin };
+    const urgent = picked.judged.verdict === 'emergency_only';
+    const planned = {
+      product_id: picked.product.id,
+      coldest_c: coldest.base,
+      margin_k: margin,
+      reason: urgent ? draft.reason.trim() : '',
+    };
     recorder.record([...told, { kind: 'planned', facts: planned }], settle);
   };
   const inside = draft.inside;
+  if (opening && !safe) return <OpenStage bench={bench} recorder={recorder} purpose="cap" onBack={() => open(false)} />;
   return (
     <StageFrame
       bench={bench}
@@ -112,7 +120,13 @@ export function KnowStage({ bench, recorder }: StageProps) {
           <GoPlate
             act="This is what is inside"
             then={checking ? 'look at it' : 'pick a product'}
-            waits={insideWrong(inside, system) ? 'Correct the meters' : (readWaits ?? (foundOk ? null : FOUND_FIRST))}
+            waits={
+              inside.toppedUp === ''
+                ? 'Topped up with what?'
+                : insideWrong(inside, system)
+                  ? 'Fix the meters'
+                  : (readWaits ?? (foundOk ? null : FOUND_FIRST))
+            }
             busy={recorder.busy}
             onPress={() => sayInside(inside)}
           />
@@ -120,14 +134,18 @@ export function KnowStage({ bench, recorder }: StageProps) {
           <GoPlate
             act={picked ? `Take ${picked.product.name}` : 'Pick what goes in'}
             then={state.route === 'top_up' ? 'top up' : 'look at it'}
-            waits={waitsFor(picked, coldest.ok, foundOk) ?? readWaits}
+            waits={
+              waitsFor(picked, coldest.ok, foundOk) ??
+              readWaits ??
+              (picked?.judged.verdict === 'emergency_only' && !draft.reason.trim() ? 'Emergency only: say why' : null)
+            }
             busy={recorder.busy}
             onPress={take}
           />
         )
       }
     >
-      <Cautions cautions={bench.cautions} />
+      <Cautions bench={bench} at="know" />
       <div className="row">
         <Stepper
           name="coldest"
@@ -171,9 +189,11 @@ export function KnowStage({ bench, recorder }: StageProps) {
         {asFound.length === 0 && instruments.length > 0 && (
           <ButtonBase
             className="key"
-            onClick={() => change({ read: draft.read ? null : startRead(instruments, state, system) })}
+            onClick={() =>
+              draft.read || safe ? change({ read: draft.read ? null : startRead(instruments) }) : open(true)
+            }
           >
-            {draft.read ? 'It was told' : 'Read it now'}
+            {draft.read ? 'It was told' : safe ? 'Read it now' : 'Read it: safe to open first'}
           </ButtonBase>
         )}
       </div>
@@ -207,7 +227,7 @@ export function KnowStage({ bench, recorder }: StageProps) {
         <InsideLine
           state={state}
           open={inside !== null}
-          onOpen={() => change({ inside: inside ? null : insideFrom(state) })}
+          onOpen={() => change({ inside: inside ? null : insideFrom(state, system) })}
         />
       )}
       {inside ? (
@@ -226,6 +246,16 @@ export function KnowStage({ bench, recorder }: StageProps) {
             picked={picked}
             onPick={(choice) => change({ productId: choice.product.id })}
           />
+          {picked?.judged.verdict === 'emergency_only' && (
+            <TextField
+              name="emergency"
+              label="For emergencies only: why does it go in? A lead will read it."
+              value={draft.reason}
+              max={300}
+              wide
+              onChange={(reason) => change({ reason })}
+            />
+          )}
         </>
       )}
       <p className="ink2" style={{ paddingTop: 8 }}>
@@ -240,10 +270,10 @@ export function KnowStage({ bench, recorder }: StageProps) {
 const turnedBack = (bench: Schemas['Bench']): number =>
   Math.max(...bench.frost_scales.flatMap((row) => row.rich.map((mark) => mark.freeze_c)), -50);
 
-const startRead = (instruments: Instrument[], state: Schemas['LoopState'], system: System): ReadDraft => ({
-  instrumentId: firstFor(instruments, state.inside.base)?.id ?? null,
+const startRead = (instruments: Instrument[]): ReadDraft => ({
+  instrumentId: instruments.length === 1 ? (instruments[0]?.id ?? null) : null,
   value: emptyValue,
-  sample: typedFrom(20, 'temperature', system, 0),
+  sample: { text: '', unit: 'degC' },
 });
 
 const FOUND_FIRST = 'Correct the freeze point as found';

@@ -1,28 +1,33 @@
 import type { Schemas } from '../../api/client';
 import type { Fact } from '../../bench/useRecorder';
 import { numberOf } from '../../parts/NumberField';
-import { parseTyped, type Typed } from '../../units/parse';
+import { parseTyped, type Typed, typedFrom } from '../../units/parse';
 import type { System } from '../../units/units';
 
 /** What a person is told of the filling, as it stands on the sheet. */
 export interface InsideDraft {
   base: Schemas['Base'] | 'unknown';
   family: Schemas['Family'] | 'unknown';
-  toppedUp: Schemas['ToppedUp'];
+  toppedUp: Schemas['ToppedUp'] | '';
   changedOn: string;
+  /** The meters at the last change. */
+  changedKm: Typed;
+  changedHours: string;
   km: Typed;
   hours: string;
   replaced: boolean;
 }
 
 /** What stands on the sheet before anybody touched it: what is believed of the loop. */
-export function insideFrom(state: Schemas['LoopState']): InsideDraft {
+export function insideFrom(state: Schemas['LoopState'], system: System): InsideDraft {
   const { told } = state.inspection;
   return {
     base: state.found.base ?? 'unknown',
     family: told?.family ?? state.found.family ?? 'unknown',
-    toppedUp: told?.topped_up ?? 'nothing',
+    toppedUp: told?.topped_up ?? '',
     changedOn: told?.changed_on ?? '',
+    changedKm: told?.changed_km == null ? { text: '', unit: 'km' } : typedFrom(told.changed_km, 'distance', system, 0),
+    changedHours: told?.changed_hours == null ? '' : String(told.changed_hours),
     km: { text: '', unit: 'km' },
     hours: '',
     replaced: false,
@@ -32,15 +37,20 @@ export function insideFrom(state: Schemas['LoopState']): InsideDraft {
 const known = <T extends string>(value: T | 'unknown'): T | null => (value === 'unknown' ? null : value);
 
 /** The filling in the entry's words. */
-export const toldFact = (draft: InsideDraft): Fact => ({
-  kind: 'told',
-  facts: {
-    base: known(draft.base),
-    family: draft.base === 'none' ? 'glycol_free' : known(draft.family),
-    topped_up: draft.toppedUp,
-    changed_on: draft.changedOn || null,
-  },
-});
+export function toldFact(draft: InsideDraft, system: System): Fact {
+  const km = parseTyped(draft.changedKm, 'distance', system);
+  return {
+    kind: 'told',
+    facts: {
+      base: known(draft.base),
+      family: draft.base === 'none' ? 'glycol_free' : known(draft.family),
+      topped_up: draft.toppedUp || 'unknown',
+      changed_on: draft.changedOn || null,
+      changed_km: km.ok ? km.base : null,
+      changed_hours: numberOf(draft.changedHours),
+    },
+  };
+}
 
 /** The meters, or null where none was typed. */
 export function meteredFact(draft: InsideDraft, system: System): Fact | null {
@@ -56,5 +66,8 @@ export function meteredFact(draft: InsideDraft, system: System): Fact | null {
 /** True where something typed cannot be read. */
 export function insideWrong(draft: InsideDraft, system: System): boolean {
   const km = parseTyped(draft.km, 'distance', system);
+  const then = parseTyped(draft.changedKm, 'distance', system);
+  if ((!then.ok && !then.empty) || (draft.changedHours.trim() !== '' && numberOf(draft.changedHours) === null))
+    return true;
   return (!km.ok && !km.empty) || (draft.hours.trim() !== '' && numberOf(draft.hours) === null);
 }

@@ -80,14 +80,23 @@ describe('what a person says of the filling', () => {
     family: 'oat',
     toppedUp: 'water',
     changedOn: '',
+    changedKm: { text: '', unit: 'mi' },
+    changedHours: '900',
     km: { text: '100', unit: 'mi' },
     hours: '1200',
     replaced: false,
   };
 
   it('is told with what is unknown left open', () => {
-    expect(toldFact(draft).facts).toEqual({ base: null, family: 'oat', topped_up: 'water', changed_on: null });
-    expect(toldFact({ ...draft, base: 'none' }).facts).toMatchObject({ base: 'none', family: 'glycol_free' });
+    expect(toldFact(draft, 'us').facts).toEqual({
+      base: null,
+      family: 'oat',
+      topped_up: 'water',
+      changed_on: null,
+      changed_km: null,
+      changed_hours: 900,
+    });
+    expect(toldFact({ ...draft, base: 'none' }, 'us').facts).toMatchObject({ base: 'none', family: 'glycol_free' });
   });
 
   it('has meters in kilometres, or none', () => {

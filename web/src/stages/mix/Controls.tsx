@@ -3,6 +3,7 @@ import { useState } from 'react';
 import type { Schemas } from '../../api/client';
 import { Change, Tick } from '../../parts/icons';
 import { Refusal } from '../../parts/Refusal';
+import { Segment } from '../../parts/Segment';
 import { Stepper } from '../../parts/Stepper';
 import type { MixController } from './useMixController';
 
@@ -14,7 +15,7 @@ interface Props {
 /** Target, litres out, and what to pour from. */
 export function Controls({ bench, c }: Props) {
   const [others, showOthers] = useState(false);
-  const fitting = bench.choices.filter((row) => row.judged.verdict !== 'no' && row.product.form === 'concentrate');
+  const fitting = bench.choices.filter((row) => row.judged.verdict !== 'no' && row.judged.verdict !== 'emergency_only');
   const rest = fitting.filter((row) => row !== c.choice);
   return (
     <>
@@ -46,6 +47,19 @@ export function Controls({ bench, c }: Props) {
           )}
         </div>
       </div>
+      {c.product?.form === 'ready_mix' && !bench.loop.low_conductivity && (
+        <div className="row">
+          <Segment
+            label="Ready-mix goes in"
+            value={c.draft.dilute ? 'diluted' : 'as_it_is'}
+            options={[
+              { value: 'as_it_is', label: 'as it is' },
+              { value: 'diluted', label: 'thinned with water' },
+            ]}
+            onChange={(next) => c.change({ dilute: next === 'diluted' })}
+          />
+        </div>
+      )}
       {others && (
         <div className="pick" role="group" aria-label="Other products that may go in" style={{ paddingTop: 8 }}>
           {rest.map((row) => (

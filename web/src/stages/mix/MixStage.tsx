@@ -42,8 +42,8 @@ export function MixStage({ bench, recorder }: StageProps) {
   const mix = c.mix.refusal || c.preview.refusal ? undefined : c.mix.answer;
   const letters = (bench.loop.layout.drains ?? []).map((drain) => drain.letter).join(' and ');
   const best = mix && !mix.feasible ? mix.reason?.best_freeze_c : null;
-  const aim = c.draft.beSure ? (mix?.final.freeze_c ?? null) : c.target.ok ? c.target.base : null;
-  const acceptC = mix ? (mix.feasible ? aim : (best ?? null)) : null;
+  const aim = c.asItIs || c.draft.beSure ? (mix?.final.freeze_c ?? null) : c.target.ok ? c.target.base : null;
+  const acceptC = mix ? (mix.feasible || c.asItIs ? aim : (best ?? null)) : null;
 
   const accept = () => {
     const plan = bench.state.plan;
@@ -60,6 +60,8 @@ export function MixStage({ bench, recorder }: StageProps) {
         coldest_c: plan.coldest_c,
         margin_k: plan.margin_k,
         target_freeze_c: c.glycol ? acceptC : null,
+        dilute: c.product.form === 'ready_mix' && c.draft.dilute,
+        reason: plan.reason,
         ...litres,
       },
     };
@@ -88,10 +90,12 @@ export function MixStage({ bench, recorder }: StageProps) {
       go={
         <GoPlate
           act={
-            c.glycol && best !== null && best !== undefined
+            c.glycol && !c.asItIs && best !== null && best !== undefined
               ? `Accept the best, ${temperature(best)}`
               : c.glycol
-                ? 'Accept this mix'
+                ? c.asItIs
+                  ? 'Accept it as it is'
+                  : 'Accept this mix'
                 : `Fill with ${c.product?.name ?? 'it'}`
           }
           then={letters ? `Fill, shut ${letters}` : 'Fill'}
@@ -158,7 +162,12 @@ function Answer({ bench, c, mix }: { bench: Schemas['Bench']; c: MixController; 
           (mix.feasible ? (
             <PourPanel bench={bench} c={c} mix={mix} />
           ) : (
-            <OutOfReach mix={mix} insideL={inside.litres} what={readyMix ? c.product.name : 'concentrate'} />
+            <OutOfReach
+              mix={mix}
+              insideL={inside.litres}
+              what={readyMix ? c.product.name : 'concentrate'}
+              asItIs={c.asItIs}
+            />
           ))}
         {panel === 'ways' && <OtherWays bench={bench} c={c} mix={mix} />}
         {panel === 'sure' && <HowSure c={c} mix={mix} />}
@@ -170,7 +179,14 @@ function Answer({ bench, c, mix }: { bench: Schemas['Bench']; c: MixController; 
   );
 }
 
-function OutOfReach({ mix, insideL, what }: { mix: Mix; insideL: number; what: string }) {
+interface OutProps {
+  mix: Mix;
+  insideL: number;
+  what: string;
+  asItIs: boolean;
+}
+
+function OutOfReach({ mix, insideL, what, asItIs }: OutProps) {
   const { system, temperature, volume, kelvin } = useUnits();
   const reason = mix.reason;
   if (!reason) return null;
@@ -183,6 +199,13 @@ function OutOfReach({ mix, insideL, what }: { mix: Mix; insideL: number; what: s
     return (
       <div className="outofreach" data-testid="out-of-reach">
         <Refusal which="Cannot be made sure." allowed={inUnits(reason, system)} />
+      </div>
+    );
+  }
+  if (asItIs) {
+    return (
+      <div className="outofreach" data-testid="out-of-reach">
+        <Refusal which="As it is, it stays short." allowed={inUnits(reason, system)} />
       </div>
     );
   }
@@ -210,7 +233,7 @@ function OutOfReach({ mix, insideL, what }: { mix: Mix; insideL: number; what: s
 }
 
 function Expect({ bench, mix, c }: { bench: Schemas['Bench']; mix: Mix; c: MixController }) {
-  const { temperature, coldEnd, system } = useUnits();
+  const { temperature, coldEnd, system, kelvin } = useUnits();
   const coldest = bench.state.plan?.coldest_c ?? null;
   const safe = mix.likely_with_curve?.freeze_c_high;
   const warmer = safe !== undefined && mix.likely !== null && safe - mix.likely.freeze_c_high > 0.3;
@@ -239,12 +262,27 @@ function Expect({ bench, mix, c }: { bench: Schemas['Bench']; mix: Mix; c: MixCo
           {safe !== undefined && <>; safe to about {temperature(safe, 0)}</>}
           {warmer && ' if the warmer handbook is right'}.
           {short && coldest !== null && (
-            <b className="hot"> Not safe for {temperature(coldest, 0)}: set a colder target, or measure closer.</b>
+            <b className="hot">
+              {' '}
+              Not safe for {temperature(coldest, 0)}:{' '}
+              {c.asItIs ? 'get more out, or add concentrate.' : 'set a colder target, or measure closer.'}
+            </b>
           )}
           {unknown && ' Strength inside was never read: counted as water.'}
         </span>
       </div>
-      {note && (
+      {c.asItIs && mix.own_freeze_c != null && (
+        <div data-testid="as-it-is">
+          <i className="tape" />
+          <span>
+            It freezes at {temperature(mix.own_freeze_c)} itself
+            {mix.inside_takes_k != null && mix.inside_takes_k > 0.05
+              ? `; what is still inside takes ${kelvin(mix.inside_takes_k)} of that.`
+              : '.'}
+          </span>
+        </div>
+      )}
+      {note && !c.asItIs && (
         <div>
           <i className="tape" />
           <span>{sayIn(note, system)}</span>

@@ -11,6 +11,8 @@ interface MixDraft {
   productId: number;
   /** Plan so that the warm end, the curve's doubt in it, meets the target. */
   beSure: boolean;
+  /** A ready-mix is thinned with water: somebody's choice, never the default. */
+  dilute: boolean;
   /** Containers that stand here, by size in litres; what was not said is not known. */
   atHand: Record<string, number>;
 }
@@ -27,6 +29,7 @@ export function useMixController(bench: Schemas['Bench']) {
     out: typedFrom(recordedL, 'volume', system),
     productId: Number(state.plan?.product.id),
     beSure: false,
+    dilute: state.plan?.dilute ?? false,
     atHand: {},
   });
   const choice = bench.choices.find((row) => row.product.id === draft.productId);
@@ -37,6 +40,8 @@ export function useMixController(bench: Schemas['Bench']) {
   const prefilled = parseTyped(typedFrom(recordedL, 'volume', system), 'volume', system);
   const same = out.ok && prefilled.ok && Math.abs(out.base - prefilled.base) < 0.005;
 
+  const readyMix = product?.form === 'ready_mix';
+  const asItIs = readyMix && !draft.dilute;
   const correction = same || !out.ok ? [] : correctedDrain(bench, out.base);
   const planned = planFact(bench, draft.productId);
   const changed = correction.length > 0 || draft.productId !== Number(state.plan?.product.id);
@@ -53,7 +58,8 @@ export function useMixController(bench: Schemas['Bench']) {
           inside: basis.mix_inside,
           target_freeze_c: target.base,
           concentrate: { glycol_mass_percent: product.glycol_mass_percent },
-          be_sure: draft.beSure,
+          be_sure: draft.beSure && !asItIs,
+          as_it_is: asItIs,
           spread: basis.spread,
         }
       : null;
@@ -73,6 +79,7 @@ export function useMixController(bench: Schemas['Bench']) {
     mix,
     correction,
     glycol,
+    asItIs,
   };
 }
 
@@ -85,23 +92,48 @@ function correctedDrain(bench: Schemas['Bench'], litres: number): Fact[] {
   const entry = bench.recent.find((row) => row.kind === 'drained');
   const drained = flush?.rounds.findLast((row) => row.out_l !== null && !SWEPT.includes(row.method ?? ''));
   if (!entry || drained_l === null || typeof drained?.out_l !== 'number') return [];
-  const measured = (entry.facts as { measured?: Schemas['Measured'] }).measured ?? 'marks';
-  const out = drained.out_l + litres - drained_l;
+  const recorded = entry.facts as unknown as Schemas['DrainedFacts'];
+  const out = Number((drained.out_l + litres - drained_l).toFixed(6));
+  const [caught, before, vessels] = [recorded.caught ?? [], amount(recorded.drained_l), recorded.by_vessel ?? {}];
+  // containers stay as they were recorded, their sum is corrected; litres told by vessel keep their parts
+  const parts =
+    before > 0 ? Object.entries(vessels).map(([vessel, part]) => [vessel, (amount(part) * out) / before]) : [];
+  const facts =
+    caught.length > 0
+      ? { drained_l: null, measured: null, by_vessel: {}, caught, corrected_l: out }
+      : {
+          drained_l: out,
+          measured: recorded.measured ?? ('marks' as const),
+          by_vessel: Object.fromEntries(parts) as Record<string, number>,
+          caught: [],
+        };
   return [
     { kind: 'voided', facts: { entry_id: entry.id, reason: 'litres corrected at the mix' } },
     {
       kind: 'drained',
       happened_at: entry.happened_at,
-      facts: { drained_l: Number(out.toFixed(6)), measured, by_vessel: {}, caught: [], ran_with_cap_on: false },
+      facts: { ...facts, ran_with_cap_on: recorded.ran_with_cap_on ?? false },
     },
   ];
 }
+
+/** As it was stored: a bare number. */
+const amount = (value: unknown): number => (typeof value === 'number' ? value : 0);
 
 const SWEPT = ['open_rinse', 'hose_flow', 'parts', 'blow_out'];
 
 function planFact(bench: Schemas['Bench'], productId: number): Fact | null {
   const plan = bench.state.plan;
   return (
-    plan && { kind: 'planned', facts: { product_id: productId, coldest_c: plan.coldest_c, margin_k: plan.margin_k } }
+    plan && {
+      kind: 'planned',
+      facts: {
+        product_id: productId,
+        coldest_c: plan.coldest_c,
+        margin_k: plan.margin_k,
+        reason: plan.reason,
+        dilute: false,
+      },
+    }
   );
 }

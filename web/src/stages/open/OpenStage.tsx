@@ -1,22 +1,25 @@
 import ButtonBase from '@mui/material/ButtonBase';
+import { useQuery } from '@tanstack/react-query';
 import { usePreview } from '../../api/calculators';
 import type { Schemas } from '../../api/client';
+import { sessionOptions } from '../../api/queries';
 import type { StageProps } from '../../bench/BenchPage';
 import { stateMarks } from '../../bench/marks';
 import { StageFrame } from '../../bench/StageFrame';
 import { useDepot } from '../../bench/useDepot';
 import { useDraft } from '../../bench/useDraft';
 import { asPreview } from '../../bench/useRecorder';
-import { Check } from '../../parts/Check';
 import { GoPlate } from '../../parts/GoPlate';
 import { QuantityField } from '../../parts/QuantityField';
 import { Segment } from '../../parts/Segment';
+import { TextField } from '../../parts/TextField';
 import { useUnits } from '../../units/UnitsContext';
 import { sayIn } from '../../words/say';
 import { timeOf } from '../../words/time';
 import { Cooling } from '../../waiting/Cooling';
 import { Cautions } from '../Cautions';
-import { type GateDraft, observed, UNFELT } from './gate';
+import { askedFor, confirmed, type GateDraft, observed, onlyReady, type Purpose, UNFELT } from './gate';
+import { ReadyList } from './ReadyList';
 import './open.css';
 
 const WARMTH = [
@@ -29,16 +32,27 @@ const PRESSURE = [
   { value: 'gauge', label: 'gauge' },
 ] as const;
 
-/** May it be opened? Two signs, what stands ready, and never the clock. */
-export function OpenStage({ bench, recorder, onBack }: StageProps & { onBack?: () => void }) {
+interface Props extends StageProps {
+  onBack?: () => void;
+  /** What is opened next; by default a drain, and on a top-up the cap alone. */
+  purpose?: Purpose;
+}
+
+/** Is it safe to open? Two observations, what stands ready, and never the clock. */
+export function OpenStage({ bench, recorder, onBack, purpose }: Props) {
   const { system } = useUnits();
   const { state, loop } = bench;
   const { gate } = state;
+  const me = useQuery(sessionOptions).data?.person?.id;
+  const opens = purpose ?? (state.route === 'top_up' ? 'cap' : 'drain');
+  const between = state.job_id === null || state.signed_at !== null;
   const { draft, change, settle, touched } = useDraft<GateDraft>(bench, 'open', UNFELT);
-  const fact = observed(draft, gate.asked, system);
+  const readyOnly = onlyReady(gate, me, opens);
+  const asked = readyOnly ? (gate.asked_drain ?? []) : askedFor(gate, opens);
+  const fact = readyOnly ? confirmed(draft, asked) : observed(draft, asked, system);
   const ready = typeof fact === 'string' ? null : [fact];
-  const preview = usePreview(loop.id, state.last_entry_id, ready && asPreview(ready));
-  const opens = ready !== null && preview.answer?.state.gate.open === true;
+  const preview = usePreview(loop.id, state.last_entry_id, ready && asPreview(ready), between);
+  const safe = ready !== null && preview.answer?.state.gate.open === true;
   return (
     <StageFrame
       bench={bench}
@@ -49,13 +63,15 @@ export function OpenStage({ bench, recorder, onBack }: StageProps & { onBack?: (
       refusal={recorder.refusal ?? (ready ? preview.refusal : null)}
       go={
         <GoPlate
-          act={opens ? 'Pass the gate' : 'Record it: still shut'}
+          act={readyOnly ? 'Confirm stands and tray' : safe ? 'Confirm safe to open' : 'Record it: not safe yet'}
           then={
             ready === null
-              ? 'two signs, never the clock'
-              : opens
-                ? 'rag, slowly to the first stop'
-                : 'wait, then feel again'
+              ? 'elapsed time is not enough'
+              : readyOnly
+                ? 'drain'
+                : safe
+                  ? 'rag, slowly to the first stop'
+                  : 'wait, then check again'
           }
           waits={typeof fact === 'string' ? fact : null}
           busy={recorder.busy || (ready !== null && !preview.answer && !preview.refusal)}
@@ -63,14 +79,14 @@ export function OpenStage({ bench, recorder, onBack }: StageProps & { onBack?: (
         />
       }
     >
-      <Cautions cautions={bench.cautions} />
-      <h1 className="title">May it be opened?</h1>
+      <Cautions bench={bench} at="open" />
+      <h1 className="title">{readyOnly ? 'Ready to drain?' : 'Safe to open?'}</h1>
       {!gate.observed && (
         <p className="ink2">
-          Hot, it is under pressure and scalds. Two signs open it, never the clock; nobody passes for another.
+          Hot, it is under pressure and scalds. Do both checks yourself; elapsed time is not enough.
         </p>
       )}
-      {gate.observed && <Found gate={gate} />}
+      {gate.observed && !readyOnly && <Found gate={gate} />}
       {onBack && (
         <div className="row">
           <ButtonBase className="key small" onClick={onBack}>
@@ -78,18 +94,18 @@ export function OpenStage({ bench, recorder, onBack }: StageProps & { onBack?: (
           </ButtonBase>
         </div>
       )}
-      <Cooling bench={bench} recorder={recorder} />
-      <TwoSigns draft={draft} holdS={bench.policy.gate_hold_s ?? 5} onChange={change} />
-      <section className="ready" aria-label="Ready">
-        {gate.asked.map(({ ready: row, name }) => (
-          <Check
-            key={row}
-            label={name}
-            checked={draft.ready.includes(row)}
-            onChange={(on) => change({ ready: on ? [...draft.ready, row] : draft.ready.filter((one) => one !== row) })}
-          />
-        ))}
-      </section>
+      {!readyOnly && <Cooling bench={bench} recorder={recorder} />}
+      {!readyOnly && <TwoSigns draft={draft} holdS={bench.policy.gate_hold_s ?? 5} onChange={change} />}
+      <ReadyList asked={asked} ready={draft.ready} onChange={(next) => change({ ready: next })} />
+      {asked.some((row) => row.ready === 'isolated') && (
+        <TextField
+          name="isolated-by"
+          label="Made dead by (a person allowed to)"
+          value={draft.isolatedBy}
+          max={80}
+          onChange={(isolatedBy) => change({ isolatedBy })}
+        />
+      )}
     </StageFrame>
   );
 }
@@ -172,7 +188,7 @@ function Found({ gate }: { gate: Schemas['Gate'] }) {
     <div className="found" role="status" data-testid="gate">
       <i className="tape" />
       <p>
-        <b>{gate.open ? `${gate.by} felt it. Whoever opens it feels it.` : 'Shut.'}</b>{' '}
+        <b>{gate.open ? `${gate.by} made the check. Whoever opens it makes it.` : 'Not safe to open.'}</b>{' '}
         {gate.reasons.map((said) => sayIn(said, system)).join(' ')} <span className="ink2">{by}</span>
       </p>
     </div>

@@ -12,6 +12,7 @@ export interface GateDraft {
   soft: 'open' | 'yes' | 'no';
   gauge: Typed;
   ready: Schemas['Ready'][];
+  isolatedBy: string;
 }
 
 export const UNFELT: GateDraft = {
@@ -22,7 +23,35 @@ export const UNFELT: GateDraft = {
   soft: 'open',
   gauge: { text: '', unit: 'kpa' },
   ready: [],
+  isolatedBy: '',
 };
+
+/** What is opened next: the cap alone, or a drain, which asks for stands and tray as well. */
+export type Purpose = 'cap' | 'drain';
+
+type Gate = Schemas['Gate'];
+
+/** Whether this person may open it now. */
+export const standsFor = (gate: Gate, me: number | undefined, purpose: Purpose): boolean =>
+  gate.open && gate.by_id === String(me) && (purpose === 'cap' || (gate.asked_drain ?? []).length === 0);
+
+/** What has to stand ready for it, as far as it is not confirmed. */
+export const askedFor = (gate: Gate, purpose: Purpose): Schemas['Asked'][] => [
+  ...gate.asked,
+  ...(purpose === 'drain' ? (gate.asked_drain ?? []) : []),
+];
+
+/** Only what stands ready is still to be confirmed: the check itself stands. */
+export const onlyReady = (gate: Gate, me: number | undefined, purpose: Purpose): boolean =>
+  purpose === 'drain' && standsFor(gate, me, 'cap') && !standsFor(gate, me, 'drain');
+
+const NOT_READY = 'Tick what stands ready';
+
+/** The confirmation of what stands ready, or what is still to be ticked. */
+export function confirmed(draft: GateDraft, asked: Schemas['Asked'][]): Fact | string {
+  const ready = asked.map((row) => row.ready).filter((row) => draft.ready.includes(row));
+  return ready.length < asked.length ? NOT_READY : { kind: 'ready_confirmed', facts: { ready } };
+}
 
 /** The observation as a fact, or what is still to be felt. */
 export function observed(draft: GateDraft, asked: Schemas['Asked'][], system: System): Fact | string {
@@ -32,7 +61,7 @@ export function observed(draft: GateDraft, asked: Schemas['Asked'][], system: Sy
     facts.held = draft.held === 'yes';
   } else {
     const parsed = parseTyped(draft.temperature, 'temperature', system);
-    if (!parsed.ok) return parsed.empty ? 'How warm is it?' : 'Correct the temperature';
+    if (!parsed.ok) return parsed.empty ? 'How warm is it?' : 'Fix the temperature';
     facts.temperature_c = parsed.base;
   }
   if (draft.pressure === 'hose') {
@@ -40,10 +69,14 @@ export function observed(draft: GateDraft, asked: Schemas['Asked'][], system: Sy
     facts.soft = draft.soft === 'yes';
   } else {
     const parsed = parseTyped(draft.gauge, 'pressure', system);
-    if (!parsed.ok) return parsed.empty ? 'What does the gauge show?' : 'Correct the gauge';
+    if (!parsed.ok) return parsed.empty ? 'What does the gauge show?' : 'Fix the gauge';
     facts.gauge_kpa = parsed.base;
   }
   const ready = asked.map((row) => row.ready).filter((row) => draft.ready.includes(row));
-  if (ready.length < asked.length) return 'Tick what stands ready';
+  if (ready.length < asked.length) return NOT_READY;
+  if (ready.includes('isolated')) {
+    if (!draft.isolatedBy.trim()) return 'Who made it dead?';
+    facts.isolated_by = draft.isolatedBy.trim();
+  }
   return { kind: 'gate_observed', facts: { ...facts, ready } };
 }

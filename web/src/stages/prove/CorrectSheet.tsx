@@ -12,6 +12,7 @@ import { QuantityField } from '../../parts/QuantityField';
 import { parseTyped, type Typed, typedFrom } from '../../units/parse';
 import { useUnits } from '../../units/UnitsContext';
 import { sayIn } from '../../words/say';
+import { standsFor } from '../open/gate';
 import { OpenStage } from '../open/OpenStage';
 import { Outcome } from '../fill/Outcome';
 
@@ -29,7 +30,7 @@ interface CorrectDraft {
 export function CorrectSheet({ bench, recorder, onBack }: Props) {
   const me = useQuery(sessionOptions).data?.person?.id;
   const { gate } = bench.state;
-  if (!gate.open || gate.by_id !== String(me)) return <OpenStage bench={bench} recorder={recorder} onBack={onBack} />;
+  if (!standsFor(gate, me, 'drain')) return <OpenStage bench={bench} recorder={recorder} onBack={onBack} />;
   return <Swap bench={bench} recorder={recorder} onBack={onBack} />;
 }
 
@@ -72,7 +73,7 @@ function Swap({ bench, recorder, onBack }: Props) {
       : null;
   const preview = usePreview(loop.id, state.last_entry_id, facts && asPreview(facts));
   const shown = facts && preview.answer && !preview.refusal ? preview.answer.state : state;
-  const waits = bad || preview.refusal ? 'Correct the litres first' : facts ? null : 'How much out, and what in?';
+  const waits = bad || preview.refusal ? 'Fix the litres first' : facts ? null : 'How much out, and what in?';
   return (
     <StageFrame
       bench={bench}

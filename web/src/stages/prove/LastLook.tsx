@@ -1,6 +1,9 @@
 import ButtonBase from '@mui/material/ButtonBase';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import { usePreview } from '../../api/calculators';
 import type { Schemas } from '../../api/client';
+import { sessionOptions } from '../../api/queries';
 import type { StageProps } from '../../bench/BenchPage';
 import { StageFrame } from '../../bench/StageFrame';
 import { useDraft } from '../../bench/useDraft';
@@ -12,14 +15,17 @@ import { QuantityField } from '../../parts/QuantityField';
 import { Refusal } from '../../parts/Refusal';
 import { Segment } from '../../parts/Segment';
 import { TextField } from '../../parts/TextField';
-import { parseTyped, type Typed, typedFrom } from '../../units/parse';
+import { parseTyped, type Typed } from '../../units/parse';
 import { useUnits } from '../../units/UnitsContext';
 import { sayIn } from '../../words/say';
+import { Cautions } from '../Cautions';
+import { standsFor } from '../open/gate';
+import { OpenStage } from '../open/OpenStage';
 
 interface LookDraft {
-  level: Schemas['Level'];
+  level: Schemas['Level'] | '';
   levelC: Typed;
-  proof: 'pressure' | 'vacuum' | 'none';
+  proof: 'pressure' | 'vacuum' | 'none' | '';
   start: Typed;
   drop: Typed;
   minutes: string;
@@ -40,14 +46,12 @@ export function LastLook({ bench, recorder, onBack }: Props) {
     bench,
     'prove',
     {
-      level: before?.level ?? 'at_mark',
-      levelC: typedFrom(state.readings.at(-1)?.sample_c ?? 20, 'temperature', system, 0),
-      proof: 'pressure',
-      start: bench.loop.cap_gauge_kpa
-        ? typedFrom(bench.loop.cap_gauge_kpa, 'pressure', system, 0)
-        : { text: '', unit: 'kpa' },
+      level: before?.level ?? '',
+      levelC: { text: '', unit: 'degC' },
+      proof: '',
+      start: { text: '', unit: 'kpa' },
       drop: { text: '', unit: 'kpa' },
-      minutes: '10',
+      minutes: '',
       why: '',
       done: before?.done ?? [],
     },
@@ -56,8 +60,13 @@ export function LastLook({ bench, recorder, onBack }: Props) {
   const fact = factOf(draft, system);
   const facts = typeof fact === 'string' ? null : [fact];
   const preview = usePreview(bench.loop.id, state.last_entry_id, facts ? asPreview(facts) : null);
+  const me = useQuery(sessionOptions).data?.person?.id;
+  const [opening, open] = useState(false);
+  const safe = standsFor(state.gate, me, 'cap');
+  const toOpen = facts !== null && !safe && preview.refusal?.code.startsWith('gate') === true;
   const ahead = facts && !preview.refusal ? preview.answer?.state.finish : null;
   const leaks = ahead?.leak_ok === false;
+  if (opening && !safe) return <OpenStage bench={bench} recorder={recorder} purpose="cap" onBack={() => open(false)} />;
   return (
     <StageFrame
       bench={bench}
@@ -72,22 +81,23 @@ export function LastLook({ bench, recorder, onBack }: Props) {
       refusal={recorder.refusal}
       go={
         <GoPlate
-          act="Record the last look"
+          act={toOpen ? 'Check it is safe to open' : 'Record the final check'}
           then={leaks ? 'find the leak, look again' : ahead?.missing.length ? 'what is still missing' : 'sign off'}
-          waits={typeof fact === 'string' ? fact : preview.refusal ? 'Correct what is refused' : null}
+          waits={typeof fact === 'string' ? fact : preview.refusal ? (safe ? 'Fix what is refused' : null) : null}
           busy={recorder.busy}
-          onPress={() => facts && recorder.record(facts, () => (settle(), onBack()))}
+          onPress={() => (toOpen ? open(true) : facts && recorder.record(facts, () => (settle(), onBack())))}
         />
       }
     >
-      <h1 className="title">Last look</h1>
+      <Cautions bench={bench} at="finish" />
+      <h1 className="title">Final check</h1>
       {state.finish && <p className="ink2">{sayIn(state.finish.level, system)}</p>}
       <div className="row">
         <Segment
           label="Level"
           value={draft.level}
           options={[
-            { value: 'at_mark', label: 'at its mark' },
+            { value: 'at_mark', label: 'at the mark' },
             { value: 'low', label: 'low' },
             { value: 'over', label: 'over' },
           ]}
@@ -103,18 +113,18 @@ export function LastLook({ bench, recorder, onBack }: Props) {
       </div>
       <div className="row">
         <Segment
-          label="Tight by"
+          label="Leak test"
           value={draft.proof}
           options={[
             { value: 'pressure', label: 'pressure held' },
             { value: 'vacuum', label: 'vacuum held' },
-            { value: 'none', label: 'no hold' },
+            { value: 'none', label: 'not done' },
           ]}
           onChange={(proof) => change({ proof })}
         />
       </div>
       <div className="row">
-        {draft.proof === 'none' ? (
+        {draft.proof === '' ? null : draft.proof === 'none' ? (
           <TextField name="why" label="Because" value={draft.why} max={200} wide onChange={(why) => change({ why })} />
         ) : (
           <>
@@ -158,7 +168,7 @@ export function LastLook({ bench, recorder, onBack }: Props) {
           />
         ))}
       </section>
-      {preview.refusal && <Refusal which={preview.refusal.message} />}
+      {preview.refusal && !toOpen && <Refusal which={preview.refusal.message} />}
       <div className="row">
         <ButtonBase className="key small" onClick={onBack}>
           Back to the reading
@@ -170,10 +180,12 @@ export function LastLook({ bench, recorder, onBack }: Props) {
 
 function factOf(draft: LookDraft, system: Parameters<typeof parseTyped>[2]): Fact | string {
   const level = parseTyped(draft.levelC, 'temperature', system);
+  if (draft.level === '') return 'Where does the level stand?';
   if (!level.ok) return 'How warm was it when the level was read?';
   const facts = { level: draft.level, level_c: level.base, done: draft.done };
+  if (draft.proof === '') return 'Leak test: which, or not done?';
   if (draft.proof === 'none') {
-    if (!draft.why.trim()) return 'No hold by value: say why';
+    if (!draft.why.trim()) return 'Leak test not done: say why';
     return { kind: 'finish_checked', facts: { ...facts, leak: null, no_leak_proof: draft.why.trim() } };
   }
   const [start, drop, minutes] = [

@@ -160,7 +160,7 @@ export function VerdictLine({ state, pending }: { state: Schemas['LoopState']; p
       <div className="verdict push">
         <span className="mark wait">?</span>
         <p>
-          <b>Not proven yet.</b>
+          <b>Not verified yet.</b>
           {pending
             ? ' A reading before the hot run is kept, but proves nothing.'
             : ` ${sayIn(state.claim.said, system)}`}
@@ -203,7 +203,7 @@ export function NextKeys({ state, onGo }: { state: Schemas['LoopState']; onGo: (
         </p>
       )}
       <ButtonBase className="key small" onClick={() => onGo('look')}>
-        {missing.length > 0 ? `Last look: ${missing[0]}` : 'Last look again'}
+        {missing.length > 0 ? `Final check: ${missing[0]}` : 'Final check again'}
       </ButtonBase>
     </div>
   );

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
 import type { Schemas } from '../../api/client';
 import { usePreview, useReading } from '../../api/calculators';
-import { instrumentsOptions } from '../../api/queries';
+import { instrumentsOptions, sessionOptions } from '../../api/queries';
 import type { StageProps } from '../../bench/BenchPage';
 import { LearnedCapacity } from '../../bench/LearnedCapacity';
 import { strengthTag } from '../../bench/marks';
@@ -30,6 +30,11 @@ import { sayIn } from '../../words/say';
 import { PROOF } from '../../words/trade';
 import { type Instrument, type ProveDraft, REPEATS } from './draft';
 import { Controls, NextKeys, RanHot, Reason, Taken, VerdictLine } from './ProveParts';
+import { Check } from '../../parts/Check';
+import { Cautions } from '../Cautions';
+import { standsFor } from '../open/gate';
+import { OpenStage } from '../open/OpenStage';
+import { Conductivity } from './Conductivity';
 import { Causes } from './Causes';
 import { CorrectSheet } from './CorrectSheet';
 import { LastLook } from './LastLook';
@@ -41,11 +46,12 @@ export function ProveStage(props: StageProps) {
   const instruments = useQuery(instrumentsOptions);
   const [doing, goDo] = useDoing();
   const back = () => goDo('read');
+  if (doing === 'open') return <OpenStage {...props} purpose="cap" onBack={back} />;
   if (doing === 'look') return <LastLook {...props} onBack={back} />;
   if (doing === 'correct' && props.bench.state.correction) return <CorrectSheet {...props} onBack={back} />;
   if (!instruments.data)
     return <main className="sheet">{instruments.error?.message ?? 'Fetching the instruments.'}</main>;
-  if (props.bench.state.inside.base === 'none') return <SignGlycolFree {...props} />;
+  if (props.bench.state.inside.base === 'none' && !props.bench.state.proof) return <SignGlycolFree {...props} />;
   return <Prove {...props} instruments={instruments.data.instruments} scales={instruments.data.scales} />;
 }
 
@@ -64,11 +70,12 @@ function Prove({
   const { draft, change, settle, touched } = useDraft<ProveDraft>(bench, 'prove', {
     instrumentId: firstFor(instruments, state.inside.base, last?.instrument)?.id ?? null,
     value: { text: '', unit: 'degC' },
-    sample: typedFrom(last?.sample_c ?? 20, 'temperature', system, 0),
+    sample: last ? typedFrom(last.sample_c, 'temperature', system, 0) : { text: '', unit: 'degC' },
     zero: null,
     afterHotRun: last?.after_hot_run ?? state.ran_hot,
     reason: '',
     edge: 'sharp',
+    live: false,
   });
   const instrument = instruments.find((row) => row.id === draft.instrumentId) ?? null;
   const value = parsedOn(instrument, draft.value, system);
@@ -92,6 +99,9 @@ function Prove({
         }
       : null,
   );
+  const person = useQuery(sessionOptions).data?.person;
+  const lead = person?.role === 'lead';
+  const safe = standsFor(state.gate, person?.id, 'cap');
   const facts: Fact[] | null = complete
     ? [
         {
@@ -118,12 +128,21 @@ function Prove({
     system,
     refused: corrected.refusal ?? preview.refusal,
     volume,
+    safe,
+    lead,
   });
   const press = () => {
-    if (facts) recorder.record(facts, settle);
-    else if (plate.goes) goDo(plate.goes);
-    else if (state.proof) {
-      const signed: Fact = { kind: 'signed_off', facts: { proof: state.proof.verdict, reason: draft.reason } };
+    if (plate.goes) goDo(plate.goes);
+    else if (facts) recorder.record(facts, settle);
+    else if (state.proof && state.proof.verdict !== 'not_measured') {
+      const signed: Fact = {
+        kind: 'signed_off',
+        facts: {
+          proof: state.proof.verdict,
+          reason: draft.reason,
+          service_mode_ended: state.isolated && draft.live,
+        },
+      };
       recorder.record([signed], () => {
         settle();
         void go(`/loops/${loop.id}`);
@@ -178,6 +197,8 @@ function Prove({
       refusal={recorder.refusal}
       go={<GoPlate act={plate.act} then={plate.then} waits={plate.waits} busy={recorder.busy} onPress={press} />}
     >
+      <Cautions bench={bench} at="prove" />
+      {bench.wants_conductivity && <Conductivity bench={bench} recorder={recorder} />}
       <Controls
         {...{ draft, change, instruments, instrument, zeroTyped }}
         refused={(corrected.refusal ?? preview.refusal)?.message}
@@ -200,10 +221,13 @@ function Prove({
       {!facts && state.proof?.verdict === 'proven' && <LearnedCapacity bench={bench} />}
       <VerdictLine state={shown} pending={facts !== null && !draft.afterHotRun} />
       {!facts && state.proof && <NextKeys state={state} onGo={goDo} />}
+      {state.proof && !facts && state.isolated && (
+        <Check label="Service mode ended, it works again" checked={draft.live} onChange={(live) => change({ live })} />
+      )}
       {state.proof && !facts && (state.proof.verdict !== 'proven' || (state.finish?.missing.length ?? 0) > 0) && (
         <Reason
           label={
-            state.proof.verdict === 'proven' ? 'It leaves without a last look because' : 'It leaves unproven because'
+            state.proof.verdict === 'proven' ? 'Reason for no final check' : 'Reason to sign off without a verdict'
           }
           value={draft.reason}
           onChange={(reason) => change({ reason })}
@@ -225,15 +249,27 @@ interface PlateInput {
   system: System;
   refused: Error | null;
   volume: (litres: number) => string;
+  /** The safe-to-open check stands, and is this person's. */
+  safe: boolean;
+  lead: boolean;
 }
 
-function plateFor({ draft, state, facts, instrument, system, refused, volume }: PlateInput): {
+function plateFor({ draft, state, facts, instrument, system, refused, volume, safe, lead }: PlateInput): {
   act: string;
   then: string;
   waits: string | null;
   goes?: Doing;
 } {
   const count = state.repeats?.count ?? 0;
+  if (!safe && !state.proof && state.ran_hot)
+    return {
+      act: 'Check it is safe to open',
+      then: 'let it cool, then read',
+      waits: null,
+      goes: 'open',
+    };
+  if (facts && !safe)
+    return { act: 'Check it is safe to open', then: 'then log the reading', waits: null, goes: 'open' };
   if (facts) {
     const value = (facts[0]?.facts as { value: number }).value;
     return {
@@ -244,10 +280,10 @@ function plateFor({ draft, state, facts, instrument, system, refused, volume }: 
           : count < REPEATS
             ? `reading ${count + 1} of ${REPEATS}`
             : 'one more reading',
-      waits: refused ? 'Correct what is marked' : null,
+      waits: refused ? 'Fix the marked fields' : null,
     };
   }
-  if (draft.value.text.trim() !== '') return { act: '', then: 'it is logged', waits: 'Correct the reading first' };
+  if (draft.value.text.trim() !== '') return { act: '', then: 'it is logged', waits: 'Fix the reading first' };
   if (!state.proof)
     return {
       act: '',
@@ -256,16 +292,21 @@ function plateFor({ draft, state, facts, instrument, system, refused, volume }: 
     };
   if (state.proof.verdict === 'proven' && (state.finish?.missing.length ?? 0) > 0 && !draft.reason.trim()) {
     const few = count < REPEATS ? `, with ${count} of ${REPEATS} readings` : '';
-    return { act: 'Last look: level, leaks, covers', then: `sign off: proven${few}`, waits: null, goes: 'look' };
+    return { act: 'Final check: level, leaks, covers', then: `sign off: verified${few}`, waits: null, goes: 'look' };
   }
   if (state.proof.verdict === 'proven') {
     const few = count < REPEATS ? `, with ${count} of ${REPEATS} readings` : '';
-    return { act: `Sign off: proven${few}`, then: 'label the tank', waits: null };
+    return { act: `Sign off: verified${few}`, then: 'label the tank', waits: endService(draft, state) };
   }
+  if (state.proof.verdict === 'not_measured' && !draft.reason.trim())
+    return { act: '', then: 'then the verdict', waits: 'Measure the conductivity' };
+  if (LEADS_ONLY.includes(state.proof.verdict) && !lead)
+    return { act: '', then: 'a lead may sign off with a reason', waits: `${PROOF[state.proof.verdict]}: ask a lead` };
+
   if (state.correction?.feasible && !draft.reason.trim())
     return {
-      act: `Correct it: swap ${volume(state.correction.out_l)}`,
-      then: 'behind the gate, then run hot, read',
+      act: `Adjust: swap ${volume(state.correction.out_l)}`,
+      then: 'safe to open first, then run hot, read',
       waits: null,
       goes: 'correct',
     };
@@ -273,9 +314,17 @@ function plateFor({ draft, state, facts, instrument, system, refused, volume }: 
   return {
     act: `Sign off all the same: ${word}`,
     then: 'a lead sees it',
-    waits: draft.reason.trim() ? null : `${PROOF[state.proof.verdict]}: read again, or say why`,
+    waits: draft.reason.trim()
+      ? endService(draft, state)
+      : `${PROOF[state.proof.verdict]}: ${LEADS_ONLY.includes(state.proof.verdict) ? 'say why' : 'read again, or say why'}`,
   };
 }
+
+const LEADS_ONLY: string[] = ['mixed_bases', 'wrong_product', 'water_in', 'use_unknown', 'conducts'];
+
+/** What was made dead works again before it leaves. */
+const endService = (draft: ProveDraft, state: Schemas['LoopState']): string | null =>
+  state.isolated && !draft.live ? 'End service mode, tick it' : null;
 
 function SignGlycolFree({ bench, recorder }: StageProps) {
   const { system } = useUnits();

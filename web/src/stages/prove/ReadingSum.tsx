@@ -30,7 +30,7 @@ export function ReadingSum({ answer, value, zero, glycol, scale }: Props) {
             {answer.freeze_c === null ? 'below −50' : showTemperature(answer.freeze_c, system).value}
           </span>
           <span className="pm">
-            <span>{answer.spread && spreadText(answer.spread.freeze_c, system)}</span>
+            <span>{answer.spread?.freeze_c != null && spreadText(answer.spread.freeze_c, system)}</span>
             <span className="unit">{showTemperature(0, system).unit}</span>
           </span>
           <span className="cap">

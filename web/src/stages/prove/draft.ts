@@ -10,6 +10,8 @@ export interface ProveDraft {
   afterHotRun: boolean;
   reason: string;
   edge: Schemas['Edge'];
+  /** Service mode is ended, the high voltage works again. */
+  live: boolean;
 }
 
 export type Instrument = Schemas['InstrumentOut'];

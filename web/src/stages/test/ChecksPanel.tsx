@@ -15,6 +15,8 @@ type CheckRow = Schemas['CheckRow'];
 const NOTHING: Typed = { text: '', unit: 'degC' };
 
 interface Props {
+  /** A first reading is taken here: it opens the loop. */
+  reading: boolean;
   rows: CheckRow[];
   advised: Schemas['FurtherTest'][];
   draft: TestDraft;
@@ -22,7 +24,7 @@ interface Props {
 }
 
 /** Checks one after the other, each with its answers; what the advice asks for stands first. */
-export function ChecksPanel({ rows, advised, draft, onChange }: Props) {
+export function ChecksPanel({ reading, rows, advised, draft, onChange }: Props) {
   const { system } = useUnits();
   const strips = (useQuery(instrumentsOptions).data?.instruments ?? []).find(
     (row) => row.kind === 'strips' && !row.retired,
@@ -35,7 +37,7 @@ export function ChecksPanel({ rows, advised, draft, onChange }: Props) {
   };
   return (
     <div className="checkspanel">
-      {why.size === 0 && <Reading draft={draft} onChange={onChange} />}
+      {reading && why.size === 0 && <Reading draft={draft} onChange={onChange} />}
       {sorted.map((row) => {
         const typed = draft.checks[row.check];
         return (
@@ -43,6 +45,13 @@ export function ChecksPanel({ rows, advised, draft, onChange }: Props) {
             <div>
               <b>{row.name}</b>
               <span>{row.how}</span>
+              {(row.steps ?? []).length > 0 && (
+                <ol className="procedure">
+                  {(row.steps ?? []).map((step) => (
+                    <li key={step}>{step}</li>
+                  ))}
+                </ol>
+              )}
               {why.has(row.check) && <span className="asked">Asked for: {why.get(row.check)}.</span>}
             </div>
             <div className="answers-in">
@@ -68,11 +77,22 @@ export function ChecksPanel({ rows, advised, draft, onChange }: Props) {
                   onChange={(value) => set(row.check, { figures: { ...(typed?.figures ?? {}), [figure.key]: value } })}
                 />
               ))}
+              {row.check === 'conductivity' && (
+                <Segment
+                  label="The meter reckons it to 25 °C"
+                  value={typed?.compensated == null ? '' : typed.compensated ? 'yes' : 'no'}
+                  options={[
+                    { value: 'yes', label: 'yes, by itself' },
+                    { value: 'no', label: 'no' },
+                  ]}
+                  onChange={(answer) => set(row.check, { compensated: answer === 'yes' })}
+                />
+              )}
             </div>
           </div>
         );
       })}
-      {why.size > 0 && <Reading draft={draft} onChange={onChange} />}
+      {reading && why.size > 0 && <Reading draft={draft} onChange={onChange} />}
     </div>
   );
 }

@@ -25,7 +25,7 @@ interface Props {
   onChange: (part: Partial<TestDraft>) => void;
 }
 
-/** What Temper counsels and why; the person decides. */
+/** What Temper advises and why; the person decides. */
 export function DecidePanel({ advice, missing, draft, finding, onChange }: Props) {
   const route = draft.route ?? advice.route;
   const against = route !== advice.route;
@@ -43,7 +43,7 @@ export function DecidePanel({ advice, missing, draft, finding, onChange }: Props
           >
             <b>
               {ROUTE[value]}
-              {value === advice.route && <small className="counselled">counselled</small>}
+              {value === advice.route && <small className="counselled">advised</small>}
             </b>
             <small>{ROUTE_SAYS[value]}</small>
           </ButtonBase>
@@ -52,7 +52,7 @@ export function DecidePanel({ advice, missing, draft, finding, onChange }: Props
       {against && (
         <TextField
           name="against"
-          label="Against the counsel: why? A lead will read it."
+          label="Against advice: why? A lead will read it."
           value={draft.reason}
           max={300}
           wide
@@ -77,11 +77,11 @@ export function DecidePanel({ advice, missing, draft, finding, onChange }: Props
   );
 }
 
-/** The counsel in one line, then its reasons, the deciding ones first; each says where it was seen. */
+/** The advice in one line, then its reasons, the deciding ones first; each says where it was seen. */
 function AdviceBlock({ advice, finding }: Pick<Props, 'advice' | 'finding'>) {
   const { system } = useUnits();
   return (
-    <section className={`advice${advice.stop ? ' stop' : ''}`} aria-label="Counsel" data-testid="advice">
+    <section className={`advice${advice.stop ? ' stop' : ''}`} aria-label="Advice" data-testid="advice">
       <p className="said">
         {advice.stop && <i className="tape" />}
         <b>{advice.stop ? sayIn(advice.said, system) : `${ROUTE[advice.route]}.`}</b>

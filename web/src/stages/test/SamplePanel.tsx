@@ -5,14 +5,18 @@ import { Segment } from '../../parts/Segment';
 import type { TestDraft } from './draft';
 
 interface Props {
+  /** Places that may be looked at now. */
+  spots: Schemas['Spot'][];
   words: Schemas['InspectionWords'];
   draft: TestDraft;
   onChange: (part: Partial<TestDraft>) => void;
 }
 
 /** What the fluid looks like, at one place at a time: one symptom from one place is a hint. */
-export function SamplePanel({ words, draft, onChange }: Props) {
-  const spots = words.spots.map((row) => ({ value: row.spot, label: row.name }));
+export function SamplePanel({ spots: allowed, words, draft, onChange }: Props) {
+  const spots = words.spots
+    .filter((row) => allowed.includes(row.spot))
+    .map((row) => ({ value: row.spot, label: row.name }));
   const looks = words.looks.map((row) => ({ value: row.look, label: row.name }));
   const says = words.looks.filter((row) => draft.looks.includes(row.look));
   return (

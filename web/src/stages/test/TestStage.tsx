@@ -1,21 +1,25 @@
 import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import { usePreview } from '../../api/calculators';
 import type { Schemas } from '../../api/client';
-import { inspectionOptions } from '../../api/queries';
+import { inspectionOptions, sessionOptions } from '../../api/queries';
 import type { StageProps } from '../../bench/BenchPage';
 import { stateMarks } from '../../bench/marks';
 import { StageFrame } from '../../bench/StageFrame';
 import { useDraft } from '../../bench/useDraft';
 import { asPreview, type Fact } from '../../bench/useRecorder';
+import { Check } from '../../parts/Check';
 import { GoPlate } from '../../parts/GoPlate';
 import { Segment } from '../../parts/Segment';
 import { useUnits } from '../../units/UnitsContext';
 import { sayIn } from '../../words/say';
 import { ROUTE } from '../../words/trade';
 import { Cautions } from '../Cautions';
+import { standsFor } from '../open/gate';
+import { OpenStage } from '../open/OpenStage';
 import { ChecksPanel } from './ChecksPanel';
 import { DecidePanel } from './DecidePanel';
-import { EMPTY, pendingOf, RECORDED, type TestDraft } from './draft';
+import { cleared, EMPTY, pendingOf, type TestDraft } from './draft';
 import { Photos } from './Photos';
 import { SamplePanel } from './SamplePanel';
 import './test.css';
@@ -30,6 +34,10 @@ export function TestStage({ bench, recorder }: StageProps) {
   const { inspection } = state;
   const words = useQuery(inspectionOptions).data;
   const { draft, change, settle, touched } = useDraft<TestDraft>(bench, 'test', EMPTY);
+  const me = useQuery(sessionOptions).data?.person?.id;
+  const [opening, open] = useState(false);
+  const [live, goLive] = useState(false);
+  const safe = standsFor(state.gate, me, 'cap');
   const made = new Set(inspection.seen.map((row) => row.tested?.check));
   const pending = pendingOf(draft, words?.checks ?? [], units.system);
   const preview = usePreview(
@@ -44,7 +52,12 @@ export function TestStage({ bench, recorder }: StageProps) {
     (row) => inspection.asked.includes(row.check) || advised.some((test) => test.check === row.check),
   );
   const missing = rows.filter((row) => !made.has(row.check));
-  const after = draft.panel === 'sample' && missing.length > 0 ? 'checks' : 'decide';
+  const opens = new Set(inspection.opening ?? []);
+  const outside = rows.filter((row) => !opens.has(row.check));
+  const inside = rows.filter((row) => opens.has(row.check));
+  const closed = inspection.opening_spots ?? [];
+  const spots = (words?.spots ?? []).map((row) => row.spot).filter((spot) => safe || !closed.includes(spot));
+  const after = ({ outside: 'sample', sample: 'checks', checks: 'decide', decide: 'decide' } as const)[draft.panel];
 
   const finding = (entryId: string): number | null => {
     const at = inspection.seen.findIndex((row) => row.entry_id === entryId);
@@ -57,6 +70,8 @@ export function TestStage({ bench, recorder }: StageProps) {
     facts.push({ kind: 'routed', facts: { route, advised: counsel.route, reason: draft.reason } });
     recorder.record(facts, settle);
   };
+  if (opening && !safe) return <OpenStage bench={bench} recorder={recorder} purpose="cap" onBack={() => open(false)} />;
+  const toOpen = (draft.panel === 'sample' || draft.panel === 'checks') && !safe;
   return (
     <StageFrame
       bench={bench}
@@ -70,10 +85,12 @@ export function TestStage({ bench, recorder }: StageProps) {
         pending.facts.length > 0 || pending.waits ? (
           <GoPlate
             act="Record what was found"
-            then={after === 'checks' ? 'the checks' : 'decide the route'}
+            then={{ sample: 'look at a sample', checks: 'the checks inside', decide: 'decide the job' }[after]}
             waits={pending.waits ?? (preview.refusal ? 'Correct what is refused' : null)}
             busy={recorder.busy}
-            onPress={() => recorder.record(pending.facts, () => change({ ...RECORDED, panel: after }))}
+            onPress={() =>
+              recorder.record(pending.facts, () => change((now) => ({ ...cleared(now, draft), panel: after })))
+            }
           />
         ) : (
           advice && (
@@ -81,16 +98,21 @@ export function TestStage({ bench, recorder }: StageProps) {
               state={state}
               advice={advice}
               draft={draft}
+              toOpen={toOpen}
+              onOpen={() => open(true)}
+              inside={opens}
+              live={live}
+              leftOut={missing.length > 0 && inspection.skipped.length === 0}
               busy={recorder.busy}
               onLook={(panel) => change({ panel })}
               onDecide={(route) => decide(route, advice)}
-              onSign={() => recorder.record([{ kind: 'signed_off', facts: { proof: 'checked', reason: '' } }], settle)}
+              onSign={() => recorder.record([signedCheck(state, live)], settle)}
             />
           )
         )
       }
     >
-      <Cautions cautions={bench.cautions} />
+      <Cautions bench={bench} at="test" />
       <h1 className="title">What is in it, and is anything wrong?</h1>
       <Seen bench={bench} words={words} />
       {shown.flags.map((flag) => (
@@ -105,15 +127,31 @@ export function TestStage({ bench, recorder }: StageProps) {
           hideLabel
           value={draft.panel}
           options={[
+            { value: 'outside', label: `From outside${count(outside.filter((row) => !made.has(row.check)))}` },
             { value: 'sample', label: 'Look at a sample' },
-            { value: 'checks', label: `Checks${missing.length ? `, ${missing.length} open` : ''}` },
+            { value: 'checks', label: `Checks inside${count(inside.filter((row) => !made.has(row.check)))}` },
             { value: 'decide', label: 'Decide' },
           ]}
           onChange={(panel) => change({ panel })}
         />
       </div>
-      {words && draft.panel === 'sample' && <SamplePanel words={words} draft={draft} onChange={change} />}
-      {draft.panel === 'checks' && <ChecksPanel rows={rows} advised={advised} draft={draft} onChange={change} />}
+      {toOpen && (
+        <p className="title" data-testid="to-open">
+          This opens the loop. Check it is safe to open first.
+        </p>
+      )}
+      {words && draft.panel === 'sample' && spots.length > 0 && (
+        <SamplePanel spots={spots} words={words} draft={draft} onChange={change} />
+      )}
+      {draft.panel === 'outside' && (
+        <ChecksPanel reading={false} rows={outside} advised={advised} draft={draft} onChange={change} />
+      )}
+      {draft.panel === 'checks' && safe && (
+        <ChecksPanel reading rows={inside} advised={advised} draft={draft} onChange={change} />
+      )}
+      {draft.panel === 'decide' && state.isolated && state.inspection.routed && (
+        <Check label="Service mode ended, it works again" checked={live} onChange={goLive} />
+      )}
       {advice && draft.panel === 'decide' && (
         <DecidePanel
           advice={advice}
@@ -127,10 +165,25 @@ export function TestStage({ bench, recorder }: StageProps) {
   );
 }
 
+const count = (rows: unknown[]): string => (rows.length > 0 ? `, ${rows.length} open` : '');
+
+const signedCheck = (state: Schemas['LoopState'], live: boolean): Fact => ({
+  kind: 'signed_off',
+  facts: { proof: 'checked', reason: '', service_mode_ended: state.isolated && live },
+});
+
 interface PlateProps {
+  toOpen: boolean;
+  onOpen: () => void;
+  /** Checks that open the loop. */
+  inside: Set<Schemas['Check']>;
   state: Schemas['LoopState'];
   advice: Advice;
   draft: TestDraft;
+  /** Checks were asked for and not made, and nobody said why yet. */
+  leftOut: boolean;
+  /** Service mode is ended. */
+  live: boolean;
   busy: boolean;
   onLook: (panel: TestDraft['panel']) => void;
   onDecide: (route: Schemas['Route']) => void;
@@ -138,37 +191,67 @@ interface PlateProps {
 }
 
 /** With nothing left to record: on to the next look, the test that is asked for, and only then the decision. */
-function NextPlate({ onLook, ...rest }: PlateProps) {
+function NextPlate({ onLook, toOpen, onOpen, inside, ...rest }: PlateProps) {
   const { advice, draft } = rest;
   const [test] = advice.tests;
+  if (draft.panel === 'outside')
+    return <GoPlate act="On to a sample" then="check it is safe to open first" onPress={() => onLook('sample')} />;
+  if (toOpen) return <GoPlate act="Check it is safe to open" then="then look at a sample" onPress={onOpen} />;
   if (draft.panel === 'sample')
-    return <GoPlate act="On to the checks" then="decide the route" onPress={() => onLook('checks')} />;
+    return <GoPlate act="On to the checks inside" then="decide the job" onPress={() => onLook('checks')} />;
   if (draft.panel === 'checks')
     return (
       <GoPlate
-        act="Decide the route"
-        then={`counselled: ${ROUTE[advice.route].toLowerCase()}`}
+        act="Decide the job"
+        then={`advised: ${ROUTE[advice.route].toLowerCase()}`}
         onPress={() => onLook('decide')}
       />
     );
   if (test && draft.route === null && !rest.state.inspection.routed)
     return (
-      <GoPlate act={`Test: ${test.name.toLowerCase()}`} then="it decides the route" onPress={() => onLook('checks')} />
+      <GoPlate
+        act={`Test: ${test.name.toLowerCase()}`}
+        then="it decides the job"
+        onPress={() => onLook(inside.has(test.check) ? 'checks' : 'outside')}
+      />
     );
   return <DecidePlate {...rest} />;
 }
 
-function DecidePlate({ state, advice, draft, busy, onDecide, onSign }: Omit<PlateProps, 'onLook'>) {
+function DecidePlate({
+  state,
+  advice,
+  draft,
+  leftOut,
+  live,
+  busy,
+  onDecide,
+  onSign,
+}: Omit<PlateProps, 'onLook' | 'toOpen' | 'onOpen' | 'inside'>) {
   if (state.inspection.routed && state.route === 'check' && (draft.route ?? 'check') === 'check')
-    return <GoPlate act="Sign off the check" then="back to the board" busy={busy} onPress={onSign} />;
+    return (
+      <GoPlate
+        act="Sign off the check"
+        then="back to the board"
+        waits={state.isolated && !live ? 'End service mode, tick it' : null}
+        busy={busy}
+        onPress={onSign}
+      />
+    );
   const route = draft.route ?? advice.route;
   const against = route !== advice.route;
   const after = { check: 'sign it off', top_up: 'pour, to the cold mark' }[route as string];
   return (
     <GoPlate
-      act={`${ROUTE[route]}, ${against ? 'against the counsel' : 'as counselled'}`}
+      act={`${ROUTE[route]}, ${against ? 'against advice' : 'as advised'}`}
       then={after ?? 'open it cold, drain'}
-      waits={against && draft.reason.trim() === '' ? 'Say why, against the counsel' : null}
+      waits={
+        against && draft.reason.trim() === ''
+          ? 'Say why, against advice'
+          : leftOut && draft.leftOut === ''
+            ? 'Not looked at: say why'
+            : null
+      }
       busy={busy}
       onPress={() => onDecide(route)}
     />

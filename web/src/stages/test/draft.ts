@@ -10,13 +10,15 @@ type CheckRow = Schemas['CheckRow'];
 
 export interface CheckDraft {
   outcome: string | null;
+  /** Of a conductivity: the meter reckons it to 25 °C itself, or not; null while nobody said. */
+  compensated?: boolean | null;
   figures: Record<string, Typed>;
 }
 
 /** What is looked at and not recorded yet, and the decision that is being made. */
 export interface TestDraft {
-  panel: 'sample' | 'checks' | 'decide';
-  spot: Schemas['Spot'];
+  panel: 'outside' | 'sample' | 'checks' | 'decide';
+  spot: Schemas['Spot'] | '';
   looks: Schemas['Look'][];
   sediment: string;
   checks: Partial<Record<Check, CheckDraft>>;
@@ -29,26 +31,31 @@ export interface TestDraft {
 }
 
 export const EMPTY: TestDraft = {
-  panel: 'sample',
-  spot: 'neck',
+  panel: 'outside',
+  spot: '',
   looks: [],
   sediment: '',
   checks: {},
   instrumentId: null,
   value: { text: '', unit: 'degC' },
-  sample: { text: '20', unit: 'degC' },
+  sample: { text: '', unit: 'degC' },
   route: null,
   reason: '',
-  leftOut: 'not needed now',
+  leftOut: '',
 };
 
-/** What is cleared once it is recorded. */
-export const RECORDED: Partial<TestDraft> = {
-  looks: [],
-  sediment: '',
-  checks: {},
-  value: EMPTY.value,
-};
+/** What is cleared once it is recorded: only what still stands as it was pressed. */
+export function cleared(now: TestDraft, pressed: TestDraft): Partial<TestDraft> {
+  const checks = Object.fromEntries(
+    Object.entries(now.checks).filter(([check, typed]) => typed !== pressed.checks[check as Check]),
+  );
+  return {
+    checks,
+    ...(now.looks === pressed.looks ? { looks: [] } : {}),
+    ...(now.sediment === pressed.sediment ? { sediment: '' } : {}),
+    ...(now.value === pressed.value ? { value: EMPTY.value, sample: EMPTY.sample } : {}),
+  };
+}
 
 const kindOf = (figure: Schemas['Figure']): Kind | null => ((figure.kind ?? '') === '' ? null : (figure.kind as Kind));
 
@@ -75,8 +82,11 @@ export function pendingOf(draft: TestDraft, rows: CheckRow[], system: System): P
   let waits: string | null = null;
   const sediment = numberOf(draft.sediment);
   if (wrongNumber(draft.sediment, 'mm', 0, 200)) waits = 'Correct the sediment';
-  else if (draft.looks.length > 0 || sediment !== null)
-    facts.push({ kind: 'sampled', facts: { spot: draft.spot, looks: draft.looks, sediment_mm: sediment, note: '' } });
+  else if (draft.looks.length > 0 || sediment !== null) {
+    if (draft.spot === '') waits = 'Where was it looked at?';
+    else
+      facts.push({ kind: 'sampled', facts: { spot: draft.spot, looks: draft.looks, sediment_mm: sediment, note: '' } });
+  }
   for (const row of rows) {
     const typed = draft.checks[row.check];
     if (!typed) continue;
@@ -89,7 +99,9 @@ export function pendingOf(draft: TestDraft, rows: CheckRow[], system: System): P
     if (typed.outcome === null && Object.keys(figures).length === 0) continue;
     const missing = (row.figures ?? []).find((figure) => (figure.required ?? true) && !(figure.key in figures));
     if (missing && !waits) waits = `${row.name}: ${missing.name} is missing`;
-    facts.push({ kind: 'tested', facts: { check: row.check, outcome: typed.outcome, figures, note: '' } });
+    const compensated = row.check === 'conductivity' ? (typed.compensated ?? null) : null;
+    if (row.check === 'conductivity' && compensated === null && !waits) waits = 'Does the meter reckon to 25 °C?';
+    facts.push({ kind: 'tested', facts: { check: row.check, outcome: typed.outcome, figures, note: '', compensated } });
   }
   const [value, sample] = [
     parseTyped(draft.value, kindOfTyped(draft.value), system),

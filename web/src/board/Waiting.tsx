@@ -1,0 +1,74 @@
+import ButtonBase from '@mui/material/ButtonBase';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import type { Schemas } from '../api/client';
+import { useAnswerRejudged } from '../api/queries';
+import { Refusal } from '../parts/Refusal';
+import { TextField } from '../parts/TextField';
+import { useUnits } from '../units/UnitsContext';
+import { sayIn } from '../words/say';
+
+/** Over the strips, loud: loops whose record cannot be worked out. The board stands all the same. */
+export function BrokenRows({ rows }: { rows: Schemas['Broken'][] }) {
+  return rows.map((row) => (
+    <Link key={row.loop_id} className="bstrip broken" to={`/loops/${row.loop_id}/ledger`} data-testid="broken">
+      <span className="nowplate hotplate">
+        <span>
+          <b>STOP</b>
+          no figures
+        </span>
+      </span>
+      <span className="pl">
+        <span className="plate">
+          <span>{row.machine.fleet_number}</span>
+        </span>
+      </span>
+      <span className="u">
+        <b>{row.machine.kind}</b>
+        <span>{row.loop_name}</span>
+      </span>
+      <span className="brokentext">
+        <b>This record cannot be worked out.</b>
+        <span>{row.message}</span>
+      </span>
+    </Link>
+  ));
+}
+
+/** For a lead: signed jobs that today's rules judge worse, until each is answered. */
+export function RejudgedCards({ rows }: { rows: Schemas['RejudgedOut'][] }) {
+  return rows.map((row) => <RejudgedCard key={row.id} row={row} />);
+}
+
+function RejudgedCard({ row }: { row: Schemas['RejudgedOut'] }) {
+  const { system } = useUnits();
+  const [answer, setAnswer] = useState('');
+  const answering = useAnswerRejudged();
+  const ready = answer.trim() !== '' && !answering.isPending;
+  return (
+    <li className="lanecard not rejudged" data-testid="rejudged">
+      <b>{row.machine.fleet_number}</b>
+      signed before, judged again
+      <br />
+      <span className="ink2">
+        {sayIn(row.said, system)} <b>{sayIn(row.act, system)}</b>{' '}
+        <Link to={`/loops/${row.loop_id}/ledger`}>Its record</Link>
+      </span>
+      <TextField
+        name={`answer-${row.id}`}
+        label="What is done about it"
+        value={answer}
+        max={300}
+        onChange={setAnswer}
+      />
+      <ButtonBase
+        className="key small"
+        aria-disabled={!ready}
+        onClick={() => ready && answering.mutate({ id: row.id, answer: answer.trim() })}
+      >
+        Answered
+      </ButtonBase>
+      {answering.error && <Refusal which="Not recorded." allowed={answering.error.message} />}
+    </li>
+  );
+}

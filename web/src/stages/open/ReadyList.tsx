@@ -1,0 +1,35 @@
+import type { Schemas } from '../../api/client';
+import { Check } from '../../parts/Check';
+
+interface Props {
+  asked: Schemas['Asked'][];
+  ready: Schemas['Ready'][];
+  onChange: (ready: Schemas['Ready'][]) => void;
+}
+
+/** What has to stand ready, each by a tap; or all of it by one, which can be unticked again. */
+export function ReadyList({ asked, ready, onChange }: Props) {
+  const rows = asked.map((row) => row.ready);
+  const all = rows.every((row) => ready.includes(row));
+  return (
+    <section className="ready" aria-label="Ready">
+      {asked.map(({ ready: row, name }) => (
+        <Check
+          key={row}
+          label={name}
+          checked={ready.includes(row)}
+          onChange={(on) => onChange(on ? [...ready, row] : ready.filter((one) => one !== row))}
+        />
+      ))}
+      {asked.length > 1 && (
+        <Check
+          label="All of these stand ready"
+          checked={all}
+          onChange={(on) =>
+            onChange(on ? [...new Set([...ready, ...rows])] : ready.filter((row) => !rows.includes(row)))
+          }
+        />
+      )}
+    </section>
+  );
+}
