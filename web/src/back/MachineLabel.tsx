@@ -2,13 +2,14 @@ import { useQuery } from '@tanstack/react-query';
 import { labelOptions } from '../api/queries';
 import { safeText } from '../units/units';
 import { useUnits } from '../units/UnitsContext';
+import { sayIn } from '../words/say';
 import { dateOf } from '../words/time';
 
 /** The label on the machine: chemistry, strength, how far it protects, when it is due, and the loop's address as a code. */
 export function MachineLabel({ loopId }: { loopId: number }) {
   const label = useQuery(labelOptions(loopId)).data;
   const { temperature, system } = useUnits();
-  if (!label) return null;
+  if (!label?.printable) return null; // rinse water or cleaner inside: only the tag is hung
   return (
     <article className="printlabel machinelabel" data-testid="machine-label">
       <div>
@@ -30,7 +31,12 @@ export function MachineLabel({ loopId }: { loopId: number }) {
           {label.filled_on && `Filled ${dateOf(label.filled_on)}. `}
           {label.due_on && `Due ${dateOf(label.due_on)}.`}
         </p>
-        <p>Never mix. Never top up with plain water.</p>
+        {label.missing.length > 0 && (
+          <p data-testid="label-missing">
+            <b>Not done: {label.missing.map((row) => sayIn(row, system)).join(' ')}</b>
+          </p>
+        )}
+        <p>Never mix. Never top up with plain water. Maker’s instructions and local rules first.</p>
       </div>
       <QrCode rows={label.qr} says={label.address} />
     </article>

@@ -46,6 +46,7 @@ export function AddLoop({ busy, refusal, onKeep, onLeave }: Props) {
         capacity_l: parsed.base,
         capacity_source: 'manual',
         low_conductivity: electronics,
+        use: electronics ? 'power_electronics' : null,
         high_voltage: electronics,
       } as Schemas['LoopIn'],
     });

@@ -5,7 +5,7 @@ import { NumberField } from '../parts/NumberField';
 import { QuantityField } from '../parts/QuantityField';
 import { Segment } from '../parts/Segment';
 import { TextField } from '../parts/TextField';
-import { CAPACITY_FROM, FILTER, LEVEL_RULE, MATERIAL, TANK } from '../words/trade';
+import { CAPACITY_FROM, FILTER, LEVEL_RULE, LOOP_USE, MATERIAL, TANK } from '../words/trade';
 import type { LoopForm } from './loopForm';
 
 const options = <T extends string>(names: Record<T, string>) =>
@@ -193,6 +193,14 @@ export function AsksFields({ form, onChange }: Props) {
           checked={form.lowConductivity}
           onChange={(lowConductivity) => onChange({ lowConductivity })}
         />
+        {form.lowConductivity && (
+          <Segment
+            label="It cools"
+            value={form.use}
+            options={options(LOOP_USE)}
+            onChange={(use) => onChange({ use })}
+          />
+        )}
         {form.lowConductivity && (
           <NumberField
             name="conductivity"

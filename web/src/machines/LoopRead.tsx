@@ -5,7 +5,7 @@ import { CautionLines } from '../stages/Cautions';
 import { number } from '../units/units';
 import { useUnits } from '../units/UnitsContext';
 import { sayIn } from '../words/say';
-import { BASE, CAPACITY_FROM, FAMILY, FILTER, MATERIAL, TANK } from '../words/trade';
+import { BASE, CAPACITY_FROM, FAMILY, FILTER, MATERIAL, TANK, LOOP_USE } from '../words/trade';
 
 type Loop = Schemas['LoopDetail'];
 
@@ -62,12 +62,15 @@ export function LoopRead({ loop }: { loop: Loop }) {
     ],
   ];
   if (spec.low_conductivity)
-    asks.push([
-      'Conducts at most',
-      equipment.conductivity_limit_us_cm == null
-        ? 'maker’s limit not entered'
-        : `${equipment.conductivity_limit_us_cm} µS/cm, maker’s limit`,
-    ]);
+    asks.push(
+      ['It cools', spec.use ? LOOP_USE[spec.use] : 'not entered: no verdict until a lead enters it'],
+      [
+        'Conducts at most',
+        equipment.conductivity_limit_us_cm == null
+          ? 'maker’s limit not entered'
+          : `${equipment.conductivity_limit_us_cm} µS/cm, maker’s limit`,
+      ],
+    );
   return (
     <>
       <CautionLines cautions={loop.cautions} />

@@ -253,6 +253,7 @@ function loopOf(form: Form, capacityL: number): LoopIn {
     maker_families: form.families,
     maker_stated_in: form.families.length > 0 ? form.statedIn : '',
     low_conductivity: form.start === 'power_electronics',
+    use: form.start === 'power_electronics' ? 'power_electronics' : null,
     high_voltage: form.start === 'power_electronics',
     ...(form.base === 'unknown' ? {} : { believed_base: form.base }),
     ...(form.base === 'none' ? { believed_family: 'glycol_free' as const } : {}),

@@ -33,6 +33,8 @@ export interface LoopForm {
   materials: Schemas['Material'][];
   glycolForbidden: boolean;
   lowConductivity: boolean;
+  /** What a low-conductivity loop cools: its limit follows. */
+  use: Schemas['LoopUse'] | '';
   highVoltage: boolean;
   base: Schemas['Base'] | 'unknown';
   family: Schemas['Family'] | 'unknown';
@@ -70,6 +72,7 @@ export function specToForm(spec: Spec, system: System): LoopForm {
     materials: spec.materials ?? [],
     glycolForbidden: spec.glycol_forbidden ?? false,
     lowConductivity: spec.low_conductivity ?? false,
+    use: spec.use ?? '',
     highVoltage: spec.high_voltage ?? false,
     base: spec.believed_base ?? 'unknown',
     family: spec.believed_family ?? 'unknown',
@@ -131,6 +134,7 @@ export function specFromForm(form: LoopForm, system: System): Spec | string {
       materials: form.materials,
       glycol_forbidden: form.glycolForbidden,
       low_conductivity: form.lowConductivity,
+      use: form.lowConductivity && form.use !== '' ? form.use : null,
       high_voltage: form.highVoltage,
       believed_base: form.base === 'unknown' ? null : form.base,
       believed_family: form.family === 'unknown' ? null : form.family,

@@ -69,7 +69,7 @@ describe('KnowStage', () => {
     const record = show();
     await userEvent.click(screen.getByText('Winterline O'));
     await userEvent.click(plate());
-    const planned = { kind: 'planned', facts: { product_id: 1, coldest_c: -38, margin_k: 5 } };
+    const planned = { kind: 'planned', facts: { product_id: 1, coldest_c: -38, margin_k: 5, reason: '' } };
     expect(record.mock.calls[0]?.[0]).toEqual([planned]);
     await userEvent.type(screen.getByLabelText(/As found/, { selector: 'input' }), '-19,5');
     await userEvent.click(plate());

@@ -74,6 +74,12 @@ export const LEVEL_RULE: Record<Schemas['LevelRule'], string> = {
   half_full: 'half full',
 };
 
+export const LOOP_USE: Record<Schemas['LoopUse'], string> = {
+  power_electronics: 'power electronics',
+  battery: 'battery',
+  fuel_cell: 'fuel cell',
+};
+
 export const FILTER: Record<Schemas['CoolantFilter'], string> = { none: 'none', blank: 'blank', charged: 'charged' };
 
 export const WATER_KIND: Record<Schemas['WaterKind'], string> = {

@@ -101,7 +101,7 @@ describe('ledger lines', () => {
     [
       'routed',
       { route: 'renew', advised: 'change_out', reason: 'leaves at noon' },
-      'Decided: renew, against the counsel (change out): leaves at noon',
+      'Decided: renew, against the advice (change out): leaves at noon',
     ],
     ['something_new', {}, 'something_new'],
   ])('%s', (kind, facts, said) => {
@@ -129,7 +129,7 @@ describe('chemistry in words', () => {
     expect(chemistry(null, null)).toBe('unknown');
     expect(chemistry(null, 'propylene')).toBe('unknown type, propylene glycol');
     const all = [...Object.values(FAMILY), ...Object.values(PROOF), ...Object.values(STAGE)].join(' ');
-    expect(all).not.toMatch(/green|red|blue|orange|pink|violet|yellow/i);
+    expect(all).not.toMatch(/\b(green|red|blue|orange|pink|violet|yellow)\b/i);
   });
 });
 

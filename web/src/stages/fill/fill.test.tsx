@@ -225,8 +225,8 @@ describe('the runner', () => {
 
   it('stops for the gate where the next step opens what ran shut', () => {
     inApp(<Runner bench={running({ gate: true, held: false, left_s: 0 })} recorder={recorder()} />);
-    expect(plate().textContent).toContain('feel hose and cap');
-    expect(screen.getByTestId('runner').textContent).toContain('two signs before it is opened');
+    expect(plate().textContent).toContain('Engine off: check it is safe');
+    expect(screen.getByTestId('runner').textContent).toContain('safe to open');
   });
 
   it('ends in a branch with what was seen', async () => {
@@ -243,6 +243,7 @@ describe('the runner', () => {
     const r = recorder();
     inApp(<TopUpKeys bench={running({})} recorder={r} />);
     await userEvent.type(screen.getByLabelText('Topped up to the mark with'), '0.8');
+    await userEvent.click(screen.getByText('demineralised'));
     await userEvent.click(screen.getByRole('button', { name: /Log 0.8\sL/ }));
     const facts = recorded(r);
     expect(facts.bleeding).toBe(true);
@@ -254,14 +255,14 @@ describe('the runner', () => {
 
   it('offers no top-up while it runs shut', () => {
     inApp(<Runner bench={bench({ bleed: { ...fill().bleed, run: run({}) } }, hot)} recorder={recorder()} />);
-    expect(screen.getByTestId('no-top-up').textContent).toContain('two signs');
+    expect(screen.getByTestId('no-top-up').textContent).toContain('safe to open');
     expect(screen.queryByLabelText('Topped up to the mark with')).toBeNull();
   });
 
   it('asks for the two signs after it overheated, and offers the top-up once they are given', () => {
     const bleed = { ...fill().bleed, attempts: 1, outcome: 'overheating' as const, level_first: true };
     inApp(<BleedSheet bench={{ ...bench({ bleed }, hot), recipes: [] }} recorder={recorder()} />);
-    expect(plate().textContent).toContain('Feel hose and cap first');
+    expect(plate().textContent).toContain('Check it is safe to open');
     expect(screen.queryByLabelText('Topped up to the mark with')).toBeNull();
     cleanup();
     inApp(<BleedSheet bench={{ ...bench({ bleed }), recipes: [] }} recorder={recorder()} />);

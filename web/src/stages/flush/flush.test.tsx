@@ -109,9 +109,9 @@ describe('what is recorded', () => {
     expect(askJar(start, 'metric').waits).toBe('What does the jar look like?');
     const seen = { ...start, looks: ['crystal_clear' as const], value: { text: '-2,8', unit: 'degC' as const } };
     expect(askJar(seen, 'metric').waits).toBe('Which instrument?');
-    const asked = askJar({ ...seen, instrument: '4' }, 'metric').facts;
+    const asked = askJar({ ...seen, instrument: '4', sample: { text: '20', unit: 'degC' } }, 'metric').facts;
     expect(asked?.map((fact) => fact.kind)).toEqual(['sampled', 'read']);
-    expect(asked?.[1]?.facts).toMatchObject({ place: 'rinse', value: -2.8, instrument_id: 4 });
+    expect(asked?.[1]?.facts).toMatchObject({ place: 'rinse', value: -2.8, instrument_id: 4, sample_c: 20 });
     expect(askJar({ ...seen, sediment: 'some' }, 'metric').waits).toBe('Correct the sediment first');
   });
 

@@ -61,7 +61,7 @@ export function observed(draft: GateDraft, asked: Schemas['Asked'][], system: Sy
     facts.held = draft.held === 'yes';
   } else {
     const parsed = parseTyped(draft.temperature, 'temperature', system);
-    if (!parsed.ok) return parsed.empty ? 'How warm is it?' : 'Fix the temperature';
+    if (!parsed.ok) return parsed.empty ? 'How warm is it?' : 'Correct the temperature';
     facts.temperature_c = parsed.base;
   }
   if (draft.pressure === 'hose') {
@@ -69,7 +69,7 @@ export function observed(draft: GateDraft, asked: Schemas['Asked'][], system: Sy
     facts.soft = draft.soft === 'yes';
   } else {
     const parsed = parseTyped(draft.gauge, 'pressure', system);
-    if (!parsed.ok) return parsed.empty ? 'What does the gauge show?' : 'Fix the gauge';
+    if (!parsed.ok) return parsed.empty ? 'What does the gauge show?' : 'Correct the gauge';
     facts.gauge_kpa = parsed.base;
   }
   const ready = asked.map((row) => row.ready).filter((row) => draft.ready.includes(row));

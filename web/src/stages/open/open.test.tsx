@@ -12,7 +12,8 @@ const asked: Schemas['Asked'][] = ticked.map((ready) => ({ ready, name: `${ready
 const gate = (part: Partial<Schemas['Gate']> = {}): Schemas['Gate'] => ({
   open: false,
   reasons: [saying('Two signs first.')],
-  asked,
+  asked: [],
+  asked_drain: asked,
   observed: false,
   observed_at: null,
   by: '',
@@ -75,7 +76,7 @@ describe('OpenStage', () => {
   const feel = async () => {
     await userEvent.click(screen.getByText('held, both'));
     await userEvent.click(screen.getByText('soft'));
-    for (const box of within(screen.getByLabelText('Ready')).getAllByRole('checkbox')) await userEvent.click(box);
+    await userEvent.click(within(screen.getByLabelText('Ready')).getByText('All of these stand ready'));
   };
 
   it('waits for both signs and for what stands ready, one after the other', async () => {
@@ -90,7 +91,7 @@ describe('OpenStage', () => {
   it('is passed only as the core says', async () => {
     const record = show(gate());
     await feel();
-    await waitFor(() => expect(plate().textContent).toContain('Pass the gate'));
+    await waitFor(() => expect(plate().textContent).toContain('Confirm safe to open'));
     await userEvent.click(plate());
     const [fact] = record.mock.calls[0]?.[0] as { kind: string; facts: { held: boolean; soft: boolean } }[];
     expect(fact).toMatchObject({ kind: 'gate_observed', facts: { held: true, soft: true } });
@@ -99,14 +100,14 @@ describe('OpenStage', () => {
   it('records a gate that stays shut as what it is', async () => {
     opens = false;
     show(gate({ observed: true, reasons: [saying('58 °C is not under 45 °C: wait.')], by: 'Tomo Reik' }));
-    expect(screen.getByTestId('gate').textContent).toContain('Shut. 58 °C is not under 45 °C: wait.');
+    expect(screen.getByTestId('gate').textContent).toContain('Not safe to open. 58 °C is not under 45 °C: wait.');
     await feel();
-    await waitFor(() => expect(plate().textContent).toContain('Record it: still shut'));
+    await waitFor(() => expect(plate().textContent).toContain('Record it: not safe yet'));
     opens = true;
   });
 
   it('asks whoever comes next to feel it again', () => {
     show(gate({ open: true, observed: true, by: 'Tomo Reik', reasons: [saying('31 °C, hose soft.')] }));
-    expect(screen.getByTestId('gate').textContent).toContain('Tomo Reik felt it. Whoever opens it feels it.');
+    expect(screen.getByTestId('gate').textContent).toContain('Tomo Reik made the check. Whoever opens it makes it.');
   });
 });

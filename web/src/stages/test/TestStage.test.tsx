@@ -65,7 +65,15 @@ const benchWith = (change: Partial<Schemas['LoopState']>): Schemas['Bench'] =>
     last_entry_id: 'e9',
     stage: 'test',
     advice: advice('clean'),
-    inspection: { asked: ['hoses', 'pressure'], seen: [], skipped: [], told: null, metered: null, routed: null },
+    inspection: {
+      asked: ['hoses', 'pressure'],
+      opening: ['pressure', 'combustion_gas'],
+      seen: [],
+      skipped: [],
+      told: null,
+      metered: null,
+      routed: null,
+    },
     ...change,
   });
 
@@ -75,7 +83,11 @@ const json = (body: unknown, status = 200) =>
 
 beforeEach(() => {
   sessionStorage.clear();
-  answers = { '/api/inspection': () => json(words), '/api/instruments': () => json({ instruments: [] }) };
+  answers = {
+    '/api/session': () => json({ person: { id: 1, name: 'Tomo Reik', initials: 'TR', role: 'technician' } }),
+    '/api/inspection': () => json(words),
+    '/api/instruments': () => json({ instruments: [] }),
+  };
   vi.stubGlobal('fetch', async (request: Request | string) => {
     const path = new URL(typeof request === 'string' ? request : request.url, 'http://x').pathname;
     return (answers[path] ?? (() => json({ field: '', code: 'x', message: 'not now' }, 500)))();
@@ -97,6 +109,7 @@ describe('what stands on the test sheet', () => {
   it('becomes facts in the units of the core, whatever was typed', () => {
     const typed = (text: string, unit = 'psi') => ({ text, unit });
     const sheet = draft({
+      spot: 'neck',
       looks: ['orange_rust'],
       sediment: '4',
       checks: {
@@ -140,12 +153,15 @@ describe('TestStage', () => {
   const plate = () => screen.getByTestId('go');
   const facts = (record: ReturnType<typeof vi.fn>) => record.mock.calls[0]?.[0] as { kind: string; facts: object }[];
 
-  it('leads from the sample over the checks to the counsel, and records nothing on the way', async () => {
+  it('leads from outside over the sample and the checks to the advice, and records nothing on the way', async () => {
     const record = show(benchWith({}));
-    expect(plate().textContent).toContain('On to the checks');
+    await screen.findByTestId('check-hoses');
+    expect(plate().textContent).toContain('On to a sample');
+    await userEvent.click(plate());
+    await waitFor(() => expect(plate().textContent).toContain('On to the checks inside'));
     await userEvent.click(plate());
     await screen.findByTestId('check-pressure');
-    expect(plate().textContent).toContain('Decide the route');
+    expect(plate().textContent).toContain('Decide the job');
     await userEvent.click(plate());
     expect(screen.getByTestId('advice').textContent).toContain('Clean. Rust comes out first.');
     expect(record).not.toHaveBeenCalled();
@@ -153,6 +169,8 @@ describe('TestStage', () => {
 
   it('records what was seen in one go', async () => {
     const record = show(benchWith({}));
+    await userEvent.click(screen.getByText('Look at a sample'));
+    await userEvent.click(await screen.findByText('At the neck'));
     await userEvent.click(await screen.findByText('Orange rust'));
     expect(plate().textContent).toContain('Record what was found');
     await waitFor(() => expect(plate().getAttribute('aria-disabled')).toBe('false'));
@@ -160,7 +178,7 @@ describe('TestStage', () => {
     expect(facts(record).map((fact) => fact.kind)).toEqual(['sampled']);
   });
 
-  it('decides as counselled, and says what was left out and why', async () => {
+  it('decides as advised, and says what was left out and why', async () => {
     const record = show(benchWith({}));
     await userEvent.click(screen.getByText('Decide'));
     await screen.findByText(/hoses, pressure hold/);
@@ -176,9 +194,11 @@ describe('TestStage', () => {
     const record = show(benchWith({}));
     await userEvent.click(screen.getByText('Decide'));
     await userEvent.click(screen.getByRole('radio', { name: /^Renew/ }));
-    expect(plate().textContent).toContain('Say why, against the counsel');
-    await userEvent.type(screen.getByLabelText(/Against the counsel/), 'sold on Friday');
-    expect(plate().textContent).toContain('Renew, against the counsel');
+    expect(plate().textContent).toContain('Say why, against advice');
+    await userEvent.type(screen.getByLabelText(/Against .*advice/), 'sold on Friday');
+    expect(plate().textContent).toContain('Not looked at: say why');
+    await userEvent.click(screen.getByText('no time'));
+    expect(plate().textContent).toContain('Renew, against advice');
     await userEvent.click(plate());
     expect(facts(record)[1]?.facts).toEqual({ route: 'renew', advised: 'clean', reason: 'sold on Friday' });
   });
@@ -195,6 +215,17 @@ describe('TestStage', () => {
     expect(record).not.toHaveBeenCalled();
   });
 
+  it('shows nothing that opens the loop before somebody made it safe to open', async () => {
+    const { gate } = benchWith({}).state;
+    show(benchWith({ gate: { ...gate, open: false, by_id: '' } }));
+    await userEvent.click(screen.getByText(/^Checks inside/));
+    expect(screen.getByTestId('to-open')).toBeTruthy();
+    expect(screen.queryByTestId('check-pressure')).toBeNull();
+    expect(plate().textContent).toContain('Check it is safe to open');
+    await userEvent.click(plate());
+    expect(screen.getByText('Safe to open?')).toBeTruthy();
+  });
+
   it('signs a check off once it was decided', async () => {
     const inspection = {
       ...benchWith({}).state.inspection,
@@ -203,7 +234,9 @@ describe('TestStage', () => {
     const record = show(benchWith({ inspection, route: 'check', advice: advice('check') }));
     await userEvent.click(screen.getByText('Decide'));
     await userEvent.click(plate());
-    expect(facts(record)).toEqual([{ kind: 'signed_off', facts: { proof: 'checked', reason: '' } }]);
+    expect(facts(record)).toEqual([
+      { kind: 'signed_off', facts: { proof: 'checked', reason: '', service_mode_ended: false } },
+    ]);
   });
 });
 
