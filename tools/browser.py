@@ -114,6 +114,19 @@ class Page:
 
         self.until(press, f"{name} to type into")
 
+    def feel(self, act: str = "Confirm safe to open") -> None:
+        """The check before it is opened: held in the hand, hose soft, everything stands ready, confirmed."""
+        self.click(".signs button", "held, both")
+        self.click(".signs button", "soft")
+        self.stand_ready()
+        self.go(act)
+
+    def stand_ready(self) -> None:
+        """Tick what stands ready, by one tick for all where there are several."""
+        boxes = len(self.all(".ready [role=checkbox]"))
+        if boxes:
+            self.click(".ready [role=checkbox]", "All of these" if boxes > 1 else "")
+
     def go(self, act: str) -> None:
         """Press the go plate once it says this and is ready."""
         self.click("[data-testid=go][aria-disabled=false]", act)

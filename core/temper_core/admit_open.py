@@ -68,13 +68,13 @@ def check_opening(
     if need is None:
         return
     gate = state.gate
+    if isinstance(facts, Read) and facts.after_hot_run and _filled_since(entries, state):
+        message = "It ran hot since the last safe-to-open check. Let it cool, confirm it is safe to open, then read."
+        raise Conflict("gate", message, "gate_shut")
     if not between and gate.passed_before and opened_since_it_ran(entries, state):
         return
     if not between and gate.never_under_pressure and _stays_open(facts) and _only_ran(gate):
         return
-    if isinstance(facts, Read) and facts.after_hot_run and _filled_since(entries, state):
-        message = "It ran hot since the last safe-to-open check. Let it cool, confirm it is safe to open, then read."
-        raise Conflict("gate", message, "gate_shut")
     if not gate.open:
         reason = " ".join(said.sentence for said in gate.reasons)
         raise Conflict("gate", f"This opens the loop. {reason}", "gate_shut")

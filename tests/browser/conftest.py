@@ -87,26 +87,25 @@ class Screen(Page):
                 self.driver.execute_cdp_cmd("Input.dispatchKeyEvent", given)
 
     def decide(self, route="", reason=""):
-        """From the test to what follows it: as counselled, or another route with its reason."""
+        """From the test to what follows it: as advised, or another job with its reason; nothing more is looked at."""
         self.click(".panelpick button", "Decide")
         self.one("[data-testid=advice]")
         if route:
             self.click(".routes .opt", route)
         if reason:
             self.type("against", reason)
-        self.go("against the counsel" if reason else "as counselled")
+        if self.all(".leftout button"):
+            self.click(".leftout button", "no time")
+        self.go("against advice" if reason else "as advised")
 
-    def feel(self, known=True):
-        """Pass the scald gate: held in the hand, hose soft, everything ready; then the drain, its litres as known."""
-        self.click(".signs button", "held, both")
-        self.click(".signs button", "soft")
-        for n in range(len(self.all(".ready [role=checkbox]"))):
-            self.until(lambda n=n: self.all(".ready [role=checkbox]")[n].click() is None, "to tick what stands ready")
-        self.go("Pass the gate")
+    def to_drain(self, known=True):
+        """The check before it is opened, everything ready; then the drain, its litres as known."""
+        self.feel()
         self.one(".drainhead")
         if known:
             self.click(".drainhead button", "litres known")
             self.one("input[name=drained]")
+            self.click(".drainhead button", "jug marks")
 
     def tick(self, css):
         """Tick every box there is."""
@@ -119,6 +118,18 @@ class Screen(Page):
         self.tick(".closing [role=checkbox]")
         self.go("eated")
 
+    def demineralised(self):
+        """Which water went in."""
+        self.click(".poursides button", "demineralised")
+
+    def safe_to_read(self, value, sample="20"):
+        """A reading is set; before it is logged somebody checks that the loop may be opened."""
+        self.type("sample", sample)
+        self.type("value", value)
+        self.go("Check it is safe to open")
+        self.feel()
+        self.one("input[name=value]")
+
     def bleed(self, *signs):
         """Dry underneath, and two signs of whoever bled it without the runner."""
         self.click(".under button", "dry")
@@ -130,11 +141,19 @@ class Screen(Page):
 
     def last_look(self):
         """Level cold at its mark, pressure held, covers on."""
-        self.go("Last look")
+        self.go("Final check")
+        self.click(".MuiToggleButton-root", "at the mark")
+        self.type("level-c", "20")
+        self.click(".MuiToggleButton-root", "pressure held")
         self.type("start", "100")
         self.type("fell", "0,5")
+        self.type("hold-min", "10")
         self.tick(".closing [role=checkbox]")
-        self.go("Record the last look")
+        self.go("Record the final check")
+
+    def service_mode_ended(self):
+        """Before a high-voltage machine is signed off."""
+        self.click("[role=checkbox]", "Service mode ended")
 
     def stop_rinsing(self, why="no time"):
         """End the flush before the rule says enough."""

@@ -64,6 +64,7 @@ def test_zero_three_repeats_and_the_verdict(screen):
         screen.until(lambda left=left: len(screen.all(".readings li:not(.ink2)")) == left, f"{left} readings left")
     screen.until(lambda: screen.value("zero").replace("\N{MINUS SIGN}", "-") == "-0.6", "the zero on the bench")
     for value in ("-27", "-27,5", "-27"):
+        screen.type("sample", "20")
         screen.type("value", value)
         screen.sees("by mass: seen")
         before = len(screen.all(".readings li:not(.ink2)"))

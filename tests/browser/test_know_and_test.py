@@ -39,6 +39,8 @@ def test_a_wrong_filling_is_led_to_a_change_out(screen):
     screen.click(".key", "Say what is inside")
     screen.sees("never by colour")
     screen.click(".chips .opt", "Organic acid")
+    screen.until(lambda: "Topped up with what?" in screen.plate, "the plate to ask what went in since")
+    screen.click(".insidepanel button", "nothing")
     screen.go("This is what is inside")
     screen.sees("fits after change-out")
     screen.click(".choice", "Old Guard S")
@@ -47,9 +49,10 @@ def test_a_wrong_filling_is_led_to_a_change_out(screen):
     assert [word for word in ("rinses", "hands on", "EUR") if word not in cost] == []
     screen.go("Take Old Guard S")
     screen.click(".panelpick button", "Decide")
-    screen.until(lambda: "Change out." in screen.one("[data-testid=advice]").text, "the counsel")
+    screen.until(lambda: "Change out." in screen.one("[data-testid=advice]").text, "the advice")
     screen.sees("attack the solder")
-    screen.go("Change out, as counselled")
+    screen.click(".leftout button", "no time")
+    screen.go("Change out, as advised")
     screen.one(".signs")
     assert facts_of("R-02", "routed") == {"route": "change_out", "advised": "change_out", "reason": ""}
 
@@ -59,6 +62,9 @@ def test_rust_is_cleaned_first_and_the_looking_survives_a_reload(screen):
     new_job(screen, "S-12", "Renew")
     screen.click(".choice", "Winterline O\n")
     screen.go("Take Winterline O")
+    screen.go("On to a sample")
+    screen.go("Check it is safe to open")
+    screen.feel()
     screen.click(".MuiToggleButton-root", "Bottom of the bottle")
     screen.click(".samplepanel .opt", "Orange rust")
     screen.type("sediment", "4 cm")
@@ -77,11 +83,11 @@ def test_rust_is_cleaned_first_and_the_looking_survives_a_reload(screen):
     screen.type("pressure-end_kpa", "103")
     screen.type("pressure-minutes", "10")
     screen.go("Record what was found")
-    screen.until(lambda: "Clean." in screen.one("[data-testid=advice]").text, "the counsel")
+    screen.until(lambda: "Clean." in screen.one("[data-testid=advice]").text, "the advice")
     screen.sees("Not looked at:")
     screen.click(".leftout button", "no time")
-    screen.go("Clean, as counselled")
-    screen.one(".signs")
+    screen.go("Clean, as advised")
+    screen.sees("Ready to drain?")
     assert facts_of("S-12", "skipped")["reason"] == "no time"
     assert facts_of("S-12", "routed")["route"] == "clean"
 
@@ -92,15 +98,20 @@ def test_rust_back_after_two_cleans_asks_for_the_gas_test(screen):
     screen.click(".panelpick button", "Decide")
     screen.sees("Find the cause first: nothing goes in before.", "after 2 cleans: stop cleaning")
     screen.go("Test: combustion gas")
+    screen.go("Check it is safe to open")
+    screen.feel()
+    screen.one("[data-testid=check-combustion_gas]")
     assert screen.all("[data-testid^=check-]")[0].get_attribute("data-testid") == "check-combustion_gas"
     screen.click("[data-testid=check-combustion_gas] button", "it changes")
     screen.go("Record what was found")
     screen.sees("Combustion gas: it changes")
-    screen.go("Check only, as counselled")
+    screen.click(".leftout button", "no time")
+    screen.go("Check only, as advised")
     screen.go("Sign off the check")
     screen.sees("Signed off")
     assert [kind for kind, _ in ledger("V-31")][-4:] == ["tested", "skipped", "routed", "signed_off"]
     assert facts_of("V-31", "tested") | {"note": ""} == {
+        "compensated": None,
         "check": "combustion_gas",
         "outcome": "positive",
         "figures": {},
@@ -116,7 +127,7 @@ def test_an_override_says_why_and_a_lead_sees_it(screen):
     screen.click(".panelpick button", "Decide")
     screen.one("[data-testid=advice]")
     screen.click(".routes .opt", "Clean")
-    screen.until(lambda: "Say why, against the counsel" in screen.plate, "the plate to ask why")
+    screen.until(lambda: "Say why, against advice" in screen.plate, "the plate to ask why")
     screen.decide(reason="the driver saw rust last week")
     screen.one(".signs")
     screen.driver.delete_all_cookies()
@@ -218,23 +229,22 @@ def test_the_history_of_a_loop_says_that_it_leaks(screen):
 def test_the_gate_is_refused_and_then_passed_by_whoever_opens(screen):
     screen.sign_in("tomo")
     screen.bench("B-14")
-    screen.sees("May it be opened?", "Shut. 58 °C is not under 45 °C", "never the clock")
+    screen.sees("Safe to open?", "Not safe to open. 58 °C is not under 45 °C")
     screen.until(lambda: "Feel cap and lower hose" in screen.plate, "the plate to wait")
     screen.click(".signs button", "too hot")
     screen.click(".signs button", "hard")
-    for box in screen.all(".ready [role=checkbox]"):
-        box.click()
-    screen.go("Record it: still shut")
+    screen.stand_ready()
+    screen.go("Record it: not safe yet")
     screen.sees("Too hot to hold for 5 s", "it holds pressure, cold or not")
     screen.driver.refresh()
     screen.sees("Too hot to hold for 5 s")
-    screen.feel()
+    screen.to_drain()
     screen.sees("slowly to the first stop")
     screen.driver.delete_all_cookies()
     screen.sign_in("ines")
     screen.bench("B-14")
-    screen.sees("Tomo Reik felt it. Whoever opens it feels it.")
-    screen.feel()
+    screen.sees("Tomo Reik made the check. Whoever opens it makes it.")
+    screen.to_drain()
     screen.click(".facts .key", "Engine ran since")
-    screen.sees("The engine ran since it was felt: feel it again.")
+    screen.sees("The engine ran since")
     assert facts_of("B-14", "engine_run")["by"] == "engine"

@@ -79,6 +79,16 @@ export function useDraft<T extends object>(bench: Schemas['Bench'], stage: Stage
     sessionStorage.removeItem(key);
   }, [changes, key]);
 
+  /** Part of it has been recorded, and the sheet begins anew with that: what is left is taken up by the next one. */
+  const settleTo = useCallback(
+    (part: Partial<T>) => {
+      recorded.current = true;
+      clearTimeout(timer.current);
+      sessionStorage.setItem(key, JSON.stringify({ ...(backup(key) ?? draft), ...part }));
+    },
+    [draft, key],
+  );
+
   useEffect(() => () => clearTimeout(timer.current), []);
-  return { draft, change, settle, touched };
+  return { draft, change, settle, settleTo, touched };
 }

@@ -6,6 +6,7 @@ import { backup } from './backup';
  * key: what it is about; what was typed about something else, or before something new was recorded, is not taken up.
  */
 export function useTabDraft<T extends object>(key: string, about: string, initial: T) {
+  const [start] = useState(initial);
   const [draft, setDraft] = useState<T>(() => {
     const kept = backup(key);
     return { ...initial, ...(kept?.about === about ? (kept as Partial<T>) : {}) };
@@ -20,6 +21,9 @@ export function useTabDraft<T extends object>(key: string, about: string, initia
     [about, key],
   );
   /** Forget it: it has been recorded. */
-  const settle = useCallback(() => sessionStorage.removeItem(key), [key]);
+  const settle = useCallback(() => {
+    sessionStorage.removeItem(key);
+    setDraft(start);
+  }, [key, start]);
   return { draft, change, settle };
 }

@@ -43,7 +43,7 @@ export function KnowStage({ bench, recorder }: StageProps) {
   const { state } = bench;
   const checking = state.route === 'check';
   const asFound = bench.recent.filter((entry) => entry.facts.place === 'as_found');
-  const { draft, change, settle, touched } = useDraft<KnowDraft>(bench, 'know', {
+  const { draft, change, settle, settleTo, touched } = useDraft<KnowDraft>(bench, 'know', {
     productId: state.plan ? Number(state.plan.product.id) : null,
     coldest: typedFrom(state.plan?.coldest_c ?? bench.coldest_c, 'temperature', system, 0),
     found: { text: '', unit: 'degC' },
@@ -89,7 +89,7 @@ export function KnowStage({ bench, recorder }: StageProps) {
   const sayInside = (inside: InsideDraft) => {
     const metered = meteredFact(inside, system);
     const facts = [...(metered ? [metered] : []), toldFact(inside, system), ...told];
-    recorder.record(facts, () => change({ inside: null, found: { text: '', unit: 'degC' }, read: null }));
+    recorder.record(facts, () => settleTo({ inside: null, found: { text: '', unit: 'degC' }, read: null }));
   };
   const take = () => {
     if (!picked || !coldest.ok) return;

@@ -71,7 +71,7 @@ export function MixStage({ bench, recorder }: StageProps) {
     !c.target.ok && c.glycol
       ? 'Set the target'
       : c.glycol && (!mix || acceptC === null)
-        ? 'Correct what is marked'
+        ? 'Fix the marked fields'
         : null;
   return (
     <StageFrame

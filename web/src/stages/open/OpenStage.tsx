@@ -53,6 +53,13 @@ export function OpenStage({ bench, recorder, onBack, purpose }: Props) {
   const ready = typeof fact === 'string' ? null : [fact];
   const preview = usePreview(loop.id, state.last_entry_id, ready && asPreview(ready), between);
   const safe = ready !== null && preview.answer?.state.gate.open === true;
+  const press = () => {
+    if (!ready) return;
+    recorder.record(ready, () => {
+      settle();
+      if (safe) onBack?.(); // to what it was opened for
+    });
+  };
   return (
     <StageFrame
       bench={bench}
@@ -75,7 +82,7 @@ export function OpenStage({ bench, recorder, onBack, purpose }: Props) {
           }
           waits={typeof fact === 'string' ? fact : null}
           busy={recorder.busy || (ready !== null && !preview.answer && !preview.refusal)}
-          onPress={() => ready && recorder.record(ready, settle)}
+          onPress={press}
         />
       }
     >

@@ -101,7 +101,6 @@ function Prove({
   );
   const person = useQuery(sessionOptions).data?.person;
   const lead = person?.role === 'lead';
-  const safe = standsFor(state.gate, person?.id, 'cap');
   const facts: Fact[] | null = complete
     ? [
         {
@@ -120,13 +119,16 @@ function Prove({
     : null;
   const preview = usePreview(loop.id, state.last_entry_id, facts && asPreview(facts));
   const shown = facts && preview.answer && !preview.refusal ? preview.answer.state : state;
+  // a reading after a hot run asks for a check made after that run
+  const again = preview.refusal?.code.startsWith('gate') === true;
+  const safe = standsFor(state.gate, person?.id, 'cap') && !again;
   const plate = plateFor({
     draft,
     state,
     facts,
     instrument,
     system,
-    refused: corrected.refusal ?? preview.refusal,
+    refused: corrected.refusal ?? (again ? null : preview.refusal),
     volume,
     safe,
     lead,
@@ -201,7 +203,7 @@ function Prove({
       {bench.wants_conductivity && <Conductivity bench={bench} recorder={recorder} />}
       <Controls
         {...{ draft, change, instruments, instrument, zeroTyped }}
-        refused={(corrected.refusal ?? preview.refusal)?.message}
+        refused={(corrected.refusal ?? (again ? null : preview.refusal))?.message}
       />
       {complete && corrected.answer && !corrected.refusal && instrument?.scale && !steps && zero.ok ? (
         <ReadingSum
