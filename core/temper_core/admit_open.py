@@ -52,7 +52,8 @@ def need_of(loop: Loop, state: LoopState, facts: Facts) -> Need | None:
 
 def _jar_at_hand(state: LoopState, facts: Read) -> bool:
     """A rinse whose round is drained is read from its jar."""
-    return facts.place is Place.RINSE and state.flush is not None and state.flush.rounds[-1].out_l is not None
+    rounds = state.flush.rounds if state.flush is not None else ()
+    return facts.place is Place.RINSE and bool(rounds) and rounds[-1].out_l is not None
 
 
 def check_opening(

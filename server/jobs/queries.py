@@ -292,14 +292,14 @@ def ledgers_of(loops: Iterable[Loop]) -> dict[int, list[Entry]]:
 def ledger_of(loop: Loop) -> Ledger:
     """Every entry of a loop, newest first, and its signed-off jobs as they were stored."""
     rows = list(entries_of(loop))
-    core = guarded(loop, lambda: [row.core for row in rows]) or []
+    state = guarded(loop, lambda: folded(loop, core_of(loop, rows)))
     proofs = {str(row.job_id): row.facts.get("proof", "") for row in rows if row.kind == "signed_off"}
     signed = JobLoop.objects.filter(loop=loop, signed_at__isnull=False).select_related("signed_by").order_by("-signed_at")
     return Ledger(
         machine=machine_out(loop),
         loop=_loop_out(loop),
-        state=guarded(loop, lambda: folded(loop, core)),
-        broken=NOT_DIGESTED if len(core) < len(rows) or guarded(loop, lambda: folded(loop, core)) is None else "",
+        state=state,
+        broken=NOT_DIGESTED if state is None else "",
         entries=entry_outs(rows),
         signed=[
             SignedResult(
