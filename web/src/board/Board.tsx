@@ -132,6 +132,7 @@ function FinishedLane({ board, zone }: { board: BoardData | undefined; zone: str
         </span>
       </div>
       <ul>
+        <RejudgedCards rows={board?.rejudged ?? []} />
         {(board?.overrides ?? []).map((row) => (
           <li key={row.override.entry_id}>
             <Link to={`/loops/${row.loop_id}/history`} className="lanecard not">
@@ -144,7 +145,6 @@ function FinishedLane({ board, zone }: { board: BoardData | undefined; zone: str
             </Link>
           </li>
         ))}
-        <RejudgedCards rows={board?.rejudged ?? []} />
         <ComingCards rows={board?.coming ?? []} />
         {finished.map((row) => (
           <li key={`${row.loop_id}${row.signed_at}`}>

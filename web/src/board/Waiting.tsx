@@ -35,40 +35,47 @@ export function BrokenRows({ rows }: { rows: Schemas['Broken'][] }) {
   ));
 }
 
-/** For a lead: signed jobs that today's rules judge worse, until each is answered. */
+/** For a lead: signed jobs that today's rules judge worse, each a card that leads to its record. */
 export function RejudgedCards({ rows }: { rows: Schemas['RejudgedOut'][] }) {
-  return rows.map((row) => <RejudgedCard key={row.id} row={row} />);
+  const { system } = useUnits();
+  return rows.map((row) => (
+    <li key={row.id}>
+      <Link to={`/loops/${row.loop_id}/ledger`} className="lanecard not" data-testid="rejudged">
+        <b>{row.machine.fleet_number}</b>
+        judged again
+        <br />
+        <span className="ink2">{sayIn(row.act, system)}</span>
+      </Link>
+    </li>
+  ));
 }
 
-function RejudgedCard({ row }: { row: Schemas['RejudgedOut'] }) {
+/** On its record: what is worse, what to do, and what is done about it. */
+export function RejudgedRow({ row }: { row: Schemas['RejudgedOut'] }) {
   const { system } = useUnits();
   const [answer, setAnswer] = useState('');
   const answering = useAnswerRejudged();
   const ready = answer.trim() !== '' && !answering.isPending;
   return (
-    <li className="lanecard not rejudged" data-testid="rejudged">
-      <b>{row.machine.fleet_number}</b>
-      signed before, judged again
-      <br />
-      <span className="ink2">
-        {sayIn(row.said, system)} <b>{sayIn(row.act, system)}</b>{' '}
-        <Link to={`/loops/${row.loop_id}/ledger`}>Its record</Link>
-      </span>
-      <TextField
-        name={`answer-${row.id}`}
-        label="What is done about it"
-        value={answer}
-        max={300}
-        onChange={setAnswer}
-      />
-      <ButtonBase
-        className="key small"
-        aria-disabled={!ready}
-        onClick={() => ready && answering.mutate({ id: row.id, answer: answer.trim() })}
-      >
-        Answered
-      </ButtonBase>
-      {answering.error && <Refusal which="Not recorded." allowed={answering.error.message} />}
-    </li>
+    <Refusal which={sayIn(row.said, system)} allowed={sayIn(row.act, system)}>
+      <div className="row" style={{ alignItems: 'flex-end', gap: 12 }} data-testid="rejudged-row">
+        <TextField
+          name={`answer-${row.id}`}
+          label="What is done about it"
+          value={answer}
+          max={300}
+          wide
+          onChange={setAnswer}
+        />
+        <ButtonBase
+          className="key"
+          aria-disabled={!ready}
+          onClick={() => ready && answering.mutate({ id: row.id, answer: answer.trim() })}
+        >
+          Answered
+        </ButtonBase>
+      </div>
+      {answering.error && <p>{answering.error.message}</p>}
+    </Refusal>
   );
 }

@@ -4,7 +4,8 @@ import { useRef } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { v4 as uuid } from 'uuid';
 import type { Schemas } from '../api/client';
-import { ledgerOptions, useRecord } from '../api/queries';
+import { boardOptions, ledgerOptions, useRecord } from '../api/queries';
+import { RejudgedRow } from '../board/Waiting';
 import { useDepot } from '../bench/useDepot';
 import { GoPlate } from '../parts/GoPlate';
 import { MachineStrip } from '../parts/MachineStrip';
@@ -20,6 +21,7 @@ import { chemistry, PROOF } from '../words/trade';
 export default function LedgerPage() {
   const loopId = Number(useParams().loopId);
   const ledger = useQuery({ ...ledgerOptions(loopId), enabled: Number.isInteger(loopId) });
+  const again = useQuery(boardOptions).data?.rejudged.filter((row) => row.loop_id === loopId) ?? [];
   const go = useNavigate();
   const units = useUnits();
   const zone = useDepot()?.time_zone;
@@ -27,7 +29,7 @@ export default function LedgerPage() {
     return <NotHere head="No such ledger." text={ledger.error.message} retry={() => void ledger.refetch()} />;
   if (!ledger.data) return <p className="empty">Opening the ledger.</p>;
   const { machine, loop, entries, signed, state, broken } = ledger.data;
-  const open = state === null || (state.job_id !== null && state.signed_at === null);
+  const open = state !== null && state.job_id !== null && state.signed_at === null;
   return (
     <div className="page">
       <MachineStrip fleetNumber={machine.fleet_number} head={`${machine.kind}, ledger`}>
@@ -39,6 +41,9 @@ export default function LedgerPage() {
             <TakeBack loopId={loop.id} entries={entries} />
           </Refusal>
         )}
+        {again.map((row) => (
+          <RejudgedRow key={row.id} row={row} />
+        ))}
         {signed.map((job) => (
           <Signed key={job.job_id} job={job} zone={zone} />
         ))}
@@ -94,7 +99,6 @@ export default function LedgerPage() {
 
 /** Where nothing can be worked out the bench does not open, but what was entered last can still be taken back. */
 function TakeBack({ loopId, entries }: { loopId: number; entries: Schemas['EntryOut'][] }) {
-  const units = useUnits();
   const recording = useRecord(loopId);
   const id = useRef(uuid());
   const newest = entries.find((entry) => !entry.voided && entry.kind !== 'voided');
@@ -111,7 +115,9 @@ function TakeBack({ loopId, entries }: { loopId: number; entries: Schemas['Entry
   };
   return (
     <>
-      <p>Last entry: {entryWords(newest, units)}.</p>
+      <p>
+        Last entry: {newest.kind.replaceAll('_', ' ')}, {newest.person.name}.
+      </p>
       <ButtonBase className="key" onClick={takeBack}>
         Take last one back
       </ButtonBase>
