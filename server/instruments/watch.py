@@ -15,7 +15,7 @@ from instruments.log import contradicted, readings_of
 from instruments.models import Reading
 from instruments.queries import spans_of
 from instruments.shapes import Compared, LogFlag, Watch
-from jobs.models import Entry, JobLoop
+from jobs.models import Entry, JobLoop, cores_of
 from jobs.queries import guarded
 from temper_core.entries import Route
 from temper_core.glycol import Glycol
@@ -81,7 +81,7 @@ def _falling(depot: Depot) -> list[LogFlag]:
 def _by_its_ledger(loop: Loop, glycol: Glycol, policy: Policy) -> Falling | None:
     """The slope of the loop's own history, and where it leads."""
     entries = Entry.objects.filter(loop=loop).select_related("person")
-    past = history(loop.core, [entry.core for entry in entries], policy)
+    past = history(loop.core, cores_of(entries), policy)
     read = [event for event in past.events if event.strength_percent is not None]
     if past.slope is None or not read:
         return None

@@ -20,7 +20,7 @@ from instruments.actions import store_reading
 from instruments.models import Reading
 from jobs.entry_shapes import AnyEntry, EntriesIn, VoidedIn
 from jobs.facts import facts_of
-from jobs.models import CARRIED, FACTS, Draft, Entry, Job, JobLoop, Photo
+from jobs.models import CARRIED, FACTS, Draft, Entry, Job, JobLoop, Photo, cores_of
 from jobs.pictures import keep, reencoded
 from jobs.queries import entries_of, state_of
 from jobs.shapes import DraftIn, JobIn
@@ -104,7 +104,7 @@ def open_job(given: JobIn, *, actor: Person, opened_at: datetime | None = None) 
         for row in given.loops:
             loop = get_object_or_404(Loop.objects.select_related("machine__depot"), pk=row.loop_id, machine=machine)
             facts = JobOpened(row.route)
-            check_entry(loop.core, [entry.core for entry in entries_of(loop)], facts, actor.depot.policy, actor.depot.now)
+            check_entry(loop.core, cores_of(entries_of(loop)), facts, actor.depot.policy, actor.depot.now)
             JobLoop.objects.create(job=job, loop=loop)
             _store(uuid.uuid5(job.id, str(loop.id)), loop, job, facts, at, actor)
             digested(loop, actor.depot)
@@ -175,7 +175,7 @@ def digested(loop: Loop, depot: Depot) -> None:
     """
     rows = list(entries_of(loop))
     try:
-        fold(loop.core, [row.core for row in rows], depot.policy, depot.now)
+        fold(loop.core, cores_of(rows), depot.policy, depot.now)
     except Exception as error:
         last = max(rows, key=lambda row: row.seq, default=None)
         if last is not None and last.kind == "voided":
@@ -231,17 +231,16 @@ def _checked(
     loop: Loop, rows: list[Entry], facts: Facts, then: datetime, actor: Person, between: bool = False
 ) -> LoopState | None:
     """The state before an entry that may follow these; None for one that takes back, which asks for no fold."""
-    core = [row.core for row in rows]
     if isinstance(facts, Voided):
-        check_void(core, facts)
+        check_void(cores_of(rows, facts.entry_id), facts)
         return None
-    return check_entry(loop.core, core, facts, actor.depot.policy, then, str(actor.pk), between=between)
+    return check_entry(loop.core, cores_of(rows), facts, actor.depot.policy, then, str(actor.pk), between=between)
 
 
 def preview(loop: Loop, given: EntriesIn, *, actor: Person) -> LoopState:
     """The state as it would be with these entries; nothing is stored. Refuses what recording would refuse."""
     policy, now = actor.depot.policy, timezone.now()
-    core = [row.core for row in entries_of(loop)]
+    core = cores_of(entries_of(loop))
     last = max((entry.seq for entry in core), default=0)
     for offset, row in enumerate(given.entries):
         with under("facts"):
@@ -315,7 +314,7 @@ def _sign(part: JobLoop, entry: Entry, policy: Policy, actor: Person) -> None:
         "loop": {"capacity_l": loop.capacity_l, "layout": LAYOUT.dump_python(loop.core.layout, mode="json")},
         "state": STATE.dump_python(state_of(loop, policy), mode="json"),
     }
-    t = tally(loop.core, [row.core for row in entries_of(loop)], policy)
+    t = tally(loop.core, cores_of(entries_of(loop)), policy)
     part.carried = CARRIED.dump_python(carried_of(t), mode="json")
     part.save()
 
@@ -350,7 +349,7 @@ def add_photo(loop: Loop, pk: uuid.UUID, entry_id: uuid.UUID, data: bytes, *, ac
             return existing
         rows = list(entries_of(loop))
         facts = PhotoAdded(str(entry_id), keep(picture))
-        check_entry(loop.core, [row.core for row in rows], facts, actor.depot.policy)
+        check_entry(loop.core, cores_of(rows), facts, actor.depot.policy)
         about = next(row for row in rows if row.id == entry_id)
         entry = _store(pk, loop, about.job, facts, timezone.now(), actor, sent)
         Photo.objects.create(entry=entry, loop=loop, sha256=facts.sha256)

@@ -13,7 +13,7 @@ from django.utils import timezone
 from depots.models import Depot
 from fleet.models import Loop
 from jobs.comeback import MOST_SHOWN, coming_back, handed_on, resting, seasonal, since_signed
-from jobs.models import Entry, JobLoop
+from jobs.models import Entry, JobLoop, cores_of
 from jobs.queries import NOT_DIGESTED, guarded, hands_of, ledgers_of, machine_out, people_of
 from jobs.rejudging import rejudged_of
 from jobs.shapes import Board, Broken, Finished, FrostNote, OverrideOut, Strip
@@ -94,7 +94,7 @@ def board_of(depot: Depot, person: Person) -> Board:
 
 
 def _strip(row: JobLoop, entries: list[Entry], carried: Carried | None, people: dict[str, Person], now: datetime) -> Strip:
-    state = fold(row.loop.core, [entry.core for entry in entries], row.loop.machine.depot.policy, now, carried)
+    state = fold(row.loop.core, cores_of(entries), row.loop.machine.depot.policy, now, carried)
     return Strip(
         machine=machine_out(row.loop),
         loop_id=row.loop_id,
@@ -133,7 +133,7 @@ def overrides_of(depot: Depot) -> list[OverrideOut]:
 
 
 def _walked(loop: Loop, entries: list[Entry], depot: Depot) -> Tally:
-    return tally(loop.core, [entry.core for entry in entries], depot.policy)
+    return tally(loop.core, cores_of(entries), depot.policy)
 
 
 def _finished(row: JobLoop, signed: str) -> Finished:

@@ -16,7 +16,7 @@ from depots.models import Depot
 from fleet.models import Loop
 from fleet.queries import loops_of
 from jobs.back_shapes import ComingBack, Seasonal, SeasonRow
-from jobs.models import CARRIED, Entry, JobLoop
+from jobs.models import CARRIED, Entry, JobLoop, cores_of
 from jobs.queries import guarded, machine_out
 from temper_core.chemistry import Base
 from temper_core.entries import Route
@@ -92,7 +92,7 @@ def _rest(loop: Loop, row: dict[str, Any], between: list[Entry], now: datetime) 
     carried = handed_on(row["carried"], row["signed_at"], row["route"])
     if carried is None:
         return None
-    return at_rest(loop.core, [entry.core for entry in between], carried, loop.machine.depot.policy, now)
+    return at_rest(loop.core, cores_of(between), carried, loop.machine.depot.policy, now)
 
 
 def coming_back(depot: Depot, now: datetime, loops: list[Resting] | None = None) -> list[ComingBack]:

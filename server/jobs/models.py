@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import itertools
-from collections.abc import Collection, Iterator
+from collections.abc import Collection, Iterable, Iterator
 from typing import Any
 
 from django.conf import settings
@@ -12,6 +12,8 @@ from pydantic import TypeAdapter
 
 from temper_core.entries import KINDS, Facts
 from temper_core.entries import Entry as CoreEntry
+from temper_core.errors import CoreError
+from temper_core.filling import Amended
 from temper_core.state import Stage
 from temper_core.tally import Carried
 
@@ -100,16 +102,38 @@ class Entry(models.Model):
     @property
     def core(self) -> CoreEntry:
         """As the core knows it."""
+        return self.with_facts(FACTS[self.kind].validate_python(self.facts))
+
+    def with_facts(self, facts: Facts) -> CoreEntry:
+        """As the core knows it, of these facts."""
         return CoreEntry(
             id=str(self.id),
             job_id=str(self.job_id) if self.job_id else None,
             happened_at=self.happened_at,
             recorded_at=self.recorded_at,
             person=self.person.name,
-            facts=FACTS[self.kind].validate_python(self.facts),
+            facts=facts,
             person_id=str(self.person_id),
             seq=self.seq,
         )
+
+
+def cores_of(rows: Iterable[Entry], taking_back: str = "") -> list[CoreEntry]:
+    """Entries as the core knows them; one that cannot be read does not count once it is taken back, or is about to be.
+
+    taking_back: the id of the entry that is about to be. Raises CoreError or ValueError where another cannot be read.
+    """
+    rows = list(rows)
+    gone = {str(row.facts.get("entry_id")) for row in rows if row.kind == "voided"} | {taking_back}
+    found = []
+    for row in rows:
+        try:
+            found.append(row.core)
+        except (CoreError, ValueError):
+            if str(row.id) not in gone:
+                raise
+            found.append(row.with_facts(Amended("It cannot be read.")))
+    return found
 
 
 def next_numbers(loop_ids: Collection[int]) -> dict[int, Iterator[int]]:

@@ -17,7 +17,7 @@ from depots.models import Depot
 from fleet.models import Loop
 from fleet.shapes import MachineOut
 from instruments.queries import doubtful_entries
-from jobs.models import Draft, Entry, JobLoop, Photo
+from jobs.models import Draft, Entry, JobLoop, Photo, cores_of
 from jobs.shapes import (
     Bench,
     Choice,
@@ -95,7 +95,7 @@ def folded(loop: Loop, core: list[CoreEntry]) -> LoopState:
 
 def core_of(loop: Loop, rows: Iterable[Entry]) -> list[CoreEntry]:
     """Entries as the core knows them; raises Conflict where one cannot be read."""
-    core = guarded(loop, lambda: [row.core for row in rows])
+    core = guarded(loop, lambda: cores_of(rows))
     if core is None:
         raise Conflict("loop", NOT_DIGESTED, "not_digested")
     return core
@@ -103,7 +103,7 @@ def core_of(loop: Loop, rows: Iterable[Entry]) -> list[CoreEntry]:
 
 def state_of(loop: Loop, policy: Policy) -> LoopState:
     """The loop folded from its ledger, by its depot's clock."""
-    return fold(loop.core, [entry.core for entry in entries_of(loop)], policy, loop.machine.depot.now)
+    return fold(loop.core, cores_of(entries_of(loop)), policy, loop.machine.depot.now)
 
 
 def machine_out(loop: Loop) -> MachineOut:

@@ -13,7 +13,7 @@ from pydantic import TypeAdapter
 
 from depots.models import Depot
 from fleet.models import LAYOUT, Loop
-from jobs.models import CARRIED, JobLoop, Rejudged
+from jobs.models import CARRIED, JobLoop, Rejudged, cores_of
 from jobs.queries import entries_of, guarded, machine_out
 from jobs.shapes import RejudgedOut
 from people.models import Person
@@ -72,7 +72,7 @@ def _then(part: JobLoop) -> CoreLoop:
 
 def _until_signed(part: JobLoop) -> list[CoreEntry]:
     """The ledger as it stood when this job was signed."""
-    core = [row.core for row in entries_of(part.loop)]
+    core = cores_of(entries_of(part.loop))
     signs = [e for e in standing(core) if isinstance(e.facts, SignedOff) and e.job_id == str(part.job_id)]
     return [entry for entry in core if not signs or entry.order <= signs[-1].order]
 

@@ -72,6 +72,10 @@ def test_one_record_that_cannot_be_worked_out_takes_nothing_else_down(ines, maud
     ledger = ines.get(f"/api/loops/{railcar.id}/ledger").json()
     assert ledger["state"] is None
     assert ledger["broken"]
+    back = entry("voided", {"entry_id": told["id"], "reason": "cannot be worked out"})
+    assert send(ines, railcar, back, seen=told["id"]).status_code == 201
+    assert ines.get(f"/api/loops/{railcar.id}").status_code == 200
+    assert ines.get("/api/board").json()["broken"] == []
 
 
 def test_facts_that_cannot_be_folded_are_never_stored(ines, railcar, monkeypatch):
