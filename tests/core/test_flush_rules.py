@@ -66,6 +66,17 @@ def test_good_coolant_with_a_reading_and_a_clean_sample_may_be_kept_for_reuse():
     assert state.flush.waste[0].reuse_l == 20
 
 
+@pytest.mark.parametrize("kind", [WasteKind.RINSE_WATER])
+def test_rinse_water_is_never_kept_for_reuse_however_good_the_old_was(kind):
+    book = Book(a_loop(layout=PIPED))
+    book.add(JobOpened(Route.CHANGE_OUT), Sampled(Spot.NECK, (Look.CLEAN_BRIGHT,)))
+    book.add(Read(-36.0, Place.AS_FOUND, BRIX_AS_FREEZE), planned(), weighed(24.5), RINSE, HOT, weighed(24.5))
+    with pytest.raises(CoreError) as refused:
+        book.add(WasteKept(kind, 10, 1, reuse=True))
+    assert refused.value.code == "never_reused"
+    assert book.add(WasteKept(kind, 10, 1)).flush is not None
+
+
 class Hands:
     """A ledger with ids and a clock, gate included."""
 

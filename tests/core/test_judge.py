@@ -189,6 +189,14 @@ def test_verdicts_on_readings(values, target, coldest, expected):
     assert said.verdict is expected, said.said.sentence
 
 
+def test_the_warm_end_exactly_at_the_coldest_is_enough_and_a_hair_warmer_is_not():
+    together = readings(-37, -37, -37)
+    warm_end = safe_to(Glycol.ETHYLENE, together)
+    assert verdict(together, coldest=warm_end).verdict is Proof.PROVEN
+    assert verdict(together, coldest=warm_end + 1e-9).verdict is Proof.PROVEN
+    assert verdict(together, coldest=warm_end - 1e-9).verdict is Proof.READ_AGAIN
+
+
 def test_a_single_coarse_reading_is_allowed_its_instruments_doubt():
     assert verdict(readings(-35.5, resolution=2.0), target=-37, coldest=-20).verdict is Proof.PROVEN
 
