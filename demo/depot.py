@@ -196,7 +196,7 @@ def _pickup_rusts_again(depot: Depot, rng: random.Random) -> None:
 
 
 def _bus_nobody_knows(depot: Depot, rng: random.Random) -> None:
-    """B-14: bought at an auction, wrong coolant told inside; Tomo renews it against the counsel, a lead has to see it.
+    """B-14: bought at an auction, wrong coolant told inside; Tomo renews it against the advice, a lead has to see it.
 
     Still too warm to be opened.
     """

@@ -104,7 +104,7 @@ class Scene:
         return self.record(minutes, "tested", check=check, outcome=outcome, figures=figures)
 
     def decide(self, minutes: float, route: str | None = None, reason: str = "") -> Scene:
-        """Follow the counsel, or with a route go against it."""
+        """Follow the advice, or with a route go against it."""
         advised = state_of(self.loop, self.loop.machine.depot.policy).advice.route.value
         return self.record(minutes, "routed", route=route or advised, advised=advised, reason=reason)
 

@@ -19,7 +19,7 @@ def locks_without_addresses() -> list[str]:
     for lock in locks:
         lines = [line for line in lock.read_text().splitlines() if not line.startswith("#")]
         if any(ADDRESS.search(line) for line in lines):
-            found.append(f"{lock.relative_to(ROOT)} holds a download address: make it anew as CONTRIBUTING.md says.")
+            found.append(f"{lock.relative_to(ROOT)} holds a download address: make it again as CONTRIBUTING.md says.")
     return found
 
 

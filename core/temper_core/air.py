@@ -37,13 +37,13 @@ def air_of(t: Tally) -> Air | None:
     name = next((node.name.lower() for node in t.loop.layout.nodes if node.id == where), "the loop")
     values = {"air_l": abs(air), "half_l": half}
     if trapped:
-        words = "{air_l} of air is still inside, give or take {half_l}, likely in the {where}."
+        words = "{air_l} of air is still inside ±{half_l}, likely in the {where}."
         said = say("air_trapped", words, where=name, **values)
     elif air < -half:
         words = "{air_l} more went in than came out: it came in low, some was spilled, or more was drained than told."
         said = say("air_less", words, **values)
     else:
-        said = say("air_out", "As much went in as came out, give or take {half_l}: no air to speak of.", **values)
+        said = say("air_out", "As much went in as came out ±{half_l}: no air to speak of.", **values)
     return Air(expected, accepted, air, half, trapped, where, said)
 
 

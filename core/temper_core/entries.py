@@ -146,7 +146,7 @@ class Skipped:
 
 @dataclass(frozen=True, slots=True)
 class Routed:
-    """The person's decision after the test. advised: what Temper counselled; against it, a reason is asked."""
+    """The person's decision after the test. advised: what Temper advised; against it, a reason is asked."""
 
     route: Route
     advised: Route

@@ -98,7 +98,7 @@ def _falling(t: Tally) -> Saying | None:
 
 
 def advice_of(t: Tally, due: Due | None) -> Advice | None:
-    """What the findings and the history of this job counsel; None between jobs."""
+    """What the findings and the history of this job advise; None between jobs."""
     if t.asked is None or t.signed_at is not None:
         return None
     return judge_route(

@@ -192,7 +192,7 @@ def _slope_words(slope: float, half: float, leaks: bool, lost_l: float) -> Sayin
     values = {"loss_percent": abs(slope), "half_percent": half}
     if leaks:
         words = (
-            "Loses {loss_percent} by volume a month, give or take {half_percent}: "
+            "Loses {loss_percent} by volume a month ±{half_percent}: "
             "as if {lost_l} were lost and made up with water. Look for the leak before topping up again."
         )
         return say("leak", words, lost_l=lost_l, **values)

@@ -110,7 +110,7 @@ def _signed(t: Tally, facts: SignedOff, entry: Entry) -> None:
 
 
 def _left_strength(t: Tally, entry: Entry) -> list[TrendPoint]:
-    """From a service on the history begins anew, at what was read, or at what the litres say."""
+    """From a service on the history begins again, at what was read, or at what the litres say."""
     questions = finished_questions(t)
     together = repeats(questions, t.policy) if questions else None
     strength = together.strength_percent if together else strength_of(t.glycol, t.contents.total.glycol_w)

@@ -1,7 +1,7 @@
 """The rounds of a flush as the ledger is walked: what each fill, run, drain, sweep and jar does to what is inside.
 
 The doubt of the old share: litres that stay are capacity less litres out, so each drain adds its own part. The capacity's
-error is the same in every round (added), the errors of the litres are not (added as squares). A reading starts it anew.
+error is the same in every round (added), the errors of the litres are not (added as squares). A reading starts it again.
 """
 
 from __future__ import annotations
@@ -175,7 +175,7 @@ def drain(
         row = first
         _note(flush, row, before)
         flush.rounds.append(row)
-    if row is None and flush.rounds[-1].out_l is not None:  # more of the same drain: its doubt is reckoned anew
+    if row is None and flush.rounds[-1].out_l is not None:  # more of the same drain: its doubt is reckoned again
         row = flush.rounds[-1]
         flush.by_capacity, flush.by_litres = flush.before
         flush.out_sd_l = math.hypot(flush.out_sd_l, out.sd_l)

@@ -117,7 +117,7 @@ def _out(state: LoopState) -> Iterator[SheetLine]:
         words = "{rounds}, with {water} water"
         count = f"{rounds} {'round' if rounds == 1 else 'rounds'}"
         yield SheetLine("Rinsed", say("rinsed", words, rounds=count, water=water or "no"))
-    words = "{old_percent} of the full loop, give or take {sd_percent}"
+    words = "{old_percent} of the full loop ±{sd_percent}"
     left = say("left", words, old_percent=flush.finished_old_percent, sd_percent=2 * flush.finished_sd_percent)
     yield SheetLine("Old coolant left", left)
     if flush.early:
@@ -222,9 +222,9 @@ def _finish(state: LoopState) -> Iterator[SheetLine]:
 def _decided(entries: Sequence[Entry]) -> Iterator[SheetLine]:
     for entry in entries:
         if isinstance(entry.facts, Routed) and entry.facts.overrides:
-            words = "{route}, counselled was {advised}: {why} ({who})"
+            words = "{route}, advised was {advised}: {why} ({who})"
             names = {"route": ROUTE_NAMES[entry.facts.route], "advised": ROUTE_NAMES[entry.facts.advised]}
-            yield SheetLine("Against the counsel", say("override", words, why=entry.facts.reason, who=entry.person, **names))
+            yield SheetLine("Against the advice", say("override", words, why=entry.facts.reason, who=entry.person, **names))
 
 
 def _ahead(state: LoopState) -> Iterator[SheetLine]:

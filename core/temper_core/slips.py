@@ -46,9 +46,9 @@ def _out_of_reach(t: Tally, freeze_c: float | None, reason: object) -> Saying:
     values: dict[str, float | str] = {} if freeze_c is None else {"freeze_c": freeze_c}
     more = getattr(reason, "drain_more_l", None)
     if more is not None:
-        words = best + ": drain {more_l} again and plan anew, or accept it with that freeze point."
+        words = best + ": drain {more_l} more and plan again, or accept it with that freeze point."
         return say("replan_drain", words, more_l=more, **values)
-    return say("replan_no", best + ": drain some and plan anew, or accept it with that freeze point.", **values)
+    return say("replan_no", best + ": drain some and plan again, or accept it with that freeze point.", **values)
 
 
 def slip_of(t: Tally) -> Slip | None:
@@ -65,13 +65,13 @@ def slip_of(t: Tally) -> Slip | None:
     kind, said = found
     if since[-1].at_mark:  # nothing more goes in: the proof says what to swap
         return Slip(kind, entry[0], said, None, None, None)
-    anew = replan(t) if kind is not SlipKind.WATER_FIRST or _fits_no_more(t, plan, since) else None
+    again = replan(t) if kind is not SlipKind.WATER_FIRST or _fits_no_more(t, plan, since) else None
     ends_c = _ends(t, plan, since, same_blend=kind in _BLENDS)
     unless = None
     if ends_c is not None and plan.target_freeze_c is not None and ends_c - plan.target_freeze_c > WORTH_SAYING_K:
         how = "blended the same way" if kind in _BLENDS else "poured as planned"
         unless = say("unless", "If the rest is {how}, it ends at {ends_c}.", how=how, ends_c=ends_c)
-    return Slip(kind, entry[0], said, ends_c, unless, anew)
+    return Slip(kind, entry[0], said, ends_c, unless, again)
 
 
 def _left(plan: Planned, since: list[Poured]) -> tuple[float, float]:

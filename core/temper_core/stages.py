@@ -159,10 +159,10 @@ def _fill_action(t: Tally, poured: PourState) -> tuple[Saying, Saying]:
     then = say("then_mark", "then to the cold mark, {room_l} of room", room_l=poured.room_l)
     slip = slip_of(t)
     if slip is not None and slip.replan is not None:
-        anew = slip.replan
-        if not anew.feasible:
-            return say("plan_anew", "Plan anew, or accept what is reached"), say("then_look", "the litres went otherwise")
-        values = {"product_l": anew.product_l, "water_l": anew.water_l}
+        again = slip.replan
+        if not again.feasible:
+            return say("plan_anew", "Plan again, or accept what is reached"), say("then_look", "the litres went otherwise")
+        values = {"product_l": again.product_l, "water_l": again.water_l}
         return say("pour_anew", "Now {product_l} product + {water_l} water", **values), then
     left = {"product_l": poured.left_product_l, "water_l": poured.left_water_l}
     if poured.left_product_l > 0.05 and poured.left_water_l > 0.05:
@@ -240,7 +240,7 @@ def _test_action(t: Tally, advice: Advice | None) -> tuple[Saying, Saying]:
     if advice is not None and advice.stop:
         return say("find_cause", "Find the cause first"), say("then_nothing", "nothing goes in before")
     if t.seen and advice is not None:
-        return say("decide", "Decide: {route}", route=ROUTE_NAMES[advice.route]), say("then_advice", "as counselled, or not")
+        return say("decide", "Decide: {route}", route=ROUTE_NAMES[advice.route]), say("then_advice", "as advised, or not")
     return say("look", "Look at it, then decide"), say("then_route", "what was found decides the route")
 
 

@@ -50,7 +50,7 @@ class PhotosView(APIView):
 
     @extend_schema(operation_id="photo_add", request=UPLOAD, responses={201: Bench, **REFUSALS})
     def post(self, request: Request, loop_id: int) -> Response:
-        """Add a photo (JPEG, PNG, HEIC, at most 8 MB) to an entry; it is written anew without metadata."""
+        """Add a photo (JPEG, PNG, HEIC, at most 8 MB) to an entry; it is written again without metadata."""
         loop = loop_of(request, loop_id)
         check_size(max(0, int(request.META.get("CONTENT_LENGTH") or 0) - FORM_BYTES))  # before the body is read
         file = request.FILES.get("file")

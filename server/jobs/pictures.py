@@ -1,4 +1,4 @@
-"""Photos: what may be uploaded, and what is kept of it. Pictures are decoded and written anew, so only pixels are kept."""
+"""Photos: what may be uploaded, and what is kept of it. Pictures are decoded and written again, so only pixels are kept."""
 
 from __future__ import annotations
 

@@ -173,7 +173,7 @@ class Screen(Page):
 
 @pytest.fixture(scope="session")
 def shelf():
-    """The database as the demo leaves it, kept aside: loading it anew takes seconds, copying it back does not."""
+    """The database as the demo leaves it, kept aside: loading it again takes seconds, copying it back does not."""
     with contextlib.closing(sqlite3.connect(":memory:", check_same_thread=False)) as kept:
         yield kept
 

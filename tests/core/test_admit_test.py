@@ -99,7 +99,7 @@ def test_a_meter_needs_a_figure():
 
 def test_a_decision_names_the_advice_that_was_seen():
     book = Book()
-    book.add(JobOpened(Route.RENEW), planned())  # another family is inside: change out is counselled
+    book.add(JobOpened(Route.RENEW), planned())  # another family is inside: change out is advised
     with pytest.raises(Conflict, match="advice is now 'change out'"):
         book.add(Routed(Route.RENEW, Route.RENEW))
     with pytest.raises(CoreError, match="Against the advice"):

@@ -111,16 +111,16 @@ def test_a_pour_against_the_plan_is_named(pours, kind):
 
 
 def test_the_new_plan_after_a_slip_is_what_the_mix_calculator_says_of_what_is_inside():
-    """Against the mix calculator, asked anew."""
+    """Against the mix calculator, asked again."""
     book = shut()
     state = book.add(pour(NEW, 5.6, 4.4))  # the loop's strength in the first bucket
-    anew = state.fill.slip.replan
+    again = state.fill.slip.replan
     assert state.fill.slip.unless_c == pytest.approx(-28, abs=3)  # blended at 57 % the 32 l loop ends at -28: practice
     told = mix(MixQuestion(Glycol.ETHYLENE, 32.0, state.mix_inside, -45.0))
-    assert (anew.product_l, anew.water_l) == (pytest.approx(told.concentrate_l), pytest.approx(told.water_l))
-    poured = book.add(planned(-45.0, concentrate_l=anew.product_l, water_l=anew.water_l))
+    assert (again.product_l, again.water_l) == (pytest.approx(told.concentrate_l), pytest.approx(told.water_l))
+    poured = book.add(planned(-45.0, concentrate_l=again.product_l, water_l=again.water_l))
     assert poured.fill.slip is None
-    done = book.add(pour(NEW, anew.product_l, anew.water_l, at_mark=True))
+    done = book.add(pour(NEW, again.product_l, again.water_l, at_mark=True))
     assert done.predicted_freeze_c == pytest.approx(-45.0, abs=0.02)
 
 
@@ -142,10 +142,10 @@ def test_product_alone_and_then_the_rest_blended_is_the_plan():
 
 def test_a_slip_past_repair_says_the_best_and_what_helps():
     state = shut().add(pour(NEW, 8.0, 12.0))
-    anew = state.fill.slip.replan
-    assert not anew.feasible
-    assert anew.freeze_c > -45
-    assert "drain" in anew.said.sentence
+    again = state.fill.slip.replan
+    assert not again.feasible
+    assert again.freeze_c > -45
+    assert "drain" in again.said.sentence
     assert state.next_action.act.code == "look_under"
 
 

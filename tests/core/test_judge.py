@@ -57,7 +57,7 @@ def test_every_family_in_every_kind_of_loop(family, loop):
 
 NOTHING, SAME_GROUP, OTHER_GROUP = Fluid(), Fluid(Base.ETHYLENE, Family.SI_HOAT), Fluid(Base.ETHYLENE, Family.IAT)
 OTHER_BASE = Fluid(Base.PROPYLENE, Family.OAT)
-# An organic-acid product into a plain loop, by what is inside: filled anew, and only topped up.
+# An organic-acid product into a plain loop, by what is inside: filled again, and only topped up.
 # Source: common practice, no source.
 ON_TOP = [
     ("unknown", NOTHING, AFTER, NO),

@@ -98,7 +98,7 @@ def test_intervals_of_two_hundred_loops_are_those_of_a_monte_carlo():
             off = max(abs(said.freeze_c_low - drawn[0]), abs(said.freeze_c_high - drawn[1])) / width
             assert off < 0.05, (q, said, drawn)
             worst = max(worst, off)
-    assert worst > 0.005  # it is an estimate: nought would mean that nothing was compared
+    assert worst > 0.005  # it is an estimate: zero would mean that nothing was compared
     assert refused_most > 30  # and the hard cases were among them
 
 

@@ -38,7 +38,7 @@ def case(asked=Route.RENEW, samples=(), tests=(), **more):
 
 CLEAN_BRIGHT = (sample(Look.CLEAN_BRIGHT),)
 TABLE = [
-    # what speaks, the route counselled, whether to stop
+    # what speaks, the route advised, whether to stop
     ("nothing found", case(), Route.RENEW, False),
     ("all is well", case(samples=CLEAN_BRIGHT, strength=COLD, due=NEW), Route.CHECK, False),
     ("well, but nobody looked at it", case(strength=COLD, due=NEW), Route.RENEW, False),

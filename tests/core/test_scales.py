@@ -71,7 +71,7 @@ def test_one_solution_reads_alike_on_every_scale(glycol, w):
 
 @pytest.mark.parametrize("scale", Scale)
 def test_water_reads_as_water_on_every_scale(scale):
-    """Below detection, an upper bound and never a nought."""
+    """Below detection, an upper bound and never a zero."""
     glycol = scale.glycol or ETHYLENE
     answer = read(ReadingQuestion(glycol, scale, FACTS[scale].water))
     assert answer.below_detection

@@ -76,7 +76,7 @@ class Api:
         return self.send("post", path, body)
 
     def open_up(self, loop):
-        """Choose, decide as counselled, feel hose and cap, as far as the job still asks for it."""
+        """Choose, decide as advised, feel hose and cap, as far as the job still asks for it."""
         page = self.get(f"/api/loops/{loop.id}").json()
         state = page["state"]
         if state["stage"] == "know":
@@ -88,11 +88,11 @@ class Api:
         if state["stage"] in ("open", "drain", "flush"):
             self.check_safe(loop)
 
-    def check_safe(self, loop, between=False, anew=False):
-        """The safe-to-open check with all that has to stand ready, where this person has none that stands, or anew."""
+    def check_safe(self, loop, between=False, again=False):
+        """The safe-to-open check with all that has to stand ready, where this person has none that stands, or again."""
         state = self.get(f"/api/loops/{loop.id}").json()["state"]
         gate, me = state["gate"], str(self.get("/api/session").json()["person"]["id"])
-        if not anew and gate["open"] and gate["by_id"] == me and not gate["asked_drain"]:
+        if not again and gate["open"] and gate["by_id"] == me and not gate["asked_drain"]:
             return
         signs = {"warmth": "hand", "held": True, "pressure": "hose", "soft": True, "isolated_by": "Nils Aune"}
         ready = [row["ready"] for row in gate["asked"]] + ["supported", "tray", "ventilated"]
@@ -131,7 +131,7 @@ class Api:
         if kind in ("read", "signed_off") and not seen:
             self.bleed(loop)
         if kind in OPENING and not seen and not more.get("hot"):
-            self.check_safe(loop, anew=bool(facts.get("after_hot_run")))
+            self.check_safe(loop, again=bool(facts.get("after_hot_run")))
         entry = {"id": str(id_ or uuid.uuid4()), "kind": kind, "facts": facts} | more
         return self.post(f"/api/loops/{loop.id}/entries", {"entries": [entry]} | ({"seen": seen} if seen else {}))
 

@@ -227,7 +227,7 @@ def test_the_openapi_document_is_the_committed_one():
     made = StringIO()
     call_command("spectacular", fail_on_warn=True, validate=True, stdout=made)
     committed = Path(__file__).resolve().parents[2] / "server" / "openapi.yml"
-    assert made.getvalue() == committed.read_text(), "The API changed: make server/openapi.yml anew and read the diff."
+    assert made.getvalue() == committed.read_text(), "The API changed: make server/openapi.yml again and read the diff."
 
 
 def test_every_operation_documents_its_answer(depot):

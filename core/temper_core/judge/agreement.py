@@ -97,9 +97,7 @@ def agreement(pairs: Sequence[Pair], policy: Policy | None = None) -> Agreement 
     values = {"bias_percent": abs(bias), "half_percent": half}
     side = "more" if bias > 0 else "less"
     if apart:
-        words = (
-            "Reads {bias_percent} {side} than the other, give or take {half_percent}, on {count} samples: check its zero."
-        )
+        words = "Reads {bias_percent} {side} than the other ±{half_percent}, on {count} samples: check its zero."
     else:
         words = "Agrees with the other within {half_percent} on {count} samples."
     said = say("disagrees" if apart else "agrees", words, side=side, count=str(n), **values)

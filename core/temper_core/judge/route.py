@@ -1,6 +1,6 @@
 """From findings and history to a route: check, top up, correct, renew, change out, clean; with further tests and reasons.
 
-It counsels, the person decides. One symptom from one place is a hint; two signs decide. Rules: common practice, no source.
+It advises, the person decides. One symptom from one place is a hint; two signs decide. Rules: common practice, no source.
 """
 
 from __future__ import annotations
@@ -23,7 +23,7 @@ Found = tuple[str, Sampled] | tuple[str, Tested]
 
 
 class Force(IntEnum):
-    """How much a counsel weighs."""
+    """How much one piece of advice weighs."""
 
     FOR = 0  # speaks for leaving it
     HINT = 1
@@ -32,7 +32,7 @@ class Force(IntEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class Counsel:
+class AdviceReason:
     """One reason: what it pulls towards, how hard, and the entry it points to (None: history or the ledger)."""
 
     code: str
@@ -53,7 +53,7 @@ class FurtherTest:
 
 @dataclass(frozen=True, slots=True)
 class Advice:
-    """The route Temper counsels, its reasons with the deciding ones first, and the tests that would sharpen it.
+    """The route Temper advises, its reasons with the deciding ones first, and the tests that would sharpen it.
 
     stop: find the cause first; nothing goes in before.
     """
@@ -61,7 +61,7 @@ class Advice:
     route: Route
     stop: bool
     said: Saying
-    reasons: tuple[Counsel, ...]
+    reasons: tuple[AdviceReason, ...]
     tests: tuple[FurtherTest, ...]
 
 
@@ -121,18 +121,18 @@ class Case:
 
 
 _PLACE = {"neck": "at the neck", "bottle": "in the bottle", "radiator": "in the radiator", "drain": "at the drain"}
-Rule = Callable[[Case], Iterator[Counsel]]
+Rule = Callable[[Case], Iterator[AdviceReason]]
 R, F = Route, Force
 
 
-def _gas(case: Case) -> Iterator[Counsel]:
+def _gas(case: Case) -> Iterator[AdviceReason]:
     found = case.last(Check.COMBUSTION_GAS)
     if found and found[1].outcome == "positive":
         words = "Combustion gas in the coolant: head gasket or head. Repair first, coolant after."
-        yield Counsel("combustion_gas", R.CHECK, F.STOPS, say("combustion_gas", words), found[0])
+        yield AdviceReason("combustion_gas", R.CHECK, F.STOPS, say("combustion_gas", words), found[0])
 
 
-def _cause(case: Case) -> Iterator[Counsel]:
+def _cause(case: Case) -> Iterator[AdviceReason]:
     """Oil, endless bubbles, constant loss, drips: find the cause first. Oil or froth seen once is a hint."""
     signs = [row for row in case.signs(Sign.CAUSE) if row[1] != "combustion gas"]
     if not signs:
@@ -141,10 +141,10 @@ def _cause(case: Case) -> Iterator[Counsel]:
     force = F.STOPS if certain or len({row[1] for row in signs}) > 1 else F.HINT
     for entry_id, where, what in signs:
         words = "{what}, {where}: find the cause first." if force is F.STOPS else "{what}, {where}: once is a hint."
-        yield Counsel("cause", R.CHECK, force, say("cause", words, what=capitalised(what), where=where), entry_id)
+        yield AdviceReason("cause", R.CHECK, force, say("cause", words, what=capitalised(what), where=where), entry_id)
 
 
-def _pressure(case: Case) -> Iterator[Counsel]:
+def _pressure(case: Case) -> Iterator[AdviceReason]:
     found = case.last(Check.PRESSURE)
     if not found:
         return
@@ -153,19 +153,19 @@ def _pressure(case: Case) -> Iterator[Counsel]:
     values: dict[str, float | str] = {"drop_kpa": drop, "minutes": f"{minutes:g}"}
     if drop > policy["pressure_drop_kpa"]:
         words = "Lost {drop_kpa} in {minutes} min: find the leak first, then clean or fill."
-        yield Counsel("pressure_lost", R.CHECK, F.STOPS, say("pressure_lost", words, **values), found[0])
+        yield AdviceReason("pressure_lost", R.CHECK, F.STOPS, say("pressure_lost", words, **values), found[0])
     elif minutes < policy["pressure_hold_min"]:
         words = "Held {minutes} min only: too short to rule a slow leak out."
-        yield Counsel("held_short", R.CHECK, F.HINT, say("held_short", words, **values), found[0])
+        yield AdviceReason("held_short", R.CHECK, F.HINT, say("held_short", words, **values), found[0])
     elif case.cap_gauge_kpa and figures["start_kpa"] < 0.9 * case.cap_gauge_kpa:
         words = "Held at {start_kpa:0}, the cap is {cap_kpa:0}: it was not asked what it has to hold."
         said = say("held_low", words, start_kpa=figures["start_kpa"], cap_kpa=case.cap_gauge_kpa)
-        yield Counsel("held_low", R.CHECK, F.HINT, said, found[0])
+        yield AdviceReason("held_low", R.CHECK, F.HINT, said, found[0])
     else:
-        yield Counsel("tight", R.CHECK, F.FOR, say("tight", "Held {minutes} min: tight.", **values), found[0])
+        yield AdviceReason("tight", R.CHECK, F.FOR, say("tight", "Held {minutes} min: tight.", **values), found[0])
 
 
-def _dirt(case: Case) -> Iterator[Counsel]:
+def _dirt(case: Case) -> Iterator[AdviceReason]:
     """Rust or scale: clean; back at once: repeat once; back again: combustion gas, stop cleaning."""
     signs = case.signs(Sign.DIRT)
     for entry_id, sample in case.samples:
@@ -179,42 +179,42 @@ def _dirt(case: Case) -> Iterator[Counsel]:
     force = F.DECIDES if len(signs) > 1 or case.cleans else F.HINT
     if force is F.DECIDES and not case.cleans:
         words = "Rust or scale, by {count} signs: clean, then flush."
-        yield Counsel("rust", R.CLEAN, force, say("rust", words, count=str(len(signs))))
+        yield AdviceReason("rust", R.CLEAN, force, say("rust", words, count=str(len(signs))))
     if case.cleans == 1:
-        yield Counsel(
+        yield AdviceReason(
             "rust_back", R.CLEAN, F.DECIDES, say("rust_back", "It came back after one clean: repeat once, no more.")
         )
     for entry_id, where, what in signs:
         words = "{what}, {where}." if force is F.DECIDES else "{what}, {where} only: a hint, look elsewhere."
-        yield Counsel("dirt", R.CLEAN, force, say("dirt", words, what=capitalised(what), where=where), entry_id)
+        yield AdviceReason("dirt", R.CLEAN, force, say("dirt", words, what=capitalised(what), where=where), entry_id)
 
 
-def _back_again(case: Case, signs: list[tuple[str, str, str]]) -> Iterator[Counsel]:
+def _back_again(case: Case, signs: list[tuple[str, str, str]]) -> Iterator[AdviceReason]:
     gas, (entry_id, where, what) = case.last(Check.COMBUSTION_GAS), signs[0]
     values = {"what": capitalised(what), "where": where, "times": str(case.cleans)}
     if gas is None:
         words = "{what}, {where}, after {times} cleans: stop cleaning, test for combustion gas."
-        yield Counsel("stop_cleaning", R.CHECK, F.STOPS, say("stop_cleaning", words, **values), entry_id)
+        yield AdviceReason("stop_cleaning", R.CHECK, F.STOPS, say("stop_cleaning", words, **values), entry_id)
     elif gas[1].outcome == "negative":
         words = "{what}, {where}, after {times} cleans, and no combustion gas: part by part, then change out."
-        yield Counsel("part_by_part", R.CHANGE_OUT, F.DECIDES, say("part_by_part", words, **values), entry_id)
+        yield AdviceReason("part_by_part", R.CHANGE_OUT, F.DECIDES, say("part_by_part", words, **values), entry_id)
 
 
-def _chemistry(case: Case) -> Iterator[Counsel]:
+def _chemistry(case: Case) -> Iterator[AdviceReason]:
     if case.wrong:
-        yield Counsel("wrong_inside", R.CHANGE_OUT, F.DECIDES, say(case.wrong.code, "{why}", why=case.wrong.sentence))
+        yield AdviceReason("wrong_inside", R.CHANGE_OUT, F.DECIDES, say(case.wrong.code, "{why}", why=case.wrong.sentence))
     if case.mixed:
         words = "Topped up with another coolant: a mixture of unknown kinds comes out."
-        yield Counsel("mixed", R.CHANGE_OUT, F.DECIDES, say("mixed", words))
+        yield AdviceReason("mixed", R.CHANGE_OUT, F.DECIDES, say("mixed", words))
     elif not case.known:
         words = "Nobody knows what is inside: treated as the worst, it comes out."
-        yield Counsel("inside_unknown", R.CHANGE_OUT, F.DECIDES, say("inside_unknown", words))
+        yield AdviceReason("inside_unknown", R.CHANGE_OUT, F.DECIDES, say("inside_unknown", words))
     if case.chosen and case.chosen.verdict is Verdict.FITS_AFTER_CHANGE_OUT and not case.mixed and case.known:
         why = case.chosen.reasons[0].sentence
-        yield Counsel("chosen_other", R.CHANGE_OUT, F.DECIDES, say("chosen_other", "{why}", why=why))
+        yield AdviceReason("chosen_other", R.CHANGE_OUT, F.DECIDES, say("chosen_other", "{why}", why=why))
 
 
-def _mixed_look(case: Case) -> Iterator[Counsel]:
+def _mixed_look(case: Case) -> Iterator[AdviceReason]:
     signs = case.signs(Sign.MIXED)
     gel = any(what == "gel" for _, _, what in signs)
     force = F.DECIDES if gel or len(signs) > 1 else F.HINT
@@ -223,33 +223,33 @@ def _mixed_look(case: Case) -> Iterator[Counsel]:
         if force is F.HINT:
             words = "{what}, {where} only: two kinds, or inhibitor dropping out. A hint."
         said = say("mixed_look", words, what=capitalised(what), where=where)
-        yield Counsel("mixed_look", R.CHANGE_OUT, force, said, entry_id)
+        yield AdviceReason("mixed_look", R.CHANGE_OUT, force, said, entry_id)
 
 
-def _tired(case: Case) -> Iterator[Counsel]:
+def _tired(case: Case) -> Iterator[AdviceReason]:
     signs, policy = case.signs(Sign.TIRED), case.policy
     for entry_id, where, what in signs:
         force = F.DECIDES if len(signs) > 1 else F.HINT
         said = say("tired", "{what}, {where}: tired.", what=capitalised(what), where=where)
-        yield Counsel("tired", R.RENEW, force, said, entry_id)
+        yield AdviceReason("tired", R.RENEW, force, said, entry_id)
     strip = case.last(Check.INHIBITOR)
     if not strip:
         return
     ph = strip[1].figures.get("ph")
     if ph is not None and ph < policy["strip_ph_low"]:
         said = say("ph_low", "pH {ph}: the inhibitor is spent.", ph=f"{ph:g}")
-        yield Counsel("ph_low", R.RENEW, F.DECIDES, said, strip[0])
+        yield AdviceReason("ph_low", R.RENEW, F.DECIDES, said, strip[0])
     if ph is not None and ph > policy["strip_ph_high"]:
         said = say("ph_high", "pH {ph}: cleaner left inside, or an overdose. It comes out.", ph=f"{ph:g}")
-        yield Counsel("ph_high", R.CHANGE_OUT, F.DECIDES, said, strip[0])
+        yield AdviceReason("ph_high", R.CHANGE_OUT, F.DECIDES, said, strip[0])
     yield from _liner_dose(strip, policy)
 
 
-def _liner_dose(strip: tuple[str, Tested], policy: Policy) -> Iterator[Counsel]:
+def _liner_dose(strip: tuple[str, Tested], policy: Policy) -> Iterator[AdviceReason]:
     nitrite, molybdate = (strip[1].figures.get(key) for key in ("nitrite_mg_l", "molybdate_mg_l"))
     if nitrite is not None and nitrite > policy["nitrite_high_mg_l"]:
         said = say("nitrite_high", "Nitrite {mg} mg/l: overdosed, part of it comes out.", mg=f"{nitrite:g}")
-        yield Counsel("nitrite_high", R.CORRECT, F.DECIDES, said, strip[0])
+        yield AdviceReason("nitrite_high", R.CORRECT, F.DECIDES, said, strip[0])
     enough = [
         value >= policy[key]
         for value, key in ((nitrite, "nitrite_low_mg_l"), (molybdate, "molybdate_low_mg_l"))
@@ -257,10 +257,10 @@ def _liner_dose(strip: tuple[str, Tested], policy: Policy) -> Iterator[Counsel]:
     ]
     if enough and not any(enough):
         words = "Neither nitrite nor molybdate protects the liners: dose additive by its label and test again, or refill."
-        yield Counsel("dose_additive", R.RENEW, F.HINT, say("dose_additive", words), strip[0])
+        yield AdviceReason("dose_additive", R.RENEW, F.HINT, say("dose_additive", words), strip[0])
 
 
-def _conductivity(case: Case) -> Iterator[Counsel]:
+def _conductivity(case: Case) -> Iterator[AdviceReason]:
     found = case.last(Check.CONDUCTIVITY)
     if not found:
         return
@@ -269,76 +269,76 @@ def _conductivity(case: Case) -> Iterator[Counsel]:
     value = at_reference(figures["us_cm"], figures["sample_c"], bool(facts.compensated), case.policy)
     if limit is None:
         words = "Conducts {value} µS/cm at 25 °C, and neither the maker's limit nor its use is entered: a lead enters them."
-        yield Counsel("no_limit", R.CHECK, F.HINT, say("no_limit", words, value=f"{value:.3g}"), found[0])
+        yield AdviceReason("no_limit", R.CHECK, F.HINT, say("no_limit", words, value=f"{value:.3g}"), found[0])
         return
     shown = {"value": f"{value:.3g}", "limit": f"{limit.us_cm:g}", "origin": limit.origin}
     if value > limit.us_cm:
         said = say("conducts", "Conducts {value} µS/cm at 25 °C, over {limit} ({origin}).", **shown)
-        yield Counsel("conducts", R.RENEW, F.DECIDES, said, found[0])
+        yield AdviceReason("conducts", R.RENEW, F.DECIDES, said, found[0])
     else:
         said = say("insulates", "Conducts {value} µS/cm at 25 °C, under {limit} ({origin}).", **shown)
-        yield Counsel("insulates", R.CHECK, F.FOR, said, found[0])
+        yield AdviceReason("insulates", R.CHECK, F.FOR, said, found[0])
 
 
-def _age(case: Case) -> Iterator[Counsel]:
+def _age(case: Case) -> Iterator[AdviceReason]:
     if case.due and case.due.overdue:
-        yield Counsel("overdue", R.RENEW, F.DECIDES, case.due.said)
+        yield AdviceReason("overdue", R.RENEW, F.DECIDES, case.due.said)
     elif case.due and case.due.soon:
-        yield Counsel("due_soon", R.RENEW, F.HINT, case.due.said)
+        yield AdviceReason("due_soon", R.RENEW, F.HINT, case.due.said)
     elif case.due and case.due.on is None and case.due.said.code == "changed_unknown":
-        yield Counsel("age_unknown", R.RENEW, F.HINT, case.due.said)
+        yield AdviceReason("age_unknown", R.RENEW, F.HINT, case.due.said)
     elif case.due and case.due.on:
-        yield Counsel("not_due", R.CHECK, F.FOR, case.due.said)
+        yield AdviceReason("not_due", R.CHECK, F.FOR, case.due.said)
 
 
-def _strength(case: Case) -> Iterator[Counsel]:
+def _strength(case: Case) -> Iterator[AdviceReason]:
     s = case.strength
     if s is None or (s.freeze_c is None and not s.past_useful):
         return
     if s.past_useful:
         words = "Stronger than any table: it cools worse, and past it the freeze point rises again."
-        yield Counsel("too_strong", R.CORRECT, F.DECIDES, say("too_strong", words), s.entry_id)
+        yield AdviceReason("too_strong", R.CORRECT, F.DECIDES, say("too_strong", words), s.entry_id)
         return
     safe = s.safe_c if s.safe_c is not None else s.freeze_c or 0.0
     values = {"safe_c": safe, "coldest_c": s.coldest_c}
     if safe > s.coldest_c:
         words = "Safe to {safe_c:0}, and it gets {coldest_c:0} here: too weak."
-        yield Counsel("too_weak", R.CORRECT, F.DECIDES, say("too_weak", words, **values), s.entry_id)
+        yield AdviceReason("too_weak", R.CORRECT, F.DECIDES, say("too_weak", words, **values), s.entry_id)
     elif safe > s.coldest_c - s.margin_k:
         words = "Safe to {safe_c:0}, coldest here {coldest_c:0}: it protects, with less than the margin."
-        yield Counsel("thin_margin", R.CORRECT, F.HINT, say("thin_margin", words, **values), s.entry_id)
+        yield AdviceReason("thin_margin", R.CORRECT, F.HINT, say("thin_margin", words, **values), s.entry_id)
     else:
         words = "Safe to {safe_c:0}, coldest here {coldest_c:0}: it may stay."
-        yield Counsel("may_stay", R.CHECK, F.FOR, say("may_stay", words, **values), s.entry_id)
+        yield AdviceReason("may_stay", R.CHECK, F.FOR, say("may_stay", words, **values), s.entry_id)
 
 
-def _level(case: Case) -> Iterator[Counsel]:
+def _level(case: Case) -> Iterator[AdviceReason]:
     for entry_id, _, _ in case.signs(Sign.LOW):
         said = say("level_low", "Low once: top up with the same mix, and look again in a few days.")
-        yield Counsel("level_low", R.TOP_UP, F.DECIDES, said, entry_id)
+        yield AdviceReason("level_low", R.TOP_UP, F.DECIDES, said, entry_id)
     if case.watered:
         words = "Water was topped up: the strength has fallen, and something loses coolant."
-        yield Counsel("watered", R.CORRECT, F.HINT, say("watered", words))
+        yield AdviceReason("watered", R.CORRECT, F.HINT, say("watered", words))
 
 
-def _history(case: Case) -> Iterator[Counsel]:
+def _history(case: Case) -> Iterator[AdviceReason]:
     """Readings that fall like a leak's: find it first; once the loop held its pressure, a hint that stays."""
     if case.falling is None:
         return
     found = case.last(Check.PRESSURE)
     held = found is not None and not any(row.force is F.STOPS for row in _pressure(case))
-    yield Counsel("falling", R.CHECK, F.HINT if held else F.STOPS, case.falling)
+    yield AdviceReason("falling", R.CHECK, F.HINT if held else F.STOPS, case.falling)
 
 
-def _parts(case: Case) -> Iterator[Counsel]:
+def _parts(case: Case) -> Iterator[AdviceReason]:
     for entry_id, _, what in case.signs(Sign.PART):
-        yield Counsel("part", R.CHECK, F.HINT, say("part", "{what}.", what=capitalised(what)), entry_id)
+        yield AdviceReason("part", R.CHECK, F.HINT, say("part", "{what}.", what=capitalised(what)), entry_id)
     found = case.last(Check.RADIATOR)
     if found:
         gap = found[1].figures["in_c"] - found[1].figures["out_c"]
         if gap < case.policy["radiator_spread_k"]:
             words = "Radiator sides {gap_k} apart: restricted, coated, or the thermostat was shut. A hint."
-            yield Counsel("radiator_flat", R.CLEAN, F.HINT, say("radiator_flat", words, gap_k=gap), found[0])
+            yield AdviceReason("radiator_flat", R.CLEAN, F.HINT, say("radiator_flat", words, gap_k=gap), found[0])
 
 
 RULES: tuple[Rule, ...] = (
@@ -361,7 +361,7 @@ RULES: tuple[Rule, ...] = (
 SEVERITY = {route: place for place, route in enumerate(Route)}  # check least, clean most
 
 
-def _further(case: Case, reasons: Sequence[Counsel]) -> Iterator[FurtherTest]:
+def _further(case: Case, reasons: Sequence[AdviceReason]) -> Iterator[FurtherTest]:
     """Tests that would sharpen the advice and were not made."""
     codes = {reason.code for reason in reasons}
     causes = {row[2] for row in case.signs(Sign.CAUSE)}
@@ -399,7 +399,7 @@ def judge_route(case: Case) -> Advice:
     >>> judge_route(Case(Route.RENEW)).route
     <Route.RENEW: 'renew'>
     """
-    reasons = [counsel for rule in RULES for counsel in rule(case)]
+    reasons = [reason for rule in RULES for reason in rule(case)]
     reasons.sort(key=lambda c: (-c.force, -SEVERITY[c.route]))
     stop = any(reason.force is F.STOPS for reason in reasons)
     tests = tuple(test for test in _further(case, reasons) if case.last(test.check) is None)
@@ -425,7 +425,7 @@ def judge_route(case: Case) -> Advice:
     return Advice(route, False, said, tuple(reasons), tests)
 
 
-def _may_stay(case: Case, reasons: Sequence[Counsel]) -> bool:
+def _may_stay(case: Case, reasons: Sequence[AdviceReason]) -> bool:
     """Strength read and enough, a sample seen and sound, its age known and not due."""
     codes = {reason.code for reason in reasons}
     sound = any(LOOK_ROWS[look].sign is Sign.SOUND for _, sample in case.samples for look in sample.looks)

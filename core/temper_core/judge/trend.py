@@ -75,7 +75,7 @@ def meets(line: Trend, last: TrendPoint, glycol: Glycol, coldest_c: float, polic
     needed = strength_of(glycol, mass_fraction_at_freeze(glycol, min(0.0, max(coldest_c, COLDEST_TARGET_C[glycol]))))
     months = (last.strength_percent - needed) / -line.slope
     values = {"loss_percent": -line.slope, "half_percent": line.half, "coldest_c": coldest_c}
-    words = "Falls by {loss_percent} a month, give or take {half_percent}"
+    words = "Falls by {loss_percent} a month ±{half_percent}"
     if months <= 0:
         said = say("falling_past", f"{words}: the coldest expected, {{coldest_c:0}}, is past it already.", **values)
         return Falling(line, last.at.date(), said)

@@ -542,7 +542,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Add a photo (JPEG, PNG, HEIC, at most 8 MB) to an entry; it is written anew without metadata. */
+        /** @description Add a photo (JPEG, PNG, HEIC, at most 8 MB) to an entry; it is written again without metadata. */
         post: operations["photo_add"];
         delete?: never;
         options?: never;
@@ -951,7 +951,7 @@ export interface components {
         };
         /**
          * Advice
-         * @description The route Temper counsels, its reasons with the deciding ones first, and the tests that would sharpen it.
+         * @description The route Temper advises, its reasons with the deciding ones first, and the tests that would sharpen it.
          *
          *     stop: find the cause first; nothing goes in before.
          */
@@ -961,9 +961,25 @@ export interface components {
             stop: boolean;
             said: components["schemas"]["Saying"];
             /** Reasons */
-            reasons: components["schemas"]["Counsel"][];
+            reasons: components["schemas"]["AdviceReason"][];
             /** Tests */
             tests: components["schemas"]["FurtherTest"][];
+        };
+        /**
+         * AdviceReason
+         * @description One reason: what it pulls towards, how hard, and the entry it points to (None: history or the ledger).
+         */
+        AdviceReason: {
+            /** Code */
+            code: string;
+            route: components["schemas"]["Route"];
+            force: components["schemas"]["Force"];
+            said: components["schemas"]["Saying"];
+            /**
+             * Entry Id
+             * @default null
+             */
+            entry_id?: string | null;
         };
         /**
          * AfterDrain
@@ -2406,22 +2422,6 @@ export interface components {
             said: components["schemas"]["Saying"];
         };
         /**
-         * Counsel
-         * @description One reason: what it pulls towards, how hard, and the entry it points to (None: history or the ledger).
-         */
-        Counsel: {
-            /** Code */
-            code: string;
-            route: components["schemas"]["Route"];
-            force: components["schemas"]["Force"];
-            said: components["schemas"]["Saying"];
-            /**
-             * Entry Id
-             * @default null
-             */
-            entry_id?: string | null;
-        };
-        /**
          * DepotOut
          * @description The depot somebody works in.
          */
@@ -3340,7 +3340,7 @@ export interface components {
         };
         /**
          * Force
-         * @description How much a counsel weighs.
+         * @description How much one piece of advice weighs.
          * @enum {integer}
          */
         Force: 0 | 1 | 2 | 3;
@@ -6216,7 +6216,7 @@ export interface components {
         Route: "check" | "top_up" | "correct" | "renew" | "change_out" | "clean";
         /**
          * Routed
-         * @description The person's decision after the test. advised: what Temper counselled; against it, a reason is asked.
+         * @description The person's decision after the test. advised: what Temper advised; against it, a reason is asked.
          */
         Routed: {
             route: components["schemas"]["Route"];

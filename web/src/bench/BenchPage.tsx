@@ -42,7 +42,7 @@ const STAGES: Partial<Record<Stage, (props: StageProps) => React.ReactNode>> = {
   prove: ProveStage,
 };
 
-/** A sheet starts anew with every entry, but for the test: findings are recorded there one after the other. */
+/** A sheet starts again with every entry, but for the test: findings are recorded there one after the other. */
 const sheetKey = (state: Schemas['LoopState']): string =>
   state.stage === 'test' ? `test ${state.job_id}` : `${state.stage} ${state.last_entry_id}`;
 

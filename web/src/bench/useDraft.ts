@@ -79,7 +79,7 @@ export function useDraft<T extends object>(bench: Schemas['Bench'], stage: Stage
     sessionStorage.removeItem(key);
   }, [changes, key]);
 
-  /** Part of it has been recorded, and the sheet begins anew with that: what is left is taken up by the next one. */
+  /** Part of it has been recorded, and the sheet begins again with that: what is left is taken up by the next one. */
   const settleTo = useCallback(
     (part: Partial<T>) => {
       recorded.current = true;

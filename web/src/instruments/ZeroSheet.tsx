@@ -125,7 +125,7 @@ function Zero({ instrument, state, water: mark, about }: ZeroProps) {
   const last = state.points.at(-1);
   const { step, decimals } = divisionOf(instrument);
   const degrees = kindFor(instrument) === 'temperature';
-  // a drift is a small figure: its give or take would round to nought with one decimal
+  // a drift is a small figure: its ± would round to zero with one decimal
   const drift = (k: number) => number(fromKelvin(k, SYSTEMS[system].temperature), 2);
   const press = () => {
     if (zero.ok && waterC.ok && !save.isPending)

@@ -98,7 +98,7 @@ function History({ data }: { data: Data }) {
   );
 }
 
-/** Decisions against the counsel; a lead says that they have seen them. */
+/** Decisions against the advice; a lead says that they have seen them. */
 function Overrides({ data }: { data: Data }) {
   const client = useQueryClient();
   const { system } = useUnits();
@@ -111,7 +111,7 @@ function Overrides({ data }: { data: Data }) {
       void client.invalidateQueries(historyOptions(data.loop.id));
     });
   return (
-    <section className="overrides" aria-label="Against the counsel">
+    <section className="overrides" aria-label="Against the advice">
       {waiting.map((row) => {
         const event = data.history.events.find((one) => one.entry_id === row.entry_id);
         return (

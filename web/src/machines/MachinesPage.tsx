@@ -33,7 +33,7 @@ const matches = (card: MachineCard, words: string): boolean => {
     .every((word) => text.includes(word) || text.replace('-', '').includes(word));
 };
 
-/** The list anew for every scan that comes in; what is typed by hand stays in the field, however fast it is typed. */
+/** The list again for every scan that comes in; what is typed by hand stays in the field, however fast it is typed. */
 export default function MachinesPage() {
   const { key } = useLocation();
   const [params] = useSearchParams();
@@ -140,7 +140,7 @@ function Machines({ find }: { find: string }) {
               ? Object.values(chosen.routes)
                   .map((route) => `${ROUTE[route]}: ${ROUTE_SAYS[route]}.`)
                   .join(' ')
-              : 'Say what it came in for. What the test finds may counsel another route.'}
+              : 'Say what it came in for. What the test finds may point to another job.'}
           </span>
         </div>
       </section>

@@ -96,17 +96,17 @@ describe('HistoryPage', () => {
   });
 
   it.each(['technician', 'lead'])(
-    'shows a decision against the counsel to a %s; a lead says that it was seen',
+    'shows a decision against the advice to a %s; a lead says that it was seen',
     async (who) => {
       role = who;
       const state = life.state as { overrides: unknown[] };
       state.overrides = [{ entry_id: 'e3', person: 'Tomo', at: '2026-11-20T09:00:00Z', acknowledged: null }];
       (life.history as { events: unknown[] }).events.push(
-        event({ kind: 'override', entry_id: 'e3', said: saying('Renewed against the counsel to clean.') }),
+        event({ kind: 'override', entry_id: 'e3', said: saying('Renewed against the advice to clean.') }),
       );
       show();
       await screen.findByText(/Tomo, /);
-      expect(screen.getAllByText('Renewed against the counsel to clean.').length).toBeGreaterThan(0);
+      expect(screen.getAllByText('Renewed against the advice to clean.').length).toBeGreaterThan(0);
       if (who === 'technician') return expect(screen.queryByText('I have seen it')).toBeNull();
       await userEvent.click(await screen.findByText('I have seen it'));
       const posted = sent.find((request) => request.method === 'POST');

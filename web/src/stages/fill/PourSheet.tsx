@@ -44,8 +44,8 @@ const WATERS = [
 
 /** What still has to go in: the new plan after a slip (or the best there is), else what is left of the accepted one. */
 export function toPour(state: Schemas['LoopState']): { product: number; water: number } {
-  const anew = state.fill?.slip?.replan;
-  if (anew) return { product: anew.product_l, water: anew.water_l };
+  const again = state.fill?.slip?.replan;
+  if (again) return { product: again.product_l, water: again.water_l };
   return { product: state.poured.left_product_l, water: state.poured.left_water_l };
 }
 

@@ -15,9 +15,9 @@ export function SlipPanel({ state, recorder }: Props) {
   const slip = state.fill?.slip;
   const plan = state.plan;
   if (!slip || !plan) return null;
-  const anew = slip.replan;
+  const again = slip.replan;
   const take = () =>
-    anew &&
+    again &&
     recorder.record([
       {
         kind: 'planned',
@@ -25,9 +25,9 @@ export function SlipPanel({ state, recorder }: Props) {
           product_id: Number(plan.product.id),
           coldest_c: plan.coldest_c,
           margin_k: plan.margin_k,
-          target_freeze_c: anew.feasible ? plan.target_freeze_c : anew.freeze_c,
-          concentrate_l: anew.product_l,
-          water_l: anew.water_l,
+          target_freeze_c: again.feasible ? plan.target_freeze_c : again.freeze_c,
+          concentrate_l: again.product_l,
+          water_l: again.water_l,
           dilute: plan.dilute,
           reason: plan.reason,
         },
@@ -40,11 +40,11 @@ export function SlipPanel({ state, recorder }: Props) {
           <b>{sayIn(slip.said, system)}</b>
           {slip.unless && ` ${sayIn(slip.unless, system)}`}
         </p>
-        {anew && <p data-testid="replan">{sayIn(anew.said, system)}</p>}
+        {again && <p data-testid="replan">{sayIn(again.said, system)}</p>}
       </div>
-      {anew && (anew.feasible || anew.freeze_c !== null) && (
+      {again && (again.feasible || again.freeze_c !== null) && (
         <ButtonBase className="key" onClick={take} aria-disabled={recorder.busy}>
-          {anew.feasible ? 'Take the new plan' : `Accept ${temperature(anew.freeze_c ?? 0, 0)}`}
+          {again.feasible ? 'Take the new plan' : `Accept ${temperature(again.freeze_c ?? 0, 0)}`}
         </ButtonBase>
       )}
     </section>

@@ -43,7 +43,7 @@ export function DecidePanel({ advice, missing, draft, finding, onChange }: Props
           >
             <b>
               {ROUTE[value]}
-              {value === advice.route && <small className="counselled">advised</small>}
+              {value === advice.route && <small className="advised">advised</small>}
             </b>
             <small>{ROUTE_SAYS[value]}</small>
           </ButtonBase>

@@ -63,11 +63,11 @@ export function TestStage({ bench, recorder }: StageProps) {
     const at = inspection.seen.findIndex((row) => row.entry_id === entryId);
     return at < 0 ? null : at + 1;
   };
-  const decide = (route: Schemas['Route'], counsel: Advice) => {
+  const decide = (route: Schemas['Route'], advice: Advice) => {
     const facts: Fact[] = [];
     if (missing.length > 0 && inspection.skipped.length === 0)
       facts.push({ kind: 'skipped', facts: { checks: missing.map((row) => row.check), reason: draft.leftOut } });
-    facts.push({ kind: 'routed', facts: { route, advised: counsel.route, reason: draft.reason } });
+    facts.push({ kind: 'routed', facts: { route, advised: advice.route, reason: draft.reason } });
     recorder.record(facts, settle);
   };
   if (opening && !safe) return <OpenStage bench={bench} recorder={recorder} purpose="cap" onBack={() => open(false)} />;
