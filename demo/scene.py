@@ -5,7 +5,7 @@ from __future__ import annotations
 import random
 import uuid
 from collections.abc import Iterable
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 from typing import Any
 
 from pydantic import TypeAdapter
@@ -44,7 +44,7 @@ class Scene:
         self.actor = Person.objects.get(username=who)
         self.now = came_in
         self.rng = rng
-        self.checked_to_read = False
+        self.checked_to_read: date | None = None
 
     def new_id(self) -> uuid.UUID:
         """A UUID from the fixed seed."""
@@ -91,9 +91,10 @@ class Scene:
             opening = opens(CHECK_ROWS[Check(facts["check"])].opens, built)
         stands = gate.open and gate.by_id == str(self.actor.pk) and not facts.get("after_hot_run")
         if opening and not stands and (kind != "poured" or not (gate.never_under_pressure or state.drained_l)):
-            if kind != "read" or not self.checked_to_read:
+            today = self.now.astimezone(self.loop.machine.depot.now.tzinfo).date()  # a check lapses at midnight
+            if kind != "read" or self.checked_to_read != today:
                 self.feel(0)
-            self.checked_to_read = bool(facts.get("after_hot_run"))
+            self.checked_to_read = today if facts.get("after_hot_run") else None
 
     def look(self, minutes: float, spot: str, *looks: str, sediment_mm: float | None = None) -> Scene:
         """What the fluid looks like at one place."""
@@ -115,7 +116,7 @@ class Scene:
         signs: dict[str, Any] = {"warmth": "probe", "temperature_c": temperature_c, "pressure": "hose", "soft": True}
         if core.high_voltage:
             signs["isolated_by"] = "Tomo Reik"
-        self.checked_to_read = False
+        self.checked_to_read = None
         return self.record(minutes, "gate_observed", ready=ready, **signs)
 
     def told(self, minutes: float, family: str, years: float, **meters: float) -> Scene:

@@ -93,10 +93,15 @@ class Contents:
     @property
     def total(self) -> Content:
         """Everything inside, as if poured together."""
-        total = Content()
-        for content in self.by_vessel.values():
-            total = total.plus(content)
-        return total
+        held = self.by_vessel.values()
+        return Content(
+            sum(content.glycol_kg for content in held),
+            sum(content.water_kg for content in held),
+            sum(content.old_l for content in held),
+            sum(content.cleaner_l for content in held),
+            sum(content.solids_mg for content in held),
+            sum(content.other_l for content in held),
+        )
 
     @property
     def total_l(self) -> float:

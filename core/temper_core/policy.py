@@ -270,6 +270,9 @@ class Policy:
         if unknown:
             raise CoreError("policy", f"No rule of policy is called {', '.join(sorted(unknown))}.", "unknown_rule")
 
+    def __hash__(self) -> int:
+        return hash(frozenset(self.overrides.items()))
+
     def __getitem__(self, key: str) -> float:
         if key in self.overrides:
             return self.overrides[key]

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import itertools
+import json
 from collections.abc import Collection, Iterable, Iterator
+from functools import lru_cache
 from typing import Any
 
 from django.conf import settings
@@ -19,6 +21,11 @@ from temper_core.tally import Carried
 
 CARRIED = TypeAdapter(Carried)
 FACTS: dict[str, TypeAdapter[Facts]] = {kind: TypeAdapter(facts) for kind, facts in KINDS.items()}
+
+
+@lru_cache(maxsize=8192)  # a ledger is read anew with every entry, what stands in it never changes
+def _read_facts(kind: str, stored: str) -> Facts:
+    return FACTS[kind].validate_json(stored)
 
 
 class Job(models.Model):
@@ -102,7 +109,7 @@ class Entry(models.Model):
     @property
     def core(self) -> CoreEntry:
         """As the core knows it."""
-        return self.with_facts(FACTS[self.kind].validate_python(self.facts))
+        return self.with_facts(_read_facts(self.kind, json.dumps(self.facts)))
 
     def with_facts(self, facts: Facts) -> CoreEntry:
         """As the core knows it, of these facts."""

@@ -5,14 +5,20 @@ import random
 
 import pytest
 
-from temper_core.entries import JobOpened, Route
-from temper_core.glycol import Glycol, freeze_point
+from temper_core.entries import Drained, JobOpened, Measured, Route
+from temper_core.glycol import Glycol, density_20c, freeze_point, mass_fraction_of
 from temper_core.glycol.interval import freeze_interval
-from temper_core.quantity import MassFraction
+from temper_core.measure import MeasureQuestion, measure
+from temper_core.policy import Policy
+from temper_core.quantity import MassFraction, VolumePercent
+from temper_core.reading import ReadingQuestion, Scale, repeats
+from temper_core.reading.scales import mark
 from temper_core.readings import Place, Read
-from tests.core.test_ledger import HOT, RINSE, Book, planned, weighed
+from temper_core.spread import Z95
+from tests.core.test_ledger import HOT, RINSE, Book, a_loop, planned, weighed
 
 DRAWS = 400
+GLASS_SCALE = Scale.FREEZE_ETHYLENE
 
 
 def fair(hits, draws=DRAWS, chance=0.95):
@@ -47,6 +53,79 @@ def test_the_safe_end_holds_when_either_handbook_is_right():
 def test_the_cold_end_is_open_where_nobody_tabulates(w):
     interval = freeze_interval(Glycol.ETHYLENE, w, 0.05, with_curve=True)
     assert interval.low <= -50.0
+
+
+@pytest.mark.parametrize(("first", "then"), [(Measured.GUESSED, Measured.WEIGHED), (Measured.WEIGHED, Measured.GUESSED)])
+def test_the_doubt_of_a_guess_stays_when_a_little_is_weighed_after_it(first, then):
+    """Drawn: each drain off by the standard deviation of its own way, one after the other, and the capacity by its own."""
+    book = Book(a_loop(capacity_sd_l=0.3))
+    book.add(JobOpened(Route.CHANGE_OUT), Read(-19.0, Place.AS_FOUND), planned())
+    told = ((10.0, first), (0.5, then))
+    state = book.add(*(Drained(litres, way) for litres, way in told))
+    rng, held, policy = random.Random(13), 0, Policy()
+    for _ in range(DRAWS):
+        out = sum(litres * rng.gauss(1.0, policy[f"drained_sd_{way.value}"] / 100) for litres, way in told)
+        inside = rng.gauss(32.0, 0.3) - out
+        held += abs(inside - state.inside.litres) <= Z95 * state.inside.sd_l
+    assert fair(held)
+
+
+@pytest.mark.parametrize("glycol", list(Glycol))
+def test_weighing_what_nobody_read_the_strength_of_holds_whatever_it_is(glycol):
+    """Drawn: any strength from water to 60 %, weighed; the density is that of the mixture."""
+    rng, held = random.Random(14), 0
+    for _ in range(DRAWS):
+        litres, percent = rng.uniform(2, 30), VolumePercent(rng.uniform(0, 60))
+        kg = litres * density_20c(glycol, mass_fraction_of(glycol, percent)) / 1000
+        shown = kg * rng.gauss(1.0, Policy()["drained_sd_weighed"] / 100)
+        found = measure(MeasureQuestion(glycol, None, gross_kg=shown))
+        held += abs(litres - found.litres) <= Z95 * found.sd_l
+    assert fair(held)
+
+
+@pytest.mark.parametrize("times", [1, 3, 6])
+def test_repeats_at_one_line_hold_the_strength_however_often_it_is_read(times):
+    """Drawn: a glass off by less than its division, its zero and its line read to whole kelvins."""
+    rng, held = random.Random(15), 0
+    for _ in range(DRAWS):
+        w, off = MassFraction(rng.uniform(0.25, 0.55)), rng.uniform(-0.5, 0.5)
+        truth = freeze_point(Glycol.ETHYLENE, w).at_most_c
+        seen = mark(GLASS_SCALE, truth) + mark(GLASS_SCALE, off) - mark(GLASS_SCALE, 0.0)
+        line = min(range(-50, 1), key=lambda c: abs(mark(GLASS_SCALE, c) - seen))
+        question = ReadingQuestion(Glycol.ETHYLENE, GLASS_SCALE, line, zero=0.0, resolution=1.0)
+        likely = repeats([question] * times).likely
+        held += likely.low - 1e-9 <= truth <= likely.high + 1e-9
+    assert fair(held)
+
+
+@pytest.mark.parametrize(("low", "high"), [(0.01, 0.06), (0.54, 0.585)])
+def test_at_the_end_of_a_scale_the_interval_is_neither_nothing_nor_half(low, high):
+    """Drawn: strengths close to water, and close to the last line that is engraved."""
+    rng, held, read_at_all = random.Random(16), 0, 0
+    for _ in range(DRAWS):
+        w = MassFraction(rng.uniform(low, high))
+        truth = freeze_point(Glycol.ETHYLENE, w).at_most_c
+        question = ReadingQuestion(Glycol.ETHYLENE, GLASS_SCALE, max(-50.0, round(truth)), zero=0.0)
+        answer = repeats([question])
+        if answer is None or answer.likely is None:
+            continue
+        read_at_all += 1
+        assert answer.likely.high - answer.likely.low >= 0.5
+        held += answer.likely.low - 1e-9 <= truth <= answer.likely.high + 1e-9
+    assert read_at_all >= DRAWS / 4
+    assert fair(held, read_at_all)
+
+
+def test_where_nobody_tabulates_neither_end_is_claimed():
+    """Ethylene from 78.2 to 80 % by mass freezes above -50 again by some tables: cold end open, warm end holds."""
+    rng, held = random.Random(17), 0
+    for _ in range(DRAWS):
+        w = rng.uniform(0.782, 0.80)
+        interval = freeze_interval(Glycol.ETHYLENE, rng.gauss(w, 0.01), 0.01, with_curve=False)
+        point = freeze_point(Glycol.ETHYLENE, MassFraction(w))
+        assert point.freeze_c is None or interval.low <= point.freeze_c
+        held += interval.low - 1e-9 <= point.at_most_c <= interval.high + 1e-9
+    assert fair(held)
 
 
 def test_the_doubt_of_several_drains_is_not_smaller_than_one():

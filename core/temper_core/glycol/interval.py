@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 from temper_core.glycol.freezing import UNTABULATED_BELOW_C, curve_doubt_k, freeze_point
 from temper_core.glycol.record import Glycol
 from temper_core.quantity import MassFraction
@@ -16,6 +18,11 @@ def freeze_interval(glycol: Glycol, glycol_w: float, sd_w: float, with_curve: bo
     Ends beyond the tabulated range are given as the bound. With the curve's doubt they are the 2.5 and 97.5 % points of
     the sum of both, the doubt uniform between the two published curves.
     """
+    return _interval(glycol, glycol_w, sd_w, with_curve)
+
+
+@lru_cache(maxsize=4096)  # a ledger is folded anew with every entry, most of its intervals stay
+def _interval(glycol: Glycol, glycol_w: float, sd_w: float, with_curve: bool) -> Interval:
     low_w, high_w = max(0.0, glycol_w - Z95 * sd_w), min(1.0, glycol_w + Z95 * sd_w)
     ends = [freeze_point(glycol, MassFraction(w)) for w in (low_w, glycol_w, high_w)]
     bounded = any(end.freeze_c is None for end in ends)  # it reaches where nobody tabulates: its cold end is open

@@ -117,7 +117,8 @@ class Case:
         return found
 
     def _newest(self) -> list[tuple[str, Tested]]:
-        return [row for check in Check if (row := self.last(check)) is not None]
+        newest = {tested.check: (entry_id, tested) for entry_id, tested in self.tests}
+        return [newest[check] for check in Check if check in newest]
 
 
 _PLACE = {"neck": "at the neck", "bottle": "in the bottle", "radiator": "in the radiator", "drain": "at the drain"}

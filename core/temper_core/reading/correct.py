@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import lru_cache
 
 from temper_core.errors import CoreError, called, check_between
 from temper_core.glycol import (
@@ -200,7 +201,11 @@ def read(q: ReadingQuestion, policy: Policy | None = None) -> ReadingAnswer:
     >>> round(a.freeze_c, 1)
     -42.6
     """
-    policy = policy or Policy()
+    return _corrected(q, policy or Policy())
+
+
+@lru_cache(maxsize=4096)  # a ledger is folded anew with every entry, its readings stay
+def _corrected(q: ReadingQuestion, policy: Policy) -> ReadingAnswer:
     flags = _flags(q, policy)
     if is_off_scale(q.scale, q.value):
         return _off_scale(q, flags)

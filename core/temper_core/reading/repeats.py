@@ -50,6 +50,8 @@ def repeats(questions: Sequence[ReadingQuestion], policy: Policy | None = None) 
     point = freeze_point(glycol, w)
     freezes = [a.freeze_c for _, a in answers if a.freeze_c is not None]
     likely = freeze_interval(glycol, w, sd / 100, with_curve=False) if point.freeze_c is not None else None
+    if likely is not None and any(a.below_detection for _, a in answers):  # the number is an upper bound: it may be water
+        likely = Interval(likely.low, freeze_point(glycol, MassFraction(0.0)).at_most_c)
     return Repeats(
         n, mean, sd, strength_of(glycol, w), point.freeze_c, likely, max(freezes) - min(freezes) if freezes else 0.0
     )

@@ -1,0 +1,187 @@
+"""What somebody may try next on a loop: one maker per kind of entry, and the order a job is usually done in."""
+
+from collections.abc import Callable, Iterator, Mapping
+from contextlib import suppress
+from random import Random
+
+from temper_core.bleeding import BleedOutcome, FinishSign
+from temper_core.chemistry import Base, Family
+from temper_core.entries import (
+    KIND_OF,
+    Acknowledged,
+    Entry,
+    Facts,
+    JobOpened,
+    Metered,
+    PhotoAdded,
+    Route,
+    Routed,
+    SignedOff,
+    Skipped,
+    Told,
+    ToppedUp,
+    Voided,
+)
+from temper_core.errors import CoreError
+from temper_core.filling import (
+    Amended,
+    BleedEnded,
+    BleedGoesOn,
+    BleedHeld,
+    BleedStarted,
+    BleedStepped,
+    Closed,
+    Corrected,
+    FinishChecked,
+    FinishPoint,
+    Level,
+    LevelSeen,
+    LookedUnder,
+    VacuumPulled,
+)
+from temper_core.flushing import FlushEnded, Method, Swept, WasteKept, WasteKind
+from temper_core.inspection import CHECK_ROWS, Check, Look, Sampled, Spot
+from temper_core.inspection import Tested as Checked
+from temper_core.ledger import standing
+from temper_core.opening import EngineRun, Ran, Ready, ReadyConfirmed
+from temper_core.readings import Listed, Place, Read
+from temper_core.recipes import shipped_recipes
+from temper_core.timing import Clock, ClockStarted, ClockStopped, Paused, Resumed, TemperatureLogged
+from temper_core.vacuum import Held
+from tests.core.test_ledger import BLED, FELT, GLASS, HOT, LAYOUT, NEW, PG, RINSE, planned, pour, read, weighed
+
+LITRES = (0.2, 4.0, 12.0, 24.5, 31.9)
+SHUT = ("drain:A", "drain:B", "seals", "cap")
+
+
+def _ids(entries: list[Entry], *kinds: type) -> list[str]:
+    return [entry.id for entry in standing(entries) if not kinds or isinstance(entry.facts, kinds)] or ["nothing"]
+
+
+def _litres(rng: Random) -> float:
+    return rng.choice(LITRES)
+
+
+def _poured(rng: Random) -> Facts:
+    if rng.random() < 0.3:
+        return pour(None, 0.0, _litres(rng) / 3, at_mark=rng.random() < 0.3)
+    return pour(rng.choice((NEW, NEW, PG)), _litres(rng) / 2, _litres(rng) / 4, at_mark=rng.random() < 0.4)
+
+
+def _checked(rng: Random) -> Facts:
+    check = rng.choice([one for one in Check if CHECK_ROWS[one].outcomes])
+    return Checked(check, rng.choice(CHECK_ROWS[check].outcomes).key)
+
+
+def _read(rng: Random) -> Facts:
+    return rng.choice(
+        (
+            Read(rng.choice((-3.0, -19.0, -36.0)), Place.AS_FOUND),
+            Read(rng.choice((-2.0, -6.0)), Place.RINSE, instrument=GLASS, zero=-0.4, sample_c=20.0),
+            read(rng.choice((-12.0, -38.0, -46.0))),
+        )
+    )
+
+
+MAKERS: dict[type[Facts], Callable[[Random, list[Entry]], Facts]] = {
+    JobOpened: lambda r, e: JobOpened(r.choice(list(Route))),
+    Told: lambda r, e: Told(r.choice(list(Base)), r.choice(list(Family)), r.choice(list(ToppedUp))),
+    Metered: lambda r, e: Metered(r.choice((1e3, 2e3)), r.choice((None, 500.0)), r.random() < 0.3),
+    Acknowledged: lambda r, e: Acknowledged(r.choice(_ids(e, Routed))),
+    PhotoAdded: lambda r, e: PhotoAdded(r.choice(_ids(e)), "a" * 64),
+    Sampled: lambda r, e: Sampled(r.choice(list(Spot)), (r.choice(list(Look)),)),
+    Checked: lambda r, e: _checked(r),
+    Skipped: lambda r, e: Skipped((r.choice(list(Check)),), "no time"),
+    Routed: lambda r, e: Routed(r.choice((Route.CHANGE_OUT, Route.RENEW)), r.choice((Route.CHANGE_OUT, Route.RENEW)), "so"),
+    type(FELT): lambda r, e: FELT,
+    ReadyConfirmed: lambda r, e: ReadyConfirmed((r.choice(list(Ready)),)),
+    EngineRun: lambda r, e: EngineRun(r.choice(list(Ran)), r.choice((3.0, 25.0))) if r.random() < 0.5 else HOT,
+    TemperatureLogged: lambda r, e: TemperatureLogged(r.choice((35.0, 60.0, 80.0))),
+    ClockStarted: lambda r, e: ClockStarted(r.choice(list(Clock)), r.choice((0.5, 10.0, 600.0))),
+    ClockStopped: lambda r, e: ClockStopped(r.choice(_ids(e, ClockStarted))),
+    Paused: lambda r, e: Paused("lunch"),
+    Resumed: lambda r, e: Resumed(),
+    type(planned()): lambda r, e: planned(
+        r.choice((None, -20.0, -45.0)), r.choice((NEW, NEW, PG)), concentrate_l=_litres(r) / 2, water_l=_litres(r) / 4
+    ),
+    type(weighed(1.0)): lambda r, e: weighed(_litres(r)),
+    type(RINSE): lambda r, e: RINSE,
+    Swept: lambda r, e: Swept(r.choice(list(Method)), {"block": r.choice((1.0, 8.0))}),
+    FlushEnded: lambda r, e: FlushEnded("for the walk"),
+    WasteKept: lambda r, e: WasteKept(r.choice(list(WasteKind)), _litres(r), 2, r.random() < 0.3),
+    Closed: lambda r, e: Closed(r.choice((("drain:A",), ("drain:B", "seals"), SHUT))),
+    LookedUnder: lambda r, e: r.choice((LookedUnder(True), LookedUnder(False, "B"))),
+    VacuumPulled: lambda r, e: VacuumPulled(r.choice((30.0, 70.0)), 20.0, r.choice((None, Held(1.0, 10.0)))),
+    type(pour(None, 0.0, 1.0)): lambda r, e: _poured(r),
+    BleedStarted: lambda r, e: BleedStarted(r.choice(list(shipped_recipes(LAYOUT)))),
+    BleedStepped: lambda r, e: BleedStepped(r.choice((0, 0, 0, 1, 2))),
+    BleedHeld: lambda r, e: BleedHeld(),
+    BleedGoesOn: lambda r, e: BleedGoesOn(),
+    BleedEnded: lambda r, e: BleedEnded(r.choice(list(BleedOutcome)), tuple(FinishSign)[:2]),
+    Corrected: lambda r, e: Corrected(_litres(r) / 4, NEW, _litres(r) / 8, _litres(r) / 8),
+    FinishChecked: lambda r, e: FinishChecked(r.choice(list(Level)), 20.0, None, "no tool", tuple(FinishPoint)),
+    LevelSeen: lambda r, e: LevelSeen(r.choice(list(Level))),
+    Read: lambda r, e: _read(r),
+    Listed: lambda r, e: Listed(read(r.choice((-12.0, -38.0)))),
+    SignedOff: lambda r, e: SignedOff(r.choice(("proven", "too_weak")), "for the walk"),
+    Amended: lambda r, e: Amended("was not wiped", r.choice(_ids(e))),
+    Voided: lambda r, e: Voided(r.choice(_ids(e)), "for the walk"),
+}
+BETWEEN = (LevelSeen, Listed, Metered, Told, TemperatureLogged, EngineRun, type(FELT), Amended)
+
+FILLING = (planned(-45.0, concentrate_l=18.1, water_l=6.7), Closed(SHUT), pour(NEW, 18.2, 6.6, at_mark=True))
+FINISH = FinishChecked(Level.AT_MARK, 20.0, None, "no tool", tuple(FinishPoint))
+RECIPE = next(iter(shipped_recipes(LAYOUT)))
+JOBS = (  # the usual order; what a walk puts between them sends it elsewhere; a kind alone: of what stands there by then
+    (
+        *(JobOpened(Route.CHANGE_OUT), planned(), Sampled(Spot.NECK, (Look.CLEAN_BRIGHT,)), Checked),
+        *(Routed(Route.CHANGE_OUT, Route.CHANGE_OUT), weighed(24.5), RINSE, HOT, weighed(24.5), FlushEnded("enough")),
+        *(*FILLING, LookedUnder(True), BLED, HOT, read(-46.0), FINISH, SignedOff("proven", "for the walk")),
+        *(LevelSeen(Level.LOW), Amended, Listed, JobOpened(Route.TOP_UP)),
+    ),
+    (
+        *(JobOpened(Route.RENEW), Read(-19.0, Place.AS_FOUND), planned(), weighed(24.5), *FILLING, LookedUnder(True)),
+        *(BleedStarted(RECIPE), BleedStepped(0), BleedHeld(), BleedGoesOn(), BleedStepped(1), BLED, read(-30.0)),
+        *(Corrected(3.0, NEW, 3.0, 0.0), BLED, read(-46.0)),
+    ),
+    (
+        *(JobOpened(Route.TOP_UP), Told(Base.ETHYLENE, Family.OAT, ToppedUp.WATER), Metered(1e3), planned()),
+        *(pour(NEW, 0.6, 0.4, at_mark=True), HOT, read(-38.0), FINISH, SignedOff("does_not_agree", "for the walk")),
+        *(LevelSeen(Level.LOW), Amended, Listed, Metered(2e3), JobOpened(Route.RENEW), planned(), weighed(24.5)),
+    ),
+    (
+        *(JobOpened(Route.CLEAN), Checked, planned(), weighed(24.5), RINSE, ClockStarted(Clock.WARM_UP, 10.0), ClockStopped),
+        *(HOT, weighed(24.0), FlushEnded("enough"), planned(-45.0, concentrate_l=18.1, water_l=6.7), Closed(SHUT)),
+        *(VacuumPulled(70.0, 20.0, Held(1.0, 10.0)), *FILLING[2:]),
+    ),
+    (
+        *(JobOpened(Route.CHANGE_OUT), planned(), Routed(Route.RENEW, Route.CHANGE_OUT, "no time"), Acknowledged),
+        *(weighed(24.5), Swept(Method.OPEN_RINSE, {"block": 8.0}), WasteKept(WasteKind.OLD_COOLANT, 12.0, 2)),
+        *(FlushEnded("enough"), *FILLING, LookedUnder(True), BLED, Paused("lunch"), Resumed(), read(-46.0)),
+    ),
+)
+
+
+def _made(kind: type[Facts], rng: Random, entries: list[Entry]) -> Iterator[Facts]:
+    with suppress(CoreError):  # what was typed cannot be: refused before it is an entry
+        yield MAKERS[kind](rng, entries)
+
+
+def steps(rng: Random, entries: list[Entry], seen: Mapping[str, int], tries: int) -> Iterator[Facts]:
+    """So many facts to try, one at a time: mostly the next of a usual job, else whatever kind was seen least so far.
+
+    entries is read anew for each; seen counts the kinds that were admitted so far.
+    """
+    usual = list(rng.choice(JOBS))
+    if rng.random() < 0.3:
+        usual[0] = JobOpened(rng.choice(list(Route)))
+    yield usual.pop(0)
+    for _ in range(tries):
+        if usual and rng.random() < 0.8:
+            one = usual.pop(0)
+        else:
+            one = min(rng.sample(list(MAKERS), 6), key=lambda kind: seen.get(KIND_OF[kind], 0))
+        if isinstance(one, type):
+            yield from _made(one, rng, entries)
+        else:
+            yield one
