@@ -11,8 +11,8 @@ from django.utils import timezone
 from depots.models import Depot
 from instruments.importing import import_readings
 from people.models import Person
-from temper_core.glycol import Glycol, mass_fraction_at_freeze, refractive_index_20c
-from temper_core.reading import Scale, eyepiece
+from temper_core.instruments import Scale, eyepiece
+from temper_core.science import Glycol, mass_fraction_at_freeze, refractive_index_20c
 
 # machine, freeze point then, how it moves in a month: samples that were read on both glasses
 LISTED = (("T-21", -33.0, 0.0), ("G-07", -31.0, 0.2), ("B-14", -28.0, 0.0), ("T-22", -36.0, 0.1))

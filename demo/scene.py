@@ -19,14 +19,14 @@ from jobs.entry_shapes import EntriesIn
 from jobs.queries import state_of
 from jobs.shapes import JobIn
 from people.models import Person
-from temper_core.bleeding import BleedRecipe
-from temper_core.entries import Route
-from temper_core.glycol import Glycol
-from temper_core.inspection import CHECK_ROWS, SPOT_OPENS, Check, Spot, opens
-from temper_core.judge.gate import asked_ready
-from temper_core.mix import Inside, MixQuestion, mix
-from temper_core.policy import Policy
-from temper_core.quantity import MassFraction, VolumePercent
+from temper_core.basis.policy import Policy
+from temper_core.basis.quantity import MassFraction, VolumePercent
+from temper_core.calculate.mix import Inside, MixQuestion, mix
+from temper_core.job.entries import Route
+from temper_core.job.inspect.facts import CHECK_ROWS, SPOT_OPENS, Check, Spot, opens
+from temper_core.job.open.rules import asked_ready
+from temper_core.machine.bleeding import BleedRecipe
+from temper_core.science import Glycol
 
 OPENING = frozenset({"sampled", "tested", "read", "poured", "finish_checked"})
 BLEED: TypeAdapter[BleedRecipe] = TypeAdapter(BleedRecipe)

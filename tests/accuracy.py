@@ -15,9 +15,9 @@ import numpy as np
 from chemicals import MW, RI, RI_IAPWS
 from chemicals.refractivity import ICUMSA_1974_brix, ICUMSA_1974_RIs
 
-from temper_core.boil import BoilQuestion, boil
-from temper_core.fill import ExpansionQuestion, expansion
-from temper_core.glycol import (
+from temper_core.calculate.boil import BoilQuestion, boil
+from temper_core.calculate.expansion import ExpansionQuestion, expansion
+from temper_core.science import (
     DEFAULT_CONCENTRATE,
     Glycol,
     ambient_kpa,
@@ -32,8 +32,8 @@ from temper_core.glycol import (
     refractive_index_20c,
     strength_of,
 )
-from temper_core.glycol.boiling import water_vapour_kpa
-from temper_core.glycol.data import PURE, WATER_INDEX_20C
+from temper_core.science.boiling import water_vapour_kpa
+from temper_core.science.data import PURE, WATER_INDEX_20C
 
 ETHYLENE, PROPYLENE = Glycol.ETHYLENE, Glycol.PROPYLENE
 BY_MASS = {ETHYLENE: "MEG", PROPYLENE: "MPG"}

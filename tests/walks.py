@@ -4,9 +4,9 @@ from collections.abc import Callable, Iterator, Mapping
 from contextlib import suppress
 from random import Random
 
-from temper_core.bleeding import BleedOutcome, FinishSign
-from temper_core.chemistry import Base, Family
-from temper_core.entries import (
+from temper_core.basis.errors import CoreError
+from temper_core.calculate.vacuum import Held
+from temper_core.job.entries import (
     KIND_OF,
     Acknowledged,
     Entry,
@@ -22,8 +22,7 @@ from temper_core.entries import (
     ToppedUp,
     Voided,
 )
-from temper_core.errors import CoreError
-from temper_core.filling import (
+from temper_core.job.fill.facts import (
     Amended,
     BleedEnded,
     BleedGoesOn,
@@ -39,15 +38,16 @@ from temper_core.filling import (
     LookedUnder,
     VacuumPulled,
 )
-from temper_core.flushing import FlushEnded, Method, Swept, WasteKept, WasteKind
-from temper_core.inspection import CHECK_ROWS, Check, Look, Sampled, Spot
-from temper_core.inspection import Tested as Checked
-from temper_core.ledger import standing
-from temper_core.opening import EngineRun, Ran, Ready, ReadyConfirmed
-from temper_core.readings import Listed, Place, Read
-from temper_core.recipes import shipped_recipes
-from temper_core.timing import Clock, ClockStarted, ClockStopped, Paused, Resumed, TemperatureLogged
-from temper_core.vacuum import Held
+from temper_core.job.flush.facts import FlushEnded, Method, Swept, WasteKept, WasteKind
+from temper_core.job.inspect.facts import CHECK_ROWS, Check, Look, Sampled, Spot
+from temper_core.job.inspect.facts import Tested as Checked
+from temper_core.job.ledger import standing
+from temper_core.job.open.facts import EngineRun, Ran, Ready, ReadyConfirmed
+from temper_core.job.readings import Listed, Place, Read
+from temper_core.job.waiting.facts import Clock, ClockStarted, ClockStopped, Paused, Resumed, TemperatureLogged
+from temper_core.machine.bleed_recipes import shipped_recipes
+from temper_core.machine.bleeding import BleedOutcome, FinishSign
+from temper_core.products.chemistry import Base, Family
 from tests.core.test_ledger import BLED, FELT, GLASS, HOT, LAYOUT, NEW, PG, RINSE, planned, pour, read, weighed
 
 LITRES = (0.2, 4.0, 12.0, 24.5, 31.9)

@@ -122,8 +122,8 @@ def bench_http() -> None:
 
 def bench_core() -> None:
     """The mix with its interval against the mix without."""
-    from temper_core.glycol import Glycol
-    from temper_core.mix import Inside, MixQuestion, Spread, mix
+    from temper_core.calculate.mix import Inside, MixQuestion, Spread, mix
+    from temper_core.science import Glycol
 
     plain = MixQuestion(Glycol.ETHYLENE, 32.0, Inside(7.5, 1.9), -45.0)
     sure = MixQuestion(Glycol.ETHYLENE, 32.0, Inside(7.5, 1.9), -45.0, spread=Spread(**SPREAD))
@@ -138,7 +138,7 @@ def bench_core() -> None:
 
 def bench_flush() -> None:
     """Rounds over twelve vessels against six."""
-    from temper_core.flush import FlushQuestion, FlushRound, FlushVessel, flush
+    from temper_core.calculate.flush import FlushQuestion, FlushRound, FlushVessel, flush
 
     def asked(count: int) -> FlushQuestion:
         out = {f"v{i}": 3.5 for i in range(count)}
@@ -155,13 +155,13 @@ def bench_planner() -> None:
     """Every school over twelve vessels against six."""
     from datetime import UTC, datetime
 
-    from temper_core.chemistry import Fluid, Requirement
-    from temper_core.circuit import Drain, Layout, Node, NodeKind, Pipe, Via
-    from temper_core.entries import Drained, Entry, JobOpened, Route
-    from temper_core.ledger import tally
-    from temper_core.planner import plan_schools
-    from temper_core.policy import Policy
-    from temper_core.state import CapacitySource, Loop
+    from temper_core.basis.policy import Policy
+    from temper_core.job.entries import Drained, Entry, JobOpened, Route
+    from temper_core.job.flush.methods import plan_schools
+    from temper_core.job.ledger import tally
+    from temper_core.job.state import CapacitySource, Loop
+    from temper_core.machine.circuit import Drain, Layout, Node, NodeKind, Pipe, Via
+    from temper_core.products.chemistry import Fluid, Requirement
 
     def opened(count: int) -> object:
         kinds = [NodeKind.BLOCK, NodeKind.RADIATOR, NodeKind.HEATER] + [NodeKind.COOLER] * (count - 3)
@@ -201,8 +201,8 @@ def by_reference() -> tuple[object, Callable[[], float]]:
     import CoolProp.CoolProp as CP  # noqa: N817
     from scipy.optimize import brentq
 
-    from temper_core.glycol import Glycol
-    from temper_core.mix import Inside, MixQuestion, mix
+    from temper_core.calculate.mix import Inside, MixQuestion, mix
+    from temper_core.science import Glycol
 
     question = MixQuestion(Glycol.ETHYLENE, 32.0, Inside(7.5), -40.0)
 

@@ -15,8 +15,8 @@ import threading
 from collections import OrderedDict
 from typing import Any
 
-from temper_core.glycol import Glycol, refractive_index_20c
-from temper_core.quantity import MassFraction
+from temper_core.basis.quantity import MassFraction
+from temper_core.science import Glycol, refractive_index_20c
 
 PORT = 8771
 KEPT = 64

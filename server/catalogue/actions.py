@@ -10,8 +10,8 @@ from django.shortcuts import get_object_or_404
 from catalogue.models import Agent, Product, WaterSource
 from catalogue.shapes import AgentIn, ProductIn, WaterIn
 from people.models import Person
-from temper_core.admit import Conflict
-from temper_core.errors import CoreError, check_between
+from temper_core.basis.errors import CoreError, check_between
+from temper_core.job.validate import Conflict
 
 AnyLine = ProductIn | AgentIn | WaterIn
 MODEL_OF: dict[type[AnyLine], Any] = {ProductIn: Product, AgentIn: Agent, WaterIn: WaterSource}

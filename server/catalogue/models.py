@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from django.db import models
 
-from temper_core.agents import Agent as CoreAgent
-from temper_core.agents import AgentKind
-from temper_core.chemistry import Base, Family, Form
-from temper_core.chemistry import Product as CoreProduct
-from temper_core.glycol import strength_of
-from temper_core.quantity import MassFraction
-from temper_core.water import Analysis, WaterKind
+from temper_core.basis.quantity import MassFraction
+from temper_core.products.agents import Agent as CoreAgent
+from temper_core.products.agents import AgentKind
+from temper_core.products.chemistry import Base, Family, Form
+from temper_core.products.chemistry import Product as CoreProduct
+from temper_core.products.water import Analysis, WaterKind
+from temper_core.science import strength_of
 
 
 class Kept(models.Model):

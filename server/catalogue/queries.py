@@ -9,10 +9,10 @@ from catalogue.shapes import AgentOut, Catalogue, Fits, ProductLine, ProductOut,
 from depots.models import Depot
 from fleet.models import Loop
 from fleet.queries import loops_of
-from temper_core.cost import Prices
-from temper_core.judge.chemistry import Verdict, judge_product
-from temper_core.policy import Policy
-from temper_core.water import WaterKind, judge_water
+from temper_core.basis.policy import Policy
+from temper_core.job.mix.cost import Prices
+from temper_core.products.compatibility import Verdict, judge_product
+from temper_core.products.water import WaterKind, judge_water
 
 MOST_NAMES = 6
 

@@ -10,9 +10,9 @@ from uuid import UUID
 from pydantic import Field
 
 from config.boundary import Answer, Body, Litres, Number
-from temper_core.agents import AgentKind
-from temper_core.chemistry import Base, Family, Form
-from temper_core.water import WaterJudged, WaterKind
+from temper_core.products.agents import AgentKind
+from temper_core.products.chemistry import Base, Family, Form
+from temper_core.products.water import WaterJudged, WaterKind
 
 Name = Annotated[str, Field(max_length=60)]
 Price = Annotated[Decimal, Field(ge=0, max_digits=8, decimal_places=2)]

@@ -15,10 +15,12 @@ from rest_framework.views import APIView
 from compute import flushing, mixes, others
 from config.boundary import body_of
 from config.problems import Problem
-from temper_core.boil import BoilAnswer, boil
-from temper_core.fill import ExpansionAnswer, expansion
-from temper_core.flush import FlushAnswer, flush
-from temper_core.mix import (
+from temper_core.basis.policy import Policy
+from temper_core.calculate.boil import BoilAnswer, boil
+from temper_core.calculate.cooldown import CooldownAnswer, cooldown
+from temper_core.calculate.expansion import ExpansionAnswer, expansion
+from temper_core.calculate.flush import FlushAnswer, flush
+from temper_core.calculate.mix import (
     BatchAnswer,
     CorrectionAnswer,
     MixAnswer,
@@ -30,10 +32,8 @@ from temper_core.mix import (
     ready_mix,
     top_up,
 )
-from temper_core.policy import Policy
-from temper_core.reading import ReadingAnswer, read
-from temper_core.schedule import CooldownAnswer, cooldown
-from temper_core.vacuum import VacuumAnswer, vacuum
+from temper_core.calculate.vacuum import VacuumAnswer, vacuum
+from temper_core.instruments import ReadingAnswer, read
 
 Solve = Callable[..., Any]
 

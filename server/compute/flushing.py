@@ -7,9 +7,9 @@ from typing import Annotated
 from pydantic import Field
 
 from config.boundary import Body, Number, answer_of
-from temper_core import flush as core_flush
-from temper_core import schedule as core_schedule
-from temper_core.errors import under
+from temper_core.basis.errors import under
+from temper_core.calculate import cooldown as core_schedule
+from temper_core.calculate import flush as core_flush
 
 Name = Annotated[str, Field(max_length=60)]
 Litres = dict[Name, Number]

@@ -7,10 +7,10 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from config.boundary import Body, Number, answer_of
-from temper_core import mix as core
-from temper_core.errors import under
-from temper_core.glycol import DEFAULT_CONCENTRATE, Branch, Glycol
-from temper_core.quantity import MassFraction, VolumePercent
+from temper_core.basis.errors import under
+from temper_core.basis.quantity import MassFraction, VolumePercent
+from temper_core.calculate import mix as core
+from temper_core.science import DEFAULT_CONCENTRATE, Branch, Glycol
 
 GlycolName = Literal["ethylene", "propylene"]
 

@@ -6,13 +6,13 @@ from typing import Literal
 
 from compute.mixes import GlycolName
 from config.boundary import Body, Number, answer_of
-from temper_core import boil as core_boil
-from temper_core import fill as core_fill
-from temper_core import reading as core_reading
-from temper_core import vacuum as core_vacuum
-from temper_core.errors import under
-from temper_core.glycol import Glycol
-from temper_core.quantity import VolumePercent
+from temper_core import instruments as core_reading
+from temper_core.basis.errors import under
+from temper_core.basis.quantity import VolumePercent
+from temper_core.calculate import boil as core_boil
+from temper_core.calculate import expansion as core_fill
+from temper_core.calculate import vacuum as core_vacuum
+from temper_core.science import Glycol
 
 
 class ReadingIn(Body):

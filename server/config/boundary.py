@@ -11,8 +11,8 @@ from rest_framework.parsers import JSONParser
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from temper_core.errors import CoreError
-from temper_core.quantity import to_litres
+from temper_core.basis.errors import CoreError
+from temper_core.basis.quantity import to_litres
 
 Number = Annotated[float, Strict(), Field(allow_inf_nan=False)]
 

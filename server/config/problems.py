@@ -12,10 +12,10 @@ from pydantic import ValidationError as SchemaError
 from rest_framework import exceptions
 from rest_framework.response import Response
 
-from temper_core.admit import Conflict
-from temper_core.entries import KINDS
-from temper_core.errors import CoreError
-from temper_core.saying import Saying
+from temper_core.basis.errors import CoreError
+from temper_core.basis.message import Saying
+from temper_core.job.entries import KINDS
+from temper_core.job.validate import Conflict
 
 
 class Problem(BaseModel):

@@ -6,8 +6,8 @@ from django.db import transaction
 
 from depots.models import Depot, PolicyChange
 from people.models import Person
-from temper_core.errors import CoreError
-from temper_core.policy import RULES
+from temper_core.basis.errors import CoreError
+from temper_core.basis.policy import RULES
 
 
 def set_rule(depot: Depot, key: str, value: float | None, reason: str, *, actor: Person) -> PolicyChange:

@@ -6,7 +6,7 @@ from zoneinfo import ZoneInfo
 from django.db import models
 from django.utils import timezone
 
-from temper_core.policy import Policy
+from temper_core.basis.policy import Policy
 
 
 class Depot(models.Model):

@@ -7,7 +7,7 @@ from datetime import datetime
 from config.boundary import Answer
 from depots.models import Depot, PolicyChange
 from people.api import PersonOut, person_out
-from temper_core.policy import SHIPPED, Group
+from temper_core.basis.policy import SHIPPED, Group
 
 
 class ChangeOut(Answer):

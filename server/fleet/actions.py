@@ -13,11 +13,11 @@ from fleet.queries import SPEC_WORDS
 from fleet.shapes import LoopAdd, LoopEdit, LoopIn, MachineEdit, MachineIn
 from jobs.models import JobLoop
 from people.models import Person
-from temper_core.admit import Conflict
-from temper_core.circuit import resized
-from temper_core.errors import CoreError, under
-from temper_core.layouts import generic_equipment, generic_layout
-from temper_core.state import CapacitySource, LoopState
+from temper_core.basis.errors import CoreError, under
+from temper_core.job.state import CapacitySource, LoopState
+from temper_core.job.validate import Conflict
+from temper_core.machine.circuit import resized
+from temper_core.machine.layouts import generic_equipment, generic_layout
 
 SAME_L = 0.005
 

@@ -28,9 +28,9 @@ from fleet.shapes import (
     Machines,
 )
 from people.permissions import IsLead, IsOfADepot
-from temper_core.errors import CoreError
-from temper_core.judge.due import is_over
-from temper_core.layouts import GENERIC, generic_layout
+from temper_core.basis.errors import CoreError
+from temper_core.job.due import is_over
+from temper_core.machine.layouts import GENERIC, generic_layout
 
 
 class MachinesView(APIView):

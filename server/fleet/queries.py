@@ -10,8 +10,8 @@ from depots.models import Depot
 from fleet.models import Loop, Machine
 from fleet.shapes import LoopDetail, LoopSpec, MachineDetail, MachineOut
 from jobs.models import JobLoop
-from temper_core.equipment import cautions, level_words
-from temper_core.recipes import shipped_recipes
+from temper_core.machine.bleed_recipes import shipped_recipes
+from temper_core.machine.equipment import cautions, level_words
 
 _DUE_ON = Cast(KT("result__state__due__on"), DateField())
 _FREEZE_C = Cast(KT("result__state__claim__freeze_c"), FloatField())

@@ -9,12 +9,12 @@ from uuid import UUID
 from pydantic import Field
 
 from config.boundary import Answer, Body, Litres, Number
-from temper_core.bleeding import BleedRecipe
-from temper_core.chemistry import Base, Family, LoopUse, Material
-from temper_core.circuit import Layout
-from temper_core.equipment import Equipment
-from temper_core.saying import Saying
-from temper_core.state import CapacitySource
+from temper_core.basis.message import Saying
+from temper_core.job.state import CapacitySource
+from temper_core.machine.bleeding import BleedRecipe
+from temper_core.machine.circuit import Layout
+from temper_core.machine.equipment import Equipment
+from temper_core.products.chemistry import Base, Family, LoopUse, Material
 
 
 class MachineOut(Answer):

@@ -12,16 +12,16 @@ from instruments.models import Instrument, Reading, ZeroCheck
 from instruments.shapes import InstrumentIn, ZeroIn
 from jobs.models import Entry
 from people.models import Person
-from temper_core.admit import Conflict
-from temper_core.chemistry import Base
-from temper_core.errors import CoreError, check_between
-from temper_core.expected import expected_of
-from temper_core.glycol import Glycol
-from temper_core.judge.zero import ZeroCheck as CoreZeroCheck
-from temper_core.policy import Policy
-from temper_core.reading import FACTS, KINDS, InstrumentKind, Scale
-from temper_core.readings import Place, Read, answer_of, counted, sd_percent_of, steps_of
-from temper_core.state import LoopState
+from temper_core.basis.errors import CoreError, check_between
+from temper_core.basis.policy import Policy
+from temper_core.instruments import FACTS, KINDS, InstrumentKind, Scale
+from temper_core.instruments.zero import ZeroCheck as CoreZeroCheck
+from temper_core.job.readings import Place, Read, answer_of, counted, sd_percent_of, steps_of
+from temper_core.job.state import LoopState
+from temper_core.job.validate import Conflict
+from temper_core.job.verify.expected import expected_of
+from temper_core.products.chemistry import Base
+from temper_core.science import Glycol
 
 
 def check_zero(instrument: Instrument, given: ZeroIn, *, actor: Person) -> Instrument:

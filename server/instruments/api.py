@@ -18,7 +18,7 @@ from instruments.models import Instrument
 from instruments.queries import all_instruments, one_instrument
 from instruments.shapes import InstrumentIn, InstrumentOut, Instruments, SampleIn, TakeIn, Taken, ZeroIn
 from people.permissions import IsLead, IsOfADepot
-from temper_core.errors import CoreError
+from temper_core.basis.errors import CoreError
 
 REFUSALS = {400: Problem, 401: Problem, 403: Problem, 404: Problem, 409: Problem}
 

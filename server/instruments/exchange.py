@@ -17,7 +17,7 @@ from dataclasses import dataclass, field
 from datetime import datetime
 from typing import IO, Any
 
-from temper_core.errors import CoreError
+from temper_core.basis.errors import CoreError
 
 # name in the file -> (its unit in the header, taken in, what it is)
 COLUMNS: dict[str, tuple[str, bool, str]] = {

@@ -36,13 +36,13 @@ from instruments.shapes import ImportReport, LineError
 from jobs.models import FACTS, Entry, next_numbers
 from jobs.queries import state_of
 from people.models import Person
-from temper_core.chemistry import Base
-from temper_core.errors import CoreError
-from temper_core.policy import Policy
-from temper_core.reading import Edge, Scale
-from temper_core.reading.kinds import FREEZES
-from temper_core.readings import Instrument as CoreInstrument
-from temper_core.readings import Listed, Place, Read
+from temper_core.basis.errors import CoreError
+from temper_core.basis.policy import Policy
+from temper_core.instruments import Edge, Scale
+from temper_core.instruments.kinds import FREEZES
+from temper_core.job.readings import Instrument as CoreInstrument
+from temper_core.job.readings import Listed, Place, Read
+from temper_core.products.chemistry import Base
 
 CHUNK = 500
 MOST_KEPT = 20_000  # answers remembered while importing: readings by whole divisions repeat

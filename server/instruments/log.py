@@ -15,14 +15,14 @@ from depots.models import Depot
 from instruments.models import Reading
 from instruments.queries import doubtful, spans_of
 from instruments.shapes import LogPage, LogRow
-from temper_core.errors import CoreError
-from temper_core.glycol import Glycol
-from temper_core.judge.contradiction import Doubted, contradiction
-from temper_core.judge.zero import DoubtSpan
-from temper_core.policy import Policy
-from temper_core.reading import Edge, Scale
-from temper_core.readings import Place
-from temper_core.saying import Saying
+from temper_core.basis.errors import CoreError
+from temper_core.basis.message import Saying
+from temper_core.basis.policy import Policy
+from temper_core.instruments import Edge, Scale
+from temper_core.instruments.zero import DoubtSpan
+from temper_core.job.readings import Place
+from temper_core.job.verify.rules import Doubted, contradiction
+from temper_core.science import Glycol
 
 MOST_ROWS = 100
 NO_NUMBER = 1e6  # readings without a number come last among the warm ones

@@ -21,7 +21,7 @@ from instruments.log import filtered_readings, log_page
 from instruments.shapes import ImportReport, LogPage, Watch
 from instruments.watch import watch_of
 from people.permissions import IsLead, IsOfADepot
-from temper_core.errors import CoreError
+from temper_core.basis.errors import CoreError
 
 REFUSALS = {400: Problem, 401: Problem, 403: Problem}
 MOST_BYTES = {"csv": 200_000_000, "json": 20_000_000}  # JSON is held whole in memory while it is read

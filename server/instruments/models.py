@@ -5,9 +5,9 @@ from __future__ import annotations
 from django.core.exceptions import ValidationError
 from django.db import models
 
-from temper_core.judge.zero import ZeroCheck as CoreZeroCheck
-from temper_core.reading import FACTS, KINDS, InstrumentKind, InstrumentSpec, Scale
-from temper_core.readings import Instrument as CoreInstrument
+from temper_core.instruments import FACTS, KINDS, InstrumentKind, InstrumentSpec, Scale
+from temper_core.instruments.zero import ZeroCheck as CoreZeroCheck
+from temper_core.job.readings import Instrument as CoreInstrument
 
 SCALES = [(s.value, s.value) for s in Scale]
 

@@ -13,10 +13,10 @@ from depots.models import Depot
 from fleet.models import Loop
 from instruments.models import Instrument, Reading, ZeroCheck
 from instruments.shapes import InstrumentOut, Instruments, KindOut, ScaleOut
-from temper_core.judge.zero import DoubtSpan, doubt_spans, zero_state
-from temper_core.judge.zero import ZeroCheck as CoreZeroCheck
-from temper_core.policy import Policy
-from temper_core.reading import FACTS, KINDS, InstrumentKind, Scale, eyepiece
+from temper_core.basis.policy import Policy
+from temper_core.instruments import FACTS, KINDS, InstrumentKind, Scale, eyepiece
+from temper_core.instruments.zero import DoubtSpan, doubt_spans, zero_state
+from temper_core.instruments.zero import ZeroCheck as CoreZeroCheck
 
 DRAWN_DAYS = 400  # older checks say nothing of today's drift
 

@@ -9,10 +9,10 @@ from uuid import UUID
 from pydantic import Field
 
 from config.boundary import Answer, Body, Number
-from temper_core.judge.agreement import Agreement, Pair
-from temper_core.judge.zero import ZeroState
-from temper_core.reading import EyepieceMark, InstrumentKind, Scale
-from temper_core.saying import Saying
+from temper_core.basis.message import Saying
+from temper_core.instruments import EyepieceMark, InstrumentKind, Scale
+from temper_core.instruments.agreement import Agreement, Pair
+from temper_core.instruments.zero import ZeroState
 
 
 class ScaleOut(Answer):

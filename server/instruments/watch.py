@@ -17,13 +17,13 @@ from instruments.queries import spans_of
 from instruments.shapes import Compared, LogFlag, Watch
 from jobs.models import Entry, JobLoop, cores_of
 from jobs.queries import guarded
-from temper_core.entries import Route
-from temper_core.glycol import Glycol
-from temper_core.history import history
-from temper_core.judge.agreement import SampleRead, agreement, same_samples
-from temper_core.judge.trend import Falling, Trend, TrendPoint, meets, trend
-from temper_core.policy import Policy
-from temper_core.readings import Place
+from temper_core.basis.policy import Policy
+from temper_core.instruments.agreement import SampleRead, agreement, same_samples
+from temper_core.instruments.trend import Falling, Trend, TrendPoint, meets, trend
+from temper_core.job.entries import Route
+from temper_core.job.readings import Place
+from temper_core.science import Glycol
+from temper_core.views.history import history
 
 LOOKED_BACK_DAYS = 800
 MOST_PER_LOOP = 40

@@ -25,17 +25,17 @@ from jobs.pictures import keep, reencoded
 from jobs.queries import entries_of, state_of
 from jobs.shapes import DraftIn, JobIn
 from people.models import Person, Role
-from temper_core.admit import Conflict, check_entry, check_void
-from temper_core.entries import KIND_OF, Acknowledged, Facts, JobOpened, PhotoAdded, SignedOff, Voided
-from temper_core.entries import Entry as CoreEntry
-from temper_core.errors import CoreError, under
-from temper_core.judge.proof import LEADS_ONLY
-from temper_core.ledger import tally
-from temper_core.loop import fold
-from temper_core.policy import SHIPPED, Policy
-from temper_core.readings import Read
-from temper_core.state import LoopState, Stage
-from temper_core.tally import carried_of
+from temper_core.basis.errors import CoreError, under
+from temper_core.basis.policy import SHIPPED, Policy
+from temper_core.job.entries import KIND_OF, Acknowledged, Facts, JobOpened, PhotoAdded, SignedOff, Voided
+from temper_core.job.entries import Entry as CoreEntry
+from temper_core.job.fold import fold
+from temper_core.job.fold_state import carried_of
+from temper_core.job.ledger import tally
+from temper_core.job.readings import Read
+from temper_core.job.state import LoopState, Stage
+from temper_core.job.validate import Conflict, check_entry, check_void
+from temper_core.job.verdict import LEADS_ONLY
 
 logger = logging.getLogger(__name__)
 STATE = TypeAdapter(LoopState)

@@ -20,8 +20,8 @@ from jobs.comeback import coming_back, seasonal
 from jobs.pdf import sheet_pdf
 from jobs.sheets import label_of, sheet_of
 from people.permissions import IsOfADepot
-from temper_core.errors import CoreError
-from temper_core.shown import System
+from temper_core.basis.errors import CoreError
+from temper_core.basis.in_units import System
 
 JOB = OpenApiParameter("job", OpenApiTypes.UUID, description="A job of this loop; left out, its last one.")
 UNITS = OpenApiParameter("units", str, enum=[system.value for system in System], description="Units to say it in.")

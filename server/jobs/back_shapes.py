@@ -8,11 +8,11 @@ from uuid import UUID
 from config.boundary import Answer
 from fleet.shapes import MachineOut
 from people.api import PersonOut
-from temper_core.filled import AmendedState
-from temper_core.judge.recheck import RecheckWhy
-from temper_core.judge.season import FrostDates, SeasonPlan
-from temper_core.saying import Saying
-from temper_core.sheet import JobSheet
+from temper_core.basis.message import Saying
+from temper_core.job.between.rules import RecheckWhy
+from temper_core.job.between.season import FrostDates, SeasonPlan
+from temper_core.job.fill.state import AmendedState
+from temper_core.views.sheet import JobSheet
 
 
 class ComingBack(Answer):

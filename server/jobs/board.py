@@ -19,10 +19,10 @@ from jobs.rejudging import rejudged_of
 from jobs.shapes import Board, Broken, Finished, FrostNote, OverrideOut, Strip
 from people.api import person_out
 from people.models import Person, Role
-from temper_core.ledger import tally
-from temper_core.loop import fold
-from temper_core.tally import Carried, Tally
-from temper_core.waiting import turn, wait_of
+from temper_core.job.fold import fold
+from temper_core.job.fold_state import Carried, Tally
+from temper_core.job.ledger import tally
+from temper_core.job.waiting.view import turn, wait_of
 
 FINISHED_DAYS = 7
 

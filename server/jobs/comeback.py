@@ -18,14 +18,14 @@ from fleet.queries import loops_of
 from jobs.back_shapes import ComingBack, Seasonal, SeasonRow
 from jobs.models import CARRIED, Entry, JobLoop, cores_of
 from jobs.queries import guarded, machine_out
-from temper_core.chemistry import Base
-from temper_core.entries import Route
-from temper_core.judge.recheck import RecheckWhy
-from temper_core.judge.season import Season, frost_dates, season_plan
-from temper_core.loop import AtRest, at_rest
-from temper_core.saying import Saying, say
-from temper_core.state import Claim
-from temper_core.tally import Carried
+from temper_core.basis.message import Saying, say
+from temper_core.job.between.rules import RecheckWhy
+from temper_core.job.between.season import Season, frost_dates, season_plan
+from temper_core.job.entries import Route
+from temper_core.job.fold import AtRest, at_rest
+from temper_core.job.fold_state import Carried
+from temper_core.job.state import Claim
+from temper_core.products.chemistry import Base
 
 FORGOTTEN_DAYS = 90  # a recheck that nobody made by then is history, not a task
 MOST_SHOWN = 14

@@ -37,11 +37,11 @@ from jobs.flush_shapes import (
     WasteKeptFacts,
 )
 from jobs.read_shapes import ReadIn
-from temper_core.chemistry import Base, Family
-from temper_core.entries import Measured, Route, ToppedUp, Water
-from temper_core.filling import FillMethod
-from temper_core.inspection import Check, Look, Spot
-from temper_core.opening import Pressure, Ran, Ready, Warmth
+from temper_core.job.entries import Measured, Route, ToppedUp, Water
+from temper_core.job.fill.facts import FillMethod
+from temper_core.job.inspect.facts import Check, Look, Spot
+from temper_core.job.open.facts import Pressure, Ran, Ready, Warmth
+from temper_core.products.chemistry import Base, Family
 
 
 class PlannedFacts(Body):

@@ -53,7 +53,10 @@ from jobs.flush_shapes import (
 )
 from jobs.read_shapes import ReadFacts
 from people.models import Person
-from temper_core.entries import (
+from temper_core.basis.errors import CoreError, under
+from temper_core.calculate.vacuum import Held
+from temper_core.instruments import InstrumentKind
+from temper_core.job.entries import (
     Acknowledged,
     Drained,
     Facts,
@@ -66,8 +69,7 @@ from temper_core.entries import (
     Told,
     Voided,
 )
-from temper_core.errors import CoreError, under
-from temper_core.filling import (
+from temper_core.job.fill.facts import (
     Amended,
     BleedEnded,
     BleedGoesOn,
@@ -82,14 +84,12 @@ from temper_core.filling import (
     LookedUnder,
     VacuumPulled,
 )
-from temper_core.flushing import Caught, FlushEnded, Method, RoundFilled, Swept, WasteKept
-from temper_core.inspection import Sampled, Tested
-from temper_core.opening import EngineRun, GateObserved, ReadyConfirmed
-from temper_core.reading import InstrumentKind
-from temper_core.readings import Read
-from temper_core.timing import ClockStarted, ClockStopped, Paused, Resumed, TemperatureLogged
-from temper_core.vacuum import Held
-from temper_core.water import WaterKind
+from temper_core.job.flush.facts import Caught, FlushEnded, Method, RoundFilled, Swept, WasteKept
+from temper_core.job.inspect.facts import Sampled, Tested
+from temper_core.job.open.facts import EngineRun, GateObserved, ReadyConfirmed
+from temper_core.job.readings import Read
+from temper_core.job.waiting.facts import ClockStarted, ClockStopped, Paused, Resumed, TemperatureLogged
+from temper_core.products.water import WaterKind
 
 
 def facts_of(given: Any, actor: Person) -> Facts:

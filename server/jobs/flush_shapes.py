@@ -7,9 +7,9 @@ from typing import Annotated
 from pydantic import Field
 
 from config.boundary import Body, Litres, Number
-from temper_core.flushing import Method, WasteKind
-from temper_core.timing import Clock
-from temper_core.water import WaterKind
+from temper_core.job.flush.facts import Method, WasteKind
+from temper_core.job.waiting.facts import Clock
+from temper_core.products.water import WaterKind
 
 
 class CaughtIn(Body):

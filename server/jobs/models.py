@@ -12,12 +12,12 @@ from django.conf import settings
 from django.db import models
 from pydantic import TypeAdapter
 
-from temper_core.entries import KINDS, Facts
-from temper_core.entries import Entry as CoreEntry
-from temper_core.errors import CoreError
-from temper_core.filling import Amended
-from temper_core.state import Stage
-from temper_core.tally import Carried
+from temper_core.basis.errors import CoreError
+from temper_core.job.entries import KINDS, Facts
+from temper_core.job.entries import Entry as CoreEntry
+from temper_core.job.fill.facts import Amended
+from temper_core.job.fold_state import Carried
+from temper_core.job.state import Stage
 
 CARRIED = TypeAdapter(Carried)
 FACTS: dict[str, TypeAdapter[Facts]] = {kind: TypeAdapter(facts) for kind, facts in KINDS.items()}

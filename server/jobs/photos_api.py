@@ -19,7 +19,7 @@ from jobs.pictures import MOST_BYTES, check_size, path_of
 from jobs.queries import bench_of, photo_is_of
 from jobs.shapes import Bench
 from people.permissions import IsOfADepot
-from temper_core.errors import CoreError
+from temper_core.basis.errors import CoreError
 
 FORM_BYTES = 64 * 1024  # what the form around the file may take
 UPLOAD = {

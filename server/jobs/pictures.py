@@ -11,7 +11,7 @@ import pillow_heif
 from django.conf import settings
 from PIL import Image, ImageOps
 
-from temper_core.errors import CoreError
+from temper_core.basis.errors import CoreError
 
 pillow_heif.register_heif_opener()
 

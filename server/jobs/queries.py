@@ -37,31 +37,31 @@ from jobs.shapes import (
 )
 from people.api import person_out
 from people.models import Person
-from temper_core.agents import AgentKind, dose, runs
-from temper_core.cautions import CautionPlace, cautions_at
-from temper_core.cost import change_cost
-from temper_core.drain_points import drain_plan
-from temper_core.entries import Entry as CoreEntry
-from temper_core.entries import PhotoAdded, Route
-from temper_core.equipment import level_words
-from temper_core.errors import Conflict
-from temper_core.glycol import COLDEST_TARGET_C, Glycol, curve_doubt_k, freeze_point
-from temper_core.glycol.data import TURNED_BACK
-from temper_core.history import history
-from temper_core.inspection import CHECKS, LOOKS, SPOT_NAMES, Opens, Spot, opens
-from temper_core.judge.chemistry import ORDER, Verdict, judge_product
-from temper_core.judge.conductivity import limit_for
-from temper_core.ledger import standing, tally
-from temper_core.loop import fold
-from temper_core.planner import plan_schools, rounds_ahead
-from temper_core.policy import SHIPPED, Policy
-from temper_core.quantity import MassFraction
-from temper_core.recipes import shipped_recipes
-from temper_core.saying import Saying
-from temper_core.stages import ROUTES
-from temper_core.state import LoopState, Stage
-from temper_core.tally import Tally
-from temper_core.waiting import wait_of
+from temper_core.basis.errors import Conflict
+from temper_core.basis.message import Saying
+from temper_core.basis.policy import SHIPPED, Policy
+from temper_core.basis.quantity import MassFraction
+from temper_core.job.cautions import CautionPlace, cautions_at
+from temper_core.job.entries import Entry as CoreEntry
+from temper_core.job.entries import PhotoAdded, Route
+from temper_core.job.flush.methods import plan_schools, rounds_ahead
+from temper_core.job.fold import fold
+from temper_core.job.fold_state import Tally
+from temper_core.job.inspect.facts import CHECKS, LOOKS, SPOT_NAMES, Opens, Spot, opens
+from temper_core.job.ledger import standing, tally
+from temper_core.job.mix.cost import change_cost
+from temper_core.job.stages import ROUTES
+from temper_core.job.state import LoopState, Stage
+from temper_core.job.waiting.view import wait_of
+from temper_core.machine.bleed_recipes import shipped_recipes
+from temper_core.machine.drain_points import drain_plan
+from temper_core.machine.equipment import level_words
+from temper_core.products.agents import AgentKind, dose, runs
+from temper_core.products.compatibility import ORDER, Verdict, judge_product
+from temper_core.products.conductivity import limit_for
+from temper_core.science import COLDEST_TARGET_C, Glycol, curve_doubt_k, freeze_point
+from temper_core.science.data import TURNED_BACK
+from temper_core.views.history import history
 
 logger = logging.getLogger(__name__)
 MOST_RECENT = 80  # of one job; a flush over days has dozens

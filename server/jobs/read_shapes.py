@@ -6,9 +6,9 @@ from typing import Literal
 
 from config.boundary import Body, Number
 from jobs.entry_base import EntryBase
-from temper_core.glycol import Branch
-from temper_core.reading import Edge
-from temper_core.readings import Place
+from temper_core.instruments import Edge
+from temper_core.job.readings import Place
+from temper_core.science import Branch
 
 
 class ReadFacts(Body):

@@ -17,16 +17,16 @@ from jobs.models import CARRIED, JobLoop, Rejudged, cores_of
 from jobs.queries import entries_of, guarded, machine_out
 from jobs.shapes import RejudgedOut
 from people.models import Person
-from temper_core.admit import Conflict
-from temper_core.again import Signed, Worse, judge_again
-from temper_core.entries import Entry as CoreEntry
-from temper_core.entries import SignedOff
-from temper_core.errors import CoreError
-from temper_core.ledger import standing, tally
-from temper_core.loop import fold
-from temper_core.saying import Saying
-from temper_core.state import Loop as CoreLoop
-from temper_core.tally import carried_of
+from temper_core.basis.errors import CoreError
+from temper_core.basis.message import Saying
+from temper_core.job.between.again import Signed, Worse, judge_again
+from temper_core.job.entries import Entry as CoreEntry
+from temper_core.job.entries import SignedOff
+from temper_core.job.fold import fold
+from temper_core.job.fold_state import carried_of
+from temper_core.job.ledger import standing, tally
+from temper_core.job.state import Loop as CoreLoop
+from temper_core.job.validate import Conflict
 
 SAYING = TypeAdapter(Saying)
 

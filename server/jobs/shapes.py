@@ -13,22 +13,22 @@ from config.boundary import Answer, Body, Number
 from fleet.shapes import MachineOut
 from jobs.back_shapes import ComingBack
 from people.api import PersonOut
-from temper_core.agents import Dose, Runs
-from temper_core.bleeding import BleedRecipe
-from temper_core.cautions import CautionPlace
-from temper_core.circuit import Layout
-from temper_core.cost import ChangeCost
-from temper_core.drain_points import DrainPlan
-from temper_core.entries import Route
-from temper_core.history import History
-from temper_core.inspection import CheckRow, LookRow, Spot
-from temper_core.judge.chemistry import Judged
-from temper_core.judge.conductivity import ConductivityLimit
-from temper_core.judge.season import Season
-from temper_core.planner import RoundAhead, SchoolPlan
-from temper_core.saying import Saying
-from temper_core.state import CapacitySource, LoopState, Override
-from temper_core.waits import Wait
+from temper_core.basis.message import Saying
+from temper_core.job.between.season import Season
+from temper_core.job.cautions import CautionPlace
+from temper_core.job.entries import Route
+from temper_core.job.flush.methods import RoundAhead, SchoolPlan
+from temper_core.job.inspect.facts import CheckRow, LookRow, Spot
+from temper_core.job.mix.cost import ChangeCost
+from temper_core.job.state import CapacitySource, LoopState, Override
+from temper_core.job.waiting.state import Wait
+from temper_core.machine.bleeding import BleedRecipe
+from temper_core.machine.circuit import Layout
+from temper_core.machine.drain_points import DrainPlan
+from temper_core.products.agents import Dose, Runs
+from temper_core.products.compatibility import Judged
+from temper_core.products.conductivity import ConductivityLimit
+from temper_core.views.history import History
 
 
 class LoopRoute(Body):

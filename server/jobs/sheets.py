@@ -14,13 +14,13 @@ from jobs.back_shapes import LabelOut, SheetOut
 from jobs.models import JobLoop
 from jobs.queries import as_now, core_of, entries_of, folded, machine_out
 from people.api import person_out
-from temper_core.entries import Entry as CoreEntry
-from temper_core.filled import AmendedState
-from temper_core.filling import Amended
-from temper_core.labels import label_missing
-from temper_core.ledger import standing
-from temper_core.sheet import job_sheet
-from temper_core.state import LoopState
+from temper_core.job.entries import Entry as CoreEntry
+from temper_core.job.fill.facts import Amended
+from temper_core.job.fill.state import AmendedState
+from temper_core.job.ledger import standing
+from temper_core.job.state import LoopState
+from temper_core.views.label import label_missing
+from temper_core.views.sheet import job_sheet
 
 STATE = TypeAdapter(LoopState)
 

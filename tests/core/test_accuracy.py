@@ -2,8 +2,8 @@
 
 import pytest
 
-from temper_core.boil import BoilQuestion, boil
-from temper_core.glycol import Glycol, boil_c, mass_fraction_of
+from temper_core.calculate.boil import BoilQuestion, boil
+from temper_core.science import Glycol, boil_c, mass_fraction_of
 from tests.accuracy import MEASURES, PRINTED_GAPS, mass_from_volume
 
 
@@ -35,7 +35,7 @@ def test_a_mountain_takes_from_the_cap():
 
 def test_the_two_ethylene_tables_are_apart_as_printed():
     """The disagreement is reproduced, not smoothed away: it is the curve's own doubt."""
-    from temper_core.glycol import curve_doubt_k
+    from temper_core.science import curve_doubt_k
 
     for share, gap_k in PRINTED_GAPS:
         assert round(curve_doubt_k(Glycol.ETHYLENE, mass_from_volume(Glycol.ETHYLENE, share)), 1) == gap_k

@@ -2,22 +2,14 @@
 
 import pytest
 
-from temper_core.admit import Conflict
-from temper_core.chemistry import Base, Family, Fluid
-from temper_core.entries import (
-    Drained,
-    JobOpened,
-    Measured,
-    Planned,
-    Route,
-    SignedOff,
-    Voided,
-)
-from temper_core.errors import CoreError
-from temper_core.flushing import Caught
-from temper_core.loop import fold
-from temper_core.readings import Place, Read
-from temper_core.state import Stage
+from temper_core.basis.errors import CoreError
+from temper_core.job.entries import Drained, JobOpened, Measured, Planned, Route, SignedOff, Voided
+from temper_core.job.flush.facts import Caught
+from temper_core.job.fold import fold
+from temper_core.job.readings import Place, Read
+from temper_core.job.state import Stage
+from temper_core.job.validate import Conflict
+from temper_core.products.chemistry import Base, Family, Fluid
 from tests.core.test_ledger import NEW, PG, WATERY, Book, a_loop, at_mix, filled, planned, pour, read
 
 # ---- what may be added --------------------------------------------------------------------------------------------

@@ -4,9 +4,8 @@ from datetime import UTC, date, datetime, timedelta
 
 import pytest
 
-from temper_core.admit import Conflict
-from temper_core.chemistry import Base, Family, Fluid, Requirement
-from temper_core.entries import (
+from temper_core.basis.errors import CoreError
+from temper_core.job.entries import (
     Acknowledged,
     JobOpened,
     Metered,
@@ -19,10 +18,11 @@ from temper_core.entries import (
     ToppedUp,
     Voided,
 )
-from temper_core.errors import CoreError
-from temper_core.inspection import Check, Look, Sampled, Spot
-from temper_core.loop import fold
-from temper_core.state import Stage
+from temper_core.job.fold import fold
+from temper_core.job.inspect.facts import Check, Look, Sampled, Spot
+from temper_core.job.state import Stage
+from temper_core.job.validate import Conflict
+from temper_core.products.chemistry import Base, Family, Fluid, Requirement
 from tests.core.test_ledger import NEW, Book, a_loop, at_mix, planned, pour
 
 NOW = datetime(2026, 11, 25, 12, tzinfo=UTC)

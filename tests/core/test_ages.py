@@ -7,9 +7,9 @@ from dateutil.relativedelta import relativedelta
 from hypothesis import given
 from hypothesis import strategies as st
 
-from temper_core.judge.age import AgePart, more_out_l, oldest_over, refilled
-from temper_core.judge.due import add_months
-from temper_core.policy import Policy
+from temper_core.basis.policy import Policy
+from temper_core.job.age import AgePart, more_out_l, oldest_over, refilled
+from temper_core.job.due import add_months
 
 OLD, NOW = AgePart(1.0, date(2022, 3, 14)), AgePart(1.0, date(2026, 11, 23))
 

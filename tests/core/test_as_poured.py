@@ -5,14 +5,14 @@ from CoolProp.CoolProp import PropsSI
 from hypothesis import given
 from hypothesis import strategies as st
 
-from temper_core.entries import Drained, JobOpened, Route
-from temper_core.errors import CoreError
-from temper_core.flushing import Caught
-from temper_core.glycol import Glycol, density_20c, freeze_point
-from temper_core.labels import label_missing
-from temper_core.mix import Inside, MixQuestion, mix
-from temper_core.quantity import MassFraction
-from temper_core.readings import Place, Read
+from temper_core.basis.errors import CoreError
+from temper_core.basis.quantity import MassFraction
+from temper_core.calculate.mix import Inside, MixQuestion, mix
+from temper_core.job.entries import Drained, JobOpened, Route
+from temper_core.job.flush.facts import Caught
+from temper_core.job.readings import Place, Read
+from temper_core.science import Glycol, density_20c, freeze_point
+from temper_core.views.label import label_missing
 from tests.core.test_ledger import HOT, NEW, Book, a_loop, at_mix, planned, pour, weighed
 
 READY = MassFraction(0.525)

@@ -6,9 +6,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from temper_core.errors import CoreError
-from temper_core.mix import BatchQuestion, Container, batch
-from temper_core.mix.batch import DROP_L, Whole
+from temper_core.basis.errors import CoreError
+from temper_core.calculate.mix import BatchQuestion, Container, batch
+from temper_core.calculate.mix.batch import DROP_L, Whole
 
 
 def ask(product_l, water_l=0.0, sizes=(5.0,), **more):

@@ -7,20 +7,20 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from temper_core.admit import check_entry
-from temper_core.bleeding import BleedOutcome, BleedRecipe, BleedStep, CapState, FinishSign, Setting, step_words
-from temper_core.circuit import Bleeder, BleederKind
-from temper_core.entries import Entry, JobOpened, Route, Routed
-from temper_core.equipment import Equipment, TankKind
-from temper_core.errors import Conflict, CoreError
-from temper_core.filled import FillStep
-from temper_core.filling import BleedEnded, BleedGoesOn, BleedHeld, BleedStarted, BleedStepped, Closed, LookedUnder
-from temper_core.fillrun import BleedRun, Mark, segments
-from temper_core.flushing import FlushEnded
-from temper_core.layouts import GENERIC, generic_layout
-from temper_core.loop import fold
-from temper_core.recipes import ELECTRONICS, FUNNEL, TANK, recipe_for, shipped_recipes
-from temper_core.state import Stage
+from temper_core.basis.errors import Conflict, CoreError
+from temper_core.job.entries import Entry, JobOpened, Route, Routed
+from temper_core.job.fill.facts import BleedEnded, BleedGoesOn, BleedHeld, BleedStarted, BleedStepped, Closed, LookedUnder
+from temper_core.job.fill.progress import BleedRun, Mark, segments
+from temper_core.job.fill.state import FillStep
+from temper_core.job.flush.facts import FlushEnded
+from temper_core.job.fold import fold
+from temper_core.job.state import Stage
+from temper_core.job.validate import check_entry
+from temper_core.machine.bleed_recipes import ELECTRONICS, FUNNEL, TANK, recipe_for, shipped_recipes
+from temper_core.machine.bleeding import BleedOutcome, BleedRecipe, BleedStep, CapState, FinishSign, Setting, step_words
+from temper_core.machine.circuit import Bleeder, BleederKind
+from temper_core.machine.equipment import Equipment, TankKind
+from temper_core.machine.layouts import GENERIC, generic_layout
 from tests.core.test_ledger import FELT, LAYOUT, NEW, START, a_loop, planned, pour, weighed
 from tests.core.test_rounds import PIPED
 
@@ -188,7 +188,7 @@ def test_what_was_felt_during_a_bleed_lapses_with_the_next_hot_step():
 
 
 def test_a_running_bleed_is_not_put_aside():
-    from temper_core.timing import Paused
+    from temper_core.job.waiting.facts import Paused
 
     hands = Hands()
     hands.add(BleedStarted(TANK))

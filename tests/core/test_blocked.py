@@ -4,16 +4,16 @@ from dataclasses import replace
 
 import pytest
 
-from temper_core.chemistry import Base, Family, Form, LoopUse, Product, Requirement
-from temper_core.entries import JobOpened, Planned, Route
-from temper_core.equipment import Equipment
-from temper_core.errors import Conflict, CoreError
-from temper_core.inspection import Check
-from temper_core.inspection import Tested as Checked
-from temper_core.judge.conductivity import at_reference, limit_for
-from temper_core.judge.proof import Proof
-from temper_core.policy import Policy
-from temper_core.readings import Place, Read
+from temper_core.basis.errors import Conflict, CoreError
+from temper_core.basis.policy import Policy
+from temper_core.job.entries import JobOpened, Planned, Route
+from temper_core.job.inspect.facts import Check
+from temper_core.job.inspect.facts import Tested as Checked
+from temper_core.job.readings import Place, Read
+from temper_core.job.verdict import Proof
+from temper_core.machine.equipment import Equipment
+from temper_core.products.chemistry import Base, Family, Form, LoopUse, Product, Requirement
+from temper_core.products.conductivity import at_reference, limit_for
 from tests.core.test_ledger import HOT, NEW, PG, Book, a_loop, planned, pour, read, weighed
 
 LOW = Product("9", "Stillwater E", Base.ETHYLENE, Family.LOW_CONDUCTIVITY, Form.READY_MIX, 50.0)

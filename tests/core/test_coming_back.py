@@ -7,21 +7,21 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from temper_core.admit import check_entry
-from temper_core.chemistry import Family
-from temper_core.entries import Entry, JobOpened, Route, SignedOff
-from temper_core.errors import Conflict, CoreError
-from temper_core.filling import Amended, Level, LevelSeen
-from temper_core.history import history
-from temper_core.judge.recheck import RecheckWhy, SeenAgain, rechecks
-from temper_core.judge.season import Season, frost_dates, season_plan
-from temper_core.ledger import tally
-from temper_core.loop import at_rest, fold
-from temper_core.mix import TopUpQuestion, top_up
-from temper_core.policy import Policy
-from temper_core.quantity import VolumePercent
-from temper_core.readings import Place, Read
-from temper_core.tally import carried_of
+from temper_core.basis.errors import Conflict, CoreError
+from temper_core.basis.policy import Policy
+from temper_core.basis.quantity import VolumePercent
+from temper_core.calculate.mix import TopUpQuestion, top_up
+from temper_core.job.between.rules import RecheckWhy, SeenAgain, rechecks
+from temper_core.job.between.season import Season, frost_dates, season_plan
+from temper_core.job.entries import Entry, JobOpened, Route, SignedOff
+from temper_core.job.fill.facts import Amended, Level, LevelSeen
+from temper_core.job.fold import at_rest, fold
+from temper_core.job.fold_state import carried_of
+from temper_core.job.ledger import tally
+from temper_core.job.readings import Place, Read
+from temper_core.job.validate import check_entry
+from temper_core.products.chemistry import Family
+from temper_core.views.history import history
 from tests.core.test_ledger import FELT, GLASS, NEW, OPENING, PG, START, filled, planned, pour, read
 
 LEFT = date(2026, 11, 24)

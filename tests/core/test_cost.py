@@ -4,14 +4,14 @@ import math
 
 import pytest
 
-from temper_core.chemistry import Base, Family, Fluid, Form, Product, Requirement
-from temper_core.circuit import Drain, Layout, Node, NodeKind
-from temper_core.contents import Contents
-from temper_core.cost import Prices, change_cost, cooling_min
-from temper_core.glycol import Glycol
-from temper_core.judge.chemistry import judge_product
-from temper_core.policy import Policy
-from temper_core.state import CapacitySource, Loop
+from temper_core.basis.policy import Policy
+from temper_core.job.mix.cost import Prices, change_cost, cooling_min
+from temper_core.job.state import CapacitySource, Loop
+from temper_core.machine.circuit import Drain, Layout, Node, NodeKind
+from temper_core.machine.contents import Contents
+from temper_core.products.chemistry import Base, Family, Fluid, Form, Product, Requirement
+from temper_core.products.compatibility import judge_product
+from temper_core.science import Glycol
 
 NEW = Product("1", "New", Base.ETHYLENE, Family.OAT, Form.CONCENTRATE, 95.0)
 READY = Product("2", "Ready", Base.ETHYLENE, Family.OAT, Form.READY_MIX, 50.0)

@@ -5,16 +5,16 @@ import random
 
 import pytest
 
-from temper_core.entries import Drained, JobOpened, Measured, Route
-from temper_core.glycol import Glycol, density_20c, freeze_point, mass_fraction_of
-from temper_core.glycol.interval import freeze_interval
-from temper_core.measure import MeasureQuestion, measure
-from temper_core.policy import Policy
-from temper_core.quantity import MassFraction, VolumePercent
-from temper_core.reading import ReadingQuestion, Scale, repeats
-from temper_core.reading.scales import mark
-from temper_core.readings import Place, Read
-from temper_core.spread import Z95
+from temper_core.basis.policy import Policy
+from temper_core.basis.quantity import MassFraction, VolumePercent
+from temper_core.basis.uncertainty import Z95
+from temper_core.calculate.weighing import MeasureQuestion, measure
+from temper_core.instruments import ReadingQuestion, Scale, repeats
+from temper_core.instruments.scales import mark
+from temper_core.job.entries import Drained, JobOpened, Measured, Route
+from temper_core.job.readings import Place, Read
+from temper_core.science import Glycol, density_20c, freeze_point, mass_fraction_of
+from temper_core.science.interval import freeze_interval
 from tests.core.test_ledger import HOT, RINSE, Book, a_loop, planned, weighed
 
 DRAWS = 400
@@ -38,7 +38,7 @@ def test_a_freeze_interval_holds_the_strength_that_was_drawn(glycol, w, sd):
 
 def test_the_safe_end_holds_when_either_handbook_is_right():
     """The truth drawn anywhere between the two curves, warmer than the one the figures are from."""
-    from temper_core.glycol import curve_doubt_k
+    from temper_core.science import curve_doubt_k
 
     rng, held = random.Random(12), 0
     interval = freeze_interval(Glycol.ETHYLENE, 0.52, 0.015, with_curve=True)

@@ -7,12 +7,12 @@ from dateutil.relativedelta import relativedelta
 from hypothesis import given
 from hypothesis import strategies as st
 
-from temper_core.chemistry import Family
-from temper_core.equipment import ServiceInterval
-from temper_core.errors import CoreError
-from temper_core.judge.due import Life, Meter, add_months, life_of, service_due
-from temper_core.policy import Policy
-from temper_core.saying import say
+from temper_core.basis.errors import CoreError
+from temper_core.basis.message import say
+from temper_core.basis.policy import Policy
+from temper_core.job.due import Life, Meter, add_months, life_of, service_due
+from temper_core.machine.equipment import ServiceInterval
+from temper_core.products.chemistry import Family
 
 TODAY = date(2026, 11, 25)
 ANY = say("x", "x")

@@ -8,8 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy import stats
 
-from temper_core.errors import CoreError
-from temper_core.flush.estimate import Share, Source, bounded, corrected
+from temper_core.basis.errors import CoreError
+from temper_core.calculate.flush.estimate import Share, Source, bounded, corrected
 
 
 @pytest.mark.parametrize(("p", "sp", "r", "sr"), [(5.5, 0.6, 7.0, 0.8), (20, 3, 12, 1), (2, 0.5, 2.1, 0.1)])

@@ -6,11 +6,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from temper_core.boil import BoilQuestion
-from temper_core.circuit import Layout, Node, NodeKind, check_sum, resized
-from temper_core.errors import CoreError
-from temper_core.fill import ExpansionQuestion, expansion
-from temper_core.glycol import Glycol
+from temper_core.basis.errors import CoreError
+from temper_core.calculate.boil import BoilQuestion
+from temper_core.calculate.expansion import ExpansionQuestion, expansion
+from temper_core.machine.circuit import Layout, Node, NodeKind, check_sum, resized
+from temper_core.science import Glycol
 
 ETHYLENE = Glycol.ETHYLENE
 

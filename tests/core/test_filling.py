@@ -7,25 +7,25 @@ from dataclasses import replace
 import pytest
 from CoolProp.CoolProp import PropsSI
 
-from temper_core.admit import check_entry
-from temper_core.air import where_air_sits
-from temper_core.chemistry import Base, Family, Fluid, Form, Product
-from temper_core.circuit import Bleeder, BleederKind, FillPoint
-from temper_core.entries import Drained, JobOpened, Route
-from temper_core.errors import Conflict, CoreError
-from temper_core.filled import FillStep, SlipKind
-from temper_core.filling import Closed, FillMethod, LookedUnder, VacuumPulled
-from temper_core.flushing import Caught, FlushEnded, Method, Swept
-from temper_core.glycol import Glycol, density_20c, mass_fraction_of
-from temper_core.inspection import Check
-from temper_core.inspection import Tested as Checked
-from temper_core.judge.top_ups import Convergence, judge_top_ups
-from temper_core.mix import MixQuestion, mix
-from temper_core.policy import Policy
-from temper_core.quantity import MassFraction, VolumePercent
-from temper_core.readings import Place, Read
-from temper_core.state import Stage
-from temper_core.vacuum import Held
+from temper_core.basis.errors import Conflict, CoreError
+from temper_core.basis.policy import Policy
+from temper_core.basis.quantity import MassFraction, VolumePercent
+from temper_core.calculate.mix import MixQuestion, mix
+from temper_core.calculate.vacuum import Held
+from temper_core.job.entries import Drained, JobOpened, Route
+from temper_core.job.fill.air import where_air_sits
+from temper_core.job.fill.facts import Closed, FillMethod, LookedUnder, VacuumPulled
+from temper_core.job.fill.rules import Convergence, judge_top_ups
+from temper_core.job.fill.state import FillStep, SlipKind
+from temper_core.job.flush.facts import Caught, FlushEnded, Method, Swept
+from temper_core.job.inspect.facts import Check
+from temper_core.job.inspect.facts import Tested as Checked
+from temper_core.job.readings import Place, Read
+from temper_core.job.state import Stage
+from temper_core.job.validate import check_entry
+from temper_core.machine.circuit import Bleeder, BleederKind, FillPoint
+from temper_core.products.chemistry import Base, Family, Fluid, Form, Product
+from temper_core.science import Glycol, density_20c, mass_fraction_of
 from tests.core.test_ledger import FELT, HOT, LAYOUT, NEW, PG, Book, a_loop, at_mix, filled, planned, pour, weighed
 
 PLAN = {"concentrate_l": 18.1, "water_l": 6.7}
@@ -186,8 +186,8 @@ def test_the_doubt_after_each_pour_is_that_of_a_monte_carlo():
 
 
 def _predicted(book, line):
-    from temper_core.balance import plan_spread, predicted_with
-    from temper_core.ledger import tally
+    from temper_core.job.balance import plan_spread, predicted_with
+    from temper_core.job.ledger import tally
 
     t = tally(book.loop, book.entries, Policy())
     count = 1 + [row[0] for row in t.fill.pour_ids].index(line.entry_id)

@@ -8,8 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
-from temper_core.errors import CoreError
-from temper_core.flush import FlushQuestion, FlushRound, FlushVessel, Rinse, flush
+from temper_core.basis.errors import CoreError
+from temper_core.calculate.flush import FlushQuestion, FlushRound, FlushVessel, Rinse, flush
 
 ONE = (FlushVessel("loop", 32.0),)
 

@@ -4,18 +4,18 @@ from datetime import timedelta
 
 import pytest
 
-from temper_core.admit import check_entry
-from temper_core.entries import Entry, JobOpened, Route, Voided
-from temper_core.errors import CoreError
-from temper_core.filling import Closed
-from temper_core.flushed import Step
-from temper_core.flushing import FlushEnded, Method, RoundFilled, Swept, WasteKept, WasteKind
-from temper_core.inspection import Look, Sampled, Spot
-from temper_core.loop import fold
-from temper_core.opening import EngineRun
-from temper_core.readings import Place, Read
-from temper_core.timing import Clock, ClockStarted, Paused, Resumed
-from temper_core.water import WaterKind
+from temper_core.basis.errors import CoreError
+from temper_core.job.entries import Entry, JobOpened, Route, Voided
+from temper_core.job.fill.facts import Closed
+from temper_core.job.flush.facts import FlushEnded, Method, RoundFilled, Swept, WasteKept, WasteKind
+from temper_core.job.flush.state import Step
+from temper_core.job.fold import fold
+from temper_core.job.inspect.facts import Look, Sampled, Spot
+from temper_core.job.open.facts import EngineRun
+from temper_core.job.readings import Place, Read
+from temper_core.job.validate import check_entry
+from temper_core.job.waiting.facts import Clock, ClockStarted, Paused, Resumed
+from temper_core.products.water import WaterKind
 from tests.core.test_ledger import FELT, HOT, NEW, RINSE, START, Book, a_loop, planned, pour, weighed
 from tests.core.test_rounds import BRIX_AS_FREEZE, PIPED, drained
 
@@ -101,7 +101,7 @@ def in_round():
     hands = Hands()
     for facts in (JobOpened(Route.CHANGE_OUT), planned()):
         hands.add(facts)
-    from temper_core.entries import Routed
+    from temper_core.job.entries import Routed
 
     hands.add(Routed(Route.CHANGE_OUT, fold(hands.loop, hands.entries).advice.route, "for the test"))
     for facts in (FELT, weighed(24.5), RINSE, HOT):

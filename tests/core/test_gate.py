@@ -4,21 +4,21 @@ from datetime import UTC, datetime, timedelta, timezone
 
 import pytest
 
-from temper_core import inspection
-from temper_core.admit import Conflict, check_entry
-from temper_core.chemistry import Base, Family, Fluid
-from temper_core.entries import Drained, Entry, JobOpened, Measured, Route, Routed, SignedOff, Voided
-from temper_core.equipment import Equipment, TankKind
-from temper_core.errors import CoreError
-from temper_core.filling import Closed
-from temper_core.inspection import CHECK_ROWS, Check, Look, Sampled, Spot
-from temper_core.judge.gate import Observation, asked_ready, judge_gate
-from temper_core.loop import fold
-from temper_core.opening import EngineRun, GateObserved, Pressure, Ran, Ready, ReadyConfirmed, Warmth
-from temper_core.policy import Policy
-from temper_core.readings import Place, Read
-from temper_core.state import Stage
-from temper_core.timing import Clock, ClockStarted
+from temper_core.basis.errors import CoreError
+from temper_core.basis.policy import Policy
+from temper_core.job.entries import Drained, Entry, JobOpened, Measured, Route, Routed, SignedOff, Voided
+from temper_core.job.fill.facts import Closed
+from temper_core.job.fold import fold
+from temper_core.job.inspect import facts as inspection
+from temper_core.job.inspect.facts import CHECK_ROWS, Check, Look, Sampled, Spot
+from temper_core.job.open.facts import EngineRun, GateObserved, Pressure, Ran, Ready, ReadyConfirmed, Warmth
+from temper_core.job.open.rules import Observation, asked_ready, judge_gate
+from temper_core.job.readings import Place, Read
+from temper_core.job.state import Stage
+from temper_core.job.validate import Conflict, check_entry
+from temper_core.job.waiting.facts import Clock, ClockStarted
+from temper_core.machine.equipment import Equipment, TankKind
+from temper_core.products.chemistry import Base, Family, Fluid
 from tests.core.test_ledger import GLASS, NEW, a_loop, planned, pour
 
 AT = datetime(2026, 11, 26, 9, 0, tzinfo=UTC)

@@ -8,8 +8,8 @@ from chemicals import MW, RI
 from hypothesis import given
 from hypothesis import strategies as st
 
-from temper_core.errors import CoreError, OutOfRange
-from temper_core.glycol import (
+from temper_core.basis.errors import CoreError, OutOfRange
+from temper_core.science import (
     Branch,
     Glycol,
     boil_c,
@@ -23,9 +23,9 @@ from temper_core.glycol import (
     strength_of,
     volume_l,
 )
-from temper_core.glycol.boiling import water_vapour_kpa
-from temper_core.glycol.data import FREEZE, PURE
-from temper_core.glycol.record import Range, Source, Table
+from temper_core.science.boiling import water_vapour_kpa
+from temper_core.science.data import FREEZE, PURE
+from temper_core.science.record import Range, Source, Table
 
 ETHYLENE, PROPYLENE = Glycol.ETHYLENE, Glycol.PROPYLENE
 FLUID = {ETHYLENE: "MEG", PROPYLENE: "MPG"}

@@ -7,24 +7,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy import stats
 
-from temper_core.admit import check_entry
-from temper_core.chemistry import Base, Family, Fluid
-from temper_core.entries import (
-    Entry,
-    JobOpened,
-    Planned,
-    Route,
-    Routed,
-    SignedOff,
-    Told,
-    ToppedUp,
-)
-from temper_core.glycol import Glycol, mass_fraction_at_freeze, strength_of
-from temper_core.history import EventKind, history
-from temper_core.loop import fold
-from temper_core.mix import TopUpQuestion, top_up
-from temper_core.readings import Place, Read
-from temper_core.spread import fitted, t95
+from temper_core.basis.uncertainty import fitted, t95
+from temper_core.calculate.mix import TopUpQuestion, top_up
+from temper_core.job.entries import Entry, JobOpened, Planned, Route, Routed, SignedOff, Told, ToppedUp
+from temper_core.job.fold import fold
+from temper_core.job.readings import Place, Read
+from temper_core.job.validate import check_entry
+from temper_core.products.chemistry import Base, Family, Fluid
+from temper_core.science import Glycol, mass_fraction_at_freeze, strength_of
+from temper_core.views.history import EventKind, history
 from tests.core.test_ledger import GLASS, NEW, a_loop, planned, pour, read, with_gate
 
 START = datetime(2026, 1, 10, 8, tzinfo=UTC)

@@ -2,11 +2,11 @@
 
 import pytest
 
-from temper_core.chemistry import Material, Requirement
-from temper_core.equipment import Equipment, TankKind
-from temper_core.errors import CoreError
-from temper_core.inspection import CHECK_ROWS, CHECKS, LOOKS, Check, Look, Sampled, Sign, Spot, asked_for, opens
-from temper_core.inspection import Tested as Checked
+from temper_core.basis.errors import CoreError
+from temper_core.job.inspect.facts import CHECK_ROWS, CHECKS, LOOKS, Check, Look, Sampled, Sign, Spot, asked_for, opens
+from temper_core.job.inspect.facts import Tested as Checked
+from temper_core.machine.equipment import Equipment, TankKind
+from temper_core.products.chemistry import Material, Requirement
 
 
 def test_every_word_and_every_check_has_its_row():

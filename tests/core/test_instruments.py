@@ -9,15 +9,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy import stats
 
-from temper_core.errors import CoreError
-from temper_core.glycol import Glycol, density_20c, freeze_point, mass_fraction_at_freeze, mass_fraction_of
-from temper_core.judge.agreement import Pair, agreement
-from temper_core.judge.zero import ZeroCheck, zero_state
-from temper_core.policy import Policy
-from temper_core.quantity import MassFraction, VolumePercent
-from temper_core.reading import Edge, ReadingQuestion, Scale
-from temper_core.reading.sameness import judge_sameness
-from temper_core.reading.steps import StepTester, read_steps
+from temper_core.basis.errors import CoreError
+from temper_core.basis.policy import Policy
+from temper_core.basis.quantity import MassFraction, VolumePercent
+from temper_core.instruments import Edge, ReadingQuestion, Scale
+from temper_core.instruments.agreement import Pair, agreement
+from temper_core.instruments.sameness import judge_sameness
+from temper_core.instruments.steps import StepTester, read_steps
+from temper_core.instruments.zero import ZeroCheck, zero_state
+from temper_core.science import Glycol, density_20c, freeze_point, mass_fraction_at_freeze, mass_fraction_of
 from tests.core.test_ledger import filled, read
 
 BALLS = StepTester(Glycol.ETHYLENE, (-7.0, -12.0, -18.0, -23.0, -30.0))

@@ -2,13 +2,13 @@
 
 import pytest
 
-from temper_core.chemistry import Base, Family, Fluid, Form, Material, Product, Requirement
-from temper_core.errors import CoreError
-from temper_core.glycol import Glycol, mass_fraction_at_freeze
-from temper_core.judge.chemistry import Verdict, judge_product
-from temper_core.judge.proof import Prediction, Proof, judge_proof, safe_to
-from temper_core.policy import Policy
-from temper_core.reading import ReadingQuestion, Scale, repeats
+from temper_core.basis.errors import CoreError
+from temper_core.basis.policy import Policy
+from temper_core.instruments import ReadingQuestion, Scale, repeats
+from temper_core.job.verdict import Prediction, Proof, judge_proof, safe_to
+from temper_core.products.chemistry import Base, Family, Fluid, Form, Material, Product, Requirement
+from temper_core.products.compatibility import Verdict, judge_product
+from temper_core.science import Glycol, mass_fraction_at_freeze
 
 FITS, AFTER, EMERGENCY, NO = Verdict.FITS, Verdict.FITS_AFTER_CHANGE_OUT, Verdict.EMERGENCY_ONLY, Verdict.NO
 

@@ -2,11 +2,11 @@
 
 import pytest
 
-from temper_core.circuit import NodeKind, check_sum
-from temper_core.contents import Contents
-from temper_core.errors import CoreError
-from temper_core.glycol import Glycol
-from temper_core.layouts import GENERIC, generic_layout
+from temper_core.basis.errors import CoreError
+from temper_core.machine.circuit import NodeKind, check_sum
+from temper_core.machine.contents import Contents
+from temper_core.machine.layouts import GENERIC, generic_layout
+from temper_core.science import Glycol
 
 
 @pytest.mark.parametrize("capacity", [4.2, 32.0, 180.0])

@@ -6,37 +6,26 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from temper_core import inspection
-from temper_core.admit import check_entry
-from temper_core.bleeding import BleedOutcome, FinishSign
-from temper_core.chemistry import Base, Family, Fluid, Form, Product, Requirement
-from temper_core.circuit import Drain, Layout, Node, NodeKind
-from temper_core.contents import Contents
-from temper_core.entries import (
-    Drained,
-    Entry,
-    JobOpened,
-    Measured,
-    Planned,
-    Poured,
-    Route,
-    Routed,
-    SignedOff,
-    Water,
-)
-from temper_core.filling import BleedEnded, BleedStarted, Closed, Corrected, FinishChecked, LookedUnder
-from temper_core.flushing import FlushEnded, Method, RoundFilled, Swept
-from temper_core.glycol import Glycol
-from temper_core.inspection import Sampled
-from temper_core.loop import fold
-from temper_core.mix import MixQuestion, mix, suggested_target_c
-from temper_core.opening import EngineRun, GateObserved, Pressure, Ready, ReadyConfirmed, Warmth
-from temper_core.policy import Policy
-from temper_core.reading import Scale
-from temper_core.readings import Instrument, Place, Read
-from temper_core.state import CapacitySource, Loop, Stage, Status
-from temper_core.timing import ClockStarted
-from temper_core.water import WaterKind
+from temper_core.basis.policy import Policy
+from temper_core.calculate.mix import MixQuestion, mix, suggested_target_c
+from temper_core.instruments import Scale
+from temper_core.job.entries import Drained, Entry, JobOpened, Measured, Planned, Poured, Route, Routed, SignedOff, Water
+from temper_core.job.fill.facts import BleedEnded, BleedStarted, Closed, Corrected, FinishChecked, LookedUnder
+from temper_core.job.flush.facts import FlushEnded, Method, RoundFilled, Swept
+from temper_core.job.fold import fold
+from temper_core.job.inspect import facts as inspection
+from temper_core.job.inspect.facts import Sampled
+from temper_core.job.open.facts import EngineRun, GateObserved, Pressure, Ready, ReadyConfirmed, Warmth
+from temper_core.job.readings import Instrument, Place, Read
+from temper_core.job.state import CapacitySource, Loop, Stage, Status
+from temper_core.job.validate import check_entry
+from temper_core.job.waiting.facts import ClockStarted
+from temper_core.machine.bleeding import BleedOutcome, FinishSign
+from temper_core.machine.circuit import Drain, Layout, Node, NodeKind
+from temper_core.machine.contents import Contents
+from temper_core.products.chemistry import Base, Family, Fluid, Form, Product, Requirement
+from temper_core.products.water import WaterKind
+from temper_core.science import Glycol
 
 START = datetime(2026, 11, 24, 8, tzinfo=UTC)
 LAYOUT = Layout(

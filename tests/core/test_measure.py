@@ -3,10 +3,10 @@
 import CoolProp.CoolProp as CP  # noqa: N817
 import pytest
 
-from temper_core.errors import CoreError
-from temper_core.glycol import Glycol, mass_fraction_of
-from temper_core.measure import MeasureQuestion, measure
-from temper_core.quantity import VolumePercent
+from temper_core.basis.errors import CoreError
+from temper_core.basis.quantity import VolumePercent
+from temper_core.calculate.weighing import MeasureQuestion, measure
+from temper_core.science import Glycol, mass_fraction_of
 
 FLUID = {Glycol.ETHYLENE: "MEG", Glycol.PROPYLENE: "MPG"}
 

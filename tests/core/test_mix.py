@@ -7,11 +7,11 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from temper_core.errors import CoreError, OutOfRange
-from temper_core.glycol import Glycol, curve_doubt_k, density_20c, freeze_interval, freeze_point, mass_fraction_of
-from temper_core.mix import Inside, MixQuestion, Spread, mix
-from temper_core.mix.question import left_masses
-from temper_core.quantity import WATER_DENSITY_20C
+from temper_core.basis.errors import CoreError, OutOfRange
+from temper_core.basis.quantity import WATER_DENSITY_20C
+from temper_core.calculate.mix import Inside, MixQuestion, Spread, mix
+from temper_core.calculate.mix.question import left_masses
+from temper_core.science import Glycol, curve_doubt_k, density_20c, freeze_interval, freeze_point, mass_fraction_of
 
 ETHYLENE, PROPYLENE = Glycol.ETHYLENE, Glycol.PROPYLENE
 

@@ -6,13 +6,13 @@ import numpy as np
 import pytest
 from scipy.stats import norm, qmc
 
-from temper_core.glycol import Glycol, curve_doubt_k, freeze_point
-from temper_core.glycol.data import PURE
-from temper_core.mix import Inside, MixQuestion, Pour, Spread, mix
-from temper_core.mix.certainty import Mixed
-from temper_core.policy import Policy
-from temper_core.quantity import WATER_DENSITY_20C
-from temper_core.spread import evenly_spread, quantile
+from temper_core.basis.policy import Policy
+from temper_core.basis.quantity import WATER_DENSITY_20C
+from temper_core.basis.uncertainty import evenly_spread, quantile
+from temper_core.calculate.mix import Inside, MixQuestion, Pour, Spread, mix
+from temper_core.calculate.mix.certainty import Mixed
+from temper_core.science import Glycol, curve_doubt_k, freeze_point
+from temper_core.science.data import PURE
 
 ETHYLENE, PROPYLENE = Glycol.ETHYLENE, Glycol.PROPYLENE
 GRID = np.linspace(0, 1, 20_001)

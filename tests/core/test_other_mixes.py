@@ -6,9 +6,10 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from temper_core.errors import CoreError
-from temper_core.glycol import Branch, Glycol, density_20c, freeze_point, mass_fraction_of, strength_of
-from temper_core.mix import (
+from temper_core.basis.errors import CoreError
+from temper_core.basis.policy import Policy
+from temper_core.basis.quantity import WATER_DENSITY_20C
+from temper_core.calculate.mix import (
     Believed,
     CapacityQuestion,
     CorrectionQuestion,
@@ -26,9 +27,8 @@ from temper_core.mix import (
     target_note,
     top_up,
 )
-from temper_core.mix.question import MOST_POURS
-from temper_core.policy import Policy
-from temper_core.quantity import WATER_DENSITY_20C
+from temper_core.calculate.mix.question import MOST_POURS
+from temper_core.science import Branch, Glycol, density_20c, freeze_point, mass_fraction_of, strength_of
 
 ETHYLENE, PROPYLENE = Glycol.ETHYLENE, Glycol.PROPYLENE
 shares = st.floats(0, 0.9)

@@ -4,15 +4,15 @@ import math
 
 import pytest
 
-from temper_core.circuit import Drain, Layout, Node, NodeKind, Pipe, Via
-from temper_core.drain_points import drain_plan
-from temper_core.entries import JobOpened, Route
-from temper_core.equipment import Equipment, TankKind
-from temper_core.flushing import Method
-from temper_core.ledger import tally
-from temper_core.planner import plan_schools, rounds_ahead
-from temper_core.policy import Policy
-from temper_core.readings import Place, Read
+from temper_core.basis.policy import Policy
+from temper_core.job.entries import JobOpened, Route
+from temper_core.job.flush.facts import Method
+from temper_core.job.flush.methods import plan_schools, rounds_ahead
+from temper_core.job.ledger import tally
+from temper_core.job.readings import Place, Read
+from temper_core.machine.circuit import Drain, Layout, Node, NodeKind, Pipe, Via
+from temper_core.machine.drain_points import drain_plan
+from temper_core.machine.equipment import Equipment, TankKind
 from tests.core.test_ledger import HOT, LAYOUT, RINSE, Book, a_loop, planned, weighed
 from tests.core.test_rounds import DOSED, PIPED, drained
 

@@ -2,16 +2,16 @@
 
 import pytest
 
-from temper_core.causes import NEVER
-from temper_core.entries import JobOpened, Route, SignedOff
-from temper_core.errors import Conflict, CoreError
-from temper_core.filling import Corrected, FinishChecked, FinishPoint, LeakMethod, LeakProof, Level
-from temper_core.glycol import Glycol, density_20c
-from temper_core.judge.proof import Proof
-from temper_core.policy import Policy
-from temper_core.proving import leak_ok
-from temper_core.readings import Place, Read
-from temper_core.state import CapacitySource
+from temper_core.basis.errors import Conflict, CoreError
+from temper_core.basis.policy import Policy
+from temper_core.job.entries import JobOpened, Route, SignedOff
+from temper_core.job.fill.facts import Corrected, FinishChecked, FinishPoint, LeakMethod, LeakProof, Level
+from temper_core.job.readings import Place, Read
+from temper_core.job.state import CapacitySource
+from temper_core.job.verdict import Proof
+from temper_core.job.verify.causes import NEVER
+from temper_core.job.verify.correction import leak_ok
+from temper_core.science import Glycol, density_20c
 from tests.core.test_ledger import HOT, NEW, PG, Book, a_loop, at_mix, filled, planned, pour, read, weighed
 
 WEAK = (14.0, 10.8)  # blended at the loop's strength
@@ -78,11 +78,11 @@ def test_a_correction_that_cannot_be_is_refused(facts, words):
 
 
 def test_nothing_is_corrected_behind_a_shut_gate():
-    from temper_core.admit import check_entry
+    from temper_core.job.validate import check_entry
 
     book = weak()
     book.bare(HOT)
-    from temper_core.entries import Entry
+    from temper_core.job.entries import Entry
     from tests.core.test_ledger import FELT, START
 
     ran = [Entry("f", book.job, START, START, "IH", FELT), *book.entries]

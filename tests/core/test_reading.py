@@ -4,10 +4,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from temper_core.errors import CoreError
-from temper_core.glycol import Glycol, freeze_point, mass_fraction_at_freeze, refractive_index_20c
-from temper_core.policy import Policy
-from temper_core.reading import ReadingQuestion, Scale, read, repeats
+from temper_core.basis.errors import CoreError
+from temper_core.basis.policy import Policy
+from temper_core.instruments import ReadingQuestion, Scale, read, repeats
+from temper_core.science import Glycol, freeze_point, mass_fraction_at_freeze, refractive_index_20c
 
 ETHYLENE, PROPYLENE = Glycol.ETHYLENE, Glycol.PROPYLENE
 

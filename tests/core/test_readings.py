@@ -5,14 +5,14 @@ from itertools import pairwise
 import pytest
 from CoolProp.CoolProp import PropsSI
 
-from temper_core.chemistry import Base, Family
-from temper_core.entries import JobOpened, Route, Told, ToppedUp
-from temper_core.errors import CoreError
-from temper_core.glycol import Branch, Glycol, freeze_point, mass_fraction_at_freeze, refractive_index_20c
-from temper_core.policy import Policy
-from temper_core.quantity import MassFraction
-from temper_core.reading import KINDS, InstrumentKind, InstrumentSpec, Scale, eyepiece
-from temper_core.readings import Instrument, Place, Read, answer_of, counted
+from temper_core.basis.errors import CoreError
+from temper_core.basis.policy import Policy
+from temper_core.basis.quantity import MassFraction
+from temper_core.instruments import KINDS, InstrumentKind, InstrumentSpec, Scale, eyepiece
+from temper_core.job.entries import JobOpened, Route, Told, ToppedUp
+from temper_core.job.readings import Instrument, Place, Read, answer_of, counted
+from temper_core.products.chemistry import Base, Family
+from temper_core.science import Branch, Glycol, freeze_point, mass_fraction_at_freeze, refractive_index_20c
 from tests.core.test_ledger import Book
 
 BALLS = (-7.0, -14.0, -21.0, -29.0, -37.0)
@@ -107,7 +107,7 @@ def test_propylene_on_an_ethylene_scale_is_flagged_and_converted():
 @pytest.mark.parametrize(("branch", "stronger"), [(Branch.LEAN, False), (Branch.RICH, True)])
 def test_a_told_freeze_point_means_one_of_two_strengths(branch, stronger):
     """Neat ethylene glycol freezes near -13 degC: past the turn more of it protects less (handbook, memory)."""
-    from temper_core.ledger import found_strength
+    from temper_core.job.ledger import found_strength
 
     strength = found_strength(Glycol.ETHYLENE, Read(-20.0, Place.AS_FOUND, branch=branch), Policy())
     assert (strength > 80) is stronger

@@ -6,20 +6,20 @@ import numpy as np
 import pytest
 from CoolProp.CoolProp import PropsSI
 
-from temper_core.agents import Agent, AgentKind
-from temper_core.circuit import Drain, Layout, Node, NodeKind, Pipe, Via, circulating
-from temper_core.entries import Drained, JobOpened, Route, SignedOff, Told
-from temper_core.equipment import Equipment, TankKind
-from temper_core.errors import CoreError
-from temper_core.flush.estimate import Source
-from temper_core.flushing import Caught, FlushEnded, Method, RoundFilled, Swept
-from temper_core.inspection import Look, Sampled, Spot
-from temper_core.opening import EngineRun
-from temper_core.policy import Policy
-from temper_core.reading import Scale
-from temper_core.readings import Instrument, Place, Read
-from temper_core.state import Stage
-from temper_core.water import WaterKind
+from temper_core.basis.errors import CoreError
+from temper_core.basis.policy import Policy
+from temper_core.calculate.flush.estimate import Source
+from temper_core.instruments import Scale
+from temper_core.job.entries import Drained, JobOpened, Route, SignedOff, Told
+from temper_core.job.flush.facts import Caught, FlushEnded, Method, RoundFilled, Swept
+from temper_core.job.inspect.facts import Look, Sampled, Spot
+from temper_core.job.open.facts import EngineRun
+from temper_core.job.readings import Instrument, Place, Read
+from temper_core.job.state import Stage
+from temper_core.machine.circuit import Drain, Layout, Node, NodeKind, Pipe, Via, circulating
+from temper_core.machine.equipment import Equipment, TankKind
+from temper_core.products.agents import Agent, AgentKind
+from temper_core.products.water import WaterKind
 from tests.core.test_ledger import HOT, LAYOUT, NEW, RINSE, Book, a_loop, planned, pour, weighed
 
 CLEANER = Agent("Rinseflow", AgentKind.CLEANER, 325, 11.4, 10, 180, 240, 1.0)

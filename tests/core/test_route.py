@@ -4,15 +4,15 @@ from datetime import date
 
 import pytest
 
-from temper_core.chemistry import Base, Family, Fluid, Material, Requirement
-from temper_core.entries import Route
-from temper_core.equipment import ServiceInterval
-from temper_core.inspection import Check, Look, Sampled, Spot
-from temper_core.inspection import Tested as Checked
-from temper_core.judge.due import life_of, service_due
-from temper_core.judge.inside import wrong_inside
-from temper_core.judge.route import RULES, Case, Force, Strength, judge_route
-from temper_core.policy import Policy
+from temper_core.basis.policy import Policy
+from temper_core.job.due import life_of, service_due
+from temper_core.job.entries import Route
+from temper_core.job.inspect.facts import Check, Look, Sampled, Spot
+from temper_core.job.inspect.facts import Tested as Checked
+from temper_core.job.inspect.rules import RULES, Case, Force, Strength, judge_route
+from temper_core.machine.equipment import ServiceInterval
+from temper_core.products.chemistry import Base, Family, Fluid, Material, Requirement
+from temper_core.products.unsuitable import wrong_inside
 
 COLD = Strength(-46.0, -43.0, -38.0, 5.0, "r")
 THIN = Strength(-42.0, -39.0, -38.0, 5.0, "r")

@@ -4,14 +4,14 @@ import re
 
 import pytest
 
-from temper_core.bleeding import BleedOutcome
-from temper_core.chemistry import Base, Family, Fluid, Requirement
-from temper_core.entries import Drained, JobOpened, Measured, Poured, Route, Routed, SignedOff, Told
-from temper_core.filling import BleedEnded, FinishChecked, FinishPoint, LeakMethod, LeakProof, Level, LookedUnder
-from temper_core.flushing import FlushEnded
-from temper_core.loop import fold
-from temper_core.readings import Place, Read
-from temper_core.state import Stage
+from temper_core.job.entries import Drained, JobOpened, Measured, Poured, Route, Routed, SignedOff, Told
+from temper_core.job.fill.facts import BleedEnded, FinishChecked, FinishPoint, LeakMethod, LeakProof, Level, LookedUnder
+from temper_core.job.flush.facts import FlushEnded
+from temper_core.job.fold import fold
+from temper_core.job.readings import Place, Read
+from temper_core.job.state import Stage
+from temper_core.machine.bleeding import BleedOutcome
+from temper_core.products.chemistry import Base, Family, Fluid, Requirement
 from tests.core.test_ledger import FELT, HOT, NEW, PG, WATERY, Book, a_loop, at_mix, filled, planned, pour, read
 
 

@@ -7,8 +7,11 @@ from chemicals.refractivity import ICUMSA_1974_brix, ICUMSA_1974_RIs
 from hypothesis import given
 from hypothesis import strategies as st
 
-from temper_core.errors import CoreError
-from temper_core.glycol import (
+from temper_core.basis.errors import CoreError
+from temper_core.basis.policy import Policy
+from temper_core.basis.quantity import WATER_DENSITY_20C
+from temper_core.instruments import FACTS, ReadingQuestion, Scale, mark, read, repeats
+from temper_core.science import (
     Glycol,
     density,
     density_20c,
@@ -19,9 +22,6 @@ from temper_core.glycol import (
     refractive_index_20c,
     strength_of,
 )
-from temper_core.policy import Policy
-from temper_core.quantity import WATER_DENSITY_20C
-from temper_core.reading import FACTS, ReadingQuestion, Scale, mark, read, repeats
 from tests.accuracy import BY_MASS, reference_density
 
 ETHYLENE, PROPYLENE = Glycol.ETHYLENE, Glycol.PROPYLENE

@@ -5,8 +5,8 @@ import math
 import pytest
 from scipy.integrate import solve_ivp
 
-from temper_core.errors import CoreError
-from temper_core.schedule import CooldownQuestion, CoolPoint, cooldown
+from temper_core.basis.errors import CoreError
+from temper_core.calculate.cooldown import CooldownQuestion, CoolPoint, cooldown
 
 
 def newton(from_c, ambient_c, tau_min, minute):

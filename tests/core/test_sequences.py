@@ -6,11 +6,11 @@ from datetime import timedelta
 
 import pytest
 
-from temper_core.admit import check_entry
-from temper_core.entries import KIND_OF, KINDS, Entry
-from temper_core.errors import Conflict, CoreError
-from temper_core.filling import BleedStarted
-from temper_core.loop import fold
+from temper_core.basis.errors import Conflict, CoreError
+from temper_core.job.entries import KIND_OF, KINDS, Entry
+from temper_core.job.fill.facts import BleedStarted
+from temper_core.job.fold import fold
+from temper_core.job.validate import check_entry
 from tests.core.test_ledger import FELT, START, a_loop, with_gate
 from tests.walks import BETWEEN, MAKERS, steps
 

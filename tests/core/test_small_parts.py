@@ -6,12 +6,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from temper_core.circuit import Drain, Layout, Node, NodeKind, Pipe, check_sum, spread_over
-from temper_core.errors import CoreError, OutOfRange, check_between, under
-from temper_core.policy import SHIPPED, Policy
-from temper_core.quantity import to_celsius, to_litres
-from temper_core.saying import say
-from temper_core.spread import chance_below, propagate
+from temper_core.basis.errors import CoreError, OutOfRange, check_between, under
+from temper_core.basis.message import say
+from temper_core.basis.policy import SHIPPED, Policy
+from temper_core.basis.quantity import to_celsius, to_litres
+from temper_core.basis.uncertainty import chance_below, propagate
+from temper_core.machine.circuit import Drain, Layout, Node, NodeKind, Pipe, check_sum, spread_over
 
 
 def test_a_refusal_says_which_value_what_is_allowed_and_what_to_do():

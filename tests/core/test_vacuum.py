@@ -7,9 +7,9 @@ from hypothesis import strategies as st
 from iapws._iapws import _Sublimation_Pressure
 from iapws.iapws97 import _PSat_T
 
-from temper_core.errors import CoreError
-from temper_core.policy import Policy
-from temper_core.vacuum import Held, VacuumQuestion, vacuum
+from temper_core.basis.errors import CoreError
+from temper_core.basis.policy import Policy
+from temper_core.calculate.vacuum import Held, VacuumQuestion, vacuum
 
 
 def ask(**changes):

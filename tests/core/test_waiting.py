@@ -6,12 +6,12 @@ from datetime import timedelta
 import pytest
 from scipy.integrate import solve_ivp
 
-from temper_core.entries import Entry, JobOpened, Route, Voided
-from temper_core.loop import fold
-from temper_core.opening import EngineRun, GateObserved, Pressure, Ready, Warmth
-from temper_core.timing import Clock, ClockStarted, ClockStopped, Paused, Resumed, TemperatureLogged
-from temper_core.waiting import turn, wait_of
-from temper_core.waits import TimerKind, WaitKind
+from temper_core.job.entries import Entry, JobOpened, Route, Voided
+from temper_core.job.fold import fold
+from temper_core.job.open.facts import EngineRun, GateObserved, Pressure, Ready, Warmth
+from temper_core.job.waiting.facts import Clock, ClockStarted, ClockStopped, Paused, Resumed, TemperatureLogged
+from temper_core.job.waiting.state import TimerKind, WaitKind
+from temper_core.job.waiting.view import turn, wait_of
 from tests.core.test_ledger import HOT, RINSE, START, a_loop, planned, weighed
 from tests.core.test_rounds import DOSED, PIPED
 

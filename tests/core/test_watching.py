@@ -6,14 +6,14 @@ import numpy as np
 import pytest
 from scipy import stats
 
-from temper_core.glycol import Glycol
-from temper_core.judge.agreement import Pair, SampleRead, agreement, same_samples
-from temper_core.judge.contradiction import Doubted, contradiction
-from temper_core.judge.due import DAYS_IN_MONTH
-from temper_core.judge.trend import TrendPoint, falling, trend
-from temper_core.judge.zero import ZeroCheck, doubt_spans
-from temper_core.policy import Policy
-from temper_core.reading import Scale
+from temper_core.basis.policy import Policy
+from temper_core.instruments import Scale
+from temper_core.instruments.agreement import Pair, SampleRead, agreement, same_samples
+from temper_core.instruments.trend import TrendPoint, falling, trend
+from temper_core.instruments.zero import ZeroCheck, doubt_spans
+from temper_core.job.due import DAYS_IN_MONTH
+from temper_core.job.verify.rules import Doubted, contradiction
+from temper_core.science import Glycol
 
 NOW = datetime(2026, 11, 26, 9, 0, tzinfo=UTC)
 

@@ -2,11 +2,11 @@
 
 import pytest
 
-from temper_core.agents import Agent, AgentKind, Runs, dose, runs
-from temper_core.equipment import CoolantFilter, Equipment, LevelRule, TankKind, cautions, level_words
-from temper_core.errors import CoreError
-from temper_core.policy import Policy
-from temper_core.water import Analysis, WaterKind, WaterVerdict, judge_water
+from temper_core.basis.errors import CoreError
+from temper_core.basis.policy import Policy
+from temper_core.machine.equipment import CoolantFilter, Equipment, LevelRule, TankKind, cautions, level_words
+from temper_core.products.agents import Agent, AgentKind, Runs, dose, runs
+from temper_core.products.water import Analysis, WaterKind, WaterVerdict, judge_water
 
 GOOD = {"chloride_mg_l": 12, "sulphate_mg_l": 30, "hardness_mg_l": 90, "solids_mg_l": 200, "ph": 7.4}
 # Limits: ASTM D3306 annex, from memory.

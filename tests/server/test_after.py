@@ -13,7 +13,7 @@ from PIL import Image
 from pypdf import PdfReader
 
 from jobs.models import Entry, JobLoop
-from temper_core.saying import MINUS
+from temper_core.basis.message import MINUS
 from tests.server.conftest import loop_of
 
 

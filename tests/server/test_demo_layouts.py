@@ -6,8 +6,8 @@ from pathlib import Path
 
 import pytest
 
-from temper_core.circuit import NodeKind
-from temper_core.judge.chemistry import Verdict, judge_product
+from temper_core.machine.circuit import NodeKind
+from temper_core.products.compatibility import Verdict, judge_product
 from tests.server.conftest import loop_of
 
 DATA = json.loads((Path(__file__).resolve().parents[2] / "demo" / "depot.json").read_text(encoding="utf-8"))

@@ -9,7 +9,7 @@ import pytest
 from demo.instruments.refractometer import Device, Server
 from instruments.drivers import LineDriver
 from instruments.models import Instrument
-from temper_core.admit import Conflict
+from temper_core.job.validate import Conflict
 
 
 @pytest.fixture

@@ -3,7 +3,7 @@
 import pytest
 
 from depots.models import Depot, PolicyChange
-from temper_core.policy import D3306, MEMORY, OWN, PRACTICE, RULES, SHIPPED
+from temper_core.basis.policy import D3306, MEMORY, OWN, PRACTICE, RULES, SHIPPED
 
 
 def rules_of(api):

@@ -90,8 +90,8 @@ def test_judging_again_twice_lists_nothing_twice(old_depot):
 def entries_and_loops():
     """Each ledger that 0.6.0 kept, as the core knows it, with the state it came to then."""
     from jobs.models import FACTS
-    from temper_core.entries import Entry
-    from temper_core.state import Loop
+    from temper_core.job.entries import Entry
+    from temper_core.job.state import Loop
 
     kept = json.loads(lzma.decompress((OLD / "0.6.0-ledgers.json.xz").read_bytes()))
     loops = TypeAdapter(Loop)
@@ -115,7 +115,7 @@ def entries_and_loops():
 
 def test_old_ledgers_come_to_the_same_litres_by_todays_rules():
     """The arithmetic of 0.6.0 held against references: judgement may be stricter, litres may not move."""
-    from temper_core.loop import fold
+    from temper_core.job.fold import fold
 
     folded = 0
     for machine, loop, entries, then, now in entries_and_loops():

@@ -10,7 +10,7 @@ from pydantic import RootModel
 
 from fleet.models import Loop
 from jobs.models import cores_of
-from temper_core.entries import KIND_OF, JobOpened
+from temper_core.job.entries import KIND_OF, JobOpened
 from tests.core.test_ledger import NEW, PG
 from tests.walks import BETWEEN, steps
 

@@ -1,0 +1,1 @@
+"""Errors, messages, quantities and units, uncertainty, policy: what every other layer is made of."""

@@ -1,0 +1,80 @@
+"""A saying in other units: the same template, its figures converted by their names. Source: NIST SP 811, by way of pint."""
+
+from __future__ import annotations
+
+import math
+import string
+from enum import StrEnum
+from functools import lru_cache
+
+from temper_core.basis.message import MINUS, Saying
+from temper_core.basis.quantity import unit_factor
+
+
+class System(StrEnum):
+    """How a person reads quantities."""
+
+    METRIC = "metric"
+    US = "us"
+    IMPERIAL = "imperial"
+
+
+@lru_cache(maxsize=16)
+def _factor(unit: str, base: str) -> float:
+    return unit_factor(unit, base)
+
+
+def _number(value: float, decimals: int) -> str:
+    return f"{round(value, decimals) + 0.0:.{decimals}f}".replace("-", MINUS)
+
+
+def volume_in(litres: float, system: System) -> str:
+    """Litres as read in a system.
+
+    >>> volume_in(24.5, System.US), volume_in(24.5, System.IMPERIAL)
+    ('25.9 US qt', '5.39 imp gal')
+    """
+    if system is System.US:
+        return f"{_number(litres / _factor('US_liquid_quart', 'liter'), 1)} US qt"
+    if system is System.IMPERIAL:
+        return f"{_number(litres / _factor('imperial_gallon', 'liter'), 2)} imp gal"
+    return f"{_number(litres, 1)} L"
+
+
+def temperature_in(celsius: float, system: System, decimals: int = 1) -> str:
+    """A temperature as read in a system.
+
+    >>> temperature_in(-36.7, System.US, 0)
+    '−34 °F'
+    """
+    return f"{_number(celsius * 1.8 + 32, decimals)} °F" if system is System.US else f"{_number(celsius, decimals)} °C"
+
+
+def _figure(name: str, value: float, decimals: int, system: System) -> str:
+    if name.startswith("safe"):
+        shown = value * 1.8 + 32 if system is System.US else value
+        warm = math.ceil(shown * 10**decimals - 1e-6) / 10**decimals
+        return f"{_number(warm, decimals)} {'°F' if system is System.US else '°C'}"
+    if name.endswith("_c"):
+        return temperature_in(value, system, decimals)
+    if name.endswith("_l"):
+        return volume_in(value, system)
+    if name.endswith("_k"):
+        return f"{_number(value * 1.8, 1)} °F" if system is System.US else f"{_number(value, decimals)} K"
+    if name.endswith("_kpa") and system is not System.METRIC:
+        return f"{_number(value / _factor('psi', 'kilopascal'), 1)} psi"
+    unit = " kPa" if name.endswith("_kpa") else " %" if name.endswith("_percent") else ""
+    return f"{_number(value, decimals)}{unit}"
+
+
+def shown_in(said: Saying, system: System) -> str:
+    """A saying's sentence with its figures in another system."""
+    if system is System.METRIC:
+        return said.sentence
+    parts = []
+    for literal, name, decimals, _ in string.Formatter().parse(said.template):
+        parts.append(literal)
+        if name is not None:
+            value = said.values[name]
+            parts.append(value if isinstance(value, str) else _figure(name, value, int(decimals) if decimals else 1, system))
+    return "".join(parts)

@@ -1,0 +1,1 @@
+"""Stateless questions and answers, one module or package per calculator."""

@@ -1,0 +1,59 @@
+"""Mixes: plan, ready-mix, correction, batch, top-up, and what a reading teaches about the capacity."""
+
+from temper_core.calculate.mix.batch import BUCKET_L, JUG_L, BatchAnswer, BatchQuestion, Container, batch
+from temper_core.calculate.mix.certainty import InputShare, Likely, LitresSpread
+from temper_core.calculate.mix.correction import CorrectionAnswer, CorrectionQuestion, Now, correct
+from temper_core.calculate.mix.learning import Believed, CapacityQuestion, LearnedCapacity, learn_capacity
+from temper_core.calculate.mix.plan import MixAnswer, mix
+from temper_core.calculate.mix.question import (
+    LARGEST_LOOP_L,
+    MOST_POURS,
+    Final,
+    Infeasible,
+    Inside,
+    MixQuestion,
+    Pour,
+    Spread,
+)
+from temper_core.calculate.mix.ready_mix import Boost, ReadyMixAnswer, ReadyMixQuestion, ready_mix
+from temper_core.calculate.mix.target import suggested_target_c, target_note
+from temper_core.calculate.mix.top_up import TopUpAnswer, TopUpQuestion, top_up
+
+__all__ = [
+    "BUCKET_L",
+    "JUG_L",
+    "LARGEST_LOOP_L",
+    "MOST_POURS",
+    "BatchAnswer",
+    "BatchQuestion",
+    "Believed",
+    "Boost",
+    "CapacityQuestion",
+    "Container",
+    "CorrectionAnswer",
+    "CorrectionQuestion",
+    "Final",
+    "Infeasible",
+    "InputShare",
+    "Inside",
+    "LearnedCapacity",
+    "Likely",
+    "LitresSpread",
+    "MixAnswer",
+    "MixQuestion",
+    "Now",
+    "Pour",
+    "ReadyMixAnswer",
+    "ReadyMixQuestion",
+    "Spread",
+    "TopUpAnswer",
+    "TopUpQuestion",
+    "batch",
+    "correct",
+    "learn_capacity",
+    "mix",
+    "ready_mix",
+    "suggested_target_c",
+    "target_note",
+    "top_up",
+]

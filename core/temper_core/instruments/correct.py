@@ -1,0 +1,292 @@
+"""What a reading really says: zero and temperature taken off on the instrument's own axis, the right glycol, how sure."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import lru_cache
+
+from temper_core.basis.errors import CoreError, called, check_between
+from temper_core.basis.message import Saying, say
+from temper_core.basis.policy import Policy
+from temper_core.basis.quantity import WATER_DENSITY_20C, MassFraction
+from temper_core.instruments.scales import FACTS, Scale, depression_k_per_w, is_off_scale, mark
+from temper_core.science import (
+    Branch,
+    Glycol,
+    boil_c,
+    density_20c,
+    freeze_point,
+    index_shift,
+    refractive_index_20c,
+    strength_of,
+)
+from temper_core.science.data import WATER_INDEX_SHIFT
+from temper_core.science.thermal import density
+
+UNIFORM = 12**-0.5  # standard deviation of a value known to one division
+SHIFT_DOUBT = 0.06  # of the temperature correction: its slope is known to a tenth, one standard deviation
+FLAT_PROPYLENE_W = 0.50  # above it the density of propylene glycol solutions hardly rises
+
+
+@dataclass(frozen=True, slots=True)
+class Flag:
+    """Something a reader of a result must know. said: the message with its figures as data, for other units."""
+
+    code: str
+    message: str
+    said: Saying | None = None
+
+    @classmethod
+    def of(cls, said: Saying) -> Flag:
+        """Of a saying: its code and sentence are the flag's."""
+        return cls(said.code, said.sentence, said)
+
+
+@dataclass(frozen=True, slots=True)
+class ReadingQuestion:
+    """A mark seen on a scale, in the scale's own unit; sample_c: the sample's temperature.
+
+    compensated: the instrument shows what the sample would read at 20 degC. resolution: one division.
+    zero: what demineralised water read on the same scale (not compensated: at the sample's temperature, as practice has
+    it, so that it carries water's share of the temperature); None where no zero was taken.
+    compensation_low_c to compensation_high_c: the instrument's own range; None: the policy's.
+    """
+
+    glycol: Glycol
+    scale: Scale
+    value: float
+    sample_c: float = 20.0
+    compensated: bool = True
+    zero: float | None = None
+    resolution: float | None = None
+    compensation_low_c: float | None = None
+    compensation_high_c: float | None = None
+
+    def __post_init__(self) -> None:
+        facts = FACTS[self.scale]
+        check_between("sample_c", self.sample_c, -5, 60, "°C", "Let the sample come to room temperature.")
+        check_between("value", self.value, facts.low, facts.high, facts.unit, "Read the line again.")
+        if self.zero is not None:
+            low, high = facts.water - facts.zero_reach, facts.water + facts.zero_reach
+            check_between("zero", self.zero, low, high, facts.unit, "Clean the prism and check the zero again.")
+        todo = "One division of the instrument is meant."
+        check_between("resolution", self.division, facts.resolution / 100, facts.resolution * 10, facts.unit, todo)
+        if not self.compensated:
+            low, high = WATER_INDEX_SHIFT.range.low, WATER_INDEX_SHIFT.range.high
+            check_between("sample_c", self.sample_c, low, high, "°C", "Let the sample come to room temperature.")
+
+    @property
+    def division(self) -> float:
+        """One division, the scale's usual one where it was not told."""
+        return FACTS[self.scale].resolution if self.resolution is None else self.resolution
+
+
+@dataclass(frozen=True, slots=True)
+class ReadingSpread:
+    """Standard deviations of one reading, its zero included; freeze_c None where no freeze point is tabulated."""
+
+    freeze_c: float | None
+    strength_percent: float
+
+
+@dataclass(frozen=True, slots=True)
+class ReadingAnswer:
+    """The corrected reading. Off scale, the numbers are None; below detection, strength_percent is an upper bound."""
+
+    refractive_index_20c: float | None
+    glycol_mass_percent: float | None
+    strength_percent: float | None
+    freeze_c: float | None
+    freeze_below_c: float | None
+    boil_c: float | None
+    spread: ReadingSpread | None
+    below_detection: bool
+    flags: tuple[Flag, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class _Axis:
+    """The property the instrument measures, of a solution as it is in the sample (at) and at 20 degC; rising with w."""
+
+    at: Callable[[float], float]
+    at_20c: Callable[[float], float]
+    top_w: float
+
+    def glycol_w(self, value: float) -> MassFraction | None:
+        """Mass fraction of the solution with this value; None past the strongest that can be told."""
+        low, high = 0.0, self.top_w
+        if value > self.at(high):
+            return None
+        for _ in range(44):
+            middle = (low + high) / 2
+            low, high = (middle, high) if self.at(middle) < value else (low, middle)
+        return MassFraction((low + high) / 2)
+
+
+def axis_of(q: ReadingQuestion) -> _Axis:
+    """Index or relative density, at the sample's temperature unless the instrument compensates for it."""
+    glycol, t_c = q.glycol, q.sample_c
+    if q.scale is Scale.SPECIFIC_GRAVITY:
+        top = FLAT_PROPYLENE_W if glycol is Glycol.PROPYLENE else 1.0
+
+        def gravity_20c(w: float) -> float:
+            return density_20c(glycol, w) / WATER_DENSITY_20C
+
+        def gravity(w: float) -> float:
+            return density(glycol, w, t_c) / WATER_DENSITY_20C
+
+        return _Axis(gravity_20c if q.compensated else gravity, gravity_20c, top)
+
+    def index_20c(w: float) -> float:
+        return refractive_index_20c(glycol, w)
+
+    def index(w: float) -> float:
+        return index_20c(w) + index_shift(glycol, w, t_c)
+
+    return _Axis(index_20c if q.compensated else index, index_20c, 1.0)
+
+
+def sd_of_mark(scale: Scale, value: float, division: float) -> float:
+    """Standard deviation of reading a line to one division there, on the instrument's own axis."""
+    facts = FACTS[scale]
+    low = min(max(value - division / 2, facts.first), facts.last - division)
+    return abs(mark(scale, low + division) - mark(scale, low)) * UNIFORM
+
+
+def _sd(q: ReadingQuestion) -> float:
+    """Standard deviation of the corrected value on the axis: line, zero, and the temperature correction."""
+    water = FACTS[q.scale].water
+    zero = sd_of_mark(q.scale, q.zero if q.zero is not None else water, q.division)
+    shift = 0.0
+    if not q.compensated and q.scale is not Scale.SPECIFIC_GRAVITY:
+        shift = SHIFT_DOUBT * index_shift(q.glycol, 0.5, q.sample_c)
+    return float((sd_of_mark(q.scale, q.value, q.division) ** 2 + zero**2 + shift**2) ** 0.5)
+
+
+def zero_off_k(q: ReadingQuestion) -> float:
+    """How far off the zero is, as a difference of freeze point at zero strength [K]; 0 where none was taken."""
+    if q.zero is None:
+        return 0.0
+    axis = axis_of(q)
+    step = 0.01
+    per_w = (axis.at_20c(step) - axis.at_20c(0.0)) / step
+    return abs(mark(q.scale, q.zero) - axis.at(0.0)) / per_w * depression_k_per_w(q.glycol)
+
+
+def _flags(q: ReadingQuestion, policy: Policy) -> list[Flag]:
+    flags = []
+    if q.scale.glycol not in (None, q.glycol):
+        said = f"Read on the {q.scale.glycol} scale, but the loop holds {q.glycol} glycol."
+        flags.append(Flag("other_scale", f"{said} Converted through the refractive index; read again on the right scale."))
+    low = policy["compensation_low_c"] if q.compensation_low_c is None else q.compensation_low_c
+    high = policy["compensation_high_c"] if q.compensation_high_c is None else q.compensation_high_c
+    if not low <= q.sample_c <= high:
+        holds = "compensation holds" if q.compensated else "the temperature correction is sure"
+        words = "The sample is at {sample_c}; {holds} from {low_c:0} to {high_c:0}. "
+        words += "Let it come to room temperature and read again."
+        figures = {"sample_c": q.sample_c, "low_c": low, "high_c": high}
+        flags.append(Flag.of(say("outside_compensation", words, holds=holds, **figures)))
+    if zero_off_k(q) > policy["zero_tolerance_k"] * (1 + 1e-3):
+        at, figures = _on_scale(q.scale, "zero", q.zero or 0.0)
+        words = f"Water read {at}, more than {{tolerance_k}} off. Clean the prism, set the zero, then read again."
+        flags.append(Flag.of(say("zero_off", words, tolerance_k=policy["zero_tolerance_k"], **figures)))
+    return flags
+
+
+def read(q: ReadingQuestion, policy: Policy | None = None) -> ReadingAnswer:
+    """Correct one reading; see ReadingAnswer. Raises CoreError (density_flat) for propylene too strong for a hydrometer.
+
+    >>> a = read(ReadingQuestion(Glycol.ETHYLENE, Scale.FREEZE_ETHYLENE, -44.6, zero=-0.4))
+    >>> round(a.freeze_c, 1)
+    -42.6
+    """
+    return _corrected(q, policy or Policy())
+
+
+@lru_cache(maxsize=4096)  # a ledger is folded anew with every entry, its readings stay
+def _corrected(q: ReadingQuestion, policy: Policy) -> ReadingAnswer:
+    flags = _flags(q, policy)
+    if is_off_scale(q.scale, q.value):
+        return _off_scale(q, flags)
+    axis = axis_of(q)
+    offset = 0.0 if q.zero is None else mark(q.scale, q.zero) - axis.at(0.0)
+    with called("value"):
+        seen = mark(q.scale, q.value) - offset
+    sd = _sd(q)
+    detectable = policy["detection_sds"] * sd
+    floor = axis.at(0.0) + detectable
+    below = seen < floor
+    if below:
+        flags.append(Flag("below_detection", "Too little to tell from water: the strength is an upper bound."))
+    if seen < axis.at(0.0) - detectable:
+        flags.append(Flag("weaker_than_water", "It reads weaker than water itself: check the zero, then read again."))
+    w = axis.glycol_w(floor if below else seen)
+    if w is None:
+        if axis.top_w < 1:
+            said = f"Propylene glycol above {100 * axis.top_w:g} % by mass cannot be told by its density."
+            raise CoreError("value", f"{said} Use a refractometer.", "density_flat")
+        return _off_scale(q, flags)
+    point = freeze_point(q.glycol, w)
+    if point.branch is Branch.RICH:
+        flags.append(Flag("past_the_turn", "So strong that more of it protects less: it wants water."))
+    return ReadingAnswer(
+        refractive_index_20c=refractive_index_20c(q.glycol, w) if below else _index_20c(q, axis, w, seen),
+        glycol_mass_percent=w * 100,
+        strength_percent=strength_of(q.glycol, w),
+        freeze_c=point.freeze_c,
+        freeze_below_c=point.freeze_below_c,
+        boil_c=boil_c(q.glycol, w),
+        spread=_spread(q.glycol, w, sd * per_axis(axis, w)),
+        below_detection=below,
+        flags=tuple(flags),
+    )
+
+
+def _index_20c(q: ReadingQuestion, axis: _Axis, w: MassFraction, seen: float) -> float:
+    """The index itself where a refractometer compensates; else that of the strength found."""
+    measured = q.compensated and q.scale is not Scale.SPECIFIC_GRAVITY
+    return seen if measured else refractive_index_20c(q.glycol, w)
+
+
+def _on_scale(scale: Scale, name: str, value: float) -> tuple[str, dict[str, float]]:
+    """A mark in the words of its scale, and the figure in them; degrees follow the units on show, other scales have one."""
+    unit = FACTS[scale].unit
+    if unit == "°C":
+        return f"{{{name}_c}}", {f"{name}_c": value}
+    return f"{value:g}{' ' + unit if unit else ''}", {}
+
+
+def _off_scale(q: ReadingQuestion, flags: list[Flag]) -> ReadingAnswer:
+    facts = FACTS[q.scale]
+    seen, figures = _on_scale(q.scale, "seen", q.value)
+    words = f"{seen} is stronger than neat glycol: no number is known."
+    if is_off_scale(q.scale, q.value):
+        end, more = _on_scale(q.scale, "end", facts.first if q.value < facts.first else facts.last)
+        words, figures = f"{seen} is past the end of the scale ({end}): no number is known.", figures | more
+    flags.append(Flag.of(say("off_scale", words, **figures)))
+    return ReadingAnswer(None, None, None, None, None, None, None, False, tuple(flags))
+
+
+def per_axis(axis: _Axis, w: float) -> float:
+    """Mass fraction per unit of the axis there."""
+    step = 1e-3
+    low = min(max(0.0, w - step / 2), axis.top_w - step)
+    return step / (axis.at(low + step) - axis.at(low))
+
+
+def _spread(glycol: Glycol, w: float, sd_w: float) -> ReadingSpread:
+    low, high = MassFraction(max(0.0, w - sd_w)), MassFraction(min(1.0, w + sd_w))
+    percent = strength_of(glycol, high) - strength_of(glycol, low)
+    kelvin = [point.freeze_c for point in (freeze_point(glycol, MassFraction(at)) for at in (low, w, high))]
+    slope = _kelvin_per_w(kelvin, (low, w, high))
+    return ReadingSpread(None if slope is None else slope * sd_w, percent * sd_w / (high - low or 1.0))
+
+
+def _kelvin_per_w(freezes: list[float | None], ws: tuple[float, float, float]) -> float | None:
+    """Slope of the freeze curve there [K per unit of mass fraction], by the side that is tabulated; None where none is."""
+    known = [(f, at) for f, at in zip(freezes, ws, strict=True) if f is not None]
+    if freezes[1] is None or len(known) < 2:
+        return None
+    (first, low), (last, high) = known[0], known[-1]
+    return abs(last - first) / (high - low) if high > low else None

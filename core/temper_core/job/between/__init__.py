@@ -1,0 +1,1 @@
+"""Between services: level checks, what comes due."""

@@ -1,0 +1,76 @@
+"""When a loop is looked at again after it left: soon for the level, some days later with a reading; source: practice."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+from enum import StrEnum
+
+from temper_core.basis.message import Saying, say
+from temper_core.basis.policy import Policy
+
+
+class RecheckWhy(StrEnum):
+    """Why somebody comes back."""
+
+    FIRST = "first"
+    SECOND = "second"
+    DILUTED = "diluted"
+    UNPROTECTED = "unprotected"  # not a recheck: a look found less protection than the coldest asks for
+
+
+@dataclass(frozen=True, slots=True)
+class SeenAgain:
+    """A look after it left: when, and whether it was read."""
+
+    at: datetime
+    read: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Recheck:
+    """One look that is owed: why, from which day it counts, when it is due, whether a reading belongs to it."""
+
+    why: RecheckWhy
+    said: Saying
+    opens_on: date
+    due_on: date
+    with_reading: bool
+    done_at: datetime | None
+    overdue: bool
+
+
+def rechecks(
+    signed_on: date | None,
+    diluted_on: date | None,
+    seen: Sequence[SeenAgain],
+    today: date,
+    glycol: bool = True,
+    policy: Policy | None = None,
+) -> tuple[Recheck, ...]:
+    """The looks owed to a loop that left on a day, or was topped up without being read since; days of the depot.
+
+    A look counts from the day it opens: the first at once, the second a day ahead of its date. One look may do for several.
+    """
+    policy = policy or Policy()
+    rows = []
+    if signed_on is not None:
+        first, second = (timedelta(days=policy[f"recheck_{n}_days"]) for n in ("first", "second"))
+        words = "Cold level, after the first drive or next morning."
+        rows.append((RecheckWhy.FIRST, say("recheck_first", words), signed_on, signed_on + first, False))
+        words = "Level again, and a second reading." if glycol else "Level again."
+        opens = max(signed_on, signed_on + second - timedelta(days=1))
+        rows.append((RecheckWhy.SECOND, say("recheck_second", words), opens, signed_on + second, glycol))
+    if diluted_on is not None:
+        due = diluted_on + timedelta(days=policy["recheck_diluted_days"])
+        words = "Topped up since: look for the leak, and read it."
+        rows.append((RecheckWhy.DILUTED, say("recheck_diluted", words), diluted_on, due, glycol))
+    return tuple(_row(*row, seen, today) for row in rows)
+
+
+def _row(
+    why: RecheckWhy, said: Saying, opens: date, due: date, reading: bool, seen: Sequence[SeenAgain], today: date
+) -> Recheck:
+    done = next((row.at for row in seen if row.at.date() >= opens and (row.read or not reading)), None)
+    return Recheck(why, said, opens, due, reading, done, done is None and due < today)

@@ -1,0 +1,77 @@
+"""What is owed to a loop that left, and what was done to it since without a job."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+
+from temper_core.basis.message import Saying, say
+from temper_core.basis.quantity import VolumePercent
+from temper_core.job.between.rules import SeenAgain, rechecks
+from temper_core.job.entries import Route
+from temper_core.job.fill.facts import Level
+from temper_core.job.fill.state import AfterState, AmendedState
+from temper_core.job.fold_state import Dilution, Tally
+from temper_core.products.chemistry import Base
+from temper_core.science import freeze_point, mass_fraction_of
+
+
+def after_of(t: Tally, now: datetime | None) -> AfterState | None:
+    """See AfterState; None while a job is open."""
+    if t.job_id is not None and t.signed_at is None:
+        return None
+    today = now.date() if now is not None else _last_day(t)
+    signed = _day(t.signed_at, now) if t.signed_at is not None and t.route is not Route.CHECK else None
+    unread = [row for row in t.diluted if t.read_since is None or row.at > t.read_since]
+    diluted = _day(unread[0].at, now) if unread else None
+    owed = rechecks(signed, diluted, _seen(t, now), today, t.base is not Base.NONE, t.policy)
+    coming = [row for row in owed if row.done_at is None]
+    return AfterState(
+        rechecks=owed,
+        next_on=min((row.due_on for row in coming), default=None),
+        overdue=any(row.overdue for row in coming),
+        diluted=diluted_words(t, t.diluted[-1]) if t.diluted else None,
+        amendments=tuple(
+            AmendedState(entry.id, entry.happened_at, entry.person, facts.entry_id, facts.text)
+            for entry, facts in t.amendments
+        ),
+    )
+
+
+def _day(at: datetime, now: datetime | None) -> date:
+    """A day by the depot's calendar."""
+    return at.astimezone(now.tzinfo).date() if now is not None else at.date()
+
+
+def _last_day(t: Tally) -> date:
+    return t.changed_at.date() if t.changed_at else date.min
+
+
+def _seen(t: Tally, now: datetime | None) -> list[SeenAgain]:
+    """Levels and readings since, in order, by the depot's calendar; a low level that nobody made good settles nothing."""
+    made_good = {_day(row.at, now) for row in t.diluted}
+    levels = [at for at, facts in t.levels if facts.level is not Level.LOW or _day(at, now) in made_good]
+    rows = [SeenAgain(_local(at, now), False) for at in levels] + [SeenAgain(_local(at, now), True) for at in t.reads]
+    return sorted(rows, key=lambda row: row.at)
+
+
+def _local(at: datetime, now: datetime | None) -> datetime:
+    return at.astimezone(now.tzinfo) if now is not None else at
+
+
+def diluted_words(t: Tally, row: Dilution) -> Saying:
+    """What a top-up without a job came to."""
+    litres = row.facts.product_l + row.facts.water_l
+    what = row.facts.product.name if row.facts.product else f"{row.facts.water or 'unknown'} water"
+    if row.other_base:
+        words = "Topped up with {in_l} {what}, of another base: no scale is right for the mixture. Change it out."
+        return say("topped_other", words, in_l=litres, what=what)
+    if row.after_percent is None or row.before_percent is None:
+        words = "Topped up with {in_l} {what}. Nobody knows its strength: read it."
+        return say("topped_unknown", words, in_l=litres, what=what)
+    before, after = (_freeze(t, percent) for percent in (row.before_percent, row.after_percent))
+    words = "Topped up with {in_l} {what}: by the litres it freezes at {after_c} now, before at {before_c}."
+    return say("topped_up", words, in_l=litres, what=what, after_c=after, before_c=before)
+
+
+def _freeze(t: Tally, percent: float) -> float:
+    return freeze_point(t.glycol, mass_fraction_of(t.glycol, VolumePercent(min(100.0, percent)))).at_most_c

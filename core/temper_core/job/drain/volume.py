@@ -1,0 +1,131 @@
+"""Litres out of a loop: by weight, by marks or as told, and out of which vessels; impossible sums are questioned."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from temper_core.basis.errors import CoreError, under
+from temper_core.basis.message import Saying, say
+from temper_core.basis.policy import Policy
+from temper_core.basis.quantity import VolumePercent
+from temper_core.calculate.weighing import MeasureQuestion, measure
+from temper_core.job.entries import Drained
+from temper_core.job.flush.facts import Caught
+from temper_core.machine.circuit import Layout, spread_over
+from temper_core.machine.contents import Contents
+
+SLACK_L = 0.05
+
+
+@dataclass(frozen=True, slots=True)
+class Out:
+    """Litres out at 20 degC with their standard deviation; by_vessel empty: where the layout's drains reach.
+
+    drained_l: what is then missing up to the cold mark, whatever stood in the loop before.
+    """
+
+    litres: float
+    sd_l: float
+    by_vessel: Mapping[str, float]
+    drained_l: float
+
+
+@dataclass(frozen=True, slots=True)
+class Strength:
+    """Strength of what is inside with its standard deviation [% by volume], as a weight needs it for its density."""
+
+    percent: VolumePercent
+    sd_percent: float
+
+
+def litres_out(facts: Drained, contents: Contents, strength: Strength | None, policy: Policy) -> Out:
+    """What a drain comes to; raises CoreError for weights and marks that cannot be, or a place that is not there.
+
+    strength: of what is inside, for its density; None: nobody read it.
+    """
+    missing = contents.layout.volume_l - contents.total_l
+    if facts.drained_l is not None and facts.measured is not None:
+        sd = facts.drained_l * policy[f"drained_sd_{facts.measured.value}"] / 100
+        return Out(facts.drained_l, sd, facts.by_vessel, missing + facts.drained_l)
+    held, taken = contents.all_litres(), dict.fromkeys(contents.by_vessel, 0.0)
+    total, loose, variance, placed = 0.0, 0.0, 0.0, False
+    for i, row in enumerate(facts.caught):
+        with under(f"caught.{i}"):
+            found = measure(_question(row, contents, strength), policy)
+            part = _from(row.where, found.litres, contents.layout, {v: held[v] - taken[v] for v in held})
+        variance += found.sd_l**2
+        total += found.litres
+        if part is None:
+            loose += found.litres
+            continue
+        placed = True
+        for vessel, litres in part.items():
+            taken[vessel] += litres
+    if placed and loose:
+        reach = contents.layout.reachable_l()
+        rest = spread_over(loose, {v: max(0.0, reach[v] - taken[v]) for v in taken}, {v: held[v] - taken[v] for v in taken})
+        taken = {vessel: taken[vessel] + rest[vessel] for vessel in taken}
+    if facts.corrected_l is not None and total > 0:  # the containers stay as they were told; their sum is corrected
+        times = facts.corrected_l / total
+        total, variance = facts.corrected_l, variance * times**2
+        taken = {vessel: litres * times for vessel, litres in taken.items()}
+    return Out(total, math.sqrt(variance), taken if placed else {}, missing + total)
+
+
+def _question(row: Caught, contents: Contents, strength: Strength | None) -> MeasureQuestion:
+    return MeasureQuestion(
+        contents.glycol,
+        strength.percent if strength else None,
+        row.gross_kg,
+        row.tare_kg,
+        row.marks_l,
+        at_c=row.at_c,
+        spilled_l=row.spilled_l,
+        strength_sd_percent=strength.sd_percent if strength else 0.0,
+    )
+
+
+def _from(where: str, litres: float, layout: Layout, held: Mapping[str, float]) -> dict[str, float] | None:
+    """Litres per vessel of what one container caught; None where it says no place."""
+    if not where:
+        return None
+    drain = next((drain for drain in layout.drains if drain.letter == where), None)
+    if drain is None and where not in held:
+        known = ", ".join([*(d.letter for d in layout.drains), *held])
+        raise CoreError("where", f"No drain or vessel is called '{where}': {known} are.", "unknown_place")
+    share = drain.share if drain else {where: 1.0}
+    reach = {vessel: part * held[vessel] for vessel, part in share.items()}
+    if drain is None and litres > held[where] + SLACK_L:
+        raise CoreError("where", _more_than_inside(litres, held[where]))
+    return spread_over(litres, reach, held)
+
+
+def _more_than_inside(out_l: float, inside_l: float) -> Saying:
+    words = "{out_l} out of {inside_l} in it cannot be: wrong vessel?"
+    return say("more_than_inside", words, out_l=out_l, inside_l=inside_l)
+
+
+def check_out(out: Out, capacity_l: float, contents: Contents) -> None:
+    """More out than was in is a question, not a fact: wrong litres, or wrong capacity?"""
+    inside_l, held = contents.total_l, contents.all_litres()
+    if out.litres > inside_l + SLACK_L:
+        raise CoreError(
+            "drained_l",
+            say(
+                "more_than_inside",
+                "{out_l} out of {inside_l} inside (capacity {capacity_l}) cannot be. "
+                "Wrong litres, or wrong capacity? Correct the litres here, or ask a lead to correct the capacity.",
+                out_l=out.litres,
+                inside_l=inside_l,
+                capacity_l=capacity_l,
+            ),
+        )
+    with under("by_vessel"):
+        for vessel, litres in out.by_vessel.items():
+            if vessel not in held:
+                known = ", ".join(sorted(held))
+                raise CoreError(vessel, f"No vessel is called '{vessel}': {known} are.", "unknown_vessel")
+            if litres > held[vessel] + SLACK_L:
+                raise CoreError(vessel, _more_than_inside(litres, held[vessel]))

@@ -1,0 +1,1 @@
+"""Fill: refit and tighten, pour, bleed."""

@@ -1,0 +1,56 @@
+"""Air in a filled loop: expected less accepted, and where it likely sits. Common practice, no source."""
+
+from __future__ import annotations
+
+import math
+
+from temper_core.basis.message import say
+from temper_core.basis.uncertainty import Z95
+from temper_core.job.fill.rules import TopUps, judge_top_ups
+from temper_core.job.fill.state import Air
+from temper_core.job.fold_state import Tally
+from temper_core.machine.circuit import BleederKind, Layout, NodeKind
+
+_BLIND = frozenset({NodeKind.TANK, NodeKind.HOSES})
+
+
+def where_air_sits(layout: Layout) -> str | None:
+    """The vessel whose top lies highest, of those that do not bleed by themselves; None where all do."""
+    by_itself = {row.node for row in layout.bleeders if row.kind is BleederKind.PIPE}
+    rows = [node for node in layout.nodes if node.kind not in _BLIND and node.id not in by_itself]
+    return max(rows, key=lambda node: node.top_mm).id if rows else None
+
+
+def air_of(t: Tally) -> Air | None:
+    """Once the level stands at the mark; None before, and where nothing was drained.
+
+    Expected is what came out last, whatever the capacity: the loop was full before. Its doubt is that of the litres out and
+    of the litres in.
+    """
+    if t.drained is None or not t.pours or not t.pours[-1].at_mark or t.fill.corrected is not None:
+        return None
+    air = t.loop.capacity_l - t.contents.total_l
+    expected, accepted = t.drained.drained_l, t.drained.drained_l - air
+    half = Z95 * math.hypot(t.drained.sd_l, accepted * t.policy["poured_sd"] / 100)
+    trapped = air > half
+    where = where_air_sits(t.loop.layout) if trapped else None
+    name = next((node.name.lower() for node in t.loop.layout.nodes if node.id == where), "the loop")
+    values = {"air_l": abs(air), "half_l": half}
+    if trapped:
+        words = "{air_l} of air is still inside ±{half_l}, likely in the {where}."
+        said = say("air_trapped", words, where=name, **values)
+    elif air < -half:
+        words = "{air_l} more went in than came out: it came in low, some was spilled, or more was drained than told."
+        said = say("air_less", words, **values)
+    else:
+        said = say("air_out", "As much went in as came out ±{half_l}: no air to speak of.", **values)
+    return Air(expected, accepted, air, half, trapped, where, said)
+
+
+def top_ups_of(t: Tally) -> TopUps | None:
+    """Top-ups since the level first stood at the mark, and whether they converge."""
+    first = next((i for i, pour in enumerate(t.pours) if pour.at_mark), None)
+    if first is None or t.fill.corrected is not None:
+        return None
+    rows = [pour.product_l + pour.water_l for i, pour in enumerate(t.pours) if i > first or pour.bleeding]
+    return judge_top_ups(rows, t.loop.capacity_l, t.policy)

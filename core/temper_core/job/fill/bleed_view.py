@@ -1,0 +1,123 @@
+"""The bleed as the runner shows it: recipe, where it is now, how it ended, and what to do about it."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from temper_core.basis.message import Saying, say
+from temper_core.job.fill.facts import FillMethod
+from temper_core.job.fill.progress import BleedRun, segments
+from temper_core.job.fill.state import BleedRunState, BleedState, BleedStepState, SignRow
+from temper_core.job.fold_state import Tally
+from temper_core.job.open.facts import EngineRun
+from temper_core.job.open.rules import Observation
+from temper_core.machine.bleed_recipes import recipe_for
+from temper_core.machine.bleeding import SIGN_NAMES, BleedOutcome, BleedRecipe, FinishSign, step_words
+from temper_core.machine.circuit import BleederKind, NodeKind, Via
+
+_AFTER: dict[BleedOutcome, Saying | None] = {
+    BleedOutcome.FINISHED: None,
+    BleedOutcome.OVERHEATING: say(
+        "overheating",
+        "It overheated: air at the pump or the sensor, or the thermostat stays shut. Engine off, leave the neck alone, "
+        "cool, two signs; then make the level good and bleed again.",
+    ),
+    BleedOutcome.NO_HEAT: say(
+        "no_heat",
+        "Hot engine, cold heater: air in the heater, its valve shut, or the level is low. Engine off, cool, two signs; then "
+        "nose up, squeeze the heater hoses, make the level good and bleed again.",
+    ),
+    BleedOutcome.STOPPED: say("bleed_stopped", "The bleed was stopped before its two signs: run it again."),
+}
+
+_LEVEL_FIRST = frozenset({BleedOutcome.OVERHEATING, BleedOutcome.NO_HEAT})
+
+
+def recipe_of(t: Tally) -> BleedRecipe:
+    """What is run, else what would be."""
+    if t.fill.run is not None:
+        return t.fill.run.recipe
+    by_vacuum = bool(t.pours) and t.pours[0].method is FillMethod.VACUUM
+    return recipe_for(t.loop.layout, t.loop.equipment, vacuum=by_vacuum)
+
+
+def steps_of(recipe: BleedRecipe) -> tuple[BleedStepState, ...]:
+    """A recipe's steps in words."""
+    before, rows = None, []
+    for number, step in enumerate(recipe.steps, 1):
+        words = step_words(step)
+        act = step.act or words[0].capitalize()
+        rows.append(BleedStepState(number, act, step.seconds, words, step.heats, step.opens_after(before), step.top_up))
+        before = step
+    return tuple(rows)
+
+
+def signs_asked(t: Tally) -> tuple[SignRow, ...]:
+    """The finish signs that this loop can show."""
+    layout = t.loop.layout
+    electric = any(node.kind is NodeKind.ELECTRONICS for node in layout.nodes)
+    heater = any(node.kind is NodeKind.HEATER for node in layout.nodes)
+    thermostat = any(pipe.via is Via.THERMOSTAT for pipe in layout.pipes)
+    screws = any(row.kind is not BleederKind.PIPE for row in layout.bleeders)
+    shown = {
+        FinishSign.HEATER_HOT: heater,
+        FinishSign.BOTTOM_HOT: not electric,
+        FinishSign.SOLID_STREAM: screws,
+        FinishSign.FAN_CYCLED: thermostat or not electric,
+        FinishSign.SWIRL: electric,
+    }
+    return tuple(SignRow(sign, SIGN_NAMES[sign]) for sign in FinishSign if shown.get(sign, True))
+
+
+def run_state(run: BleedRun, now: datetime) -> BleedRunState:
+    """Where the run is now."""
+    row = list(segments(run, now))[-1]
+    return BleedRunState(
+        entry_id=run.entry_id,
+        started_at=run.started_at,
+        by=run.by,
+        step=row.step,
+        began_at=row.began_at,
+        ends_at=row.ends_at,
+        left_s=row.left_s,
+        held=row.held_at is not None,
+        gate=row.gate,
+        over=row.over,
+    )
+
+
+def bleed_of(t: Tally, now: datetime | None) -> BleedState:
+    """See BleedState; without a clock the run stands at its last mark."""
+    run, ended = t.fill.run, t.fill.ended[-1][2] if t.fill.ended else None
+    recipe = recipe_of(t)
+    return BleedState(
+        recipe=recipe,
+        steps=steps_of(recipe),
+        run=run_state(run, _clock(run, now)) if run else None,
+        attempts=len(t.fill.ended),
+        outcome=ended.outcome if ended else None,
+        signs=t.fill.bled,
+        asked=signs_asked(t),
+        said=_AFTER[ended.outcome] if ended and run is None else None,
+        level_first=ended is not None and run is None and ended.outcome in _LEVEL_FIRST,
+    )
+
+
+def _clock(run: BleedRun, now: datetime | None) -> datetime:
+    last = run.marks[-1][0] if run.marks else run.started_at
+    return max(last, now) if now is not None else last
+
+
+def observed_now(t: Tally, now: datetime | None) -> Observation | None:
+    """What was felt, after what the running bleed has done to it until now."""
+    seen, run = t.observation, t.fill.run
+    if seen is None or run is None:
+        return seen
+    felt_at = seen.at
+    for row in segments(run, _clock(run, now)):
+        step = run.recipe.steps[row.step]
+        if step.heats and (
+            felt_at <= run.started_at or row.began_at > felt_at
+        ):  # felt between two steps: holds till the next
+            seen = seen.after_run(EngineRun(neck_open=step.neck_open))
+    return seen

@@ -1,0 +1,121 @@
+"""The filling as the screen shows it, made from the tally."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from temper_core.basis.quantity import MassFraction
+from temper_core.basis.uncertainty import Interval
+from temper_core.calculate.mix import Spread
+from temper_core.job.balance import plan_spread, predicted_with
+from temper_core.job.entries import Poured, Route, Water
+from temper_core.job.fill.air import air_of, top_ups_of
+from temper_core.job.fill.bleed_view import bleed_of
+from temper_core.job.fill.closing import closing_points
+from temper_core.job.fill.methods import vacuum_state, ways_to_fill
+from temper_core.job.fill.slip import slip_of
+from temper_core.job.fill.state import FillState, FillStep, PourLine
+from temper_core.job.fold_state import Tally
+from temper_core.job.verdict import Prediction
+from temper_core.science import freeze_interval, freeze_point, strength_of
+
+HALF = 0.5
+
+
+def fill_step(t: Tally) -> FillStep:
+    """What a filling waits for; a top-up is poured and nothing else."""
+    at_mark = bool(t.pours) and t.pours[-1].at_mark
+    if t.route is Route.TOP_UP:
+        return FillStep.DONE if at_mark else FillStep.POUR
+    if any(not row.done for row in closing_points(t)) and not t.pours:
+        return FillStep.SHUT
+    if t.fill.under is not None and not t.fill.under.dry:
+        return FillStep.UNDER
+    if t.fill.under is None and _half_in(t) and t.fill.corrected is None:
+        return FillStep.UNDER
+    if t.fill.run is not None:
+        return FillStep.BLEED
+    if not at_mark:
+        return FillStep.POUR
+    return FillStep.DONE if t.fill.bled or t.fill.corrected is not None else FillStep.BLEED
+
+
+def _half_in(t: Tally) -> bool:
+    """Half of what fits is in: time to look underneath."""
+    poured = sum(pour.product_l + pour.water_l for pour in t.pours)
+    return t.drained is not None and poured >= HALF * max(0.1, t.drained.drained_l)
+
+
+def fill_of(t: Tally, now: datetime | None) -> FillState | None:
+    """See FillState; None until the mix is accepted, and where the route fills nothing."""
+    planned = t.planned is not None and (t.planned.concentrate_l is not None or t.route is Route.TOP_UP)
+    if t.job_id is None or not (planned or t.pours):
+        return None
+    spread = plan_spread(t)
+    ends = _ends(t, spread)
+    expected = t.drained.drained_l if t.drained else 0.0
+    return FillState(
+        step=fill_step(t),
+        closing=closing_points(t),
+        under=t.fill.under,
+        methods=ways_to_fill(t) if t.drained is not None else (),
+        vacuum=vacuum_state(t),
+        pours=_lines(t, spread),
+        expected_l=expected,
+        accepted_l=expected - max(0.0, t.loop.capacity_l - t.contents.total_l) if t.pours else 0.0,
+        ends_freeze_c=_freeze(t, ends) if ends else None,
+        ends_likely=_likely(t, ends) if ends else None,
+        slip=slip_of(t),
+        air=air_of(t),
+        top_ups=top_ups_of(t),
+        bleed=bleed_of(t, now),
+    )
+
+
+def _lines(t: Tally, spread: Spread) -> tuple[PourLine, ...]:
+    lines, total = [], 0.0
+    for i, (pour, (entry_id, at, by)) in enumerate(zip(t.pours, t.fill.pour_ids, strict=True), 1):
+        total += pour.product_l + pour.water_l
+        so_far = predicted_with(t, spread, t.pours[:i])
+        w = MassFraction(so_far.glycol_mass_percent / 100 if so_far else 0.0)
+        lines.append(
+            PourLine(
+                entry_id=entry_id,
+                at=at,
+                by=by,
+                product=pour.product.name if pour.product else "",
+                product_l=pour.product_l,
+                water_l=pour.water_l,
+                total_l=total,
+                at_mark=pour.at_mark,
+                bleeding=pour.bleeding,
+                point=pour.point,
+                strength_percent=strength_of(t.glycol, w),
+                freeze_c=_freeze(t, so_far) if so_far else None,
+                likely=_likely(t, so_far) if so_far else None,
+                method=pour.method,
+            )
+        )
+    return tuple(lines)
+
+
+def _ends(t: Tally, spread: Spread) -> Prediction | None:
+    """Where it ends if the rest of the plan is poured."""
+    plan = t.planned
+    if plan is None or plan.concentrate_l is None:
+        return None
+    since = t.pours[t.poured_before_plan :]
+    product = max(0.0, plan.concentrate_l - sum(p.product_l for p in since))
+    water = max(0.0, (plan.water_l or 0.0) - sum(p.water_l for p in since))
+    at_mark = bool(t.pours) and t.pours[-1].at_mark
+    rest = [] if at_mark or product + water <= 0 else [Poured(plan.product, product, water, Water.DEMINERALISED)]
+    return predicted_with(t, spread, [*t.pours, *rest])
+
+
+def _freeze(t: Tally, prediction: Prediction) -> float | None:
+    return freeze_point(t.glycol, MassFraction(prediction.glycol_mass_percent / 100)).freeze_c
+
+
+def _likely(t: Tally, prediction: Prediction) -> Interval:
+    w, sd = prediction.glycol_mass_percent / 100, prediction.sd_mass_percent / 100
+    return freeze_interval(t.glycol, w, sd, with_curve=False)

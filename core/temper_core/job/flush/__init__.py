@@ -1,0 +1,1 @@
+"""Flush: rounds, rinses, cleaner, and when it is enough."""

@@ -1,0 +1,323 @@
+"""The rounds of a flush as the ledger is walked: what each fill, run, drain, sweep and jar does to what is inside.
+
+The doubt of the old share: litres that stay are capacity less litres out, so each drain adds its own part. The capacity's
+error is the same in every round (added), the errors of the litres are not (added as squares). A reading starts it again.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from datetime import datetime
+
+from temper_core.basis.message import Saying, say
+from temper_core.basis.policy import Policy
+from temper_core.calculate.flush.estimate import Estimate, Share, Source, bounded, corrected
+from temper_core.instruments import ReadingAnswer
+from temper_core.job.drain.volume import Out
+from temper_core.job.flush.facts import FlushEnded, Method, RoundFilled, Swept, WasteKept
+from temper_core.job.inspect.facts import Sampled
+from temper_core.job.open.facts import EngineRun
+from temper_core.machine.circuit import NodeKind, Via, circulating
+from temper_core.machine.contents import Contents
+from temper_core.machine.drain_points import still_vessels
+from temper_core.machine.equipment import Equipment
+from temper_core.products.agents import dose
+from temper_core.products.water import WaterKind
+
+
+@dataclass(slots=True)
+class Round:
+    """One round, or the first drain (facts None)."""
+
+    number: int
+    entry_id: str
+    at: datetime
+    by: str
+    facts: RoundFilled | Swept | None
+    water_l: float = 0.0
+    ran: EngineRun | None = None
+    vessels: dict[str, float | None] = field(default_factory=dict)  # share of old while it ran [%]
+    cleaner: dict[str, float] = field(default_factory=dict)
+    solids: dict[str, float] = field(default_factory=dict)
+    doubt: float = 0.0  # relative, of the shares
+    out_l: float | None = None
+    finished: Share | None = None
+    estimate: Estimate | None = None
+    sampled: tuple[str, Sampled] | None = None
+    read: tuple[str, ReadingAnswer] | None = None
+    said: Saying | None = None  # what the reading comes to
+
+    @property
+    def in_work(self) -> bool:
+        """Filled, and not drained yet."""
+        return isinstance(self.facts, RoundFilled) and self.out_l is None
+
+    @property
+    def with_cleaner(self) -> bool:
+        """A round with cleaner in it."""
+        return isinstance(self.facts, RoundFilled) and self.facts.method is Method.CLEANER
+
+
+@dataclass(slots=True)
+class Flush:
+    """What the walk carries of a flush. by_capacity, by_litres: parts of the relative doubt of the old share.
+
+    before: the two as they were before the last drain; out_sd_l: the doubt of its litres.
+    """
+
+    rounds: list[Round] = field(default_factory=list)
+    by_capacity: float = 0.0
+    by_litres: float = 0.0
+    before: tuple[float, float] = (0.0, 0.0)
+    out_sd_l: float = 0.0
+    ended: FlushEnded | None = None
+    early: bool = False
+    new_out_l: float = 0.0  # of a new mix that was drained again
+    waste: list[WasteKept] = field(default_factory=list)
+
+    @property
+    def in_work(self) -> Round | None:
+        """The round that is filled and not drained."""
+        return self.rounds[-1] if self.rounds and self.rounds[-1].in_work else None
+
+    @property
+    def rinsed(self) -> bool:
+        """Water went in and out, or is in."""
+        return any(row.facts is not None for row in self.rounds)
+
+    @property
+    def doubt(self) -> float:
+        """Relative standard deviation of the old share inside."""
+        return math.hypot(self.by_capacity, self.by_litres)
+
+    @property
+    def last_cleaner(self) -> Round | None:
+        """The last round with cleaner."""
+        return next((row for row in reversed(self.rounds) if row.with_cleaner), None)
+
+
+def groups_of(contents: Contents, equipment: Equipment, ran: EngineRun) -> list[list[str]]:
+    """Vessels that mixed in a run: what nobody says to have opened stayed shut. A bottle or catch tank never mixes."""
+    layout = contents.layout
+    return circulating(layout, bool(ran.opened), bool(ran.heater_full), still_vessels(layout, equipment))
+
+
+def went_through(row: Round, contents: Contents, equipment: Equipment) -> bool:
+    """A round that filled and ran went through every vessel that circulates at all; the first drain and sweeps pass."""
+    if not isinstance(row.facts, RoundFilled):
+        return True
+    if row.ran is None:
+        return False
+    everything = EngineRun(opened=True, heater_full=True)
+    return groups_of(contents, equipment, row.ran) == groups_of(contents, equipment, everything)
+
+
+def fill(flush: Flush, contents: Contents, row: Round, policy: Policy) -> Contents:
+    """Water, and cleaner where the round is one, into the empty space."""
+    facts = row.facts
+    if not isinstance(facts, RoundFilled):
+        return contents
+    row.water_l = contents.room_l if facts.fill_l is None else facts.fill_l
+    dose_l = 0.0
+    if facts.agent is not None and facts.agent_ml is not None:
+        volume = contents.layout.volume_l
+        dose_l = volume * facts.agent_ml / dose(facts.agent, volume).exact_ml
+    solids = solids_of(facts.water, facts.solids_mg_l, policy)
+    flush.rounds.append(row)
+    filled = contents.fill_with_water(facts.fill_l, dose_l, solids)
+    _note(flush, row, filled)
+    return filled
+
+
+def solids_of(water: WaterKind, solids_mg_l: float | None, policy: Policy) -> float:
+    """Residue of a water [mg/l]: as analysed, else none for demineralised and what policy assumes for any other."""
+    if solids_mg_l is not None:
+        return solids_mg_l
+    return 0.0 if water is WaterKind.DEMINERALISED else policy["tap_solids_mg_l"]
+
+
+def run(flush: Flush, contents: Contents, equipment: Equipment, ran: EngineRun) -> Contents:
+    """The engine ran: what circulated is one fluid now; a round filled to the mark is kept there."""
+    mixed = contents.circulate(groups_of(contents, equipment, ran))
+    row = flush.in_work
+    if row is None:
+        return mixed
+    if isinstance(row.facts, RoundFilled) and row.facts.fill_l is None:  # a mix is smaller than its parts
+        mixed = mixed.fill_with_water().circulate(groups_of(contents, equipment, ran))
+    row.ran = ran
+    _note(flush, row, mixed)
+    return mixed
+
+
+def _note(flush: Flush, row: Round, contents: Contents) -> None:
+    """What each vessel holds of the old [%] and how sure that is, of cleaner [%], of tap residue [mg/l]."""
+    row.doubt = flush.doubt
+    held = contents.all_litres()
+    for vessel, content in contents.by_vessel.items():
+        litres = held[vessel]
+        wet = litres > 1e-6
+        row.vessels[vessel] = 100 * content.old_l / litres if wet else None
+        row.cleaner[vessel] = 100 * content.cleaner_l / litres if wet else 0.0
+        row.solids[vessel] = content.solids_mg / litres if wet else 0.0
+
+
+def drain(
+    flush: Flush, before: Contents, after: Contents, out: Out, capacity_sd_l: float, first: Round, poured: bool
+) -> None:
+    """A drain closes the round that is open, or is a drain of its own; the doubt grows with what stays."""
+    row = flush.in_work
+    if poured:  # of the new mix, to be mixed again
+        flush.new_out_l += out.litres
+        return
+    if row is None and not flush.rounds:
+        row = first
+        _note(flush, row, before)
+        flush.rounds.append(row)
+    if row is None and flush.rounds[-1].out_l is not None:  # more of the same drain: its doubt is reckoned again
+        row = flush.rounds[-1]
+        flush.by_capacity, flush.by_litres = flush.before
+        flush.out_sd_l = math.hypot(flush.out_sd_l, out.sd_l)
+    else:
+        row = row or flush.rounds[-1]
+        flush.before, flush.out_sd_l = (flush.by_capacity, flush.by_litres), out.sd_l
+    inside = after.total_l
+    if inside > 1e-6 and out.litres > 0:
+        flush.by_capacity += capacity_sd_l * (1 / inside - 1 / after.layout.volume_l)  # of inside / capacity
+        flush.by_litres = math.hypot(flush.by_litres, flush.out_sd_l / inside)
+    row.out_l = out.litres + (row.out_l or 0.0)
+    row.finished = finished(flush, after)
+
+
+def sweep(flush: Flush, contents: Contents, row: Round, policy: Policy) -> Contents:
+    """Water through vessels that run out meanwhile, or air that pushes some of what stayed out of them."""
+    facts = row.facts
+    if not isinstance(facts, Swept):
+        return contents
+    _note(flush, row, contents)
+    flush.rounds.append(row)
+    if facts.method is Method.BLOW_OUT:
+        after = contents.drain(sum(facts.litres.values()), facts.litres)
+        row.out_l = sum(facts.litres.values())
+    else:
+        after, solids = contents, solids_of(facts.water, facts.solids_mg_l, policy)
+        for vessel, litres in facts.litres.items():
+            after = after.sweep(vessel, litres, solids)
+        row.water_l = row.out_l = sum(facts.litres.values())
+    row.finished = finished(flush, after)
+    return after
+
+
+def finished(flush: Flush, contents: Contents) -> Share:
+    """Old coolant that the finished full loop would hold [%], with its doubt."""
+    percent = 100 * contents.total.old_l / contents.layout.volume_l
+    return Share(percent, percent * flush.doubt)
+
+
+@dataclass(frozen=True, slots=True)
+class Found:
+    """Strength of the coolant as found and its standard deviation [% by volume]; None: never read."""
+
+    percent: float | None
+    sd_percent: float
+
+
+def read_rinse(
+    flush: Flush, contents: Contents, answer: ReadingAnswer, found: Found, agreement_sds: float, equipment: Equipment
+) -> tuple[Contents, Saying]:
+    """A reading of the last round's fluid: corrects the prediction, bounds it, or counts for nothing, and says which."""
+    row = flush.rounds[-1]
+    circulated = _circulated(contents, equipment, row)
+    if any(row.cleaner.get(v, 0.0) > 1.0 for v in circulated):
+        return contents, say("cleaner_in", "Cleaner is in it: no glycol reading counts.")
+    if found.percent is None or found.percent < 1.0 or answer.strength_percent is None:
+        return contents, say("no_share", "The coolant as found was never read: this says nothing of its share.")
+    shares = [share for v in circulated if (share := row.vessels.get(v)) is not None]
+    if row.facts is None or not shares:
+        return contents, say("as_found", "Of the coolant as found, not of a rinse.")
+    if row.ran is None:
+        return contents, say("not_mixed", "Not run: what was read is no share of what is inside.")
+    predicted = max(shares)
+    before = Share(predicted, predicted * row.doubt)  # as it ran: its own drain came after
+    share = 100 * answer.strength_percent / found.percent
+    if answer.below_detection:
+        estimate = bounded(before, share, agreement_sds)
+        words = "Reads below {bound_percent}: it bounds, the prediction of {old_percent} stands."
+        if estimate.share.percent < predicted:
+            words = "Reads below {bound_percent}, less than the {old_percent} predicted: brought down to it."
+        said = say("bounded", words, bound_percent=share, old_percent=predicted)
+    else:
+        sd = _read_sd(answer, found, share)
+        estimate = corrected(before, Share(share, sd), agreement_sds)
+        words = "Reads {read_percent} old, {old_percent} was predicted: reckoned with {now_percent}."
+        if estimate.apart:
+            words += " Further apart than chance: check litres, capacity and zero."
+        said = say("corrected", words, read_percent=share, old_percent=predicted, now_percent=estimate.share.percent)
+    return _reckon(flush, contents, row, circulated, estimate), said
+
+
+def _circulated(contents: Contents, equipment: Equipment, row: Round) -> Sequence[str]:
+    """The vessels that the jar speaks for: those that mixed, or the one that was drained."""
+    if row.ran is None:
+        return list(contents.by_vessel)
+    groups = groups_of(contents, equipment, row.ran)
+    return max(groups, key=len, default=[])
+
+
+def _read_sd(answer: ReadingAnswer, found: Found, share: float) -> float:
+    strength, percent = answer.strength_percent or 0.0, found.percent or 1.0
+    line = answer.spread.strength_percent if answer.spread else 0.0
+    return share * math.hypot(line / max(strength, 1e-9), found.sd_percent / percent)
+
+
+def _reckon(flush: Flush, contents: Contents, row: Round, vessels: Sequence[str], estimate: Estimate) -> Contents:
+    predicted = max((row.vessels[v] or 0.0) for v in vessels)
+    row.estimate = estimate
+    if predicted <= 0 or estimate.share.percent == predicted:
+        return contents
+    factor = estimate.share.percent / predicted
+    thinned = contents.thinned(vessels, factor)
+    row.vessels |= {v: (old * factor if (old := row.vessels[v]) is not None else None) for v in vessels}
+    if estimate.share.percent > 0:
+        _doubt_anew(flush, row, estimate.share.sd_percent / estimate.share.percent)
+    if row.finished is not None:
+        row.finished = finished(flush, thinned)
+    return thinned
+
+
+def _doubt_anew(flush: Flush, row: Round, read: float) -> None:
+    """The doubt of the share as it ran is the reading's now; that of its own drain, where it was drained, stays on top."""
+    capacity, litres = 0.0, 0.0
+    if not row.in_work:
+        capacity = flush.by_capacity - flush.before[0]
+        litres = math.sqrt(max(0.0, flush.by_litres**2 - flush.before[1] ** 2))
+    flush.before = (0.0, read)
+    flush.by_capacity, flush.by_litres = capacity, math.hypot(read, litres)
+    row.doubt = read
+
+
+def source_of(row: Round) -> Source:
+    """What the shares of a round rest on."""
+    return row.estimate.source if row.estimate else Source.PREDICTED
+
+
+def thin_ice(row: Round, contents: Contents, equipment: Equipment) -> tuple[Saying, ...]:
+    """What a round did not do, said plainly."""
+    names = {node.id: node.name for node in contents.layout.nodes}
+    if isinstance(row.facts, Swept):
+        swept = ", ".join(names.get(vessel, vessel) for vessel in row.facts.litres)
+        return (say("swept_only", "Only {vessels}: the rest keeps what it had.", vessels=swept),)
+    if not isinstance(row.facts, RoundFilled) or row.in_work and row.ran is None:
+        return ()
+    if row.ran is None:
+        return (say("not_run", "Drained without a run: nothing mixed, each vessel keeps what stayed in it."),)
+    said = []
+    if row.ran.opened is False and any(pipe.via is Via.THERMOSTAT for pipe in contents.layout.pipes):
+        run = f"{row.ran.minutes:g}-minute run" if row.ran.minutes else "run"
+        said.append(say("thermostat_shut", "The {run} never opened the thermostat: the block was not exchanged.", run=run))
+    mixed = {vessel for group in groups_of(contents, equipment, row.ran) for vessel in group}
+    kept = [node.name for node in contents.layout.nodes if node.id not in mixed and node.kind is not NodeKind.RADIATOR]
+    if kept:
+        said.append(say("kept_to_itself", "Not in the flow: {vessels}.", vessels=", ".join(kept)))
+    return tuple(said)

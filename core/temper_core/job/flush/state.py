@@ -1,0 +1,134 @@
+"""How a flush stands, as the screen shows it: rounds, jars, cleaner, waste. Made by `loop.fold`, never stored as truth."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+from enum import StrEnum
+
+from temper_core.basis.message import Saying
+from temper_core.calculate.flush.estimate import Source
+from temper_core.job.flush.facts import Method, WasteKind
+from temper_core.job.flush.rules import Enough
+from temper_core.job.inspect.facts import Look
+from temper_core.products.water import WaterKind
+
+
+class Step(StrEnum):
+    """What a flush waits for: the next round (or the word that it is enough), its run, the gate, its drain."""
+
+    PLAN = "plan"
+    RUN = "run"
+    GATE = "gate"
+    DRAIN = "drain"
+
+
+@dataclass(frozen=True, slots=True)
+class RoundVessel:
+    """A vessel in a round: shares while it ran [%] with the standard deviation of the old one; None: it was empty.
+
+    solids_mg_l: what tap water would leave behind of its fluid.
+    """
+
+    id: str
+    name: str
+    old_percent: float | None
+    old_sd_percent: float
+    cleaner_percent: float
+    solids_mg_l: float
+
+
+@dataclass(frozen=True, slots=True)
+class Jar:
+    """What was looked at and read of a round. entry_id: of the sample, where photos hang; None: no sample taken.
+
+    read_entry_id: of the reading, where there is one; says: what it comes to.
+    """
+
+    entry_id: str | None
+    looks: tuple[Look, ...]
+    sediment_mm: float | None
+    read_entry_id: str | None
+    says: Saying | None
+
+
+@dataclass(frozen=True, slots=True)
+class RoundState:
+    """One round, or the first drain (number 0, method None). Shares in %, litres at 20 degC.
+
+    step: what it still waits for, PLAN when it is done. thin: what this round did not do, said plainly.
+    finished_old_percent: old coolant the finished full loop would hold after its drain; None before.
+    """
+
+    number: int
+    entry_id: str
+    at: datetime
+    by: str
+    method: Method | None
+    step: Step
+    water: WaterKind | None
+    water_l: float
+    opened: bool | None
+    out_l: float | None
+    vessels: tuple[RoundVessel, ...]
+    ran_percent: float | None
+    finished_old_percent: float | None
+    finished_sd_percent: float | None
+    source: Source
+    jar: Jar | None
+    thin: tuple[Saying, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class CleanerState:
+    """A cleaner that is in, or not yet rinsed below its limit. since: when it went in; run_min, limit_min: of its clock.
+
+    running: its own fluid is still in, so that its limit counts. percent: of its working strength, in the finished loop.
+    """
+
+    entry_id: str
+    name: str
+    since: datetime
+    run_min: float
+    limit_min: float
+    running: bool
+    percent: float
+    limit_percent: float
+
+
+@dataclass(frozen=True, slots=True)
+class WasteState:
+    """Litres of one kind that came out in this job, of which so many are in lidded, labelled containers.
+
+    more: containers that the rest still asks for.
+    """
+
+    kind: WasteKind
+    out_l: float
+    kept_l: float
+    containers: int
+    reuse_l: float
+    more: int
+
+
+@dataclass(frozen=True, slots=True)
+class FlushState:
+    """The flush of the job in work. limit_percent None: no limit applies, or nothing is chosen yet.
+
+    water_l: by kind, in all rounds. early: ended although the stop rule said no, and why. no_reuse: why nothing of it may
+    be kept to go back in.
+    """
+
+    step: Step
+    rounds: tuple[RoundState, ...]
+    limit_percent: float | None
+    finished_old_percent: float
+    finished_sd_percent: float
+    cleaner: CleanerState | None
+    solids_mg_l: float
+    enough: Enough
+    ended: bool
+    early: str
+    water_l: dict[WaterKind, float]
+    waste: tuple[WasteState, ...]
+    no_reuse: tuple[Saying, ...]

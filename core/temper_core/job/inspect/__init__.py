@@ -1,0 +1,1 @@
+"""Inspect: what was found, and which type of job it speaks for."""

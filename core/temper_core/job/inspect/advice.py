@@ -1,0 +1,123 @@
+"""The case of one loop as the judgement of its route wants it, gathered from what the ledger tells."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta, tzinfo
+
+from temper_core.basis.message import Saying, say
+from temper_core.basis.quantity import VolumePercent
+from temper_core.instruments import repeats
+from temper_core.instruments.trend import trend
+from temper_core.job.due import Due, Meter, due_of_parts, life_of
+from temper_core.job.entries import Metered, Route, ToppedUp
+from temper_core.job.fold_state import Tally
+from temper_core.job.inspect.facts import CHECKS, SPOT_OPENS, asked_for, opens
+from temper_core.job.inspect.rules import Advice, Case, Strength, judge_route
+from temper_core.job.readings import Place, counted, question_of, steps_of
+from temper_core.job.state import Inspection
+from temper_core.job.verdict import safe_to
+from temper_core.products.compatibility import Judged, judge_product
+from temper_core.products.unsuitable import wrong_inside
+from temper_core.science import COLDEST_TARGET_C, freeze_point, mass_fraction_at_freeze, mass_fraction_of
+
+
+def inspection_of(t: Tally) -> Inspection:
+    """The test of the job in work, or of the last one."""
+    return Inspection(
+        asked=asked_for(t.loop.need, t.loop.equipment),
+        opening=tuple(row.check for row in CHECKS if opens(row.opens, t.loop.equipment)),
+        opening_spots=tuple(spot for spot, what in SPOT_OPENS.items() if opens(what, t.loop.equipment)),
+        seen=tuple(t.seen),
+        skipped=tuple(t.skipped),
+        told=t.told,
+        metered=t.meters[-1][1] if t.meters else None,
+        routed=t.routed,
+    )
+
+
+def due_of(t: Tally, now: datetime | None) -> Due | None:
+    """When the filling is due, by the calendar of `now`; None without a clock."""
+    if now is None:
+        return None
+    life = life_of(t.families, t.loop.equipment.interval, t.policy)
+    last = _meter(t.meters[-1], now.tzinfo) if t.meters else None
+    return due_of_parts(t.parts, t.loop.capacity_l, last, life, now.date(), t.policy)
+
+
+def _meter(row: tuple[datetime, Metered], zone: tzinfo | None) -> Meter:
+    at, facts = row
+    return Meter(at.astimezone(zone).date(), facts.distance_km, facts.hours)
+
+
+def _strength(t: Tally) -> Strength | None:
+    """Protection as found: read with an instrument, with its warm end; told, as told; None if nobody knows it."""
+    found = [(entry_id, read) for entry_id, read in t.readings if read.place is Place.AS_FOUND]
+    margin = t.policy["margin_k"]
+    steps = steps_of(t.glycol, found[-1][1], t.policy) if found else None
+    if steps is not None:  # only ever "at least"
+        coldest, at_least = t.planned.coldest_c if t.planned else t.loop.coldest_c, steps.at_least_c or 0.0
+        return Strength(at_least, at_least, coldest, margin, found[-1][0], False)
+    if not found or not t.strength_known:
+        return None
+    questions = [question_of(t.glycol, facts) for _, facts in found if counted(facts)]
+    together = repeats(questions, t.policy) if questions else None
+    coldest = t.planned.coldest_c if t.planned else t.loop.coldest_c
+    entry_id = found[-1][0]
+    if together is None:
+        strength = VolumePercent(t.found.strength_percent or 0.0)
+        freeze_c = freeze_point(t.glycol, mass_fraction_of(t.glycol, strength)).freeze_c
+        return Strength(freeze_c, freeze_c, coldest, margin, entry_id, freeze_c is None)
+    w = together.glycol_mass_percent / 100
+    past = w > mass_fraction_at_freeze(t.glycol, COLDEST_TARGET_C[t.glycol])
+    return Strength(together.freeze_c, safe_to(t.glycol, together), coldest, margin, entry_id, past)
+
+
+def _chosen(t: Tally) -> Judged | None:
+    if t.planned is None:
+        return None
+    return judge_product(t.planned.product, t.loop.need, t.found, t.policy, topping_up=t.asked is Route.TOP_UP)
+
+
+def _cleans_lately(t: Tally) -> int:
+    if t.opened_at is None:
+        return 0
+    since = t.opened_at - timedelta(days=t.policy["rust_back_days"])
+    return sum(1 for at in t.cleaned_at if at >= since)
+
+
+def _falling(t: Tally) -> Saying | None:
+    """What its readings since the last service say together, where they fall like a leak's."""
+    points = t.strengths
+    line = trend(points)
+    if line is None or not line.falls or -line.slope < t.policy["leak_slope_percent_month"]:
+        return None
+    share = 1 - points[-1].strength_percent / points[0].strength_percent if points[0].strength_percent > 0 else 0.0
+    values = {"loss_percent": -line.slope, "half_percent": line.half, "lost_l": max(0.0, share) * t.loop.capacity_l}
+    words = "Its readings lose {loss_percent} ±{half_percent} by volume a month, as if {lost_l} leaked and water went in."
+    return say("falling", words + " Find the leak.", **values)
+
+
+def advice_of(t: Tally, due: Due | None) -> Advice | None:
+    """What the findings and the history of this job advise; None between jobs."""
+    if t.asked is None or t.signed_at is not None:
+        return None
+    return judge_route(
+        Case(
+            asked=t.asked,
+            samples=tuple((row.entry_id, row.sampled) for row in t.seen if row.sampled),
+            tests=tuple((row.entry_id, row.tested) for row in t.seen if row.tested),
+            need=t.loop.need,
+            wrong=wrong_inside(t.found, t.loop.need),
+            known=t.found.base is not None and (t.found.family is not None or bool(t.told and t.told.mixed)),
+            mixed=bool(t.told and t.told.mixed) or t.bases_mixed,
+            watered=bool(t.told and t.told.topped_up is ToppedUp.WATER),
+            chosen=_chosen(t),
+            strength=_strength(t),
+            due=due,
+            cleans=_cleans_lately(t),
+            cap_gauge_kpa=t.loop.cap_gauge_kpa,
+            conductivity_limit_us_cm=t.loop.equipment.conductivity_limit_us_cm,
+            falling=_falling(t),
+            policy=t.policy,
+        )
+    )

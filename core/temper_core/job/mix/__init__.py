@@ -1,0 +1,1 @@
+"""Mix: what the change costs."""

@@ -1,0 +1,1 @@
+"""Open: the safe-to-open check."""

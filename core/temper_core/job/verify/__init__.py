@@ -1,0 +1,1 @@
+"""Verify: what the readings say, and what to do about it."""

@@ -1,0 +1,1 @@
+"""Clocks, pauses and cooling."""

@@ -1,0 +1,60 @@
+"""Clocks, logged temperatures, pauses: the facts of waiting. What runs down is the server's, not a screen's."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from temper_core.basis.errors import CoreError, check_between
+
+
+class Clock(StrEnum):
+    """What a person may start a clock for."""
+
+    WARM_UP = "warm_up"
+    HOSE_FLOW = "hose_flow"
+    VACUUM_HOLD = "vacuum_hold"
+
+
+@dataclass(frozen=True, slots=True)
+class ClockStarted:
+    """A clock runs from now for so many minutes. A warm-up runs the engine, so the gate lapses with it."""
+
+    clock: Clock
+    minutes: float
+
+    def __post_init__(self) -> None:
+        check_between("minutes", self.minutes, 0.1, 1440, "minutes", "How long it is to run.")
+
+
+@dataclass(frozen=True, slots=True)
+class ClockStopped:
+    """A clock that was started is done with."""
+
+    entry_id: str
+
+
+@dataclass(frozen=True, slots=True)
+class TemperatureLogged:
+    """How warm the upper hose is by probe or on matt rubber [degC]: it sharpens the estimate, and opens nothing."""
+
+    c: float
+
+    def __post_init__(self) -> None:
+        check_between("c", self.c, -60, 150, "°C", "Measure again.")
+
+
+@dataclass(frozen=True, slots=True)
+class Paused:
+    """Put aside. note: what the next person has to know."""
+
+    note: str = ""
+
+    def __post_init__(self) -> None:
+        if len(self.note) > 500:
+            raise CoreError("note", "Longer than 500 characters: keep it to what the next person must know.", "too_long")
+
+
+@dataclass(frozen=True, slots=True)
+class Resumed:
+    """Gone on with, or taken over, by whoever records it; what was felt before holds no more."""

@@ -1,0 +1,136 @@
+"""Clocks and estimates of a loop from its ledger, and whose turn it is."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+
+from temper_core.basis.errors import CoreError
+from temper_core.calculate.cooldown import CooldownAnswer
+from temper_core.job.fill.progress import segments
+from temper_core.job.flush.facts import RoundFilled
+from temper_core.job.fold_state import Tally, cooled
+from temper_core.job.state import LoopState
+from temper_core.job.waiting.state import PauseState, TimerKind, TimerState, Wait, WaitKind
+from temper_core.products.agents import runs
+
+
+def timers_of(t: Tally, now: datetime | None = None) -> tuple[TimerState, ...]:
+    """Everything that runs, soonest first; none once signed off."""
+    if t.job_id is None or t.signed_at is not None:
+        return ()
+    timers = [
+        TimerState(
+            entry.id,
+            TimerKind(facts.clock.value),
+            entry.happened_at,
+            entry.person,
+            entry.happened_at + _minutes(facts.minutes),
+        )
+        for entry, facts in t.clocks
+    ]
+    timers += [row for row in (_bleed(t, now), _cleaner(t), _cooling(t)) if row is not None]
+    return tuple(sorted(timers, key=lambda row: (row.ends_at or row.likely_at or row.started_at, row.entry_id)))
+
+
+def _minutes(minutes: float) -> timedelta:
+    return timedelta(minutes=minutes)
+
+
+def _bleed(t: Tally, now: datetime | None) -> TimerState | None:
+    """The step that the bleed is in, while it has a time and is not held."""
+    if t.fill.run is None or now is None:
+        return None
+    row = list(segments(t.fill.run, max(now, t.fill.run.started_at)))[-1]
+    if row.ends_at is None:
+        return None
+    return TimerState(t.fill.run.entry_id, TimerKind.BLEED, row.began_at, t.fill.run.by, row.ends_at)
+
+
+def cleaner_limit_min(facts: RoundFilled, t: Tally) -> float:
+    """How long this cleaner may stay in [min]."""
+    return runs(facts.agent, t.policy).limit_min
+
+
+def _cleaner(t: Tally) -> TimerState | None:
+    row = t.flush.in_work
+    if row is None or not row.with_cleaner or not isinstance(row.facts, RoundFilled):
+        return None
+    return TimerState(
+        row.entry_id,
+        TimerKind.CLEANER,
+        row.at,
+        row.by,
+        ends_at=row.at + _minutes(row.facts.run_min or 0.0),
+        limit_at=row.at + _minutes(cleaner_limit_min(row.facts, t)),
+    )
+
+
+def _cooling(t: Tally) -> TimerState | None:
+    """From the last run, or from the first temperature that was too warm; none once the gate is open."""
+    if (t.gate is not None and t.gate.open) or t.fill.run is not None:
+        return None
+    start = t.stopped[1] if t.stopped else (t.warm[0][0] if t.warm else None)
+    if start is None:
+        return None
+    answer = _answer(t)
+    if answer is None or answer.minutes_high <= 0:
+        return None
+    observed = t.observation.entry_id if t.observation else ""
+    return TimerState(
+        t.stopped[0] if t.stopped else observed,
+        TimerKind.COOLING,
+        start,
+        "",
+        likely_at=start + _minutes(answer.minutes),
+        low_at=start + _minutes(answer.minutes_low),
+        high_at=start + _minutes(answer.minutes_high),
+        points=answer.points_counted,
+        learned=bool(t.cooled_min),
+    )
+
+
+def _answer(t: Tally) -> CooldownAnswer | None:
+    """With the logged temperatures where they make sense, without them where they do not."""
+    for points in (True, False):
+        try:
+            return cooled(t, points)
+        except CoreError:
+            continue
+    return None
+
+
+def pause_of(t: Tally) -> PauseState | None:
+    """Put aside now, or not."""
+    if t.paused is None:
+        return None
+    entry, facts = t.paused
+    return PauseState(entry.id, entry.happened_at, entry.person, facts.note)
+
+
+def wait_of(state: LoopState, now: datetime) -> Wait:
+    """Whose turn it is at this moment. A passed limit outranks a pause."""
+    for timer in state.timers:
+        if timer.limit_at is not None and timer.limit_at <= now:
+            return Wait(WaitKind.LIMIT, timer.kind, since=timer.limit_at)
+    if state.paused is not None:
+        return Wait(WaitKind.PAUSED, since=state.paused.at)
+    running = [row for row in state.timers if row.ends_at is not None]
+    rung = [row for row in running if row.ends_at is not None and row.ends_at <= now]
+    if rung:
+        return Wait(WaitKind.HANDS, rung[0].kind, since=rung[0].ends_at)
+    if running:
+        return Wait(WaitKind.COUNTING, running[0].kind, until=running[0].ends_at)
+    cooling = next((row for row in state.timers if row.likely_at is not None), None)
+    if cooling is not None and cooling.likely_at is not None:
+        kind = WaitKind.COOLING if cooling.likely_at > now else WaitKind.HANDS
+        since = None if kind is WaitKind.COOLING else cooling.likely_at
+        return Wait(kind, cooling.kind, since, cooling.likely_at if since is None else None)
+    return Wait(WaitKind.HANDS, since=state.changed_at)
+
+
+_TURN = {kind: n for n, kind in enumerate(WaitKind)}
+
+
+def turn(state: LoopState, wait: Wait) -> tuple[int, bool, datetime | None]:
+    """Sort key of a board: whose turn, frost risk first among those, then who waited longest or is done soonest."""
+    return (_TURN[wait.kind], not (state.frost_risk and wait.kind is WaitKind.HANDS), wait.since or wait.until)

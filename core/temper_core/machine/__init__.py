@@ -1,0 +1,1 @@
+"""Circuit, layouts, equipment, what is in each vessel, bleed recipes."""

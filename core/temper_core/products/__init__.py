@@ -1,0 +1,1 @@
+"""Families, bases, products, agents, water: what they are and what goes with what."""

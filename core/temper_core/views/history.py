@@ -1,0 +1,201 @@
+"""A loop's life on one line: readings, top-ups, services, the target in force, and what a falling strength means."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from enum import StrEnum
+
+from temper_core.basis.errors import CoreError
+from temper_core.basis.message import Saying, say
+from temper_core.basis.policy import Policy
+from temper_core.basis.quantity import VolumePercent
+from temper_core.instruments import read, repeats
+from temper_core.instruments.trend import TrendPoint, trend
+from temper_core.job.entries import Entry, Poured, Route, Routed, SignedOff
+from temper_core.job.fold_state import Tally, finished_questions, start
+from temper_core.job.ledger import apply, found_strength, standing
+from temper_core.job.readings import Listed, Place, Read, counted, question_of
+from temper_core.job.state import Loop
+from temper_core.science import freeze_point, mass_fraction_of, strength_of
+
+
+class EventKind(StrEnum):
+    """What stands on the line."""
+
+    READING = "reading"
+    TOP_UP = "top_up"
+    SERVICE = "service"
+    CHECK = "check"
+    OVERRIDE = "override"
+
+
+@dataclass(frozen=True, slots=True)
+class Event:
+    """One point of the line. strength_percent, freeze_c: measured, or for a top-up and a service what the litres predict.
+
+    target_c: the target in force then; sd_percent: of a measured strength; litres: what went in.
+    """
+
+    entry_id: str
+    at: datetime
+    kind: EventKind
+    said: Saying
+    strength_percent: float | None = None
+    sd_percent: float | None = None
+    freeze_c: float | None = None
+    target_c: float | None = None
+    litres: float | None = None
+    predicted_percent: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Slope:
+    """How fast the strength moves between services [% by volume a month], with its 95 % half-width, from n readings.
+
+    leaks: it falls, by more than chance and more than policy allows. lost_l: plain water that would explain it.
+    """
+
+    percent_per_month: float
+    half_width: float
+    count: int
+    leaks: bool
+    lost_l: float
+    said: Saying
+
+
+@dataclass(frozen=True, slots=True)
+class History:
+    """A loop's life, oldest first, and the slope since its last service; None with fewer than two readings since."""
+
+    events: tuple[Event, ...]
+    slope: Slope | None
+
+
+def history(loop: Loop, entries: Sequence[Entry], policy: Policy | None = None) -> History:
+    """The line of a loop from its ledger; entries in any order. Never raises on an admitted ledger."""
+    policy = policy or Policy()
+    t, events, target = start(loop, policy), [], None
+    for entry in standing(entries):
+        if isinstance(entry.facts, SignedOff):
+            events.extend(_left(t, entry))
+        apply(t, entry)
+        if t.planned and t.planned.target_freeze_c is not None:
+            target = t.planned.target_freeze_c
+        event = _event(t, entry, target)
+        if event:
+            events.append(event)
+    return History(tuple(events), _slope(loop, events, policy))
+
+
+def _event(t: Tally, entry: Entry, target: float | None) -> Event | None:
+    match entry.facts:
+        case Read() as facts:
+            return _reading(t, facts, entry, target)
+        case Listed(facts):
+            return _reading(t, facts, entry, target)
+        case Poured() as facts if t.drained is None or entry.job_id is None:
+            litres = facts.product_l + facts.water_l
+            strength = t.contents.strength if t.strength_known else None
+            said = say("topped_up", "Topped up, {in_l}.", in_l=litres)
+            freeze_c = None if strength is None else _freeze(t, strength)
+            return Event(
+                entry.id, entry.happened_at, EventKind.TOP_UP, said, strength, None, freeze_c, target, litres, strength
+            )
+        case Routed() as facts if facts.overrides:
+            words = "Against the advice ({advised}): {route}. {reason}"
+            names = {"advised": facts.advised.replace("_", " "), "route": facts.route.replace("_", " ")}
+            said = say("overridden", words, reason=facts.reason, **names)
+            return Event(entry.id, entry.happened_at, EventKind.OVERRIDE, said)
+    return None
+
+
+def _reading(t: Tally, facts: Read, entry: Entry, target: float | None) -> Event | None:
+    if facts.place is Place.FINISHED and not facts.after_hot_run:
+        return None  # it read the last pour
+    if facts.instrument is not None and not counted(facts):
+        return None
+    sd = None
+    if facts.instrument:
+        try:
+            answer = read(question_of(t.glycol, facts), t.policy)
+        except CoreError:  # from a list, of a time when the loop held another glycol than now
+            return None
+        strength, sd = answer.strength_percent, answer.spread.strength_percent if answer.spread else None
+    else:
+        strength = found_strength(t.glycol, facts, t.policy)
+    if strength is None:
+        return None
+    freeze_c = _freeze(t, strength)
+    where = "as found" if facts.place is Place.AS_FOUND else "finished"
+    said = say(
+        "read", "Read {freeze_c}, {where}.", freeze_c=freeze_c if freeze_c is not None else "below any table", where=where
+    )
+    return Event(entry.id, entry.happened_at, EventKind.READING, said, strength, sd, freeze_c, target)
+
+
+def _left(t: Tally, entry: Entry) -> list[Event]:
+    """How a job left the loop: predicted by the litres, measured by the readings."""
+    if not t.pours:
+        said = say("checked", "Checked, nothing poured.")
+        return [Event(entry.id, entry.happened_at, EventKind.CHECK, said)]
+    if t.route is Route.TOP_UP:
+        return []  # its pour and its readings stand on the line already; the filling is the old one
+    questions = finished_questions(t)
+    together = repeats(questions, t.policy) if questions else None
+    predicted = strength_of(t.glycol, t.contents.total.glycol_w)
+    measured = together.strength_percent if together else None
+    target = t.planned.target_freeze_c if t.planned else None
+    if measured is None:
+        said = say("left", "Left, litres predict {predicted_percent}.", predicted_percent=predicted)
+    else:
+        words = "Left: litres predicted {predicted_percent}, read {measured_percent}."
+        said = say("left_read", words, predicted_percent=predicted, measured_percent=measured)
+    shown = measured if measured is not None else predicted
+    return [
+        Event(
+            entry.id, entry.happened_at, EventKind.SERVICE, said, shown, None, _freeze(t, shown), target,
+            sum(p.product_l + p.water_l for p in t.pours), predicted,
+        )
+    ]  # fmt: skip
+
+
+def _freeze(t: Tally, strength: float) -> float | None:
+    return freeze_point(t.glycol, mass_fraction_of(t.glycol, VolumePercent(min(100.0, strength)))).freeze_c
+
+
+def _slope(loop: Loop, events: Sequence[Event], policy: Policy) -> Slope | None:
+    """Straight line through the readings since the last service; weights are equal, one depot and one kind of glass.
+
+    Its doubt is never less than what one division of the instrument allows.
+    """
+    since = max((i for i, event in enumerate(events) if event.kind is EventKind.SERVICE), default=-1)
+    own = max([event.sd_percent or 0.0 for event in events[max(since, 0) :]], default=0.0)
+    points = [
+        TrendPoint(event.at, event.strength_percent, own)
+        for i, event in enumerate(events)
+        if event.strength_percent is not None and (i == since or (i > since and event.kind is EventKind.READING))
+    ]
+    line = trend(points)
+    if line is None:
+        return None
+    slope, half = line.slope, line.half
+    leaks = line.falls and -slope >= policy["leak_slope_percent_month"]
+    first, last = points[0].strength_percent, points[-1].strength_percent
+    share = 1 - last / first if first > 0 else 0.0
+    lost = max(0.0, share) * loop.capacity_l
+    return Slope(slope, half, len(points), leaks, lost, _slope_words(slope, half, leaks, lost))
+
+
+def _slope_words(slope: float, half: float, leaks: bool, lost_l: float) -> Saying:
+    values = {"loss_percent": abs(slope), "half_percent": half}
+    if leaks:
+        words = (
+            "Loses {loss_percent} by volume a month ±{half_percent}: "
+            "as if {lost_l} were lost and made up with water. Look for the leak before topping up again."
+        )
+        return say("leak", words, lost_l=lost_l, **values)
+    if slope + half < 0:
+        return say("slow", "Falls by {loss_percent} a month: less than a leak usually does. Watch it.", **values)
+    return say("steady", "Holds its strength within what the readings can tell.", **values)
