@@ -66,8 +66,8 @@ class _Plan:
 def mix(q: MixQuestion, policy: Policy | None = None) -> MixAnswer:
     """Litres of concentrate and of water to the target on top of what is inside; see MixAnswer.
 
-    >>> from temper_core.glycol import Glycol
-    >>> from temper_core.mix.question import Inside
+    >>> from temper_core.science import Glycol
+    >>> from temper_core.calculate.mix.question import Inside
     >>> q = MixQuestion(Glycol.ETHYLENE, 32.0, Inside(7.5), -45.0)
     >>> a = mix(q)
     >>> a.feasible, round(a.concentrate_l, 1), round(a.water_l, 1)
