@@ -22,8 +22,8 @@ from people.models import Person
 from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import MassFraction, VolumePercent
 from temper_core.calculate.mix import Inside, MixQuestion, mix
-from temper_core.job.entries import Route
 from temper_core.job.inspect.facts import CHECK_ROWS, SPOT_OPENS, Check, Spot, opens
+from temper_core.job.job_types import Route
 from temper_core.job.open.rules import asked_ready
 from temper_core.machine.bleeding import BleedRecipe
 from temper_core.science import Glycol

@@ -6,24 +6,9 @@ from random import Random
 
 from temper_core.basis.errors import CoreError
 from temper_core.calculate.vacuum import Held
-from temper_core.job.entries import (
-    KIND_OF,
-    Acknowledged,
-    Entry,
-    Facts,
-    JobOpened,
-    Metered,
-    PhotoAdded,
-    Route,
-    Routed,
-    SignedOff,
-    Skipped,
-    Told,
-    ToppedUp,
-    Voided,
-)
+from temper_core.job.between.facts import Amended, LevelSeen
+from temper_core.job.entries import KIND_OF, Acknowledged, Entry, Facts, JobOpened, PhotoAdded, Voided
 from temper_core.job.fill.facts import (
-    Amended,
     BleedEnded,
     BleedGoesOn,
     BleedHeld,
@@ -31,19 +16,19 @@ from temper_core.job.fill.facts import (
     BleedStepped,
     Closed,
     Corrected,
-    FinishChecked,
-    FinishPoint,
-    Level,
-    LevelSeen,
     LookedUnder,
     VacuumPulled,
 )
 from temper_core.job.flush.facts import FlushEnded, Method, Swept, WasteKept, WasteKind
+from temper_core.job.identify.facts import Metered, Told, ToppedUp
+from temper_core.job.inspect.decision import Routed, Skipped
 from temper_core.job.inspect.facts import CHECK_ROWS, Check, Look, Sampled, Spot
 from temper_core.job.inspect.facts import Tested as Checked
+from temper_core.job.job_types import Route
 from temper_core.job.ledger import standing
 from temper_core.job.open.facts import EngineRun, Ran, Ready, ReadyConfirmed
 from temper_core.job.readings import Listed, Place, Read
+from temper_core.job.verify.facts import FinishChecked, FinishPoint, Level, SignedOff
 from temper_core.job.waiting.facts import Clock, ClockStarted, ClockStopped, Paused, Resumed, TemperatureLogged
 from temper_core.machine.bleed_recipes import shipped_recipes
 from temper_core.machine.bleeding import BleedOutcome, FinishSign

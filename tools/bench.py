@@ -156,8 +156,10 @@ def bench_planner() -> None:
     from datetime import UTC, datetime
 
     from temper_core.basis.policy import Policy
-    from temper_core.job.entries import Drained, Entry, JobOpened, Route
+    from temper_core.job.drain.facts import Drained
+    from temper_core.job.entries import Entry, JobOpened
     from temper_core.job.flush.methods import plan_schools
+    from temper_core.job.job_types import Route
     from temper_core.job.ledger import tally
     from temper_core.job.state import CapacitySource, Loop
     from temper_core.machine.circuit import Drain, Layout, Node, NodeKind, Pipe, Via

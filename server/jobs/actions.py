@@ -27,7 +27,7 @@ from jobs.shapes import DraftIn, JobIn
 from people.models import Person, Role
 from temper_core.basis.errors import CoreError, under
 from temper_core.basis.policy import SHIPPED, Policy
-from temper_core.job.entries import KIND_OF, Acknowledged, Facts, JobOpened, PhotoAdded, SignedOff, Voided
+from temper_core.job.entries import KIND_OF, Acknowledged, Facts, JobOpened, PhotoAdded, Voided
 from temper_core.job.entries import Entry as CoreEntry
 from temper_core.job.fold import fold
 from temper_core.job.fold_state import carried_of
@@ -36,6 +36,7 @@ from temper_core.job.readings import Read
 from temper_core.job.state import LoopState, Stage
 from temper_core.job.validate import Conflict, check_entry, check_void
 from temper_core.job.verdict import LEADS_ONLY
+from temper_core.job.verify.facts import SignedOff
 
 logger = logging.getLogger(__name__)
 STATE = TypeAdapter(LoopState)

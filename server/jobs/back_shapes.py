@@ -9,9 +9,8 @@ from config.boundary import Answer
 from fleet.shapes import MachineOut
 from people.api import PersonOut
 from temper_core.basis.message import Saying
-from temper_core.job.between.rules import RecheckWhy
 from temper_core.job.between.season import FrostDates, SeasonPlan
-from temper_core.job.fill.state import AmendedState
+from temper_core.job.between.state import AmendedState, RecheckWhy
 from temper_core.views.sheet import JobSheet
 
 

@@ -19,11 +19,11 @@ from jobs.back_shapes import ComingBack, Seasonal, SeasonRow
 from jobs.models import CARRIED, Entry, JobLoop, cores_of
 from jobs.queries import guarded, machine_out
 from temper_core.basis.message import Saying, say
-from temper_core.job.between.rules import RecheckWhy
 from temper_core.job.between.season import Season, frost_dates, season_plan
-from temper_core.job.entries import Route
+from temper_core.job.between.state import RecheckWhy
 from temper_core.job.fold import AtRest, at_rest
 from temper_core.job.fold_state import Carried
+from temper_core.job.job_types import Route
 from temper_core.job.state import Claim
 from temper_core.products.chemistry import Base
 

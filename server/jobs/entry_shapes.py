@@ -37,9 +37,11 @@ from jobs.flush_shapes import (
     WasteKeptFacts,
 )
 from jobs.read_shapes import ReadIn
-from temper_core.job.entries import Measured, Route, ToppedUp, Water
-from temper_core.job.fill.facts import FillMethod
+from temper_core.job.drain.facts import Measured
+from temper_core.job.fill.facts import FillMethod, Water
+from temper_core.job.identify.facts import ToppedUp
 from temper_core.job.inspect.facts import Check, Look, Spot
+from temper_core.job.job_types import Route
 from temper_core.job.open.facts import Pressure, Ran, Ready, Warmth
 from temper_core.products.chemistry import Base, Family
 

@@ -56,21 +56,10 @@ from people.models import Person
 from temper_core.basis.errors import CoreError, under
 from temper_core.calculate.vacuum import Held
 from temper_core.instruments import InstrumentKind
-from temper_core.job.entries import (
-    Acknowledged,
-    Drained,
-    Facts,
-    Metered,
-    Planned,
-    Poured,
-    Routed,
-    SignedOff,
-    Skipped,
-    Told,
-    Voided,
-)
+from temper_core.job.between.facts import Amended, LevelSeen
+from temper_core.job.drain.facts import Caught, Drained
+from temper_core.job.entries import Acknowledged, Facts, Voided
 from temper_core.job.fill.facts import (
-    Amended,
     BleedEnded,
     BleedGoesOn,
     BleedHeld,
@@ -78,16 +67,18 @@ from temper_core.job.fill.facts import (
     BleedStepped,
     Closed,
     Corrected,
-    FinishChecked,
-    LeakProof,
-    LevelSeen,
     LookedUnder,
+    Poured,
     VacuumPulled,
 )
-from temper_core.job.flush.facts import Caught, FlushEnded, Method, RoundFilled, Swept, WasteKept
+from temper_core.job.flush.facts import FlushEnded, Method, RoundFilled, Swept, WasteKept
+from temper_core.job.identify.facts import Metered, Told
+from temper_core.job.inspect.decision import Routed, Skipped
 from temper_core.job.inspect.facts import Sampled, Tested
+from temper_core.job.mix.facts import Planned
 from temper_core.job.open.facts import EngineRun, GateObserved, ReadyConfirmed
 from temper_core.job.readings import Read
+from temper_core.job.verify.facts import FinishChecked, LeakProof, SignedOff
 from temper_core.job.waiting.facts import ClockStarted, ClockStopped, Paused, Resumed, TemperatureLogged
 from temper_core.products.water import WaterKind
 

@@ -8,7 +8,7 @@ from pydantic import Field
 
 from config.boundary import Body, Litres, Number
 from jobs.entry_base import EntryBase, Note
-from temper_core.job.fill.facts import FinishPoint, LeakMethod, Level
+from temper_core.job.verify.facts import FinishPoint, LeakMethod, Level
 from temper_core.machine.bleeding import BleedOutcome, BleedRecipe, FinishSign
 
 Key = Annotated[str, Field(max_length=60)]

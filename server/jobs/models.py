@@ -13,9 +13,9 @@ from django.db import models
 from pydantic import TypeAdapter
 
 from temper_core.basis.errors import CoreError
+from temper_core.job.between.facts import Amended
 from temper_core.job.entries import KINDS, Facts
 from temper_core.job.entries import Entry as CoreEntry
-from temper_core.job.fill.facts import Amended
 from temper_core.job.fold_state import Carried
 from temper_core.job.state import Stage
 

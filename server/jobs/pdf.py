@@ -13,8 +13,8 @@ from fpdf import FPDF
 from fpdf.enums import XPos, YPos
 
 from jobs.back_shapes import SheetOut
+from temper_core.basis.dates import day_words
 from temper_core.basis.in_units import System, shown_in
-from temper_core.job.due import day_words
 
 FONTS = Path(__file__).with_name("fonts")
 MARGIN, NAME_WIDTH = 16.0, 46.0  # mm

@@ -43,11 +43,12 @@ from temper_core.basis.policy import SHIPPED, Policy
 from temper_core.basis.quantity import MassFraction
 from temper_core.job.cautions import CautionPlace, cautions_at
 from temper_core.job.entries import Entry as CoreEntry
-from temper_core.job.entries import PhotoAdded, Route
+from temper_core.job.entries import PhotoAdded
 from temper_core.job.flush.methods import plan_schools, rounds_ahead
 from temper_core.job.fold import fold
 from temper_core.job.fold_state import Tally
 from temper_core.job.inspect.facts import CHECKS, LOOKS, SPOT_NAMES, Opens, Spot, opens
+from temper_core.job.job_types import Route
 from temper_core.job.ledger import standing, tally
 from temper_core.job.mix.cost import change_cost
 from temper_core.job.stages import ROUTES

@@ -16,9 +16,9 @@ from people.api import PersonOut
 from temper_core.basis.message import Saying
 from temper_core.job.between.season import Season
 from temper_core.job.cautions import CautionPlace
-from temper_core.job.entries import Route
 from temper_core.job.flush.methods import RoundAhead, SchoolPlan
 from temper_core.job.inspect.facts import CheckRow, LookRow, Spot
+from temper_core.job.job_types import Route
 from temper_core.job.mix.cost import ChangeCost
 from temper_core.job.state import CapacitySource, LoopState, Override
 from temper_core.job.waiting.state import Wait

@@ -14,9 +14,9 @@ from jobs.back_shapes import LabelOut, SheetOut
 from jobs.models import JobLoop
 from jobs.queries import as_now, core_of, entries_of, folded, machine_out
 from people.api import person_out
+from temper_core.job.between.facts import Amended
+from temper_core.job.between.state import AmendedState
 from temper_core.job.entries import Entry as CoreEntry
-from temper_core.job.fill.facts import Amended
-from temper_core.job.fill.state import AmendedState
 from temper_core.job.ledger import standing
 from temper_core.job.state import LoopState
 from temper_core.views.label import label_missing

@@ -5,23 +5,15 @@ from datetime import UTC, date, datetime, timedelta
 import pytest
 
 from temper_core.basis.errors import CoreError
-from temper_core.job.entries import (
-    Acknowledged,
-    JobOpened,
-    Metered,
-    PhotoAdded,
-    Route,
-    Routed,
-    SignedOff,
-    Skipped,
-    Told,
-    ToppedUp,
-    Voided,
-)
+from temper_core.job.entries import Acknowledged, JobOpened, PhotoAdded, Voided
 from temper_core.job.fold import fold
+from temper_core.job.identify.facts import Metered, Told, ToppedUp
+from temper_core.job.inspect.decision import Routed, Skipped
 from temper_core.job.inspect.facts import Check, Look, Sampled, Spot
+from temper_core.job.job_types import Route
 from temper_core.job.state import Stage
 from temper_core.job.validate import Conflict
+from temper_core.job.verify.facts import SignedOff
 from temper_core.products.chemistry import Base, Family, Fluid, Requirement
 from tests.core.test_ledger import NEW, Book, a_loop, at_mix, planned, pour
 

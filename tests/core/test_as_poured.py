@@ -8,8 +8,9 @@ from hypothesis import strategies as st
 from temper_core.basis.errors import CoreError
 from temper_core.basis.quantity import MassFraction
 from temper_core.calculate.mix import Inside, MixQuestion, mix
-from temper_core.job.entries import Drained, JobOpened, Route
-from temper_core.job.flush.facts import Caught
+from temper_core.job.drain.facts import Caught, Drained
+from temper_core.job.entries import JobOpened
+from temper_core.job.job_types import Route
 from temper_core.job.readings import Place, Read
 from temper_core.science import Glycol, density_20c, freeze_point
 from temper_core.views.label import label_missing

@@ -8,15 +8,17 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from temper_core.basis.errors import Conflict, CoreError
-from temper_core.job.entries import Entry, JobOpened, Route, Routed
+from temper_core.job.entries import Entry, JobOpened
 from temper_core.job.fill.facts import BleedEnded, BleedGoesOn, BleedHeld, BleedStarted, BleedStepped, Closed, LookedUnder
-from temper_core.job.fill.progress import BleedRun, Mark, segments
 from temper_core.job.fill.state import FillStep
 from temper_core.job.flush.facts import FlushEnded
 from temper_core.job.fold import fold
+from temper_core.job.inspect.decision import Routed
+from temper_core.job.job_types import Route
 from temper_core.job.state import Stage
 from temper_core.job.validate import check_entry
 from temper_core.machine.bleed_recipes import ELECTRONICS, FUNNEL, TANK, recipe_for, shipped_recipes
+from temper_core.machine.bleed_run import BleedRun, Mark, segments
 from temper_core.machine.bleeding import BleedOutcome, BleedRecipe, BleedStep, CapState, FinishSign, Setting, step_words
 from temper_core.machine.circuit import Bleeder, BleederKind
 from temper_core.machine.equipment import Equipment, TankKind

@@ -6,9 +6,11 @@ import pytest
 
 from temper_core.basis.errors import Conflict, CoreError
 from temper_core.basis.policy import Policy
-from temper_core.job.entries import JobOpened, Planned, Route
+from temper_core.job.entries import JobOpened
 from temper_core.job.inspect.facts import Check
 from temper_core.job.inspect.facts import Tested as Checked
+from temper_core.job.job_types import Route
+from temper_core.job.mix.facts import Planned
 from temper_core.job.readings import Place, Read
 from temper_core.job.verdict import Proof
 from temper_core.machine.equipment import Equipment

@@ -11,15 +11,18 @@ from temper_core.basis.errors import Conflict, CoreError
 from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import VolumePercent
 from temper_core.calculate.mix import TopUpQuestion, top_up
-from temper_core.job.between.rules import RecheckWhy, SeenAgain, rechecks
+from temper_core.job.between.facts import Amended, LevelSeen
+from temper_core.job.between.rules import SeenAgain, rechecks
 from temper_core.job.between.season import Season, frost_dates, season_plan
-from temper_core.job.entries import Entry, JobOpened, Route, SignedOff
-from temper_core.job.fill.facts import Amended, Level, LevelSeen
+from temper_core.job.between.state import RecheckWhy
+from temper_core.job.entries import Entry, JobOpened
 from temper_core.job.fold import at_rest, fold
 from temper_core.job.fold_state import carried_of
+from temper_core.job.job_types import Route
 from temper_core.job.ledger import tally
 from temper_core.job.readings import Place, Read
 from temper_core.job.validate import check_entry
+from temper_core.job.verify.facts import Level, SignedOff
 from temper_core.products.chemistry import Family
 from temper_core.views.history import history
 from tests.core.test_ledger import FELT, GLASS, NEW, OPENING, PG, START, filled, planned, pour, read

@@ -11,7 +11,9 @@ from temper_core.basis.uncertainty import Z95
 from temper_core.calculate.weighing import MeasureQuestion, measure
 from temper_core.instruments import ReadingQuestion, Scale, repeats
 from temper_core.instruments.scales import mark
-from temper_core.job.entries import Drained, JobOpened, Measured, Route
+from temper_core.job.drain.facts import Drained, Measured
+from temper_core.job.entries import JobOpened
+from temper_core.job.job_types import Route
 from temper_core.job.readings import Place, Read
 from temper_core.science import Glycol, density_20c, freeze_point, mass_fraction_of
 from temper_core.science.interval import freeze_interval

@@ -12,17 +12,19 @@ from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import MassFraction, VolumePercent
 from temper_core.calculate.mix import MixQuestion, mix
 from temper_core.calculate.vacuum import Held
-from temper_core.job.entries import Drained, JobOpened, Route
-from temper_core.job.fill.air import where_air_sits
+from temper_core.job.drain.facts import Caught, Drained
+from temper_core.job.entries import JobOpened
 from temper_core.job.fill.facts import Closed, FillMethod, LookedUnder, VacuumPulled
 from temper_core.job.fill.rules import Convergence, judge_top_ups
 from temper_core.job.fill.state import FillStep, SlipKind
-from temper_core.job.flush.facts import Caught, FlushEnded, Method, Swept
+from temper_core.job.flush.facts import FlushEnded, Method, Swept
 from temper_core.job.inspect.facts import Check
 from temper_core.job.inspect.facts import Tested as Checked
+from temper_core.job.job_types import Route
 from temper_core.job.readings import Place, Read
 from temper_core.job.state import Stage
 from temper_core.job.validate import check_entry
+from temper_core.machine.air import where_air_sits
 from temper_core.machine.circuit import Bleeder, BleederKind, FillPoint
 from temper_core.products.chemistry import Base, Family, Fluid, Form, Product
 from temper_core.science import Glycol, density_20c, mass_fraction_of

@@ -5,12 +5,13 @@ from datetime import timedelta
 import pytest
 
 from temper_core.basis.errors import CoreError
-from temper_core.job.entries import Entry, JobOpened, Route, Voided
+from temper_core.job.entries import Entry, JobOpened, Voided
 from temper_core.job.fill.facts import Closed
 from temper_core.job.flush.facts import FlushEnded, Method, RoundFilled, Swept, WasteKept, WasteKind
 from temper_core.job.flush.state import Step
 from temper_core.job.fold import fold
 from temper_core.job.inspect.facts import Look, Sampled, Spot
+from temper_core.job.job_types import Route
 from temper_core.job.open.facts import EngineRun
 from temper_core.job.readings import Place, Read
 from temper_core.job.validate import check_entry
@@ -101,7 +102,7 @@ def in_round():
     hands = Hands()
     for facts in (JobOpened(Route.CHANGE_OUT), planned()):
         hands.add(facts)
-    from temper_core.job.entries import Routed
+    from temper_core.job.inspect.decision import Routed
 
     hands.add(Routed(Route.CHANGE_OUT, fold(hands.loop, hands.entries).advice.route, "for the test"))
     for facts in (FELT, weighed(24.5), RINSE, HOT):

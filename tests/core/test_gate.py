@@ -6,16 +6,21 @@ import pytest
 
 from temper_core.basis.errors import CoreError
 from temper_core.basis.policy import Policy
-from temper_core.job.entries import Drained, Entry, JobOpened, Measured, Route, Routed, SignedOff, Voided
+from temper_core.job.drain.facts import Drained, Measured
+from temper_core.job.entries import Entry, JobOpened, Voided
 from temper_core.job.fill.facts import Closed
 from temper_core.job.fold import fold
 from temper_core.job.inspect import facts as inspection
+from temper_core.job.inspect.decision import Routed
 from temper_core.job.inspect.facts import CHECK_ROWS, Check, Look, Sampled, Spot
+from temper_core.job.job_types import Route
 from temper_core.job.open.facts import EngineRun, GateObserved, Pressure, Ran, Ready, ReadyConfirmed, Warmth
-from temper_core.job.open.rules import Observation, asked_ready, judge_gate
+from temper_core.job.open.rules import asked_ready, judge_gate
+from temper_core.job.open.state import Observation
 from temper_core.job.readings import Place, Read
 from temper_core.job.state import Stage
 from temper_core.job.validate import Conflict, check_entry
+from temper_core.job.verify.facts import SignedOff
 from temper_core.job.waiting.facts import Clock, ClockStarted
 from temper_core.machine.equipment import Equipment, TankKind
 from temper_core.products.chemistry import Base, Family, Fluid

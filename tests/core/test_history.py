@@ -9,10 +9,15 @@ from scipy import stats
 
 from temper_core.basis.uncertainty import fitted, t95
 from temper_core.calculate.mix import TopUpQuestion, top_up
-from temper_core.job.entries import Entry, JobOpened, Planned, Route, Routed, SignedOff, Told, ToppedUp
+from temper_core.job.entries import Entry, JobOpened
 from temper_core.job.fold import fold
+from temper_core.job.identify.facts import Told, ToppedUp
+from temper_core.job.inspect.decision import Routed
+from temper_core.job.job_types import Route
+from temper_core.job.mix.facts import Planned
 from temper_core.job.readings import Place, Read
 from temper_core.job.validate import check_entry
+from temper_core.job.verify.facts import SignedOff
 from temper_core.products.chemistry import Base, Family, Fluid
 from temper_core.science import Glycol, mass_fraction_at_freeze, strength_of
 from temper_core.views.history import EventKind, history

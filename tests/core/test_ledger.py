@@ -9,16 +9,21 @@ from hypothesis import strategies as st
 from temper_core.basis.policy import Policy
 from temper_core.calculate.mix import MixQuestion, mix, suggested_target_c
 from temper_core.instruments import Scale
-from temper_core.job.entries import Drained, Entry, JobOpened, Measured, Planned, Poured, Route, Routed, SignedOff, Water
-from temper_core.job.fill.facts import BleedEnded, BleedStarted, Closed, Corrected, FinishChecked, LookedUnder
+from temper_core.job.drain.facts import Drained, Measured
+from temper_core.job.entries import Entry, JobOpened
+from temper_core.job.fill.facts import BleedEnded, BleedStarted, Closed, Corrected, LookedUnder, Poured, Water
 from temper_core.job.flush.facts import FlushEnded, Method, RoundFilled, Swept
 from temper_core.job.fold import fold
 from temper_core.job.inspect import facts as inspection
+from temper_core.job.inspect.decision import Routed
 from temper_core.job.inspect.facts import Sampled
+from temper_core.job.job_types import Route
+from temper_core.job.mix.facts import Planned
 from temper_core.job.open.facts import EngineRun, GateObserved, Pressure, Ready, ReadyConfirmed, Warmth
 from temper_core.job.readings import Instrument, Place, Read
 from temper_core.job.state import CapacitySource, Loop, Stage, Status
 from temper_core.job.validate import check_entry
+from temper_core.job.verify.facts import FinishChecked, SignedOff
 from temper_core.job.waiting.facts import ClockStarted
 from temper_core.machine.bleeding import BleedOutcome, FinishSign
 from temper_core.machine.circuit import Drain, Layout, Node, NodeKind

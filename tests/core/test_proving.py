@@ -4,13 +4,15 @@ import pytest
 
 from temper_core.basis.errors import Conflict, CoreError
 from temper_core.basis.policy import Policy
-from temper_core.job.entries import JobOpened, Route, SignedOff
-from temper_core.job.fill.facts import Corrected, FinishChecked, FinishPoint, LeakMethod, LeakProof, Level
+from temper_core.job.entries import JobOpened
+from temper_core.job.fill.facts import Corrected
+from temper_core.job.job_types import Route
 from temper_core.job.readings import Place, Read
 from temper_core.job.state import CapacitySource
 from temper_core.job.verdict import Proof
 from temper_core.job.verify.causes import NEVER
 from temper_core.job.verify.correction import leak_ok
+from temper_core.job.verify.facts import FinishChecked, FinishPoint, LeakMethod, LeakProof, Level, SignedOff
 from temper_core.science import Glycol, density_20c
 from tests.core.test_ledger import HOT, NEW, PG, Book, a_loop, at_mix, filled, planned, pour, read, weighed
 

@@ -9,7 +9,9 @@ from temper_core.basis.errors import CoreError
 from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import MassFraction
 from temper_core.instruments import KINDS, InstrumentKind, InstrumentSpec, Scale, eyepiece
-from temper_core.job.entries import JobOpened, Route, Told, ToppedUp
+from temper_core.job.entries import JobOpened
+from temper_core.job.identify.facts import Told, ToppedUp
+from temper_core.job.job_types import Route
 from temper_core.job.readings import Instrument, Place, Read, answer_of, counted
 from temper_core.products.chemistry import Base, Family
 from temper_core.science import Branch, Glycol, freeze_point, mass_fraction_at_freeze, refractive_index_20c

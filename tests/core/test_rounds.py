@@ -10,12 +10,16 @@ from temper_core.basis.errors import CoreError
 from temper_core.basis.policy import Policy
 from temper_core.calculate.flush.estimate import Source
 from temper_core.instruments import Scale
-from temper_core.job.entries import Drained, JobOpened, Route, SignedOff, Told
-from temper_core.job.flush.facts import Caught, FlushEnded, Method, RoundFilled, Swept
+from temper_core.job.drain.facts import Caught, Drained
+from temper_core.job.entries import JobOpened
+from temper_core.job.flush.facts import FlushEnded, Method, RoundFilled, Swept
+from temper_core.job.identify.facts import Told
 from temper_core.job.inspect.facts import Look, Sampled, Spot
+from temper_core.job.job_types import Route
 from temper_core.job.open.facts import EngineRun
 from temper_core.job.readings import Instrument, Place, Read
 from temper_core.job.state import Stage
+from temper_core.job.verify.facts import SignedOff
 from temper_core.machine.circuit import Drain, Layout, Node, NodeKind, Pipe, Via, circulating
 from temper_core.machine.equipment import Equipment, TankKind
 from temper_core.products.agents import Agent, AgentKind

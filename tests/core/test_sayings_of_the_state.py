@@ -4,12 +4,17 @@ import re
 
 import pytest
 
-from temper_core.job.entries import Drained, JobOpened, Measured, Poured, Route, Routed, SignedOff, Told
-from temper_core.job.fill.facts import BleedEnded, FinishChecked, FinishPoint, LeakMethod, LeakProof, Level, LookedUnder
+from temper_core.job.drain.facts import Drained, Measured
+from temper_core.job.entries import JobOpened
+from temper_core.job.fill.facts import BleedEnded, LookedUnder, Poured
 from temper_core.job.flush.facts import FlushEnded
 from temper_core.job.fold import fold
+from temper_core.job.identify.facts import Told
+from temper_core.job.inspect.decision import Routed
+from temper_core.job.job_types import Route
 from temper_core.job.readings import Place, Read
 from temper_core.job.state import Stage
+from temper_core.job.verify.facts import FinishChecked, FinishPoint, LeakMethod, LeakProof, Level, SignedOff
 from temper_core.machine.bleeding import BleedOutcome
 from temper_core.products.chemistry import Base, Family, Fluid, Requirement
 from tests.core.test_ledger import FELT, HOT, NEW, PG, WATERY, Book, a_loop, at_mix, filled, planned, pour, read

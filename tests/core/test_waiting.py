@@ -6,8 +6,9 @@ from datetime import timedelta
 import pytest
 from scipy.integrate import solve_ivp
 
-from temper_core.job.entries import Entry, JobOpened, Route, Voided
+from temper_core.job.entries import Entry, JobOpened, Voided
 from temper_core.job.fold import fold
+from temper_core.job.job_types import Route
 from temper_core.job.open.facts import EngineRun, GateObserved, Pressure, Ready, Warmth
 from temper_core.job.waiting.facts import Clock, ClockStarted, ClockStopped, Paused, Resumed, TemperatureLogged
 from temper_core.job.waiting.state import TimerKind, WaitKind

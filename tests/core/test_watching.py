@@ -6,12 +6,12 @@ import numpy as np
 import pytest
 from scipy import stats
 
+from temper_core.basis.dates import DAYS_IN_MONTH
 from temper_core.basis.policy import Policy
 from temper_core.instruments import Scale
 from temper_core.instruments.agreement import Pair, SampleRead, agreement, same_samples
 from temper_core.instruments.trend import TrendPoint, falling, trend
 from temper_core.instruments.zero import ZeroCheck, doubt_spans
-from temper_core.job.due import DAYS_IN_MONTH
 from temper_core.job.verify.rules import Doubted, contradiction
 from temper_core.science import Glycol
 

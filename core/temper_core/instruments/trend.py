@@ -10,10 +10,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
+from temper_core.basis.dates import DAYS_IN_MONTH, day_words
 from temper_core.basis.message import Saying, say
 from temper_core.basis.policy import Policy
 from temper_core.basis.uncertainty import Z95, fitted, squares, t95
-from temper_core.job.due import DAYS_IN_MONTH, day_words
 from temper_core.science import COLDEST_TARGET_C, Glycol, mass_fraction_at_freeze, strength_of
 
 LEAST_POINTS, LEAST_DAYS = 3, 7

@@ -10,13 +10,13 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 
+from temper_core.basis.dates import DAYS_IN_MONTH
 from temper_core.basis.errors import check_between
 from temper_core.basis.message import Saying, say
 from temper_core.basis.policy import Policy
 from temper_core.basis.uncertainty import fitted, t95
 from temper_core.instruments import FACTS, ReadingQuestion, Scale
 from temper_core.instruments.correct import zero_off_k
-from temper_core.job.due import DAYS_IN_MONTH
 from temper_core.science import Glycol
 
 LEAST_FOR_A_DRIFT = 3

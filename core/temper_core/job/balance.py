@@ -11,7 +11,7 @@ from temper_core.basis.quantity import WATER_DENSITY_20C, VolumePercent
 from temper_core.basis.uncertainty import propagate
 from temper_core.calculate.mix import Believed, CapacityQuestion, Inside, LearnedCapacity, Spread, learn_capacity
 from temper_core.instruments import Repeats
-from temper_core.job.entries import Poured
+from temper_core.job.fill.facts import Poured
 from temper_core.job.fold_state import Tally, capacity_sd_l
 from temper_core.job.verdict import Prediction, Proof, ProofVerdict
 from temper_core.machine.contents import Content

@@ -7,13 +7,13 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
 
+from temper_core.basis.dates import DAYS_IN_MONTH, day_words
 from temper_core.basis.message import Saying, say
 from temper_core.basis.policy import RULES, Policy
 from temper_core.job.age import AgePart, more_out_l, oldest_over
 from temper_core.machine.equipment import ServiceInterval
 from temper_core.products.chemistry import FAMILY_NAMES, Family
 
-DAYS_IN_MONTH = 30.4375
 LEAST_DAYS_FOR_A_RATE = 14
 
 
@@ -176,18 +176,6 @@ def due_of_parts(
     said = say(due.said.code, words, due=due.said.sentence, old_percent=oldest.percent, when=when)
     more_l = more_out_l(oldest, capacity_l)
     return replace(due, said=said, parts=tuple(parts), oldest_percent=oldest.percent, more_out_l=more_l)
-
-
-_MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
-
-
-def day_words(day: date) -> str:
-    """A day as people write it, whatever the machine's locale.
-
-    >>> day_words(date(2027, 3, 28))
-    '28 Mar 2027'
-    """
-    return f"{day.day} {_MONTHS[day.month - 1]} {day.year}"
 
 
 _BY = {"months": "by age", "distance": "by distance", "hours": "by hours", "": ""}

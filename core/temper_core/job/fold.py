@@ -15,15 +15,16 @@ from temper_core.calculate.mix import Spread, suggested_target_c, target_note
 from temper_core.instruments import Repeats, repeats
 from temper_core.instruments.sameness import Sameness, judge_sameness
 from temper_core.job.balance import learned_capacity, mix_inside, plan_glycol, plan_spread, prediction_of
+from temper_core.job.between.state import AfterState
 from temper_core.job.between.view import after_of
 from temper_core.job.due import Due
-from temper_core.job.entries import Entry, Route
+from temper_core.job.entries import Entry
 from temper_core.job.fill.bleed_view import observed_now
-from temper_core.job.fill.state import AfterState
 from temper_core.job.fill.view import fill_of
 from temper_core.job.flush.view import flush_of, standing_words
 from temper_core.job.fold_state import Carried, Tally, finished_questions, finished_readings
 from temper_core.job.inspect.advice import advice_of, due_of, inspection_of
+from temper_core.job.job_types import Route
 from temper_core.job.ledger import tally
 from temper_core.job.open.rules import judge_gate
 from temper_core.job.readings import Place, answer_of, steps_of

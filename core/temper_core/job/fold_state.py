@@ -12,16 +12,23 @@ from temper_core.calculate.cooldown import CooldownAnswer, CooldownQuestion, Coo
 from temper_core.instruments import ReadingQuestion
 from temper_core.instruments.trend import TrendPoint
 from temper_core.job.age import AgePart
-from temper_core.job.drain.volume import Out, Strength, litres_out
-from temper_core.job.entries import Drained, Entry, Metered, Planned, Poured, Route, Routed, Skipped, Told
-from temper_core.job.fill.facts import Amended, LevelSeen
+from temper_core.job.between.facts import Amended, LevelSeen
+from temper_core.job.drain.facts import Drained
+from temper_core.job.drain.state import Out
+from temper_core.job.drain.volume import Strength, litres_out
+from temper_core.job.entries import Entry
+from temper_core.job.fill.facts import Poured
 from temper_core.job.fill.progress import Filling
 from temper_core.job.flush.facts import RoundFilled
 from temper_core.job.flush.rounds import Flush, went_through
 from temper_core.job.flush.rules import Enough, Flushed, judge_enough
+from temper_core.job.identify.facts import Metered, Told
+from temper_core.job.inspect.decision import Routed, Skipped
 from temper_core.job.inspect.facts import Tested
+from temper_core.job.job_types import Route
+from temper_core.job.mix.facts import Planned
 from temper_core.job.open.facts import Ready
-from temper_core.job.open.rules import Gate, Observation
+from temper_core.job.open.state import Gate, Observation
 from temper_core.job.readings import Place, Read, counted, question_of
 from temper_core.job.state import Loop, Override, Seen
 from temper_core.job.waiting.facts import ClockStarted, Paused

@@ -4,19 +4,20 @@ from __future__ import annotations
 
 from temper_core.basis.message import Saying, say
 from temper_core.basis.uncertainty import Interval
-from temper_core.job.entries import ROUTE_NAMES, Route
 from temper_core.job.fill.closing import closing_points
 from temper_core.job.fill.slip import slip_of
-from temper_core.job.fill.state import FillStep, FinishState
+from temper_core.job.fill.state import FillStep
 from temper_core.job.fill.view import fill_step
 from temper_core.job.flush.state import Step
 from temper_core.job.flush.view import step_of
 from temper_core.job.fold_state import Tally, enough_of
 from temper_core.job.inspect.rules import Advice
+from temper_core.job.job_types import ROUTE_NAMES, Route
 from temper_core.job.open.rules import loose_words, warm_words
 from temper_core.job.state import NextAction, PourState, Stage, StageState, Status
 from temper_core.job.verdict import Proof, ProofVerdict
 from temper_core.job.verify.correction import finish_of
+from temper_core.job.verify.state import FinishState
 from temper_core.products.chemistry import FAMILY_NAMES, Base
 
 _ALL_BUT_FLUSH = tuple(stage for stage in Stage if stage is not Stage.FLUSH)

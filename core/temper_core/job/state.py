@@ -12,14 +12,18 @@ from temper_core.basis.uncertainty import Interval
 from temper_core.calculate.mix import LARGEST_LOOP_L, Inside, LearnedCapacity, Spread
 from temper_core.instruments import Edge, ReadingAnswer, Repeats, Scale, StepReading
 from temper_core.instruments.sameness import Sameness
+from temper_core.job.between.state import AfterState
 from temper_core.job.due import Due
-from temper_core.job.entries import Metered, Route, Routed, Skipped, Told
-from temper_core.job.fill.state import AfterState, Cause, CorrectionState, FillState, FinishState
+from temper_core.job.fill.state import FillState
 from temper_core.job.flush.state import FlushState
+from temper_core.job.identify.facts import Metered, Told
+from temper_core.job.inspect.decision import Routed, Skipped
 from temper_core.job.inspect.facts import Check, Sampled, Spot, Tested
 from temper_core.job.inspect.rules import Advice
-from temper_core.job.open.rules import Gate
+from temper_core.job.job_types import Route
+from temper_core.job.open.state import Gate
 from temper_core.job.verdict import ProofVerdict
+from temper_core.job.verify.state import Cause, CorrectionState, FinishState
 from temper_core.job.waiting.state import PauseState, TimerState
 from temper_core.machine.circuit import Layout, NodeKind, check_sum
 from temper_core.machine.equipment import Equipment

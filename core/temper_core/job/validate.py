@@ -8,32 +8,24 @@ from datetime import datetime
 from temper_core.basis.errors import Conflict, CoreError, called
 from temper_core.basis.message import say
 from temper_core.basis.policy import Policy
+from temper_core.job.drain.facts import Drained
 from temper_core.job.drain.volume import check_out
-from temper_core.job.entries import (
-    Acknowledged,
-    Drained,
-    Entry,
-    Facts,
-    JobOpened,
-    Metered,
-    PhotoAdded,
-    Planned,
-    Poured,
-    Route,
-    Routed,
-    SignedOff,
-    Told,
-    Voided,
-)
+from temper_core.job.entries import Acknowledged, Entry, Facts, JobOpened, PhotoAdded, Voided
+from temper_core.job.fill.facts import Poured
 from temper_core.job.fill.validate import check_between, check_fill, check_may_pour, check_point, check_water
 from temper_core.job.flush.facts import WasteKept
 from temper_core.job.flush.validate import check_flush, check_flushed_out
 from temper_core.job.fold import fold
 from temper_core.job.fold_state import out_of
+from temper_core.job.identify.facts import Metered, Told
+from temper_core.job.inspect.decision import Routed
+from temper_core.job.job_types import Route
 from temper_core.job.ledger import open_job, standing, tally
+from temper_core.job.mix.facts import Planned
 from temper_core.job.open.validate import check_may_run, check_opening, check_service_mode
 from temper_core.job.readings import Place, Read, check_read
 from temper_core.job.state import Loop, LoopState
+from temper_core.job.verify.facts import SignedOff
 from temper_core.job.waiting.facts import ClockStopped, Resumed, TemperatureLogged
 from temper_core.products.chemistry import Base, Form
 from temper_core.products.compatibility import Verdict, judge_product

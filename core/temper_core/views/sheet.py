@@ -5,16 +5,18 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
+from temper_core.basis.dates import day_words
 from temper_core.basis.message import Saying, capitalised, say
 from temper_core.basis.policy import Policy
 from temper_core.instruments import FACTS, read
 from temper_core.instruments.kinds import FREEZES
-from temper_core.job.due import day_words
-from temper_core.job.entries import ROUTE_NAMES, Entry, Routed, SignedOff
-from temper_core.job.fill.facts import FINISH_NAMES, LeakMethod, Level
+from temper_core.job.entries import Entry
+from temper_core.job.inspect.decision import Routed
+from temper_core.job.job_types import ROUTE_NAMES
 from temper_core.job.readings import Place, Read, question_of, steps_of
 from temper_core.job.state import LoopState, ReadingState
 from temper_core.job.verdict import Proof
+from temper_core.job.verify.facts import FINISH_NAMES, LeakMethod, Level, SignedOff
 from temper_core.machine.bleeding import SIGN_NAMES
 from temper_core.products.chemistry import BASE_NAMES, FAMILY_NAMES, Base, Family
 from temper_core.science import Glycol

@@ -6,8 +6,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import date
 
+from temper_core.basis.dates import day_words
 from temper_core.basis.message import Saying, say
-from temper_core.job.due import day_words
 from temper_core.job.state import LoopState
 from temper_core.job.verdict import Proof
 

@@ -5,19 +5,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
-from enum import StrEnum
 
 from temper_core.basis.message import Saying, say
 from temper_core.basis.policy import Policy
-
-
-class RecheckWhy(StrEnum):
-    """Why somebody comes back."""
-
-    FIRST = "first"
-    SECOND = "second"
-    DILUTED = "diluted"
-    UNPROTECTED = "unprotected"  # not a recheck: a look found less protection than the coldest asks for
+from temper_core.job.between.state import Recheck, RecheckWhy
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,19 +17,6 @@ class SeenAgain:
 
     at: datetime
     read: bool
-
-
-@dataclass(frozen=True, slots=True)
-class Recheck:
-    """One look that is owed: why, from which day it counts, when it is due, whether a reading belongs to it."""
-
-    why: RecheckWhy
-    said: Saying
-    opens_on: date
-    due_on: date
-    with_reading: bool
-    done_at: datetime | None
-    overdue: bool
 
 
 def rechecks(

@@ -6,10 +6,10 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from enum import StrEnum
 
+from temper_core.basis.dates import day_words
 from temper_core.basis.errors import CoreError
 from temper_core.basis.message import Saying, say
 from temper_core.basis.policy import Policy
-from temper_core.job.due import day_words
 
 
 class Season(StrEnum):

@@ -7,10 +7,10 @@ from datetime import date, datetime
 from temper_core.basis.message import Saying, say
 from temper_core.basis.quantity import VolumePercent
 from temper_core.job.between.rules import SeenAgain, rechecks
-from temper_core.job.entries import Route
-from temper_core.job.fill.facts import Level
-from temper_core.job.fill.state import AfterState, AmendedState
+from temper_core.job.between.state import AfterState, AmendedState
 from temper_core.job.fold_state import Dilution, Tally
+from temper_core.job.job_types import Route
+from temper_core.job.verify.facts import Level
 from temper_core.products.chemistry import Base
 from temper_core.science import freeze_point, mass_fraction_of
 

@@ -11,25 +11,12 @@ from temper_core.basis.message import Saying, say
 from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import VolumePercent
 from temper_core.calculate.weighing import MeasureQuestion, measure
-from temper_core.job.entries import Drained
-from temper_core.job.flush.facts import Caught
+from temper_core.job.drain.facts import Caught, Drained
+from temper_core.job.drain.state import Out
 from temper_core.machine.circuit import Layout, spread_over
 from temper_core.machine.contents import Contents
 
 SLACK_L = 0.05
-
-
-@dataclass(frozen=True, slots=True)
-class Out:
-    """Litres out at 20 degC with their standard deviation; by_vessel empty: where the layout's drains reach.
-
-    drained_l: what is then missing up to the cold mark, whatever stood in the loop before.
-    """
-
-    litres: float
-    sd_l: float
-    by_vessel: Mapping[str, float]
-    drained_l: float
 
 
 @dataclass(frozen=True, slots=True)

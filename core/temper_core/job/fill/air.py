@@ -9,16 +9,7 @@ from temper_core.basis.uncertainty import Z95
 from temper_core.job.fill.rules import TopUps, judge_top_ups
 from temper_core.job.fill.state import Air
 from temper_core.job.fold_state import Tally
-from temper_core.machine.circuit import BleederKind, Layout, NodeKind
-
-_BLIND = frozenset({NodeKind.TANK, NodeKind.HOSES})
-
-
-def where_air_sits(layout: Layout) -> str | None:
-    """The vessel whose top lies highest, of those that do not bleed by themselves; None where all do."""
-    by_itself = {row.node for row in layout.bleeders if row.kind is BleederKind.PIPE}
-    rows = [node for node in layout.nodes if node.kind not in _BLIND and node.id not in by_itself]
-    return max(rows, key=lambda node: node.top_mm).id if rows else None
+from temper_core.machine.air import where_air_sits
 
 
 def air_of(t: Tally) -> Air | None:

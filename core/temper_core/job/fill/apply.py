@@ -7,10 +7,11 @@ from dataclasses import replace
 from temper_core.basis.quantity import WATER_DENSITY_20C, MassFraction, VolumePercent
 from temper_core.instruments import repeats
 from temper_core.job.age import AgePart, refilled
-from temper_core.job.drain.volume import Out
-from temper_core.job.entries import Entry, Poured, Water
+from temper_core.job.between.facts import Amended, LevelSeen
+from temper_core.job.drain.state import Out
+from temper_core.job.effects import engine_ran, gate_at
+from temper_core.job.entries import Entry
 from temper_core.job.fill.facts import (
-    Amended,
     BleedEnded,
     BleedGoesOn,
     BleedHeld,
@@ -18,17 +19,16 @@ from temper_core.job.fill.facts import (
     BleedStepped,
     Closed,
     Corrected,
-    FinishChecked,
-    LevelSeen,
     LookedUnder,
+    Poured,
     VacuumPulled,
+    Water,
 )
-from temper_core.job.fill.progress import BleedRun, Mark, heated
-from temper_core.job.flush.apply import engine_ran
 from temper_core.job.fold_state import Dilution, Tally, finished_questions, left_read
 from temper_core.job.open.facts import EngineRun
-from temper_core.job.open.rules import judge_gate
 from temper_core.job.readings import Place
+from temper_core.job.verify.facts import FinishChecked
+from temper_core.machine.bleed_run import BleedRun, Mark, heated
 from temper_core.machine.bleeding import HOT_SIGNS, THERMOSTAT_SIGNS, BleedOutcome, FinishSign
 from temper_core.machine.contents import Contents
 from temper_core.products.chemistry import Base, Fluid
@@ -47,7 +47,7 @@ def apply_fill(t: Tally, entry: Entry) -> bool:
         case VacuumPulled() as facts:
             fill.vacuum = (entry.id, facts, t.contents.room_l)
         case BleedStarted() as facts:
-            gate = judge_gate(t.observation, t.loop.equipment, t.policy, entry.happened_at, t.loop.high_voltage)
+            gate = gate_at(t, entry.happened_at)
             may_open = gate.passed_before or gate.never_under_pressure
             fill.run = BleedRun(entry.id, facts.recipe, entry.happened_at, entry.person, may_open)
         case BleedStepped() as facts if fill.run is not None:

@@ -6,12 +6,12 @@ from datetime import datetime
 
 from temper_core.basis.message import Saying, say
 from temper_core.job.fill.facts import FillMethod
-from temper_core.job.fill.progress import BleedRun, segments
 from temper_core.job.fill.state import BleedRunState, BleedState, BleedStepState, SignRow
 from temper_core.job.fold_state import Tally
 from temper_core.job.open.facts import EngineRun
-from temper_core.job.open.rules import Observation
+from temper_core.job.open.state import Observation
 from temper_core.machine.bleed_recipes import recipe_for
+from temper_core.machine.bleed_run import BleedRun, segments
 from temper_core.machine.bleeding import SIGN_NAMES, BleedOutcome, BleedRecipe, FinishSign, step_words
 from temper_core.machine.circuit import BleederKind, NodeKind, Via
 

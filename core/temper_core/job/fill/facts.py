@@ -119,86 +119,40 @@ class Corrected:
             raise CoreError("product_l", "Nothing went back in: say what did.", "nothing_poured")
 
 
-class Level(StrEnum):
-    """The level, read cold against its own rule."""
+class Water(StrEnum):
+    """Mixing water."""
 
-    AT_MARK = "at_mark"
-    LOW = "low"
-    OVER = "over"
-
-
-class FinishPoint(StrEnum):
-    """What is looked at before a name goes under it."""
-
-    COVERS = "covers"
-    SPILL = "spill"
-    WASTE = "waste"
-    LABEL = "label"
-
-
-FINISH_NAMES = {
-    FinishPoint.COVERS: "Covers and undertray on, heater back as found",
-    FinishPoint.SPILL: "Spill cleaned, tray and floor dry",
-    FinishPoint.WASTE: "Waste lidded and labelled",
-    FinishPoint.LABEL: "Label on the machine",
-}
-
-
-class LeakMethod(StrEnum):
-    """How the loop was proven tight."""
-
-    PRESSURE = "pressure"
-    VACUUM = "vacuum"
+    DEMINERALISED = "demineralised"
+    TAP = "tap"
 
 
 @dataclass(frozen=True, slots=True)
-class LeakProof:
-    """A hold by value: start [kPa against ambient], drop in so many minutes."""
+class Poured:
+    """What really went in: litres of product and of water. product None: water only.
 
-    method: LeakMethod
-    start_kpa: float
-    drop_kpa: float
-    minutes: float
+    at_mark: the level now stands at the cold mark, so this pour ended the filling. method: how it went in; point: the
+    number of the fill point, where there are several. bleeding: topped up while the air came out. mistake: water went into
+    a loop that takes none, said as what it is.
+    """
+
+    product: Product | None
+    product_l: float
+    water_l: float
+    water: Water | None = None
+    at_mark: bool = False
+    method: FillMethod = FillMethod.GRAVITY
+    point: int | None = None
+    bleeding: bool = False
+    mistake: bool = False
 
     def __post_init__(self) -> None:
-        check_between("start_kpa", self.start_kpa, 1, 250, "kPa", "What the gauge showed at the start.")
-        check_between("drop_kpa", self.drop_kpa, 0, self.start_kpa, "kPa", "How far it fell; it cannot fall below zero.")
-        check_between("minutes", self.minutes, 0.5, 240, "minutes", "How long it was watched.")
-
-
-@dataclass(frozen=True, slots=True)
-class FinishChecked:
-    """The last look: level read cold (level_c: how warm), leak proof by value or why not, and the points that are done."""
-
-    level: Level
-    level_c: float
-    leak: LeakProof | None = None
-    no_leak_proof: str = ""
-    done: tuple[FinishPoint, ...] = ()
-
-    def __post_init__(self) -> None:
-        check_between("level_c", self.level_c, -40, 130, "°C", "How warm it was when the level was read.")
-        if self.leak is None and not self.no_leak_proof.strip():
-            raise CoreError("no_leak_proof", "A hold by value, or why there is none.", "required")
-
-
-@dataclass(frozen=True, slots=True)
-class LevelSeen:
-    """A look between services, or a recheck: the level, cold."""
-
-    level: Level
-    note: str = ""
-
-
-@dataclass(frozen=True, slots=True)
-class Amended:
-    """A correction to a signed job: it stays as it was, and this stands beside it."""
-
-    text: str
-    entry_id: str = ""
-
-    def __post_init__(self) -> None:
-        if not self.text.strip():
-            raise CoreError("text", "What is to be corrected?", "required")
-        if len(self.text) > 500:
-            raise CoreError("text", "Longer than 500 characters.", "too_long")
+        todo = "Litres in cannot be negative."
+        check_between("product_l", self.product_l, 0, LARGEST_LOOP_L, "L", todo)
+        check_between("water_l", self.water_l, 0, LARGEST_LOOP_L, "L", todo)
+        if self.product is None and self.product_l > 0:
+            said = say("required", "{product_l} of which product? Choose it.", product_l=self.product_l)
+            raise CoreError("product", said)
+        if self.water_l > 0 and self.water is None:
+            raise CoreError("water", "Which water went in: demineralised or tap?", "required")
+        if self.product_l + self.water_l <= 0:
+            raise CoreError("product_l", "Nothing in all: a pour needs product, water, or both.", "nothing_poured")

@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import date, datetime
+from datetime import datetime
 from enum import StrEnum
 
 from temper_core.basis.message import Saying
 from temper_core.basis.uncertainty import Interval
 from temper_core.calculate.vacuum import VacuumAnswer
-from temper_core.job.between.rules import Recheck
-from temper_core.job.fill.facts import FillMethod, FinishChecked, FinishPoint, LookedUnder, VacuumPulled
+from temper_core.job.fill.facts import FillMethod, LookedUnder, VacuumPulled
 from temper_core.job.fill.rules import TopUps
 from temper_core.machine.bleeding import BleedOutcome, BleedRecipe, FinishSign
 
@@ -205,66 +204,3 @@ class FillState:
     air: Air | None
     top_ups: TopUps | None
     bleed: BleedState
-
-
-@dataclass(frozen=True, slots=True)
-class Cause:
-    """Why reading and litres may disagree: what would have to be so, and how far that is from what is believed [sd]."""
-
-    code: str
-    name: str
-    said: Saying
-    sds: float
-
-
-@dataclass(frozen=True, slots=True)
-class CorrectionState:
-    """From the reading to the target: take out, put in, up to the mark. feasible False: said says why."""
-
-    feasible: bool
-    out_l: float
-    product_l: float
-    water_l: float
-    freeze_c: float | None
-    said: Saying
-
-
-@dataclass(frozen=True, slots=True)
-class FinishRow:
-    """One point of the last look, and its name."""
-
-    point: FinishPoint
-    name: str
-
-
-@dataclass(frozen=True, slots=True)
-class FinishState:
-    """The last look before sign-off. leak_ok None: no hold by value; missing: what is still to be done, in words."""
-
-    level: Saying
-    points: tuple[FinishRow, ...]
-    checked: FinishChecked | None
-    leak_ok: bool | None
-    missing: tuple[str, ...]
-
-
-@dataclass(frozen=True, slots=True)
-class AmendedState:
-    """A correction to a signed job."""
-
-    entry_id: str
-    at: datetime
-    by: str
-    about: str
-    text: str
-
-
-@dataclass(frozen=True, slots=True)
-class AfterState:
-    """What is owed and was seen since it left: rechecks, top-ups without a job, corrections. next_on: the next look."""
-
-    rechecks: tuple[Recheck, ...]
-    next_on: date | None
-    overdue: bool
-    diluted: Saying | None
-    amendments: tuple[AmendedState, ...]

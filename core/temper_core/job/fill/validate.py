@@ -8,9 +8,9 @@ from datetime import datetime
 from temper_core.basis.errors import Conflict, CoreError
 from temper_core.basis.message import say
 from temper_core.basis.policy import Policy
-from temper_core.job.entries import Entry, Facts, Poured, Route
+from temper_core.job.between.facts import Amended, LevelSeen
+from temper_core.job.entries import Entry, Facts
 from temper_core.job.fill.facts import (
-    Amended,
     BleedEnded,
     BleedGoesOn,
     BleedHeld,
@@ -19,17 +19,18 @@ from temper_core.job.fill.facts import (
     Closed,
     Corrected,
     FillMethod,
-    FinishChecked,
-    LevelSeen,
     LookedUnder,
+    Poured,
     VacuumPulled,
 )
 from temper_core.job.fill.state import FillState
+from temper_core.job.job_types import Route
 from temper_core.job.ledger import standing
 from temper_core.job.open.facts import GateObserved
 from temper_core.job.readings import Place, Read
 from temper_core.job.stages import ROUTES
 from temper_core.job.state import Loop, LoopState, Stage
+from temper_core.job.verify.facts import FinishChecked
 from temper_core.science import ambient_kpa
 
 BETWEEN = (GateObserved, LevelSeen, Poured, Read, Amended)

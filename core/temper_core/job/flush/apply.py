@@ -9,15 +9,16 @@ from temper_core.basis.errors import CoreError
 from temper_core.basis.message import say
 from temper_core.calculate.cooldown import HORIZON_MIN
 from temper_core.instruments import read
-from temper_core.job.drain.volume import Out
-from temper_core.job.entries import Drained, Entry
-from temper_core.job.fill.progress import note_opened
+from temper_core.job.drain.facts import Drained
+from temper_core.job.drain.state import Out
+from temper_core.job.effects import engine_ran, note_opened
+from temper_core.job.entries import Entry
 from temper_core.job.flush.facts import FlushEnded, RoundFilled, Swept, WasteKept
-from temper_core.job.flush.rounds import Found, Round, drain, fill, groups_of, read_rinse, run, sweep
+from temper_core.job.flush.rounds import Found, Round, drain, fill, read_rinse, sweep
 from temper_core.job.fold_state import Tally, capacity_sd_l, cooled, enough_of, out_of
 from temper_core.job.inspect.facts import Check, Sampled, Tested
 from temper_core.job.open.facts import EngineRun, GateObserved, Ready, ReadyConfirmed, Warmth
-from temper_core.job.open.rules import Observation
+from temper_core.job.open.state import Observation
 from temper_core.job.readings import Place, Read, counted, question_of
 from temper_core.job.state import Seen
 from temper_core.job.waiting.facts import Clock, ClockStarted, ClockStopped, Paused, Resumed, TemperatureLogged
@@ -110,18 +111,6 @@ def _swept(t: Tally, facts: Swept, entry: Entry) -> None:
     missing = t.contents.layout.volume_l - t.contents.total_l
     note_opened(t.fill, facts, t.loop.layout)
     _opened_up(t, Out(missing, sd, {}, missing))
-
-
-def engine_ran(t: Tally, facts: EngineRun, entry: Entry) -> None:
-    """Whatever circulated is one fluid, and what was felt before holds no more."""
-    t.observation = t.observation.after_run(facts) if t.observation else None
-    t.ran_seq = max(t.ran_seq, entry.seq)
-    t.stopped, t.warm = (entry.id, entry.happened_at), []
-    t.clocks = [row for row in t.clocks if row[1].clock is not Clock.WARM_UP]
-    if t.drained is not None:
-        groups = groups_of(t.contents, t.loop.equipment, facts)
-        t.mixed = t.mixed or (len(groups) == 1 and len(groups[0]) == len(t.contents.by_vessel))
-        t.contents = run(t.flush, t.contents, t.loop.equipment, facts)
 
 
 def _read_rinse(t: Tally, facts: Read, entry: Entry) -> None:

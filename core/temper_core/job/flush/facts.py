@@ -116,21 +116,6 @@ class FlushEnded:
     reason: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class Caught:
-    """One container: from which drain (its letter), which vessel (its name), or '' for all together.
-
-    Either gross and tare [kg], or litres by marks at a temperature; spilled_l: what missed it, as estimated.
-    """
-
-    where: str = ""
-    gross_kg: float | None = None
-    tare_kg: float = 0.0
-    marks_l: float | None = None
-    at_c: float = 20.0
-    spilled_l: float = 0.0
-
-
 class WasteKind(StrEnum):
     """What came out."""
 

@@ -15,7 +15,7 @@ from temper_core.basis.message import Saying, say
 from temper_core.basis.policy import Policy
 from temper_core.calculate.flush.estimate import Estimate, Share, Source, bounded, corrected
 from temper_core.instruments import ReadingAnswer
-from temper_core.job.drain.volume import Out
+from temper_core.job.drain.state import Out
 from temper_core.job.flush.facts import FlushEnded, Method, RoundFilled, Swept, WasteKept
 from temper_core.job.inspect.facts import Sampled
 from temper_core.job.open.facts import EngineRun

@@ -11,7 +11,7 @@ from temper_core.job.flush.state import CleanerState, FlushState, Jar, RoundStat
 from temper_core.job.fold_state import Tally, cleaner_limit, cleaner_percent, enough_of, limit_of
 from temper_core.job.inspect.facts import LOOK_ROWS, Sign
 from temper_core.job.readings import Place
-from temper_core.job.waiting.view import cleaner_limit_min
+from temper_core.products.agents import runs
 from temper_core.products.water import WaterKind
 
 LEAST_LEFT_L = 0.05  # less than a jug shows
@@ -104,7 +104,7 @@ def cleaner_of(t: Tally) -> CleanerState | None:
     facts = row.facts
     name = row.facts.agent.name
     return CleanerState(
-        row.entry_id, name, row.at, facts.run_min or 0.0, cleaner_limit_min(facts, t), row.in_work, percent, limit
+        row.entry_id, name, row.at, facts.run_min or 0.0, runs(facts.agent, t.policy).limit_min, row.in_work, percent, limit
     )
 
 

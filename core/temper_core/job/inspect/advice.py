@@ -9,10 +9,11 @@ from temper_core.basis.quantity import VolumePercent
 from temper_core.instruments import repeats
 from temper_core.instruments.trend import trend
 from temper_core.job.due import Due, Meter, due_of_parts, life_of
-from temper_core.job.entries import Metered, Route, ToppedUp
 from temper_core.job.fold_state import Tally
+from temper_core.job.identify.facts import Metered, ToppedUp
 from temper_core.job.inspect.facts import CHECKS, SPOT_OPENS, asked_for, opens
 from temper_core.job.inspect.rules import Advice, Case, Strength, judge_route
+from temper_core.job.job_types import Route
 from temper_core.job.readings import Place, counted, question_of, steps_of
 from temper_core.job.state import Inspection
 from temper_core.job.verdict import safe_to

@@ -12,8 +12,8 @@ from enum import IntEnum
 from temper_core.basis.message import Saying, capitalised, say
 from temper_core.basis.policy import Policy
 from temper_core.job.due import Due
-from temper_core.job.entries import Route
 from temper_core.job.inspect.facts import CHECK_ROWS, LOOK_ROWS, Check, Sampled, Sign, Tested
+from temper_core.job.job_types import Route
 from temper_core.products.chemistry import Requirement
 from temper_core.products.compatibility import Judged, Verdict
 from temper_core.products.compatibility import Reason as ChemistryReason

@@ -12,10 +12,10 @@ from temper_core.basis.message import Saying, say
 from temper_core.basis.quantity import MassFraction
 from temper_core.instruments import Repeats
 from temper_core.job.balance import left_inside, mixed_now, plan_spread
-from temper_core.job.fill.air import where_air_sits
-from temper_core.job.fill.state import Cause
 from temper_core.job.fold_state import Tally
 from temper_core.job.verdict import Proof, ProofVerdict
+from temper_core.job.verify.state import Cause
+from temper_core.machine.air import where_air_sits
 from temper_core.machine.bleeding import FinishSign
 from temper_core.science import freeze_point, mass_fraction_at_freeze
 

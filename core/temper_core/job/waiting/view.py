@@ -6,11 +6,11 @@ from datetime import datetime, timedelta
 
 from temper_core.basis.errors import CoreError
 from temper_core.calculate.cooldown import CooldownAnswer
-from temper_core.job.fill.progress import segments
 from temper_core.job.flush.facts import RoundFilled
 from temper_core.job.fold_state import Tally, cooled
 from temper_core.job.state import LoopState
 from temper_core.job.waiting.state import PauseState, TimerKind, TimerState, Wait, WaitKind
+from temper_core.machine.bleed_run import segments
 from temper_core.products.agents import runs
 
 
@@ -46,11 +46,6 @@ def _bleed(t: Tally, now: datetime | None) -> TimerState | None:
     return TimerState(t.fill.run.entry_id, TimerKind.BLEED, row.began_at, t.fill.run.by, row.ends_at)
 
 
-def cleaner_limit_min(facts: RoundFilled, t: Tally) -> float:
-    """How long this cleaner may stay in [min]."""
-    return runs(facts.agent, t.policy).limit_min
-
-
 def _cleaner(t: Tally) -> TimerState | None:
     row = t.flush.in_work
     if row is None or not row.with_cleaner or not isinstance(row.facts, RoundFilled):
@@ -61,7 +56,7 @@ def _cleaner(t: Tally) -> TimerState | None:
         row.at,
         row.by,
         ends_at=row.at + _minutes(row.facts.run_min or 0.0),
-        limit_at=row.at + _minutes(cleaner_limit_min(row.facts, t)),
+        limit_at=row.at + _minutes(runs(row.facts.agent, t.policy).limit_min),
     )
 
 

@@ -1,0 +1,53 @@
+"""Checks that come due after a job, and corrections to it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, datetime
+from enum import StrEnum
+
+from temper_core.basis.message import Saying
+
+
+class RecheckWhy(StrEnum):
+    """Why somebody comes back."""
+
+    FIRST = "first"
+    SECOND = "second"
+    DILUTED = "diluted"
+    UNPROTECTED = "unprotected"  # not a recheck: a look found less protection than the coldest asks for
+
+
+@dataclass(frozen=True, slots=True)
+class Recheck:
+    """One look that is owed: why, from which day it counts, when it is due, whether a reading belongs to it."""
+
+    why: RecheckWhy
+    said: Saying
+    opens_on: date
+    due_on: date
+    with_reading: bool
+    done_at: datetime | None
+    overdue: bool
+
+
+@dataclass(frozen=True, slots=True)
+class AmendedState:
+    """A correction to a signed job."""
+
+    entry_id: str
+    at: datetime
+    by: str
+    about: str
+    text: str
+
+
+@dataclass(frozen=True, slots=True)
+class AfterState:
+    """What is owed and was seen since it left: rechecks, top-ups without a job, corrections. next_on: the next look."""
+
+    rechecks: tuple[Recheck, ...]
+    next_on: date | None
+    overdue: bool
+    diluted: Saying | None
+    amendments: tuple[AmendedState, ...]

@@ -1,0 +1,60 @@
+"""What one fact does to more than one stage: an engine that ran, something that was opened."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from temper_core.job.drain.facts import Drained
+from temper_core.job.entries import Entry
+from temper_core.job.fill.progress import Filling
+from temper_core.job.flush.facts import Method, Swept
+from temper_core.job.flush.rounds import groups_of, run
+from temper_core.job.fold_state import Tally
+from temper_core.job.open.facts import EngineRun
+from temper_core.job.open.rules import judge_gate
+from temper_core.job.open.state import Gate
+from temper_core.job.waiting.facts import Clock
+from temper_core.machine.circuit import Layout
+
+
+def gate_at(t: Tally, when: datetime) -> Gate:
+    """The safe-to-open check as it stood then; what stands ready is not asked."""
+    return judge_gate(t.observation, t.loop.equipment, t.policy, when, t.loop.high_voltage)
+
+
+def engine_ran(t: Tally, facts: EngineRun, entry: Entry) -> None:
+    """Whatever circulated is one fluid, and what was felt before holds no more."""
+    t.observation = t.observation.after_run(facts) if t.observation else None
+    t.ran_seq = max(t.ran_seq, entry.seq)
+    t.stopped, t.warm = (entry.id, entry.happened_at), []
+    t.clocks = [row for row in t.clocks if row[1].clock is not Clock.WARM_UP]
+    if t.drained is not None:
+        groups = groups_of(t.contents, t.loop.equipment, facts)
+        t.mixed = t.mixed or (len(groups) == 1 and len(groups[0]) == len(t.contents.by_vessel))
+        t.contents = run(t.flush, t.contents, t.loop.equipment, facts)
+
+
+def opened_by(facts: Drained | Swept, layout: Layout) -> tuple[str, ...]:
+    """What a drain or a sweep had open: drains by their letter, vessels whose hoses were off."""
+    letters = {drain.letter: drain for drain in layout.drains}
+    if isinstance(facts, Swept):
+        if facts.method in (Method.HOSE_FLOW, Method.PARTS):
+            return tuple(f"hose:{vessel}" for vessel in facts.litres)
+        return tuple(f"drain:{letter}" for letter in letters)
+    places = [row.where for row in facts.caught if row.where]
+    if facts.by_vessel:
+        reached = [x for x, drain in letters.items() if any(facts.by_vessel.get(v, 0) > 0 for v in drain.share)]
+        return tuple(f"drain:{letter}" for letter in reached)
+    if not places:
+        return tuple(f"drain:{letter}" for letter in letters)
+    return tuple(f"drain:{place}" if place in letters else f"hose:{place}" for place in dict.fromkeys(places))
+
+
+def note_opened(filling: Filling, facts: Drained | Swept, layout: Layout) -> None:
+    """What was open has to be shut again; what was filled and bled before is over."""
+    for key in opened_by(facts, layout):
+        if key not in filling.opened:
+            filling.opened.append(key)
+    filling.shut, filling.under, filling.vacuum, filling.pour_ids = set(), None, None, []
+    filling.run, filling.ended, filling.corrected, filling.finish = None, [], None, None
+    filling.read_sd_percent = None

@@ -1,0 +1,39 @@
+"""What is decided of the job: its type, and the checks that were left out."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from temper_core.basis.errors import CoreError
+from temper_core.job.inspect.facts import Check
+from temper_core.job.job_types import Route
+
+
+@dataclass(frozen=True, slots=True)
+class Skipped:
+    """Checks that were asked for and not made, and why."""
+
+    checks: tuple[Check, ...]
+    reason: str
+
+    def __post_init__(self) -> None:
+        if not self.reason.strip():
+            raise CoreError("reason", "Say why it is left out: whoever reads this next will ask.", "required")
+
+
+@dataclass(frozen=True, slots=True)
+class Routed:
+    """The person's decision after the test. advised: what Temper advised; against it, a reason is asked."""
+
+    route: Route
+    advised: Route
+    reason: str = ""
+
+    def __post_init__(self) -> None:
+        if self.route is not self.advised and not self.reason.strip():
+            raise CoreError("reason", "Against the advice: say why, a lead will read it.", "required")
+
+    @property
+    def overrides(self) -> bool:
+        """Decided against the advice."""
+        return self.route is not self.advised

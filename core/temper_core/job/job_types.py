@@ -1,0 +1,26 @@
+"""Types of job, and their names."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+
+
+class Route(StrEnum):
+    """What a loop's job is for; decides its stages."""
+
+    CHECK = "check"
+    TOP_UP = "top_up"
+    CORRECT = "correct"
+    RENEW = "renew"
+    CHANGE_OUT = "change_out"
+    CLEAN = "clean"
+
+
+ROUTE_NAMES = {
+    Route.CHECK: "check only",
+    Route.TOP_UP: "top up",
+    Route.CORRECT: "correct",
+    Route.RENEW: "renew",
+    Route.CHANGE_OUT: "change out",
+    Route.CLEAN: "clean",
+}
