@@ -161,7 +161,7 @@ def bench_planner() -> None:
     from temper_core.job.flush.methods import plan_schools
     from temper_core.job.job_types import Route
     from temper_core.job.ledger import tally
-    from temper_core.job.state import CapacitySource, Loop
+    from temper_core.job.loop import CapacitySource, Loop
     from temper_core.machine.circuit import Drain, Layout, Node, NodeKind, Pipe, Via
     from temper_core.products.chemistry import Fluid, Requirement
 

@@ -29,7 +29,7 @@ from fleet.shapes import (
 )
 from people.permissions import IsLead, IsOfADepot
 from temper_core.basis.errors import CoreError
-from temper_core.job.due import is_over
+from temper_core.job.life.due import is_over
 from temper_core.machine.layouts import GENERIC, generic_layout
 
 

@@ -7,8 +7,8 @@ from functools import cached_property
 from django.db import models
 from pydantic import TypeAdapter
 
-from temper_core.job.state import CapacitySource
-from temper_core.job.state import Loop as CoreLoop
+from temper_core.job.loop import CapacitySource
+from temper_core.job.loop import Loop as CoreLoop
 from temper_core.machine.circuit import Layout
 from temper_core.machine.equipment import Equipment
 from temper_core.products.chemistry import Base, Family, Fluid, LoopUse, Material, Requirement

@@ -10,7 +10,7 @@ from pydantic import Field
 
 from config.boundary import Answer, Body, Litres, Number
 from temper_core.basis.message import Saying
-from temper_core.job.state import CapacitySource
+from temper_core.job.loop import CapacitySource
 from temper_core.machine.bleeding import BleedRecipe
 from temper_core.machine.circuit import Layout
 from temper_core.machine.equipment import Equipment

@@ -30,12 +30,13 @@ from temper_core.basis.policy import SHIPPED, Policy
 from temper_core.job.entries import KIND_OF, Acknowledged, Facts, JobOpened, PhotoAdded, Voided
 from temper_core.job.entries import Entry as CoreEntry
 from temper_core.job.fold import fold
-from temper_core.job.fold_state import carried_of
+from temper_core.job.inside.verdict import LEADS_ONLY
+from temper_core.job.job_types import Stage
 from temper_core.job.ledger import tally
 from temper_core.job.readings import Read
-from temper_core.job.state import LoopState, Stage
+from temper_core.job.snapshot import carried_of
+from temper_core.job.state import LoopState
 from temper_core.job.validate import Conflict, check_entry, check_void
-from temper_core.job.verdict import LEADS_ONLY
 from temper_core.job.verify.facts import SignedOff
 
 logger = logging.getLogger(__name__)

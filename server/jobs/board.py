@@ -20,8 +20,9 @@ from jobs.shapes import Board, Broken, Finished, FrostNote, OverrideOut, Strip
 from people.api import person_out
 from people.models import Person, Role
 from temper_core.job.fold import fold
-from temper_core.job.fold_state import Carried, Tally
+from temper_core.job.fold_state import Tally
 from temper_core.job.ledger import tally
+from temper_core.job.snapshot import Carried
 from temper_core.job.waiting.view import turn, wait_of
 
 FINISHED_DAYS = 7

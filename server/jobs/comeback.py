@@ -22,8 +22,8 @@ from temper_core.basis.message import Saying, say
 from temper_core.job.between.season import Season, frost_dates, season_plan
 from temper_core.job.between.state import RecheckWhy
 from temper_core.job.fold import AtRest, at_rest
-from temper_core.job.fold_state import Carried
 from temper_core.job.job_types import Route
+from temper_core.job.snapshot import Carried
 from temper_core.job.state import Claim
 from temper_core.products.chemistry import Base
 

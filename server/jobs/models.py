@@ -16,8 +16,8 @@ from temper_core.basis.errors import CoreError
 from temper_core.job.between.facts import Amended
 from temper_core.job.entries import KINDS, Facts
 from temper_core.job.entries import Entry as CoreEntry
-from temper_core.job.fold_state import Carried
-from temper_core.job.state import Stage
+from temper_core.job.job_types import Stage
+from temper_core.job.snapshot import Carried
 
 CARRIED = TypeAdapter(Carried)
 FACTS: dict[str, TypeAdapter[Facts]] = {kind: TypeAdapter(facts) for kind, facts in KINDS.items()}

@@ -41,18 +41,18 @@ from temper_core.basis.errors import Conflict
 from temper_core.basis.message import Saying
 from temper_core.basis.policy import SHIPPED, Policy
 from temper_core.basis.quantity import MassFraction
-from temper_core.job.cautions import CautionPlace, cautions_at
 from temper_core.job.entries import Entry as CoreEntry
 from temper_core.job.entries import PhotoAdded
-from temper_core.job.flush.methods import plan_schools, rounds_ahead
+from temper_core.job.flush.ahead import rounds_ahead
+from temper_core.job.flush.methods import plan_schools
 from temper_core.job.fold import fold
 from temper_core.job.fold_state import Tally
 from temper_core.job.inspect.facts import CHECKS, LOOKS, SPOT_NAMES, Opens, Spot, opens
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import Route, Stage
 from temper_core.job.ledger import standing, tally
 from temper_core.job.mix.cost import change_cost
 from temper_core.job.stages import ROUTES
-from temper_core.job.state import LoopState, Stage
+from temper_core.job.state import LoopState
 from temper_core.job.waiting.view import wait_of
 from temper_core.machine.bleed_recipes import shipped_recipes
 from temper_core.machine.drain_points import drain_plan
@@ -62,6 +62,7 @@ from temper_core.products.compatibility import ORDER, Verdict, judge_product
 from temper_core.products.conductivity import limit_for
 from temper_core.science import COLDEST_TARGET_C, Glycol, curve_doubt_k, freeze_point
 from temper_core.science.data import TURNED_BACK
+from temper_core.views.cautions import CautionPlace, cautions_at
 from temper_core.views.history import history
 
 logger = logging.getLogger(__name__)

@@ -22,9 +22,9 @@ from temper_core.basis.message import Saying
 from temper_core.job.between.again import Signed, Worse, judge_again
 from temper_core.job.entries import Entry as CoreEntry
 from temper_core.job.fold import fold
-from temper_core.job.fold_state import carried_of
 from temper_core.job.ledger import standing, tally
-from temper_core.job.state import Loop as CoreLoop
+from temper_core.job.loop import Loop as CoreLoop
+from temper_core.job.snapshot import carried_of
 from temper_core.job.validate import Conflict
 from temper_core.job.verify.facts import SignedOff
 

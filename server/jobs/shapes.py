@@ -15,12 +15,13 @@ from jobs.back_shapes import ComingBack
 from people.api import PersonOut
 from temper_core.basis.message import Saying
 from temper_core.job.between.season import Season
-from temper_core.job.cautions import CautionPlace
-from temper_core.job.flush.methods import RoundAhead, SchoolPlan
+from temper_core.job.flush.ahead import RoundAhead
+from temper_core.job.flush.methods import SchoolPlan
 from temper_core.job.inspect.facts import CheckRow, LookRow, Spot
 from temper_core.job.job_types import Route
+from temper_core.job.loop import CapacitySource
 from temper_core.job.mix.cost import ChangeCost
-from temper_core.job.state import CapacitySource, LoopState, Override
+from temper_core.job.state import LoopState, Override
 from temper_core.job.waiting.state import Wait
 from temper_core.machine.bleeding import BleedRecipe
 from temper_core.machine.circuit import Layout
@@ -28,6 +29,7 @@ from temper_core.machine.drain_points import DrainPlan
 from temper_core.products.agents import Dose, Runs
 from temper_core.products.compatibility import Judged
 from temper_core.products.conductivity import ConductivityLimit
+from temper_core.views.cautions import CautionPlace
 from temper_core.views.history import History
 
 

@@ -6,10 +6,9 @@ from temper_core.basis.errors import CoreError
 from temper_core.job.drain.facts import Caught, Drained, Measured
 from temper_core.job.entries import JobOpened, Voided
 from temper_core.job.fold import fold
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import Route, Stage
 from temper_core.job.mix.facts import Planned
 from temper_core.job.readings import Place, Read
-from temper_core.job.state import Stage
 from temper_core.job.validate import Conflict
 from temper_core.job.verify.facts import SignedOff
 from temper_core.products.chemistry import Base, Family, Fluid

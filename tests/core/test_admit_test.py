@@ -10,8 +10,7 @@ from temper_core.job.fold import fold
 from temper_core.job.identify.facts import Metered, Told, ToppedUp
 from temper_core.job.inspect.decision import Routed, Skipped
 from temper_core.job.inspect.facts import Check, Look, Sampled, Spot
-from temper_core.job.job_types import Route
-from temper_core.job.state import Stage
+from temper_core.job.job_types import Route, Stage
 from temper_core.job.validate import Conflict
 from temper_core.job.verify.facts import SignedOff
 from temper_core.products.chemistry import Base, Family, Fluid, Requirement

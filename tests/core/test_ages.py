@@ -8,8 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from temper_core.basis.policy import Policy
-from temper_core.job.age import AgePart, more_out_l, oldest_over, refilled
-from temper_core.job.due import add_months
+from temper_core.job.life.age import AgePart, more_out_l, oldest_over, refilled
+from temper_core.job.life.due import add_months
 
 OLD, NOW = AgePart(1.0, date(2022, 3, 14)), AgePart(1.0, date(2026, 11, 23))
 

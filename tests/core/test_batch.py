@@ -8,7 +8,8 @@ from hypothesis import strategies as st
 
 from temper_core.basis.errors import CoreError
 from temper_core.calculate.mix import BatchQuestion, Container, batch
-from temper_core.calculate.mix.batch import DROP_L, Whole
+from temper_core.calculate.mix.batch import DROP_L
+from temper_core.calculate.mix.containers import Whole
 
 
 def ask(product_l, water_l=0.0, sizes=(5.0,), **more):

@@ -14,8 +14,7 @@ from temper_core.job.fill.state import FillStep
 from temper_core.job.flush.facts import FlushEnded
 from temper_core.job.fold import fold
 from temper_core.job.inspect.decision import Routed
-from temper_core.job.job_types import Route
-from temper_core.job.state import Stage
+from temper_core.job.job_types import Route, Stage
 from temper_core.job.validate import check_entry
 from temper_core.machine.bleed_recipes import ELECTRONICS, FUNNEL, TANK, recipe_for, shipped_recipes
 from temper_core.machine.bleed_run import BleedRun, Mark, segments

@@ -17,10 +17,10 @@ from temper_core.job.between.season import Season, frost_dates, season_plan
 from temper_core.job.between.state import RecheckWhy
 from temper_core.job.entries import Entry, JobOpened
 from temper_core.job.fold import at_rest, fold
-from temper_core.job.fold_state import carried_of
 from temper_core.job.job_types import Route
 from temper_core.job.ledger import tally
 from temper_core.job.readings import Place, Read
+from temper_core.job.snapshot import carried_of
 from temper_core.job.validate import check_entry
 from temper_core.job.verify.facts import Level, SignedOff
 from temper_core.products.chemistry import Family

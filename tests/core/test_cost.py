@@ -5,8 +5,8 @@ import math
 import pytest
 
 from temper_core.basis.policy import Policy
+from temper_core.job.loop import CapacitySource, Loop
 from temper_core.job.mix.cost import Prices, change_cost, cooling_min
-from temper_core.job.state import CapacitySource, Loop
 from temper_core.machine.circuit import Drain, Layout, Node, NodeKind
 from temper_core.machine.contents import Contents
 from temper_core.products.chemistry import Base, Family, Fluid, Form, Product, Requirement

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from temper_core.basis.errors import CoreError
 from temper_core.basis.message import say
 from temper_core.basis.policy import Policy
-from temper_core.job.due import Life, Meter, add_months, life_of, service_due
+from temper_core.job.life.due import Life, Meter, add_months, life_of, service_due
 from temper_core.machine.equipment import ServiceInterval
 from temper_core.products.chemistry import Family
 

@@ -20,9 +20,8 @@ from temper_core.job.fill.state import FillStep, SlipKind
 from temper_core.job.flush.facts import FlushEnded, Method, Swept
 from temper_core.job.inspect.facts import Check
 from temper_core.job.inspect.facts import Tested as Checked
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import Route, Stage
 from temper_core.job.readings import Place, Read
-from temper_core.job.state import Stage
 from temper_core.job.validate import check_entry
 from temper_core.machine.air import where_air_sits
 from temper_core.machine.circuit import Bleeder, BleederKind, FillPoint
@@ -188,7 +187,7 @@ def test_the_doubt_after_each_pour_is_that_of_a_monte_carlo():
 
 
 def _predicted(book, line):
-    from temper_core.job.balance import plan_spread, predicted_with
+    from temper_core.job.inside.balance import plan_spread, predicted_with
     from temper_core.job.ledger import tally
 
     t = tally(book.loop, book.entries, Policy())

@@ -13,12 +13,11 @@ from temper_core.job.fold import fold
 from temper_core.job.inspect import facts as inspection
 from temper_core.job.inspect.decision import Routed
 from temper_core.job.inspect.facts import CHECK_ROWS, Check, Look, Sampled, Spot
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import Route, Stage
 from temper_core.job.open.facts import EngineRun, GateObserved, Pressure, Ran, Ready, ReadyConfirmed, Warmth
 from temper_core.job.open.rules import asked_ready, judge_gate
 from temper_core.job.open.state import Observation
 from temper_core.job.readings import Place, Read
-from temper_core.job.state import Stage
 from temper_core.job.validate import Conflict, check_entry
 from temper_core.job.verify.facts import SignedOff
 from temper_core.job.waiting.facts import Clock, ClockStarted

@@ -11,7 +11,7 @@ import temper_core
 
 ROOT = Path(temper_core.__file__).parent
 MODULES = sorted(path for path in ROOT.rglob("*.py") if path.name != "__init__.py")
-STAGES = {path.name for path in (ROOT / "job").iterdir() if (path / "__init__.py").exists()}
+STAGES = {"between", "drain", "fill", "flush", "identify", "inspect", "mix", "open", "verify", "waiting"}
 TABLES = {"basis/policy.py", "job/inspect/facts.py"}  # tables of data: as long as what they list
 SHARED = {"facts", "state"}  # plain data: what was recorded, what is known
 

@@ -5,7 +5,7 @@ import pytest
 from temper_core.basis.errors import CoreError
 from temper_core.basis.policy import Policy
 from temper_core.instruments import ReadingQuestion, Scale, repeats
-from temper_core.job.verdict import Prediction, Proof, judge_proof, safe_to
+from temper_core.job.inside.verdict import Prediction, Proof, judge_proof, safe_to
 from temper_core.products.chemistry import Base, Family, Fluid, Form, Material, Product, Requirement
 from temper_core.products.compatibility import Verdict, judge_product
 from temper_core.science import Glycol, mass_fraction_at_freeze

@@ -17,11 +17,11 @@ from temper_core.job.fold import fold
 from temper_core.job.inspect import facts as inspection
 from temper_core.job.inspect.decision import Routed
 from temper_core.job.inspect.facts import Sampled
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import Route, Stage, Status
+from temper_core.job.loop import CapacitySource, Loop
 from temper_core.job.mix.facts import Planned
 from temper_core.job.open.facts import EngineRun, GateObserved, Pressure, Ready, ReadyConfirmed, Warmth
 from temper_core.job.readings import Instrument, Place, Read
-from temper_core.job.state import CapacitySource, Loop, Stage, Status
 from temper_core.job.validate import check_entry
 from temper_core.job.verify.facts import FinishChecked, SignedOff
 from temper_core.job.waiting.facts import ClockStarted

@@ -6,8 +6,9 @@ import pytest
 
 from temper_core.basis.policy import Policy
 from temper_core.job.entries import JobOpened
+from temper_core.job.flush.ahead import rounds_ahead
 from temper_core.job.flush.facts import Method
-from temper_core.job.flush.methods import plan_schools, rounds_ahead
+from temper_core.job.flush.methods import plan_schools
 from temper_core.job.job_types import Route
 from temper_core.job.ledger import tally
 from temper_core.job.readings import Place, Read

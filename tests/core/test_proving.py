@@ -6,10 +6,10 @@ from temper_core.basis.errors import Conflict, CoreError
 from temper_core.basis.policy import Policy
 from temper_core.job.entries import JobOpened
 from temper_core.job.fill.facts import Corrected
+from temper_core.job.inside.verdict import Proof
 from temper_core.job.job_types import Route
+from temper_core.job.loop import CapacitySource
 from temper_core.job.readings import Place, Read
-from temper_core.job.state import CapacitySource
-from temper_core.job.verdict import Proof
 from temper_core.job.verify.causes import NEVER
 from temper_core.job.verify.correction import leak_ok
 from temper_core.job.verify.facts import FinishChecked, FinishPoint, LeakMethod, LeakProof, Level, SignedOff

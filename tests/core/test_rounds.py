@@ -15,10 +15,9 @@ from temper_core.job.entries import JobOpened
 from temper_core.job.flush.facts import FlushEnded, Method, RoundFilled, Swept
 from temper_core.job.identify.facts import Told
 from temper_core.job.inspect.facts import Look, Sampled, Spot
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import Route, Stage
 from temper_core.job.open.facts import EngineRun
 from temper_core.job.readings import Instrument, Place, Read
-from temper_core.job.state import Stage
 from temper_core.job.verify.facts import SignedOff
 from temper_core.machine.circuit import Drain, Layout, Node, NodeKind, Pipe, Via, circulating
 from temper_core.machine.equipment import Equipment, TankKind

@@ -5,11 +5,14 @@ from datetime import date
 import pytest
 
 from temper_core.basis.policy import Policy
-from temper_core.job.due import life_of, service_due
+from temper_core.job.inspect.case import Case, Strength
 from temper_core.job.inspect.facts import Check, Look, Sampled, Spot
 from temper_core.job.inspect.facts import Tested as Checked
-from temper_core.job.inspect.rules import RULES, Case, Force, Strength, judge_route
+from temper_core.job.inspect.judge import judge_route
+from temper_core.job.inspect.rules import RULES
+from temper_core.job.inspect.state import Force
 from temper_core.job.job_types import Route
+from temper_core.job.life.due import life_of, service_due
 from temper_core.machine.equipment import ServiceInterval
 from temper_core.products.chemistry import Base, Family, Fluid, Material, Requirement
 from temper_core.products.unsuitable import wrong_inside

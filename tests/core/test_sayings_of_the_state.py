@@ -11,9 +11,8 @@ from temper_core.job.flush.facts import FlushEnded
 from temper_core.job.fold import fold
 from temper_core.job.identify.facts import Told
 from temper_core.job.inspect.decision import Routed
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import Route, Stage
 from temper_core.job.readings import Place, Read
-from temper_core.job.state import Stage
 from temper_core.job.verify.facts import FinishChecked, FinishPoint, LeakMethod, LeakProof, Level, SignedOff
 from temper_core.machine.bleeding import BleedOutcome
 from temper_core.products.chemistry import Base, Family, Fluid, Requirement

@@ -11,7 +11,8 @@ from temper_core.basis.message import say
 from temper_core.basis.policy import SHIPPED, Policy
 from temper_core.basis.quantity import to_celsius, to_litres
 from temper_core.basis.uncertainty import chance_below, propagate
-from temper_core.machine.circuit import Drain, Layout, Node, NodeKind, Pipe, check_sum, spread_over
+from temper_core.machine.circuit import Drain, Layout, Node, NodeKind, Pipe, check_sum
+from temper_core.machine.portions import spread_over
 
 
 def test_a_refusal_says_which_value_what_is_allowed_and_what_to_do():

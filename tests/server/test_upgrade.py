@@ -91,7 +91,7 @@ def entries_and_loops():
     """Each ledger that 0.6.0 kept, as the core knows it, with the state it came to then."""
     from jobs.models import FACTS
     from temper_core.job.entries import Entry
-    from temper_core.job.state import Loop
+    from temper_core.job.loop import Loop
 
     kept = json.loads(lzma.decompress((OLD / "0.6.0-ledgers.json.xz").read_bytes()))
     loops = TypeAdapter(Loop)

@@ -6,10 +6,11 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from functools import lru_cache
 
-from temper_core.basis.errors import CoreError, called, check_between
-from temper_core.basis.message import Saying, say
+from temper_core.basis.errors import CoreError, called
+from temper_core.basis.message import say
 from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import WATER_DENSITY_20C, MassFraction
+from temper_core.instruments.question import Flag, ReadingAnswer, ReadingQuestion, ReadingSpread
 from temper_core.instruments.scales import FACTS, Scale, depression_k_per_w, is_off_scale, mark
 from temper_core.science import (
     Branch,
@@ -21,88 +22,11 @@ from temper_core.science import (
     refractive_index_20c,
     strength_of,
 )
-from temper_core.science.data import WATER_INDEX_SHIFT
 from temper_core.science.thermal import density
 
 UNIFORM = 12**-0.5  # standard deviation of a value known to one division
 SHIFT_DOUBT = 0.06  # of the temperature correction: its slope is known to a tenth, one standard deviation
 FLAT_PROPYLENE_W = 0.50  # above it the density of propylene glycol solutions hardly rises
-
-
-@dataclass(frozen=True, slots=True)
-class Flag:
-    """Something a reader of a result must know. said: the message with its figures as data, for other units."""
-
-    code: str
-    message: str
-    said: Saying | None = None
-
-    @classmethod
-    def of(cls, said: Saying) -> Flag:
-        """Of a saying: its code and sentence are the flag's."""
-        return cls(said.code, said.sentence, said)
-
-
-@dataclass(frozen=True, slots=True)
-class ReadingQuestion:
-    """A mark seen on a scale, in the scale's own unit; sample_c: the sample's temperature.
-
-    compensated: the instrument shows what the sample would read at 20 degC. resolution: one division.
-    zero: what demineralised water read on the same scale (not compensated: at the sample's temperature, as practice has
-    it, so that it carries water's share of the temperature); None where no zero was taken.
-    compensation_low_c to compensation_high_c: the instrument's own range; None: the policy's.
-    """
-
-    glycol: Glycol
-    scale: Scale
-    value: float
-    sample_c: float = 20.0
-    compensated: bool = True
-    zero: float | None = None
-    resolution: float | None = None
-    compensation_low_c: float | None = None
-    compensation_high_c: float | None = None
-
-    def __post_init__(self) -> None:
-        facts = FACTS[self.scale]
-        check_between("sample_c", self.sample_c, -5, 60, "°C", "Let the sample come to room temperature.")
-        check_between("value", self.value, facts.low, facts.high, facts.unit, "Read the line again.")
-        if self.zero is not None:
-            low, high = facts.water - facts.zero_reach, facts.water + facts.zero_reach
-            check_between("zero", self.zero, low, high, facts.unit, "Clean the prism and check the zero again.")
-        todo = "One division of the instrument is meant."
-        check_between("resolution", self.division, facts.resolution / 100, facts.resolution * 10, facts.unit, todo)
-        if not self.compensated:
-            low, high = WATER_INDEX_SHIFT.range.low, WATER_INDEX_SHIFT.range.high
-            check_between("sample_c", self.sample_c, low, high, "°C", "Let the sample come to room temperature.")
-
-    @property
-    def division(self) -> float:
-        """One division, the scale's usual one where it was not told."""
-        return FACTS[self.scale].resolution if self.resolution is None else self.resolution
-
-
-@dataclass(frozen=True, slots=True)
-class ReadingSpread:
-    """Standard deviations of one reading, its zero included; freeze_c None where no freeze point is tabulated."""
-
-    freeze_c: float | None
-    strength_percent: float
-
-
-@dataclass(frozen=True, slots=True)
-class ReadingAnswer:
-    """The corrected reading. Off scale, the numbers are None; below detection, strength_percent is an upper bound."""
-
-    refractive_index_20c: float | None
-    glycol_mass_percent: float | None
-    strength_percent: float | None
-    freeze_c: float | None
-    freeze_below_c: float | None
-    boil_c: float | None
-    spread: ReadingSpread | None
-    below_detection: bool
-    flags: tuple[Flag, ...]
 
 
 @dataclass(frozen=True, slots=True)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from enum import StrEnum
 
-from temper_core.instruments.correct import Flag
+from temper_core.instruments.question import Flag
 
 
 class Edge(StrEnum):

@@ -8,7 +8,8 @@ from dataclasses import dataclass
 from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import MassFraction
 from temper_core.basis.uncertainty import Interval
-from temper_core.instruments.correct import ReadingQuestion, axis_of, per_axis, read, sd_of_mark
+from temper_core.instruments.correct import axis_of, per_axis, read, sd_of_mark
+from temper_core.instruments.question import ReadingQuestion
 from temper_core.instruments.scales import FACTS
 from temper_core.science import freeze_interval, freeze_point, strength_of
 

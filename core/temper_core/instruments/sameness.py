@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 from temper_core.basis.message import Saying, say
 from temper_core.basis.policy import Policy
-from temper_core.instruments.correct import ReadingQuestion
+from temper_core.instruments.question import ReadingQuestion
 from temper_core.instruments.repeats import Repeats, repeats
 from temper_core.instruments.scales import FACTS, is_off_scale, mark
 

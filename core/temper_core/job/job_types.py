@@ -24,3 +24,25 @@ ROUTE_NAMES = {
     Route.CHANGE_OUT: "change out",
     Route.CLEAN: "clean",
 }
+
+
+class Stage(StrEnum):
+    """The stages of a job, in the order of the work."""
+
+    KNOW = "know"
+    TEST = "test"
+    OPEN = "open"
+    DRAIN = "drain"
+    FLUSH = "flush"
+    MIX = "mix"
+    FILL = "fill"
+    PROVE = "prove"
+
+
+class Status(StrEnum):
+    """Where a stage stands. choice: not asked for on this route, open to whoever wants it."""
+
+    DONE = "done"
+    NOW = "now"
+    AHEAD = "ahead"
+    CHOICE = "choice"

@@ -10,21 +10,24 @@ from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import VolumePercent
 from temper_core.instruments import Edge, read, repeats
 from temper_core.instruments.trend import TrendPoint
-from temper_core.job.age import AgePart, refilled
 from temper_core.job.entries import Acknowledged, Entry, JobOpened, PhotoAdded, Voided
 from temper_core.job.fill.apply import apply_fill, poured_between, poured_into, read_between
 from temper_core.job.fill.facts import Poured
 from temper_core.job.fill.progress import Filling, entry_key
 from temper_core.job.flush.apply import apply_flush
 from temper_core.job.flush.rounds import Flush
-from temper_core.job.fold_state import Carried, Tally, finished_questions, start, start_from
+from temper_core.job.fold_questions import finished_questions
+from temper_core.job.fold_state import Tally, start
 from temper_core.job.identify.facts import Metered, Told, ToppedUp
 from temper_core.job.inspect.decision import Routed, Skipped
 from temper_core.job.inspect.facts import Check, Tested
 from temper_core.job.job_types import ROUTE_NAMES, Route
+from temper_core.job.life.age import AgePart, refilled
+from temper_core.job.loop import Loop
 from temper_core.job.mix.facts import Planned
 from temper_core.job.readings import Listed, Place, Read, answer_of, counted, question_of, steps_of
-from temper_core.job.state import Loop, Override, Seen
+from temper_core.job.snapshot import Carried, start_from
+from temper_core.job.state import Override, Seen
 from temper_core.job.verify.facts import SignedOff
 from temper_core.machine.contents import Contents
 from temper_core.products.chemistry import Base, Fluid, Product

@@ -4,21 +4,13 @@ from __future__ import annotations
 
 from temper_core.basis.message import Saying, say
 from temper_core.basis.uncertainty import Interval
-from temper_core.job.fill.closing import closing_points
-from temper_core.job.fill.slip import slip_of
 from temper_core.job.fill.state import FillStep
 from temper_core.job.fill.view import fill_step
-from temper_core.job.flush.state import Step
-from temper_core.job.flush.view import step_of
-from temper_core.job.fold_state import Tally, enough_of
-from temper_core.job.inspect.rules import Advice
-from temper_core.job.job_types import ROUTE_NAMES, Route
+from temper_core.job.fold_state import Tally
+from temper_core.job.job_types import ROUTE_NAMES, Route, Stage, Status
 from temper_core.job.open.rules import loose_words, warm_words
-from temper_core.job.state import NextAction, PourState, Stage, StageState, Status
-from temper_core.job.verdict import Proof, ProofVerdict
-from temper_core.job.verify.correction import finish_of
-from temper_core.job.verify.state import FinishState
-from temper_core.products.chemistry import FAMILY_NAMES, Base
+from temper_core.job.state import StageState
+from temper_core.products.chemistry import FAMILY_NAMES
 
 _ALL_BUT_FLUSH = tuple(stage for stage in Stage if stage is not Stage.FLUSH)
 ROUTES: dict[Route, tuple[Stage, ...]] = {
@@ -123,147 +115,7 @@ def _flush_result(t: Tally) -> Saying:
     return say("rounds", "{rounds}, {old_percent} old{early}", rounds=rounds, old_percent=percent, early=early)
 
 
-def _flush_action(t: Tally) -> tuple[Saying, Saying]:
-    row, step = t.flush.in_work, step_of(t)
-    if row is None:
-        if enough_of(t).enough:
-            return say("enough", "Enough: end the flush"), say("then_mix", "then mix, on top of what stays inside")
-        coming = str(len(t.flush.rounds))
-        return say("next_round", "Run round {number}", number=coming), say("then_jar", "a jar of every round")
-    number = {"number": str(row.number)}
-    if step in (Step.RUN, Step.GATE) and row.with_cleaner and t.over_limit:
-        act = say("cleaner_over", "Cleaner over its limit: engine off, then drain")
-        return act, say("then_check", "check it is safe to open first")
-    if step is Step.RUN and row.with_cleaner:
-        return say("run_cleaner", "Run the cleaner, heater full hot"), say(
-            "then_limit", "time limit first: engine off, then check it is safe to open"
-        )
-    if step is Step.RUN:
-        return say("run_hot", "Run it until both hoses are hot"), say("then_off", "heater full hot; then engine off, cool")
-    if step is Step.GATE:
-        return say("feel_round", "Check it is safe to open, then drain"), say("then_two_signs", "elapsed time is not enough")
-    return say("drain_round", "Drain round {number}, and measure", **number), say("then_jar", "a jar of every round")
-
-
 def _ahead(t: Tally, stage: Stage, likely: Interval | None) -> Saying | None:
     if stage is Stage.PROVE and likely:
         return say("expect", "expect {low_c:0} to {high_c:0}", low_c=likely.low, high_c=likely.high)
     return None
-
-
-def _fill_action(t: Tally, poured: PourState) -> tuple[Saying, Saying]:
-    if t.route is Route.TOP_UP:
-        return say("top_up", "Top up to the cold mark"), say("then_litres_in", "the litres decide its strength")
-    step = fill_step(t)
-    if step is not FillStep.POUR:
-        return _fill_step_action(t, step)
-    then = say("then_mark", "then to the cold mark, {room_l} of room", room_l=poured.room_l)
-    slip = slip_of(t)
-    if slip is not None and slip.replan is not None:
-        again = slip.replan
-        if not again.feasible:
-            return say("plan_anew", "Plan again, or accept what is reached"), say("then_look", "the litres went otherwise")
-        values = {"product_l": again.product_l, "water_l": again.water_l}
-        return say("pour_anew", "Now {product_l} product + {water_l} water", **values), then
-    left = {"product_l": poured.left_product_l, "water_l": poured.left_water_l}
-    if poured.left_product_l > 0.05 and poured.left_water_l > 0.05:
-        return say("pour_blend", "Blend {product_l} product + {water_l} water, pour", **left), then
-    if poured.left_product_l > 0.05:
-        return say("pour_product", "Pour {product_l} product", **left), then
-    if poured.left_water_l > 0.05:
-        return say("pour_water", "Pour {water_l} water", **left), then
-    return say("to_mark", "Bring the level to the cold mark"), then
-
-
-def _fill_step_action(t: Tally, step: FillStep) -> tuple[Saying, Saying]:
-    if step is FillStep.SHUT:
-        taps = [row.tap for row in closing_points(t) if row.tap and not row.done]
-        act = say("shut", "Shut {taps}", taps=" and ".join(taps)) if taps else say("close_up", "Seat what was open")
-        return act, say("then_pour", "each felt by hand, then pour")
-    if step is FillStep.UNDER:
-        if t.fill.under is not None:
-            act = say("drips", "It drips at {where}: stop it", where=t.fill.under.where)
-            return act, say("then_under", "then look underneath again")
-        return say("look_under", "Look underneath: half is in"), say("then_pour_on", "dry, then pour on")
-    if t.fill.run is not None:
-        return say("bleed_on", "Bleed: see the runner"), say("then_two_signs", "two signs, then it is out")
-    if t.fill.ended:
-        return say("bleed_again", "Bleed it again"), say("then_two_signs", "two signs, then it is out")
-    return say("bleed", "Bleed it"), say("then_two_signs", "two signs, then it is out")
-
-
-def _know_action(t: Tally) -> tuple[Saying, Saying]:
-    if t.route is Route.CHECK:
-        return say("know_inside", "Say what is inside"), say("then_look", "then look at it")
-    return say("choose", "Choose what goes in"), say("then_why", "verdict and reasons first")
-
-
-def _open_action(t: Tally) -> tuple[Saying, Saying]:
-    then = say("then_two_signs", "elapsed time is not enough")
-    if t.gate is not None and t.gate.open:
-        return say("ready_drain", "Confirm stands and tray"), say("then_drain", "then drain")
-    if t.gate is not None and t.gate.observed:
-        return say("feel_again", "Not safe to open: wait, check again"), then
-    return say("feel", "Check it is safe to open"), then
-
-
-_PROVE_NEXT = {
-    Proof.PROVEN: ("sign", "Sign off"),
-    Proof.READ_AGAIN: ("read_again", "Read once more"),
-    Proof.TOO_WEAK: ("too_weak", "Too weak: swap some for product"),
-    Proof.TOO_STRONG: ("too_strong", "Too strong: swap some for water"),
-    Proof.DOES_NOT_AGREE: ("does_not_agree", "Check the zero, then the litres"),
-    Proof.MIXED_BASES: ("mixed_bases", "Mixed bases: change type, or ask a lead"),
-    Proof.WRONG_PRODUCT: ("wrong_product", "Wrong product inside: drain it"),
-    Proof.WATER_IN: ("water_in", "Water inside: drain it, fill again"),
-    Proof.USE_UNKNOWN: ("use_unknown", "Ask a lead to enter what it cools"),
-    Proof.NOT_MEASURED: ("not_measured", "Measure the conductivity"),
-    Proof.CONDUCTS: ("conducts", "Conducts too well: drain, fill again"),
-}
-
-
-def _prove_action(t: Tally, proof: ProofVerdict | None, finish: FinishState | None) -> tuple[Saying, Saying]:
-    if proof is None and t.product is not None and t.product.base is Base.NONE:
-        return say("sign", "Sign off"), say("then_keep_in", "no frost protection: keep in, or drain")
-    if proof is None and t.mixed:
-        return say("cool_and_read", "Let it cool, then read"), say("then_repeats", "three readings, one zero")
-    if proof is None:
-        return say("run_and_read", "Run hot, let it cool, then read"), say("then_repeats", "three readings, one zero")
-    if proof.verdict is Proof.PROVEN and finish is not None and finish.missing:
-        return say("last_look", "Last look: {what}", what=finish.missing[0]), say("then_sign", "then sign off")
-    code, words = _PROVE_NEXT[proof.verdict]
-    return say(code, words), say("then_board", "then back to the board")
-
-
-def _test_action(t: Tally, advice: Advice | None) -> tuple[Saying, Saying]:
-    if t.route is Route.CHECK and t.routed is not None:
-        return say("sign_check", "Sign off the check"), say("then_board", "then back to the board")
-    if advice is not None and advice.stop:
-        return say("find_cause", "Find the cause first"), say("then_nothing", "nothing goes in before")
-    if t.seen and advice is not None:
-        return say("decide", "Decide: {route}", route=ROUTE_NAMES[advice.route]), say("then_advice", "as advised, or not")
-    return say("look", "Look at it, then decide"), say("then_route", "what was found decides the route")
-
-
-def next_action(t: Tally, poured: PourState, proof: ProofVerdict | None, advice: Advice | None = None) -> NextAction | None:
-    """What hands do next; None between jobs."""
-    stage = current_stage(t)
-    if stage is None:
-        return None
-    if t.paused is not None:
-        return NextAction(stage, say("resume", "Take it up again"), say("then_gate", "what was felt before holds no more"))
-    if stage is Stage.FLUSH:
-        return NextAction(stage, *_flush_action(t))
-    if stage is Stage.TEST:
-        return NextAction(stage, *_test_action(t, advice))
-    if stage is Stage.FILL:
-        return NextAction(stage, *_fill_action(t, poured))
-    if stage is Stage.PROVE:
-        return NextAction(stage, *_prove_action(t, proof, finish_of(t)))
-    act, then = {
-        Stage.KNOW: _know_action(t),
-        Stage.OPEN: _open_action(t),
-        Stage.DRAIN: (say("drain", "Drain, and measure what comes out"), say("then_litres", "the litres decide the mix")),
-        Stage.MIX: (say("mix", "Set the target, accept the mix"), say("then_fill", "then blend and fill")),
-    }[stage]
-    return NextAction(stage, act, then)

@@ -4,96 +4,27 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import datetime
-from enum import StrEnum
 
-from temper_core.basis.errors import CoreError, check_between
 from temper_core.basis.message import Saying
 from temper_core.basis.uncertainty import Interval
-from temper_core.calculate.mix import LARGEST_LOOP_L, Inside, LearnedCapacity, Spread
+from temper_core.calculate.mix import Inside, LearnedCapacity, Spread
 from temper_core.instruments import Edge, ReadingAnswer, Repeats, Scale, StepReading
 from temper_core.instruments.sameness import Sameness
 from temper_core.job.between.state import AfterState
-from temper_core.job.due import Due
 from temper_core.job.fill.state import FillState
 from temper_core.job.flush.state import FlushState
 from temper_core.job.identify.facts import Metered, Told
+from temper_core.job.inside.verdict import ProofVerdict
 from temper_core.job.inspect.decision import Routed, Skipped
 from temper_core.job.inspect.facts import Check, Sampled, Spot, Tested
-from temper_core.job.inspect.rules import Advice
-from temper_core.job.job_types import Route
+from temper_core.job.inspect.state import Advice
+from temper_core.job.job_types import Route, Stage, Status
+from temper_core.job.life.due import Due
 from temper_core.job.open.state import Gate
-from temper_core.job.verdict import ProofVerdict
 from temper_core.job.verify.state import Cause, CorrectionState, FinishState
 from temper_core.job.waiting.state import PauseState, TimerState
-from temper_core.machine.circuit import Layout, NodeKind, check_sum
-from temper_core.machine.equipment import Equipment
-from temper_core.products.chemistry import Base, Family, Fluid, Product, Requirement
-
-
-class CapacitySource(StrEnum):
-    """Where a capacity comes from."""
-
-    MEASURED = "measured"
-    MANUAL = "manual"
-    REMEMBERED = "remembered"
-    LEARNED = "learned"
-
-
-class Stage(StrEnum):
-    """The stages of a job, in the order of the work."""
-
-    KNOW = "know"
-    TEST = "test"
-    OPEN = "open"
-    DRAIN = "drain"
-    FLUSH = "flush"
-    MIX = "mix"
-    FILL = "fill"
-    PROVE = "prove"
-
-
-class Status(StrEnum):
-    """Where a stage stands. choice: not asked for on this route, open to whoever wants it."""
-
-    DONE = "done"
-    NOW = "now"
-    AHEAD = "ahead"
-    CHOICE = "choice"
-
-
-@dataclass(frozen=True, slots=True)
-class Loop:
-    """One cooling loop as the fleet knows it. capacity_l: litres at 20 degC up to the cold mark.
-
-    altitude_m: of the depot; built: the machine's year. capacity_sd_l: its standard deviation where it is known better than
-    from its source; capacity_known_at: since when.
-    """
-
-    id: str
-    name: str
-    capacity_l: float
-    capacity_source: CapacitySource
-    layout: Layout
-    need: Requirement
-    coldest_c: float
-    believed: Fluid = Fluid()
-    cap_gauge_kpa: float | None = None
-    capacity_sd_l: float | None = None
-    capacity_known_at: datetime | None = None
-    equipment: Equipment = Equipment()
-    altitude_m: float = 0.0
-    built: int | None = None
-    high_voltage: bool = False
-
-    def __post_init__(self) -> None:
-        check_between("capacity_l", self.capacity_l, 0.1, LARGEST_LOOP_L, "L", "Litres up to the cold mark.")
-        check_between("coldest_c", self.coldest_c, -60, 40, "°C")
-        if self.cap_gauge_kpa is not None:
-            check_between("cap_gauge_kpa", self.cap_gauge_kpa, 0, 250, "kPa", "Gauge pressure printed on the cap.")
-        if self.layout.nodes:
-            check_sum(self.layout, self.capacity_l)
-        else:
-            raise CoreError("layout", "A loop needs at least one vessel.", "empty")
+from temper_core.machine.circuit import NodeKind
+from temper_core.products.chemistry import Base, Family, Fluid, Product
 
 
 @dataclass(frozen=True, slots=True)

@@ -16,15 +16,16 @@ from temper_core.job.fill.validate import check_between, check_fill, check_may_p
 from temper_core.job.flush.facts import WasteKept
 from temper_core.job.flush.validate import check_flush, check_flushed_out
 from temper_core.job.fold import fold
-from temper_core.job.fold_state import out_of
+from temper_core.job.fold_questions import out_of
 from temper_core.job.identify.facts import Metered, Told
 from temper_core.job.inspect.decision import Routed
 from temper_core.job.job_types import Route
 from temper_core.job.ledger import open_job, standing, tally
+from temper_core.job.loop import Loop
 from temper_core.job.mix.facts import Planned
 from temper_core.job.open.validate import check_may_run, check_opening, check_service_mode
 from temper_core.job.readings import Place, Read, check_read
-from temper_core.job.state import Loop, LoopState
+from temper_core.job.state import LoopState
 from temper_core.job.verify.facts import SignedOff
 from temper_core.job.waiting.facts import ClockStopped, Resumed, TemperatureLogged
 from temper_core.products.chemistry import Base, Form

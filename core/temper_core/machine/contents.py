@@ -10,7 +10,8 @@ from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from temper_core.basis.quantity import WATER_DENSITY_20C, MassFraction, VolumePercent
-from temper_core.machine.circuit import Layout, spread_over
+from temper_core.machine.circuit import Layout
+from temper_core.machine.portions import spread_over
 from temper_core.science import Glycol, freeze_point, mass_fraction_of, strength_of, volume_l
 from temper_core.science.density import density_20c
 

@@ -15,12 +15,13 @@ from temper_core.instruments import read, repeats
 from temper_core.instruments.trend import TrendPoint, trend
 from temper_core.job.entries import Entry
 from temper_core.job.fill.facts import Poured
-from temper_core.job.fold_state import Tally, finished_questions, start
+from temper_core.job.fold_questions import finished_questions
+from temper_core.job.fold_state import Tally, start
 from temper_core.job.inspect.decision import Routed
 from temper_core.job.job_types import Route
 from temper_core.job.ledger import apply, found_strength, standing
+from temper_core.job.loop import Loop
 from temper_core.job.readings import Listed, Place, Read, counted, question_of
-from temper_core.job.state import Loop
 from temper_core.job.verify.facts import SignedOff
 from temper_core.science import freeze_point, mass_fraction_of, strength_of
 

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from temper_core.basis.message import Saying, say
+from temper_core.job.inside.verdict import Proof
 from temper_core.job.state import LoopState
-from temper_core.job.verdict import Proof
 
 
 def label_missing(state: LoopState) -> list[Saying]:

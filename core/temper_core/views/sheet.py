@@ -11,15 +11,15 @@ from temper_core.basis.policy import Policy
 from temper_core.instruments import FACTS, read
 from temper_core.instruments.kinds import FREEZES
 from temper_core.job.entries import Entry
+from temper_core.job.inside.verdict import Proof
 from temper_core.job.inspect.decision import Routed
 from temper_core.job.job_types import ROUTE_NAMES
 from temper_core.job.readings import Place, Read, question_of, steps_of
 from temper_core.job.state import LoopState, ReadingState
-from temper_core.job.verdict import Proof
 from temper_core.job.verify.facts import FINISH_NAMES, LeakMethod, Level, SignedOff
-from temper_core.machine.bleeding import SIGN_NAMES
 from temper_core.products.chemistry import BASE_NAMES, FAMILY_NAMES, Base, Family
 from temper_core.science import Glycol
+from temper_core.views.sheet_litres import SheetLine, lines_in, lines_out
 
 PROOF_NAMES = {
     Proof.PROVEN: "proven",
@@ -34,14 +34,6 @@ PROOF_NAMES = {
     Proof.NOT_MEASURED: "conductivity not measured",
     Proof.CONDUCTS: "conducts too well",
 }
-
-
-@dataclass(frozen=True, slots=True)
-class SheetLine:
-    """One line: what it is about, and what is said."""
-
-    name: str
-    said: Saying
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,8 +56,8 @@ def job_sheet(state: LoopState, entries: Sequence[Entry]) -> JobSheet:
     """The sheet of one job. state: as it was signed, or as it stands; entries: of this job that stand, in order."""
     made = (
         ("Coolant", _coolant(state, entries)),
-        ("Out and rinsed", _out(state)),
-        ("In", _in(state)),
+        ("Out and rinsed", lines_out(state)),
+        ("In", lines_in(state)),
         ("Proof", _proof(state, entries)),
         ("Last look", _finish(state)),
         ("Decided", _decided(entries)),
@@ -104,63 +96,6 @@ def _coolant(state: LoopState, entries: Sequence[Entry]) -> Iterator[SheetLine]:
         p = state.plan.product
         words = "{product}: {what}"
         yield SheetLine("Now in it", say("now", words, product=p.name, what=_chemistry(p.family, p.base)))
-
-
-def _out(state: LoopState) -> Iterator[SheetLine]:
-    flush = state.flush
-    if flush is None or not flush.rounds:
-        return
-    first = flush.rounds[0]
-    if first.out_l is not None:
-        yield SheetLine("Drained", say("out", "{out_l}", out_l=first.out_l))
-    rounds = len(flush.rounds) - 1
-    if rounds:
-        water = ", ".join(f"{kind.value}" for kind, litres in flush.water_l.items() if litres > 0)
-        words = "{rounds}, with {water} water"
-        count = f"{rounds} {'round' if rounds == 1 else 'rounds'}"
-        yield SheetLine("Rinsed", say("rinsed", words, rounds=count, water=water or "no"))
-    words = "{old_percent} of the full loop ±{sd_percent}"
-    left = say("left", words, old_percent=flush.finished_old_percent, sd_percent=2 * flush.finished_sd_percent)
-    yield SheetLine("Old coolant left", left)
-    if flush.early:
-        yield SheetLine("Ended early", say("early", "{why}", why=flush.early))
-    for row in flush.waste:
-        words = "{kept_l} of {out_l} in {count}, lidded and labelled"
-        if not row.containers:
-            yield SheetLine(
-                capitalised(row.kind.value.replace("_", " ")),
-                say("waste_open", "{out_l}, no container recorded", out_l=row.out_l),
-            )
-            continue
-        count = f"{row.containers} {'container' if row.containers == 1 else 'containers'}"
-        name = capitalised(row.kind.value.replace("_", " "))
-        yield SheetLine(name, say("waste", words, kept_l=row.kept_l, out_l=row.out_l, count=count))
-
-
-def _in(state: LoopState) -> Iterator[SheetLine]:
-    plan, poured, fill = state.plan, state.poured, state.fill
-    if plan is not None and plan.concentrate_l is not None:
-        words = (
-            "{product_l} + {water_l} water for {target_c:0}"
-            if plan.target_freeze_c is not None
-            else "{product_l} + {water_l}"
-        )
-        values = {"product_l": plan.concentrate_l, "water_l": plan.water_l or 0.0, "target_c": plan.target_freeze_c or 0.0}
-        yield SheetLine("Planned", say("planned", words, **values))
-    if poured.product_l + poured.water_l > 0:
-        words = "{product_l} product + {water_l} water"
-        yield SheetLine("Poured", say("poured", words, product_l=poured.product_l, water_l=poured.water_l))
-    if fill is None:
-        return
-    if fill.vacuum is not None:
-        tight = {True: "held", False: "did not hold", None: "not held long enough"}[fill.vacuum.answer.tight]
-        words = "{below_kpa:0} below ambient, {tight}"
-        yield SheetLine("Vacuum", say("vacuum", words, below_kpa=fill.vacuum.facts.vacuum_kpa, tight=tight))
-    if fill.air is not None:
-        yield SheetLine("Air", fill.air.said)
-    if fill.bleed.signs:
-        signs = ", ".join(SIGN_NAMES[sign].lower() for sign in fill.bleed.signs)
-        yield SheetLine("Bled", say("bled", "by two signs: {signs}", signs=signs))
 
 
 def _seen(row: ReadingState) -> Saying:

@@ -1,9 +1,10 @@
 """Mixes: plan, ready-mix, correction, batch, top-up, and what a reading teaches about the capacity."""
 
-from temper_core.calculate.mix.batch import BUCKET_L, JUG_L, BatchAnswer, BatchQuestion, Container, batch
-from temper_core.calculate.mix.certainty import InputShare, Likely, LitresSpread
+from temper_core.calculate.mix.batch import BUCKET_L, JUG_L, BatchAnswer, BatchQuestion, batch
+from temper_core.calculate.mix.containers import Container
 from temper_core.calculate.mix.correction import CorrectionAnswer, CorrectionQuestion, Now, correct
 from temper_core.calculate.mix.learning import Believed, CapacityQuestion, LearnedCapacity, learn_capacity
+from temper_core.calculate.mix.likely import InputShare, Likely, LitresSpread
 from temper_core.calculate.mix.plan import MixAnswer, mix
 from temper_core.calculate.mix.question import (
     LARGEST_LOOP_L,

@@ -9,53 +9,18 @@ the dependence on capacity bends, or where part of the cases cannot be (more out
 from __future__ import annotations
 
 import math
-from bisect import bisect_left
-from collections.abc import Callable
-from dataclasses import dataclass
 from functools import lru_cache
 from statistics import NormalDist
-from typing import NamedTuple
 
 from temper_core.basis.quantity import WATER_DENSITY_20C, MassFraction, VolumePercent
 from temper_core.basis.uncertainty import Z95, evenly_spread, quantile
+from temper_core.calculate.mix.curve import LAST_TABULATED_W, Bent, bent, between, cubic, freeze_at, rows_of
+from temper_core.calculate.mix.likely import InputShare, Likely, LitresSpread
 from temper_core.calculate.mix.question import MixQuestion, Spread, poured_masses
-from temper_core.science import Glycol, curve_doubt_k, density_20c, freeze_point, mass_fraction_of
+from temper_core.science import density_20c, mass_fraction_of
 
 TAIL = 0.025  # a 95 % interval leaves this much on each side
 FEW, MANY = 256, 2048  # cases; many where part of them cannot be, or is tabulated by nobody
-LAST_TABULATED_W = 0.60  # past it the curve breaks off: cubics would bridge the gap
-
-
-@dataclass(frozen=True, slots=True)
-class Likely:
-    """95 % interval of the freeze point, and how many of the cases could not be at all."""
-
-    freeze_c_low: float
-    freeze_c_high: float
-    refused_percent: float
-
-
-@dataclass(frozen=True, slots=True)
-class LitresSpread:
-    """How far the right litres may lie from the planned ones: half-widths of 95 % intervals [l]."""
-
-    concentrate_l: float
-    water_l: float
-
-
-@dataclass(frozen=True, slots=True)
-class InputShare:
-    """What one uncertain input does: its standard deviation, and its share of the variance of the strength.
-
-    measured_sd and the interval [degC] with it: what measuring this one input would gain; None where it would not.
-    """
-
-    name: str
-    sd: float
-    share_percent: float
-    measured_sd: float | None = None
-    freeze_c_low: float | None = None
-    freeze_c_high: float | None = None
 
 
 @lru_cache(maxsize=2)
@@ -75,71 +40,6 @@ def _curve(count: int) -> tuple[float, ...]:
 def _reach() -> float:
     """The largest deviate among the few cases."""
     return max(max(map(abs, case[:4])) for case in cases(FEW))
-
-
-class _Row(NamedTuple):
-    """What a solution with so many grams of glycol a litre is like."""
-
-    density: float
-    freeze_c: float
-    doubt_k: float
-
-
-@lru_cache(maxsize=2)
-def _rows(glycol: Glycol) -> tuple[_Row, ...]:
-    """One row for each whole gram of glycol a litre (at 20 degC), from none to neat: looked up instead of solved for."""
-    ws = [MassFraction(i / 4000) for i in range(4001)]
-    grams = [w * density_20c(glycol, w) for w in ws]
-    rows = []
-    for g in range(math.floor(grams[-1]) + 1):
-        i = max(1, bisect_left(grams, g))
-        w = MassFraction(ws[i - 1] + (ws[i] - ws[i - 1]) * (g - grams[i - 1]) / (grams[i] - grams[i - 1]))
-        rows.append(_Row(density_20c(glycol, w), freeze_point(glycol, w).at_most_c, curve_doubt_k(glycol, w)))
-    return tuple(rows)
-
-
-def _between(rows: tuple[_Row, ...], grams: float, column: int) -> float:
-    """One column of the rows by straight lines between them; the ends carry on."""
-    i = min(max(0, int(grams)), len(rows) - 2)
-    a, b = rows[i][column], rows[i + 1][column]
-    return a + (grams - i) * (b - a)
-
-
-def _freeze_at(rows: tuple[_Row, ...], grams: float) -> float:
-    """Freeze point [degC]."""
-    return _between(rows, grams, 1)
-
-
-_NODES = tuple(math.cos(math.pi * (k + 0.5) / 4) for k in range(4))
-_COSINES = tuple(tuple(math.cos(j * math.pi * (k + 0.5) / 4) / 2 for k in range(4)) for j in range(4))
-
-
-def _cubic(of: Callable[[float], float]) -> tuple[float, float, float, float]:
-    """Coefficients of the cubic through a function at the four Chebyshev nodes of -1 to 1."""
-    p, q, r, s = (of(node) for node in _NODES)
-    c = [p * a + q * b + r * c + s * d for a, b, c, d in _COSINES]
-    return (c[0] / 2 - c[2], c[1] - 3 * c[3], 2 * c[2], 4 * c[3])
-
-
-class _Bent(NamedTuple):
-    """A quantity near where it stands: value, slope and half the curvature."""
-
-    value: float
-    slope: float
-    bend: float
-
-    def scaled(self, sd: float) -> _Bent:
-        """The same against the number of standard deviations."""
-        return _Bent(self.value, self.slope * sd, self.bend * sd * sd)
-
-
-def _bent(of: Callable[[float], float], x: float, step: float, low: float, high: float) -> _Bent:
-    """Through three points around x, kept inside the bounds."""
-    middle = min(max(x, low + step), high - step)
-    a, b, c = of(middle - step), of(middle), of(middle + step)
-    slope, bend = (c - a) / (2 * step), (a - 2 * b + c) / (2 * step * step)
-    off = x - middle
-    return _Bent(b + off * (slope + off * bend), slope + 2 * off * bend, bend)
 
 
 class Mixed:
@@ -162,15 +62,15 @@ class Mixed:
             return w * density_20c(q.glycol, w)
 
         step_s, step_p = 1.0 + self.spread.inside_strength_percent, 0.1 + self.spread.glycol_mass_percent
-        self.rho_inside = _bent(by_strength, q.inside.strength_percent, min(step_s, 45.0), 0, 100)
-        self.h_inside = _bent(glycol_by_strength, q.inside.strength_percent, min(step_s, 45.0), 0, 100)
+        self.rho_inside = bent(by_strength, q.inside.strength_percent, min(step_s, 45.0), 0, 100)
+        self.h_inside = bent(glycol_by_strength, q.inside.strength_percent, min(step_s, 45.0), 0, 100)
         if q.inside.other_base_l > 0:  # that part is counted as water
             known = 1 - q.inside.other_base_l / q.inside.volume_l
-            self.rho_inside = _Bent(*(known * c for c in self.rho_inside))
+            self.rho_inside = Bent(*(known * c for c in self.rho_inside))
             self.rho_inside = self.rho_inside._replace(value=self.rho_inside.value + (1 - known) * WATER_DENSITY_20C)
-            self.h_inside = _Bent(*(known * c for c in self.h_inside))
-        self.rho_product = _bent(by_product, self.percent, min(step_p, 30.0), 0, 100)
-        self.rows = _rows(q.glycol)
+            self.h_inside = Bent(*(known * c for c in self.h_inside))
+        self.rho_product = bent(by_product, self.percent, min(step_p, 30.0), 0, 100)
+        self.rows = rows_of(q.glycol)
         self.plan_x = plan_w * density_20c(q.glycol, plan_w)
         self.plan_rho = density_20c(q.glycol, plan_w)
 
@@ -237,7 +137,7 @@ class Mixed:
         q, s, count = self.q, self.spread, FEW
         capacity, left, sd_volume, sd_drained = q.loop_volume_l, q.inside.volume_l, s.loop_volume_l, s.drained_l
         h_0, h_1, h_2 = self.h_inside.scaled(s.inside_strength_percent)
-        k_0, k_1, k_2 = _bent(self._product_glycol_g, self.percent, max(0.01, s.glycol_mass_percent), 0, 100).scaled(
+        k_0, k_1, k_2 = bent(self._product_glycol_g, self.percent, max(0.01, s.glycol_mass_percent), 0, 100).scaled(
             s.glycol_mass_percent
         )
         k_0 += 1000 * self.poured.glycol
@@ -248,8 +148,8 @@ class Mixed:
         ]
         low, high = min(grams), max(grams)
         middle, half = (low + high) / 2, (high - low) / 2 or 1.0
-        f_0, f_1, f_2, f_3 = _cubic(lambda t: _between(self.rows, middle + half * t, 1))
-        d_0, d_1, d_2, d_3 = _cubic(lambda t: _between(self.rows, middle + half * t, 2))
+        f_0, f_1, f_2, f_3 = cubic(lambda t: between(self.rows, middle + half * t, 1))
+        d_0, d_1, d_2, d_3 = cubic(lambda t: between(self.rows, middle + half * t, 2))
         steps = [(g - middle) / half for g in grams]
         plain = [f_0 + t * (f_1 + t * (f_2 + t * f_3)) for t in steps]
         if d_0 == d_1 == d_2 == d_3 == 0:
@@ -287,7 +187,7 @@ class Mixed:
             gain: tuple[float, float] | None = None
             if 0 < better < 0.8 * sds[name]:
                 sd_x = math.sqrt(whole - part + (slopes[name] * better) ** 2)
-                ends = [_freeze_at(self.rows, self.plan_x + side * Z95 * sd_x) for side in (1, -1)]
+                ends = [freeze_at(self.rows, self.plan_x + side * Z95 * sd_x) for side in (1, -1)]
                 gain = (min(ends), max(ends))
             low, high = gain or (None, None)
             shares.append(InputShare(name, sds[name], 100 * part / whole, better if gain else None, low, high))
@@ -326,6 +226,6 @@ class Mixed:
 
 def _likely(ordered: list[float], refused_percent: float, mixed: Mixed) -> Likely:
     if len(ordered) < 2:  # nothing that was said can be: the plan's own point is all there is
-        alone = _freeze_at(mixed.rows, mixed.plan_x)
+        alone = freeze_at(mixed.rows, mixed.plan_x)
         return Likely(alone, alone, refused_percent)
     return Likely(quantile(ordered, TAIL), quantile(ordered, 1 - TAIL), refused_percent)

@@ -10,15 +10,16 @@ from dataclasses import dataclass, replace
 from temper_core.basis.message import Saying, say
 from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import MassFraction
-from temper_core.calculate.mix.certainty import InputShare, Likely, LitresSpread, Mixed
+from temper_core.calculate.mix.certainty import Mixed
+from temper_core.calculate.mix.likely import InputShare, Likely, LitresSpread
+from temper_core.calculate.mix.masses import litres_of
 from temper_core.calculate.mix.question import (
     Final,
     Infeasible,
     MixQuestion,
-    Spread,
     filled_with,
     final_of,
-    litres_of,
+    measured_spread,
     parts_of,
 )
 from temper_core.science import COLDEST_TARGET_C, freeze_point, mass_fraction_at_freeze
@@ -102,16 +103,6 @@ def mix(q: MixQuestion, policy: Policy | None = None) -> MixAnswer:
         likely_with_curve=with_curve,
         litres_spread=mixed.litres_spread(),
         inputs=mixed.inputs(measured_spread(q, policy)),
-    )
-
-
-def measured_spread(q: MixQuestion, policy: Policy) -> Spread:
-    """What good measuring of each input reaches; a data sheet's content cannot be measured in the bay (0)."""
-    drained = q.loop_volume_l - q.inside.volume_l
-    return Spread(
-        loop_volume_l=q.loop_volume_l * policy["capacity_sd_measured"] / 100,
-        drained_l=drained * policy["drained_sd_weighed"] / 100,
-        inside_strength_percent=policy["inside_sd_read"],
     )
 
 

@@ -6,7 +6,9 @@ from dataclasses import dataclass, field
 
 from temper_core.basis.errors import CoreError, called, check_between, under
 from temper_core.basis.message import Saying
+from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import WATER_DENSITY_20C, MassFraction, VolumePercent
+from temper_core.calculate.mix.masses import Masses, litres_of, masses_of
 from temper_core.science import (
     DEFAULT_CONCENTRATE,
     Glycol,
@@ -17,49 +19,11 @@ from temper_core.science import (
     mass_fraction_of,
     strength_of,
 )
-from temper_core.science.density import volume_l
 
 LARGEST_LOOP_L = 5000.0  # a railcar holds some hundreds; above this a figure was mistyped
 WEAKEST_CONCENTRATE_W = 0.30
 MOST_POURS = 50
 _SHARE_TODO = "Percent is meant, not a fraction."
-
-
-@dataclass(frozen=True, slots=True)
-class Masses:
-    """Kilograms of glycol and water: what every mix conserves."""
-
-    glycol: float = 0.0
-    water: float = 0.0
-
-    @property
-    def total(self) -> float:
-        """All of it [kg]."""
-        return self.glycol + self.water
-
-    @property
-    def glycol_w(self) -> MassFraction:
-        """Mass fraction of glycol; 0 of nothing."""
-        return MassFraction(self.glycol / self.total) if self.total > 0 else MassFraction(0.0)
-
-    def plus(self, other: Masses) -> Masses:
-        """Both together."""
-        return Masses(self.glycol + other.glycol, self.water + other.water)
-
-    def times(self, part: float) -> Masses:
-        """A part of it, well mixed."""
-        return Masses(self.glycol * part, self.water * part)
-
-
-def masses_of(glycol: Glycol, litres: float, glycol_w: MassFraction) -> Masses:
-    """Kilograms in litres (at 20 degC) of a solution."""
-    kg = litres * density_20c(glycol, glycol_w) / 1000
-    return Masses(kg * glycol_w, kg * (1 - glycol_w))
-
-
-def litres_of(glycol: Glycol, masses: Masses) -> float:
-    """Litres at 20 degC, contraction included."""
-    return volume_l(glycol, masses.glycol, masses.water)
 
 
 @dataclass(frozen=True, slots=True)
@@ -261,3 +225,13 @@ def filled_with(glycol: Glycol, loop_volume_l: float, have: Masses, added_w: Mas
         fits = litres_of(glycol, have.plus(per_kg.times(middle))) < loop_volume_l
         low, high = (middle, high) if fits else (low, middle)
     return have.plus(per_kg.times(low)).glycol_w
+
+
+def measured_spread(q: MixQuestion, policy: Policy) -> Spread:
+    """What good measuring of each input reaches; a data sheet's content cannot be measured in the bay (0)."""
+    drained = q.loop_volume_l - q.inside.volume_l
+    return Spread(
+        loop_volume_l=q.loop_volume_l * policy["capacity_sd_measured"] / 100,
+        drained_l=drained * policy["drained_sd_weighed"] / 100,
+        inside_strength_percent=policy["inside_sd_read"],
+    )

@@ -7,17 +7,16 @@ from dataclasses import dataclass
 from temper_core.basis.errors import called, check_between
 from temper_core.basis.message import say
 from temper_core.basis.quantity import MassFraction, VolumePercent
+from temper_core.calculate.mix.masses import Masses, litres_of
 from temper_core.calculate.mix.question import (
     Final,
     Infeasible,
     Inside,
-    Masses,
     check_concentrate,
     check_loop,
     filled_with,
     final_of,
     inside_masses,
-    litres_of,
     parts_of,
 )
 from temper_core.science import DEFAULT_CONCENTRATE, Glycol, freeze_point, mass_fraction_at_freeze, mass_fraction_of

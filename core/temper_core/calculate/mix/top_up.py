@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from temper_core.basis.errors import check_between
 from temper_core.basis.quantity import VolumePercent
 from temper_core.basis.uncertainty import Interval, propagate
-from temper_core.calculate.mix.question import LARGEST_LOOP_L, Final, final_of, litres_of, masses_of
+from temper_core.calculate.mix.masses import litres_of, masses_of
+from temper_core.calculate.mix.question import LARGEST_LOOP_L, Final, final_of
 from temper_core.science import Glycol, freeze_interval, freeze_point, mass_fraction_of
 
 

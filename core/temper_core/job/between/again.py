@@ -8,8 +8,8 @@ from datetime import date
 
 from temper_core.basis.dates import day_words
 from temper_core.basis.message import Saying, say
+from temper_core.job.inside.verdict import Proof
 from temper_core.job.state import LoopState
-from temper_core.job.verdict import Proof
 
 GREEN = frozenset({"proven", "glycol_free", "checked"})
 

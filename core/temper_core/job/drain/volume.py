@@ -13,8 +13,9 @@ from temper_core.basis.quantity import VolumePercent
 from temper_core.calculate.weighing import MeasureQuestion, measure
 from temper_core.job.drain.facts import Caught, Drained
 from temper_core.job.drain.state import Out
-from temper_core.machine.circuit import Layout, spread_over
+from temper_core.machine.circuit import Layout
 from temper_core.machine.contents import Contents
+from temper_core.machine.portions import spread_over
 
 SLACK_L = 0.05
 

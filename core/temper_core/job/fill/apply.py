@@ -6,7 +6,6 @@ from dataclasses import replace
 
 from temper_core.basis.quantity import WATER_DENSITY_20C, MassFraction, VolumePercent
 from temper_core.instruments import repeats
-from temper_core.job.age import AgePart, refilled
 from temper_core.job.between.facts import Amended, LevelSeen
 from temper_core.job.drain.state import Out
 from temper_core.job.effects import engine_ran, gate_at
@@ -24,9 +23,12 @@ from temper_core.job.fill.facts import (
     VacuumPulled,
     Water,
 )
-from temper_core.job.fold_state import Dilution, Tally, finished_questions, left_read
+from temper_core.job.fold_questions import finished_questions
+from temper_core.job.fold_state import Dilution, Tally
+from temper_core.job.life.age import AgePart, refilled
 from temper_core.job.open.facts import EngineRun
 from temper_core.job.readings import Place
+from temper_core.job.snapshot import left_read
 from temper_core.job.verify.facts import FinishChecked
 from temper_core.machine.bleed_run import BleedRun, Mark, heated
 from temper_core.machine.bleeding import HOT_SIGNS, THERMOSTAT_SIGNS, BleedOutcome, FinishSign

@@ -6,11 +6,11 @@ from temper_core.basis.errors import CoreError
 from temper_core.basis.message import Saying, say
 from temper_core.basis.quantity import MassFraction
 from temper_core.calculate.mix import MixQuestion, mix
-from temper_core.job.balance import mix_inside, plan_glycol, plan_spread, predicted_with
 from temper_core.job.fill.facts import Poured, Water
 from temper_core.job.fill.progress import last_pour
 from temper_core.job.fill.state import Replan, Slip, SlipKind
 from temper_core.job.fold_state import Tally
+from temper_core.job.inside.balance import mix_inside, plan_glycol, plan_spread, predicted_with
 from temper_core.job.mix.facts import Planned
 from temper_core.products.chemistry import Form
 from temper_core.science import freeze_point

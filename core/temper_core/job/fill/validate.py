@@ -24,12 +24,13 @@ from temper_core.job.fill.facts import (
     VacuumPulled,
 )
 from temper_core.job.fill.state import FillState
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import Route, Stage
 from temper_core.job.ledger import standing
+from temper_core.job.loop import Loop
 from temper_core.job.open.facts import GateObserved
 from temper_core.job.readings import Place, Read
 from temper_core.job.stages import ROUTES
-from temper_core.job.state import Loop, LoopState, Stage
+from temper_core.job.state import LoopState
 from temper_core.job.verify.facts import FinishChecked
 from temper_core.science import ambient_kpa
 

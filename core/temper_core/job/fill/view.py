@@ -7,7 +7,6 @@ from datetime import datetime
 from temper_core.basis.quantity import MassFraction
 from temper_core.basis.uncertainty import Interval
 from temper_core.calculate.mix import Spread
-from temper_core.job.balance import plan_spread, predicted_with
 from temper_core.job.fill.air import air_of, top_ups_of
 from temper_core.job.fill.bleed_view import bleed_of
 from temper_core.job.fill.closing import closing_points
@@ -16,8 +15,9 @@ from temper_core.job.fill.methods import vacuum_state, ways_to_fill
 from temper_core.job.fill.slip import slip_of
 from temper_core.job.fill.state import FillState, FillStep, PourLine
 from temper_core.job.fold_state import Tally
+from temper_core.job.inside.balance import plan_spread, predicted_with
+from temper_core.job.inside.verdict import Prediction
 from temper_core.job.job_types import Route
-from temper_core.job.verdict import Prediction
 from temper_core.science import freeze_interval, freeze_point, strength_of
 
 HALF = 0.5

@@ -14,8 +14,10 @@ from temper_core.job.drain.state import Out
 from temper_core.job.effects import engine_ran, note_opened
 from temper_core.job.entries import Entry
 from temper_core.job.flush.facts import FlushEnded, RoundFilled, Swept, WasteKept
-from temper_core.job.flush.rounds import Found, Round, drain, fill, read_rinse, sweep
-from temper_core.job.fold_state import Tally, capacity_sd_l, cooled, enough_of, out_of
+from temper_core.job.flush.rinse_reading import Found, read_rinse
+from temper_core.job.flush.rounds import Round, drain, fill, sweep
+from temper_core.job.fold_questions import cooled, enough_of, out_of
+from temper_core.job.fold_state import Tally, capacity_sd_l
 from temper_core.job.inspect.facts import Check, Sampled, Tested
 from temper_core.job.open.facts import EngineRun, GateObserved, Ready, ReadyConfirmed, Warmth
 from temper_core.job.open.state import Observation

@@ -7,19 +7,18 @@ air pushes out, how much a hose gives) is policy.
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass, replace
+from collections.abc import Iterable
+from dataclasses import dataclass
 
 from temper_core.basis.message import Saying, say
-from temper_core.basis.uncertainty import Z95, Interval
-from temper_core.calculate.cooldown import CooldownQuestion, cooldown
-from temper_core.calculate.flush.standing import Groups, Stand, Standing
+from temper_core.basis.uncertainty import Interval
+from temper_core.calculate.flush.standing import Standing
+from temper_core.job.flush.ahead import CLEANER, OLD, Ahead, ahead_of, is_reached, least_out, more_old, repeated
 from temper_core.job.flush.facts import METHOD_NAMES, Method
-from temper_core.job.fold_state import Tally, capacity_sd_l, cleaner_limit, limit_of
-from temper_core.machine.circuit import NodeKind, circulating, spread_over
-from temper_core.machine.drain_points import drained_each_time, still_vessels
-
-OLD, CLEANER = "old", "cleaner"
+from temper_core.job.fold_questions import cleaner_limit
+from temper_core.job.fold_state import Tally
+from temper_core.machine.circuit import NodeKind, circulating
+from temper_core.machine.drain_points import still_vessels
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,40 +50,12 @@ class SchoolPlan:
         return (self.wait_min.low + self.wait_min.high) / 2
 
 
-@dataclass(frozen=True, slots=True)
-class RoundAhead:
-    """A round of fill, run, drain that is not run yet: water in, the share of old coolant it runs at, what it leaves [%].
-
-    finished_high_percent: at the high end of its doubt. last: nothing follows it, so its water is demineralised.
-    """
-
-    number: int
-    water_l: float
-    ran_percent: float
-    finished_percent: float
-    finished_high_percent: float
-    last: bool
-
-
-@dataclass(frozen=True, slots=True)
-class _Case:
-    """One loop at one moment, as the schools need it. out_l: what one drain takes from each vessel."""
-
-    t: Tally
-    standing: Standing
-    out_l: Mapping[str, float]
-    groups: Groups
-    limit_percent: float
-    run_min: Interval
-    most: int
-
-
 def plan_schools(t: Tally) -> tuple[SchoolPlan, ...]:
     """Every school for this loop as it stands (before the first drain: after it), cheapest that reaches the limit first.
 
     Cheap is time: hands on, and waiting by the part that policy counts of it. Never raises.
     """
-    case = _case(t)
+    case = ahead_of(t)
     schools = [_drain_and_refill(case), _rounds(case), _cleaner(case), _blow_out(case)]
     schools += [row for row in (_open_rinse(case), _hose_flow(case), _parts(case)) if row is not None]
     waits = t.policy["wait_counts_percent"] / 100
@@ -96,122 +67,21 @@ def plan_schools(t: Tally) -> tuple[SchoolPlan, ...]:
     return tuple(sorted(schools, key=rank))
 
 
-def rounds_ahead(t: Tally) -> tuple[RoundAhead, ...]:
-    """The rounds that fill, run, drain still takes to the limit, one by one; none where it never gets there."""
-    case = _case(t)
-    ahead: list[RoundAhead] = []
-    standing, number = case.standing, sum(1 for row in t.flush.rounds if row.facts is not None)
-    worst, less_out = _more_old(case), _less_out(case)
-    while not _reached(case, standing):
-        if len(ahead) >= case.most:
-            return ()
-        room = standing.room_l
-        ran = standing.fill().mix(case.groups)
-        shares = [100 * ran.vessels[vessel].share(OLD) for group in case.groups for vessel in group]
-        standing, worst = _round(case, standing, case.out_l), _round(case, worst, less_out)
-        number += 1
-        left, high = standing.finished_percent(OLD), worst.finished_percent(OLD)
-        ahead.append(RoundAhead(number, room, max(shares, default=0.0), left, high, _reached(case, standing)))
-    return tuple(ahead)
-
-
-def standing_of(t: Tally) -> Standing:
-    """What stands in the vessels, in litres and their solutes."""
-    held, by = t.contents.all_litres(), t.contents.by_vessel
-    return Standing(
-        {
-            node.id: Stand(
-                node.volume_l, min(node.volume_l, held[node.id]), {OLD: by[node.id].old_l, CLEANER: by[node.id].cleaner_l}
-            )
-            for node in t.loop.layout.nodes
-        }
-    )
-
-
-def _case(t: Tally) -> _Case:
-    layout, policy = t.loop.layout, t.policy
-    reach, volumes = drained_each_time(layout, t.loop.equipment), {node.id: node.volume_l for node in layout.nodes}
-    out = dict(reach)
-    if t.drained is not None and t.drained.drained_l > 0 and t.flush.in_work is None:
-        out = spread_over(min(t.drained.drained_l, t.loop.capacity_l), reach, volumes)
-    standing = standing_of(t)
-    if t.drained is None or t.flush.in_work is not None:
-        standing = standing.drain({v: min(litres, standing.vessels[v].litres) for v, litres in out.items()})
-    limit = limit_of(t)
-    bay_c = policy["bay_c"]
-    cool = cooldown(
-        CooldownQuestion(policy["hot_c"], bay_c, max(bay_c + 1, policy["gate_probe_c"]), t.loop.capacity_l), policy
-    )
-    warm = policy["warm_up_min"]
-    return _Case(
-        t,
-        standing,
-        out,
-        circulating(layout, True, True, still_vessels(layout, t.loop.equipment)),
-        policy["old_limit_family_percent"] if limit is None else limit,
-        Interval(warm + cool.minutes_low, warm + cool.minutes_high),
-        int(policy["most_rounds"]),
-    )
-
-
-def _round(case: _Case, standing: Standing, out_l: Mapping[str, float]) -> Standing:
-    """Fill with water, run with the thermostat open, drain the same litres."""
-    ran = standing.fill().mix(case.groups)
-    return ran.drain({vessel: min(litres, ran.vessels[vessel].litres) for vessel, litres in out_l.items()})
-
-
-def _repeat(
-    case: _Case, standing: Standing, out_l: Mapping[str, float], enough: Callable[[Standing], bool]
-) -> tuple[int, Standing]:
-    """Rounds until it is enough; one more than the most that anybody runs means never."""
-    for count in range(case.most + 1):
-        if enough(standing):
-            return count, standing
-        standing = _round(case, standing, out_l)
-    return case.most + 1, standing
-
-
-def _reached(case: _Case, standing: Standing) -> bool:
-    """Old coolant under its limit, and cleaner too where some went in."""
-    most = cleaner_limit(case.t)
-    clean = most is None or standing.finished_percent(CLEANER) <= most
-    return clean and standing.finished_percent(OLD) <= case.limit_percent
-
-
-def _less_out(case: _Case) -> dict[str, float]:
-    """The litres of a drain at the low end of their doubt: capacity and litres out both against us."""
-    t, whole = case.t, sum(case.out_l.values())
-    drained_sd = t.drained.sd_l if t.drained else whole * t.policy["drained_sd_marks"] / 100
-    low = max(0.0, whole - Z95 * math.hypot(capacity_sd_l(t.loop, t.policy), drained_sd))
-    return {vessel: litres * low / whole if whole else 0.0 for vessel, litres in case.out_l.items()}
-
-
-def _more_old(case: _Case) -> Standing:
-    """What stands inside with the old coolant at the high end of its doubt; more of it than litres, if more stayed in."""
-    more = 1 + Z95 * case.t.flush.doubt
-    return Standing(
-        {
-            name: replace(stand, solutes={**stand.solutes, OLD: more * stand.solutes[OLD]})
-            for name, stand in case.standing.vessels.items()
-        }
-    )
-
-
-def _drain_and_refill(case: _Case) -> SchoolPlan:
+def _drain_and_refill(case: Ahead) -> SchoolPlan:
     percent = case.standing.finished_percent(OLD)
-    reached = _reached(case, case.standing)
+    reached = is_reached(case, case.standing)
     said = None if reached else say("stays", "{old_percent} old would stay in it.", old_percent=percent)
     nothing = Interval(0.0, 0.0)
     return SchoolPlan(None, "drain and refill", 0, 0, percent, reached, 0.0, 0.0, 0.0, 0.0, nothing, said)
 
 
-def _rounds(case: _Case) -> SchoolPlan:
-    count, after = _repeat(case, case.standing, case.out_l, lambda s: _reached(case, s))
-    high, _ = _repeat(case, _more_old(case), _less_out(case), lambda s: _reached(case, s))
+def _rounds(case: Ahead) -> SchoolPlan:
+    count, after = repeated(case, case.standing, case.out_l, lambda s: is_reached(case, s))
+    high, _ = repeated(case, more_old(case), least_out(case), lambda s: is_reached(case, s))
     return _of_rounds(case, Method.FILL_RUN_DRAIN, count, high, after, 0.0)
 
 
-def _of_rounds(case: _Case, method: Method, count: int, high: int, after: Standing, more_wait: float) -> SchoolPlan:
+def _of_rounds(case: Ahead, method: Method, count: int, high: int, after: Standing, more_wait: float) -> SchoolPlan:
     policy, out = case.t.policy, sum(case.out_l.values())
     never = count > case.most
     shown = case.most if never else count
@@ -232,7 +102,7 @@ def _of_rounds(case: _Case, method: Method, count: int, high: int, after: Standi
     )
 
 
-def _cleaner(case: _Case) -> SchoolPlan:
+def _cleaner(case: Ahead) -> SchoolPlan:
     """One round with cleaner in it, then rinses until both it and the old coolant are under their limits."""
     policy = case.t.policy
     own = cleaner_limit(case.t)
@@ -241,19 +111,19 @@ def _cleaner(case: _Case) -> SchoolPlan:
     first = filled.drain({v: min(litres, filled.vessels[v].litres) for v, litres in case.out_l.items()})
 
     def enough(s: Standing) -> bool:
-        return _reached(case, s) and s.finished_percent(CLEANER) <= most
+        return is_reached(case, s) and s.finished_percent(CLEANER) <= most
 
-    count, after = _repeat(case, first, case.out_l, enough)
-    high, _ = _repeat(case, first, _less_out(case), enough)
+    count, after = repeated(case, first, case.out_l, enough)
+    high, _ = repeated(case, first, least_out(case), enough)
     return _of_rounds(case, Method.CLEANER, count + 1, high + 1, after, policy["cleaner_heavy_min"])
 
 
-def _blow_out(case: _Case) -> SchoolPlan:
+def _blow_out(case: Ahead) -> SchoolPlan:
     policy = case.t.policy
     part = policy["blow_out_percent"] / 100
     gone = {vessel: part * stand.litres for vessel, stand in case.standing.vessels.items()}
     after = case.standing.drain(gone)
-    reached = _reached(case, after)
+    reached = is_reached(case, after)
     reason = None if reached else say("not_enough", "Not enough by itself.")
     bar = policy["air_bar"]
     note = say("unsealed", "Unsealed air, {bar} bar at most; glasses.", bar=f"{bar:g}")
@@ -264,7 +134,7 @@ def _blow_out(case: _Case) -> SchoolPlan:
     return SchoolPlan(Method.BLOW_OUT, name, rounds, rounds, percent, reached, 0.0, 0.0, litres, hands, none, reason, note)
 
 
-def _sweep(case: _Case, method: Method, vessels: Iterable[str], note: Saying, hands_min: float) -> SchoolPlan:
+def _sweep(case: Ahead, method: Method, vessels: Iterable[str], note: Saying, hands_min: float) -> SchoolPlan:
     """Water through some vessels, as much for each as it holds, times what the limit asks for."""
     policy, standing, names = case.t.policy, case.standing, list(vessels)
     litres = sum(standing.vessels[v].volume_l for v in names)
@@ -290,7 +160,7 @@ def _sweep(case: _Case, method: Method, vessels: Iterable[str], note: Saying, ha
     )  # fmt: skip
 
 
-def _open_rinse(case: _Case) -> SchoolPlan | None:
+def _open_rinse(case: Ahead) -> SchoolPlan | None:
     layout = case.t.loop.layout
     vessels = list(dict.fromkeys(drain.node for drain in layout.drains))
     if not vessels:
@@ -300,7 +170,7 @@ def _open_rinse(case: _Case) -> SchoolPlan | None:
     return _sweep(case, Method.OPEN_RINSE, vessels, note, case.t.policy["hands_round_min"])
 
 
-def _hose_flow(case: _Case) -> SchoolPlan | None:
+def _hose_flow(case: Ahead) -> SchoolPlan | None:
     layout = case.t.loop.layout
     heater = next((node.id for node in layout.nodes if node.kind is NodeKind.HEATER), None)
     group = next(
@@ -315,7 +185,7 @@ def _hose_flow(case: _Case) -> SchoolPlan | None:
     return _sweep(case, Method.HOSE_FLOW, flowing, note, case.t.policy["hands_round_min"])
 
 
-def _parts(case: _Case) -> SchoolPlan | None:
+def _parts(case: Ahead) -> SchoolPlan | None:
     vessels = [node.id for node in case.t.loop.layout.nodes if node.kind is not NodeKind.HOSES]
     note = say("shows_which", "Against the flow first: shows which part is dirty. Never cold water into a hot block.")
     return _sweep(case, Method.PARTS, vessels, note, len(vessels) * case.t.policy["hands_parts_min"])

@@ -7,9 +7,11 @@ from temper_core.basis.message import say
 from temper_core.job.entries import Facts
 from temper_core.job.flush.facts import FlushEnded, Method, RoundFilled, Swept, WasteKept, WasteKind
 from temper_core.job.flush.state import FlushState, Step
+from temper_core.job.job_types import Stage
+from temper_core.job.loop import Loop
 from temper_core.job.readings import Place, Read
 from temper_core.job.stages import ROUTES
-from temper_core.job.state import Loop, LoopState, Stage
+from temper_core.job.state import LoopState
 from temper_core.job.waiting.facts import Clock, ClockStarted, ClockStopped, Paused
 from temper_core.products.water import WaterKind
 

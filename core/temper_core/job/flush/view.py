@@ -6,9 +6,11 @@ import math
 
 from temper_core.basis.message import Saying, say
 from temper_core.job.flush.facts import RoundFilled, WasteKind
-from temper_core.job.flush.rounds import Round, source_of, thin_ice
+from temper_core.job.flush.rinse_reading import source_of
+from temper_core.job.flush.rounds import Round, thin_ice
 from temper_core.job.flush.state import CleanerState, FlushState, Jar, RoundState, RoundVessel, Step, WasteState
-from temper_core.job.fold_state import Tally, cleaner_limit, cleaner_percent, enough_of, limit_of
+from temper_core.job.fold_questions import cleaner_limit, cleaner_percent, enough_of, limit_of
+from temper_core.job.fold_state import Tally
 from temper_core.job.inspect.facts import LOOK_ROWS, Sign
 from temper_core.job.readings import Place
 from temper_core.products.agents import runs

@@ -8,15 +8,17 @@ from temper_core.basis.message import Saying, say
 from temper_core.basis.quantity import VolumePercent
 from temper_core.instruments import repeats
 from temper_core.instruments.trend import trend
-from temper_core.job.due import Due, Meter, due_of_parts, life_of
 from temper_core.job.fold_state import Tally
 from temper_core.job.identify.facts import Metered, ToppedUp
+from temper_core.job.inside.verdict import safe_to
+from temper_core.job.inspect.case import Case, Strength
 from temper_core.job.inspect.facts import CHECKS, SPOT_OPENS, asked_for, opens
-from temper_core.job.inspect.rules import Advice, Case, Strength, judge_route
+from temper_core.job.inspect.judge import judge_route
+from temper_core.job.inspect.state import Advice
 from temper_core.job.job_types import Route
+from temper_core.job.life.due import Due, Meter, due_of_parts, life_of
 from temper_core.job.readings import Place, counted, question_of, steps_of
 from temper_core.job.state import Inspection
-from temper_core.job.verdict import safe_to
 from temper_core.products.compatibility import Judged, judge_product
 from temper_core.products.unsuitable import wrong_inside
 from temper_core.science import COLDEST_TARGET_C, freeze_point, mass_fraction_at_freeze, mass_fraction_of

@@ -10,7 +10,7 @@ from temper_core.basis.quantity import MassFraction, VolumePercent
 from temper_core.basis.uncertainty import Interval
 from temper_core.calculate.cooldown import CooldownQuestion, cooldown
 from temper_core.calculate.mix import Inside, MixQuestion, mix, suggested_target_c
-from temper_core.job.state import Loop
+from temper_core.job.loop import Loop
 from temper_core.machine.circuit import circulating
 from temper_core.machine.contents import Contents
 from temper_core.machine.drain_points import drained_each_time, still_vessels

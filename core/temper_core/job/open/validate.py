@@ -16,10 +16,11 @@ from temper_core.job.fill.facts import BleedStarted, Corrected, Poured
 from temper_core.job.flush.facts import RoundFilled, Swept
 from temper_core.job.inspect.facts import CHECK_ROWS, SPOT_OPENS, Check, Opens, Sampled, Tested, opens
 from temper_core.job.ledger import standing
+from temper_core.job.loop import Loop
 from temper_core.job.open.facts import EngineRun
 from temper_core.job.open.state import OTHER_DAY, RAN_SINCE, Asked, Gate
 from temper_core.job.readings import Place, Read
-from temper_core.job.state import Loop, LoopState
+from temper_core.job.state import LoopState
 from temper_core.job.verify.facts import FinishChecked, LeakMethod, SignedOff
 from temper_core.job.waiting.facts import Clock, ClockStarted
 

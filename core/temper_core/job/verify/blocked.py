@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from temper_core.basis.message import Saying, say
 from temper_core.job.fold_state import Tally
-from temper_core.job.verdict import Proof, ProofVerdict
+from temper_core.job.inside.verdict import Proof, ProofVerdict
 from temper_core.products.chemistry import LOOP_USE_NAMES
 from temper_core.products.compatibility import unfit
 from temper_core.products.conductivity import at_reference, limit_for

@@ -11,9 +11,9 @@ from collections.abc import Callable, Sequence
 from temper_core.basis.message import Saying, say
 from temper_core.basis.quantity import MassFraction
 from temper_core.instruments import Repeats
-from temper_core.job.balance import left_inside, mixed_now, plan_spread
 from temper_core.job.fold_state import Tally
-from temper_core.job.verdict import Proof, ProofVerdict
+from temper_core.job.inside.balance import left_inside, mixed_now, plan_spread
+from temper_core.job.inside.verdict import Proof, ProofVerdict
 from temper_core.job.verify.state import Cause
 from temper_core.machine.air import where_air_sits
 from temper_core.machine.bleeding import FinishSign

@@ -10,7 +10,7 @@ from temper_core.calculate.mix import CorrectionQuestion, Now, correct
 from temper_core.calculate.vacuum import vacuum_tight
 from temper_core.instruments import Repeats
 from temper_core.job.fold_state import Tally
-from temper_core.job.verdict import Proof, ProofVerdict
+from temper_core.job.inside.verdict import Proof, ProofVerdict
 from temper_core.job.verify.facts import FINISH_NAMES, FinishPoint, LeakMethod, LeakProof, Level
 from temper_core.job.verify.state import CorrectionState, FinishRow, FinishState
 from temper_core.machine.equipment import level_words

@@ -10,7 +10,7 @@ from datetime import date, timedelta
 from temper_core.basis.dates import DAYS_IN_MONTH, day_words
 from temper_core.basis.message import Saying, say
 from temper_core.basis.policy import RULES, Policy
-from temper_core.job.age import AgePart, more_out_l, oldest_over
+from temper_core.job.life.age import AgePart, more_out_l, oldest_over
 from temper_core.machine.equipment import ServiceInterval
 from temper_core.products.chemistry import FAMILY_NAMES, Family
 

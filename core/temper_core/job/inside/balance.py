@@ -13,7 +13,7 @@ from temper_core.calculate.mix import Believed, CapacityQuestion, Inside, Learne
 from temper_core.instruments import Repeats
 from temper_core.job.fill.facts import Poured
 from temper_core.job.fold_state import Tally, capacity_sd_l
-from temper_core.job.verdict import Prediction, Proof, ProofVerdict
+from temper_core.job.inside.verdict import Prediction, Proof, ProofVerdict
 from temper_core.machine.contents import Content
 from temper_core.products.chemistry import Base
 from temper_core.science import Glycol, strength_of

@@ -1,0 +1,37 @@
+"""How sure a mix is: intervals, and which input the doubt comes from."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True, slots=True)
+class Likely:
+    """95 % interval of the freeze point, and how many of the cases could not be at all."""
+
+    freeze_c_low: float
+    freeze_c_high: float
+    refused_percent: float
+
+
+@dataclass(frozen=True, slots=True)
+class LitresSpread:
+    """How far the right litres may lie from the planned ones: half-widths of 95 % intervals [l]."""
+
+    concentrate_l: float
+    water_l: float
+
+
+@dataclass(frozen=True, slots=True)
+class InputShare:
+    """What one uncertain input does: its standard deviation, and its share of the variance of the strength.
+
+    measured_sd and the interval [degC] with it: what measuring this one input would gain; None where it would not.
+    """
+
+    name: str
+    sd: float
+    share_percent: float
+    measured_sd: float | None = None
+    freeze_c_low: float | None = None
+    freeze_c_high: float | None = None

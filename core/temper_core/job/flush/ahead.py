@@ -1,0 +1,147 @@
+"""Rounds that are still ahead, by the vessels that drain and those that stand still."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, replace
+
+from temper_core.basis.uncertainty import Z95, Interval
+from temper_core.calculate.cooldown import CooldownQuestion, cooldown
+from temper_core.calculate.flush.standing import Groups, Stand, Standing
+from temper_core.job.fold_questions import cleaner_limit, limit_of
+from temper_core.job.fold_state import Tally, capacity_sd_l
+from temper_core.machine.circuit import circulating
+from temper_core.machine.drain_points import drained_each_time, still_vessels
+from temper_core.machine.portions import spread_over
+
+OLD, CLEANER = "old", "cleaner"
+
+
+@dataclass(frozen=True, slots=True)
+class RoundAhead:
+    """A round of fill, run, drain that is not run yet: water in, the share of old coolant it runs at, what it leaves [%].
+
+    finished_high_percent: at the high end of its doubt. last: nothing follows it, so its water is demineralised.
+    """
+
+    number: int
+    water_l: float
+    ran_percent: float
+    finished_percent: float
+    finished_high_percent: float
+    last: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Ahead:
+    """One loop at one moment, as the schools need it. out_l: what one drain takes from each vessel."""
+
+    t: Tally
+    standing: Standing
+    out_l: Mapping[str, float]
+    groups: Groups
+    limit_percent: float
+    run_min: Interval
+    most: int
+
+
+def rounds_ahead(t: Tally) -> tuple[RoundAhead, ...]:
+    """The rounds that fill, run, drain still takes to the limit, one by one; none where it never gets there."""
+    case = ahead_of(t)
+    ahead: list[RoundAhead] = []
+    standing, number = case.standing, sum(1 for row in t.flush.rounds if row.facts is not None)
+    worst, less_out = more_old(case), least_out(case)
+    while not is_reached(case, standing):
+        if len(ahead) >= case.most:
+            return ()
+        room = standing.room_l
+        ran = standing.fill().mix(case.groups)
+        shares = [100 * ran.vessels[vessel].share(OLD) for group in case.groups for vessel in group]
+        standing, worst = one_round(case, standing, case.out_l), one_round(case, worst, less_out)
+        number += 1
+        left, high = standing.finished_percent(OLD), worst.finished_percent(OLD)
+        ahead.append(RoundAhead(number, room, max(shares, default=0.0), left, high, is_reached(case, standing)))
+    return tuple(ahead)
+
+
+def standing_of(t: Tally) -> Standing:
+    """What stands in the vessels, in litres and their solutes."""
+    held, by = t.contents.all_litres(), t.contents.by_vessel
+    return Standing(
+        {
+            node.id: Stand(
+                node.volume_l, min(node.volume_l, held[node.id]), {OLD: by[node.id].old_l, CLEANER: by[node.id].cleaner_l}
+            )
+            for node in t.loop.layout.nodes
+        }
+    )
+
+
+def ahead_of(t: Tally) -> Ahead:
+    layout, policy = t.loop.layout, t.policy
+    reach, volumes = drained_each_time(layout, t.loop.equipment), {node.id: node.volume_l for node in layout.nodes}
+    out = dict(reach)
+    if t.drained is not None and t.drained.drained_l > 0 and t.flush.in_work is None:
+        out = spread_over(min(t.drained.drained_l, t.loop.capacity_l), reach, volumes)
+    standing = standing_of(t)
+    if t.drained is None or t.flush.in_work is not None:
+        standing = standing.drain({v: min(litres, standing.vessels[v].litres) for v, litres in out.items()})
+    limit = limit_of(t)
+    bay_c = policy["bay_c"]
+    cool = cooldown(
+        CooldownQuestion(policy["hot_c"], bay_c, max(bay_c + 1, policy["gate_probe_c"]), t.loop.capacity_l), policy
+    )
+    warm = policy["warm_up_min"]
+    return Ahead(
+        t,
+        standing,
+        out,
+        circulating(layout, True, True, still_vessels(layout, t.loop.equipment)),
+        policy["old_limit_family_percent"] if limit is None else limit,
+        Interval(warm + cool.minutes_low, warm + cool.minutes_high),
+        int(policy["most_rounds"]),
+    )
+
+
+def one_round(case: Ahead, standing: Standing, out_l: Mapping[str, float]) -> Standing:
+    """Fill with water, run with the thermostat open, drain the same litres."""
+    ran = standing.fill().mix(case.groups)
+    return ran.drain({vessel: min(litres, ran.vessels[vessel].litres) for vessel, litres in out_l.items()})
+
+
+def repeated(
+    case: Ahead, standing: Standing, out_l: Mapping[str, float], enough: Callable[[Standing], bool]
+) -> tuple[int, Standing]:
+    """Rounds until it is enough; one more than the most that anybody runs means never."""
+    for count in range(case.most + 1):
+        if enough(standing):
+            return count, standing
+        standing = one_round(case, standing, out_l)
+    return case.most + 1, standing
+
+
+def is_reached(case: Ahead, standing: Standing) -> bool:
+    """Old coolant under its limit, and cleaner too where some went in."""
+    most = cleaner_limit(case.t)
+    clean = most is None or standing.finished_percent(CLEANER) <= most
+    return clean and standing.finished_percent(OLD) <= case.limit_percent
+
+
+def least_out(case: Ahead) -> dict[str, float]:
+    """The litres of a drain at the low end of their doubt: capacity and litres out both against us."""
+    t, whole = case.t, sum(case.out_l.values())
+    drained_sd = t.drained.sd_l if t.drained else whole * t.policy["drained_sd_marks"] / 100
+    low = max(0.0, whole - Z95 * math.hypot(capacity_sd_l(t.loop, t.policy), drained_sd))
+    return {vessel: litres * low / whole if whole else 0.0 for vessel, litres in case.out_l.items()}
+
+
+def more_old(case: Ahead) -> Standing:
+    """What stands inside with the old coolant at the high end of its doubt; more of it than litres, if more stayed in."""
+    more = 1 + Z95 * case.t.flush.doubt
+    return Standing(
+        {
+            name: replace(stand, solutes={**stand.solutes, OLD: more * stand.solutes[OLD]})
+            for name, stand in case.standing.vessels.items()
+        }
+    )

@@ -1,0 +1,101 @@
+"""What a reading of a rinse says of the old coolant that is left."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from temper_core.basis.message import Saying, say
+from temper_core.calculate.flush.estimate import Estimate, Share, Source, bounded, corrected
+from temper_core.instruments import ReadingAnswer
+from temper_core.job.flush.rounds import Flush, Round, finished, groups_of
+from temper_core.machine.contents import Contents
+from temper_core.machine.equipment import Equipment
+
+
+@dataclass(frozen=True, slots=True)
+class Found:
+    """Strength of the coolant as found and its standard deviation [% by volume]; None: never read."""
+
+    percent: float | None
+    sd_percent: float
+
+
+def read_rinse(
+    flush: Flush, contents: Contents, answer: ReadingAnswer, found: Found, agreement_sds: float, equipment: Equipment
+) -> tuple[Contents, Saying]:
+    """A reading of the last round's fluid: corrects the prediction, bounds it, or counts for nothing, and says which."""
+    row = flush.rounds[-1]
+    circulated = _circulated(contents, equipment, row)
+    if any(row.cleaner.get(v, 0.0) > 1.0 for v in circulated):
+        return contents, say("cleaner_in", "Cleaner is in it: no glycol reading counts.")
+    if found.percent is None or found.percent < 1.0 or answer.strength_percent is None:
+        return contents, say("no_share", "The coolant as found was never read: this says nothing of its share.")
+    shares = [share for v in circulated if (share := row.vessels.get(v)) is not None]
+    if row.facts is None or not shares:
+        return contents, say("as_found", "Of the coolant as found, not of a rinse.")
+    if row.ran is None:
+        return contents, say("not_mixed", "Not run: what was read is no share of what is inside.")
+    predicted = max(shares)
+    before = Share(predicted, predicted * row.doubt)  # as it ran: its own drain came after
+    share = 100 * answer.strength_percent / found.percent
+    if answer.below_detection:
+        estimate = bounded(before, share, agreement_sds)
+        words = "Reads below {bound_percent}: it bounds, the prediction of {old_percent} stands."
+        if estimate.share.percent < predicted:
+            words = "Reads below {bound_percent}, less than the {old_percent} predicted: brought down to it."
+        said = say("bounded", words, bound_percent=share, old_percent=predicted)
+    else:
+        sd = _read_sd(answer, found, share)
+        estimate = corrected(before, Share(share, sd), agreement_sds)
+        words = "Reads {read_percent} old, {old_percent} was predicted: reckoned with {now_percent}."
+        if estimate.apart:
+            words += " Further apart than chance: check litres, capacity and zero."
+        said = say("corrected", words, read_percent=share, old_percent=predicted, now_percent=estimate.share.percent)
+    return _reckon(flush, contents, row, circulated, estimate), said
+
+
+def _circulated(contents: Contents, equipment: Equipment, row: Round) -> Sequence[str]:
+    """The vessels that the jar speaks for: those that mixed, or the one that was drained."""
+    if row.ran is None:
+        return list(contents.by_vessel)
+    groups = groups_of(contents, equipment, row.ran)
+    return max(groups, key=len, default=[])
+
+
+def _read_sd(answer: ReadingAnswer, found: Found, share: float) -> float:
+    strength, percent = answer.strength_percent or 0.0, found.percent or 1.0
+    line = answer.spread.strength_percent if answer.spread else 0.0
+    return share * math.hypot(line / max(strength, 1e-9), found.sd_percent / percent)
+
+
+def _reckon(flush: Flush, contents: Contents, row: Round, vessels: Sequence[str], estimate: Estimate) -> Contents:
+    predicted = max((row.vessels[v] or 0.0) for v in vessels)
+    row.estimate = estimate
+    if predicted <= 0 or estimate.share.percent == predicted:
+        return contents
+    factor = estimate.share.percent / predicted
+    thinned = contents.thinned(vessels, factor)
+    row.vessels |= {v: (old * factor if (old := row.vessels[v]) is not None else None) for v in vessels}
+    if estimate.share.percent > 0:
+        _doubt_anew(flush, row, estimate.share.sd_percent / estimate.share.percent)
+    if row.finished is not None:
+        row.finished = finished(flush, thinned)
+    return thinned
+
+
+def _doubt_anew(flush: Flush, row: Round, read: float) -> None:
+    """The doubt of the share as it ran is the reading's now; that of its own drain, where it was drained, stays on top."""
+    capacity, litres = 0.0, 0.0
+    if not row.in_work:
+        capacity = flush.by_capacity - flush.before[0]
+        litres = math.sqrt(max(0.0, flush.by_litres**2 - flush.before[1] ** 2))
+    flush.before = (0.0, read)
+    flush.by_capacity, flush.by_litres = capacity, math.hypot(read, litres)
+    row.doubt = read
+
+
+def source_of(row: Round) -> Source:
+    """What the shares of a round rest on."""
+    return row.estimate.source if row.estimate else Source.PREDICTED

@@ -1,0 +1,116 @@
+"""What is asked of the fold: litres out, strength, readings that count, limits, when it is enough or cold."""
+
+from __future__ import annotations
+
+from temper_core.basis.quantity import VolumePercent
+from temper_core.calculate.cooldown import CooldownAnswer, CooldownQuestion, CoolPoint, cooldown
+from temper_core.instruments import ReadingQuestion
+from temper_core.job.drain.facts import Drained
+from temper_core.job.drain.state import Out
+from temper_core.job.drain.volume import Strength, litres_out
+from temper_core.job.flush.facts import RoundFilled
+from temper_core.job.flush.rounds import went_through
+from temper_core.job.flush.rules import Enough, Flushed, judge_enough
+from temper_core.job.fold_state import Tally
+from temper_core.job.readings import Place, Read, counted, question_of
+from temper_core.products.chemistry import Base
+from temper_core.products.compatibility import old_limit_percent
+
+
+def out_of(t: Tally, facts: Drained) -> Out:
+    """Litres a drain comes to now; raises CoreError for weights and marks that cannot be."""
+    return litres_out(facts, t.contents, strength_inside(t), t.policy)
+
+
+def strength_inside(t: Tally) -> Strength | None:
+    """Strength of what is inside with its doubt, for its density; None where it is only believed and nothing thinned it."""
+    if t.base is Base.NONE:
+        return Strength(VolumePercent(0.0), 0.0)
+    if t.strength_read or t.pours:
+        return Strength(t.contents.strength, t.policy["inside_sd_read"])
+    if not t.flush.rinsed or t.contents.total_l <= 0:
+        return None
+    share = t.contents.total.old_l / t.contents.total_l  # of an old strength that nobody read
+    return Strength(t.contents.strength, share * t.policy["inside_sd_unread"])
+
+
+def finished_questions(t: Tally) -> list[ReadingQuestion]:
+    """Readings of the finished loop that can prove it: with an instrument, after a hot run."""
+    return [question_of(t.glycol, facts) for _, facts in finished_readings(t)]
+
+
+def finished_readings(t: Tally) -> list[tuple[str, Read]]:
+    """The same with their entries."""
+    return [
+        (entry_id, facts)
+        for entry_id, facts in t.readings
+        if facts.place is Place.FINISHED and counted(facts) and facts.after_hot_run
+    ]
+
+
+def limit_of(t: Tally) -> float | None:
+    """Old coolant that the finished loop may hold [%]; None where no limit applies or nothing is chosen."""
+    return old_limit_percent(t.planned.product, t.found, t.policy) if t.planned else None
+
+
+def cleaner_limit(t: Tally) -> float | None:
+    """Cleaner that may stay [% of its working strength]; None where none went in."""
+    row = t.flush.last_cleaner
+    if row is None or not isinstance(row.facts, RoundFilled) or row.facts.agent is None:
+        return None
+    label = row.facts.agent.rinse_below_percent
+    return t.policy["cleaner_rinse_percent"] if label is None else label
+
+
+def cleaner_percent(t: Tally) -> float:
+    """Cleaner that the finished full loop would hold [% of its working strength]."""
+    return 100 * t.contents.total.cleaner_l / t.loop.capacity_l
+
+
+def enough_of(t: Tally) -> Enough:
+    """The stop rule, asked now."""
+    rounds = t.flush.rounds
+    sampled = rounds[-1].sampled if rounds else None
+    if sampled is None and rounds and rounds[-1].facts is None:  # the jar of what was found
+        sampled = next(((row.entry_id, row.sampled) for row in reversed(t.seen) if row.sampled), None)
+    percent = t.finished_old_percent
+    return judge_enough(
+        Flushed(
+            looks=sampled[1].looks if sampled else None,
+            sediment_mm=sampled[1].sediment_mm if sampled else None,
+            old_percent=percent,
+            old_sd_percent=percent * t.flush.doubt,
+            old_limit_percent=limit_of(t),
+            cleaner_percent=cleaner_percent(t),
+            cleaner_limit_percent=cleaner_limit(t),
+            solids_mg_l=t.contents.total.solids_mg / t.loop.capacity_l,
+            circulated=not rounds or went_through(rounds[-1], t.contents, t.loop.equipment),
+        ),
+        t.policy,
+    )
+
+
+def cooled(t: Tally, with_points: bool = True) -> CooldownAnswer:
+    """When it is hand-warm, from the last run or the first temperature, by Newton's law; raises CoreError.
+
+    Minutes count from there. An estimate for planning, never a proof.
+    """
+    policy = t.policy
+    start, from_c = (t.stopped[1], policy["hot_c"]) if t.stopped else t.warm[0]
+    points = [CoolPoint((at - start).total_seconds() / 60, c) for at, c in t.warm if at > start] if with_points else []
+    bay_c = policy["bay_c"]
+    return cooldown(
+        CooldownQuestion(
+            from_c,
+            bay_c,
+            max(bay_c + 1.0, policy["gate_probe_c"]),
+            t.loop.capacity_l,
+            tuple(points),
+            sum(t.cooled_min) / len(t.cooled_min) if t.cooled_min else None,
+        ),
+        policy,
+    )
+
+
+def coldest_of(t: Tally) -> float:
+    return t.planned.coldest_c if t.planned else t.loop.coldest_c

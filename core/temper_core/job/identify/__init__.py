@@ -1,0 +1,1 @@
+"""Identify: what is told of a filling."""

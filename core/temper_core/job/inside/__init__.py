@@ -1,0 +1,1 @@
+"""What is inside a loop, how sure that is, and how far it protects."""

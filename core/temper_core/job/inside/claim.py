@@ -1,0 +1,100 @@
+"""How far the filling protects, by what was read or reckoned."""
+
+from __future__ import annotations
+
+from temper_core.basis.message import say
+from temper_core.basis.quantity import WATER_DENSITY_20C, MassFraction, VolumePercent
+from temper_core.instruments import Repeats
+from temper_core.job.fold_questions import coldest_of
+from temper_core.job.fold_state import Tally
+from temper_core.job.inside.verdict import safe_to
+from temper_core.job.job_types import Route
+from temper_core.job.state import Claim
+from temper_core.products.chemistry import Base
+from temper_core.science import density_20c, freeze_interval, freeze_point, mass_fraction_of
+
+
+def claim_of(t: Tally, together: Repeats | None) -> Claim:
+    if t.bases_mixed:
+        words = "Mixed bases: no scale is right, nobody knows how far it protects."
+        return Claim("mixed_bases", None, None, None, say("mixed_bases", words))
+    if t.base is Base.NONE:
+        return Claim("glycol_free", 0.0, 0.0, None, say("glycol_free", "No glycol: freezes at 0 °C, keep in."))
+    if t.signed_at is not None and (t.diluted or t.read_since is not None):
+        return _claim_since(t)
+    if together and together.freeze_c is not None and t.mixed:
+        warm = safe_to(t.glycol, together)
+        said = say("read", "Read {freeze_c}, safe to {safe_c:0}.", freeze_c=together.freeze_c, safe_c=warm)
+        return Claim("read", together.freeze_c, warm, None, said)
+    if not t.strength_known and not t.pours and not t.flush.rinsed:
+        return Claim("unknown", None, None, None, say("unknown", "Never read: nobody knows how far it protects."))
+    weakest = t.contents.weakest()
+    if weakest is None:
+        return Claim("empty", None, None, None, say("empty", "Empty."))
+    vessel, freeze_c = weakest
+    name = next(node.name for node in t.loop.layout.nodes if node.id == vessel)
+    if t.mixed:
+        if t.pours:
+            why, words = "by_litres", "Run hot; by the litres it freezes at {freeze_c}, not read yet."
+        elif t.flush.rinsed:
+            why, words = "rinse_water", "What is in it freezes at {freeze_c}."
+        elif t.strength_read:
+            why, words = "as_found", "As found it freezes at {freeze_c}."
+        else:
+            why, words = "believed", "Believed to freeze at {freeze_c}, never read."
+        return Claim(why, freeze_c, freeze_c, None, say(why, words, freeze_c=freeze_c))
+    words = "Not yet run hot. First to freeze: {vessel}, at {freeze_c}."
+    return Claim("weakest_vessel", freeze_c, freeze_c, vessel, say("weakest_vessel", words, vessel=name, freeze_c=freeze_c))
+
+
+def _claim_since(t: Tally) -> Claim:
+    """How far it protects after what was done to it without a job."""
+    if t.inside_strength_percent is None:
+        return Claim("unknown", None, None, None, say("unknown", "Never read: nobody knows how far it protects."))
+    freeze_c = freeze_point(t.glycol, t.contents.total.glycol_w).at_most_c
+    read_or_thinned = t.read_since is not None or t.diluted[-1].was_read
+    sd = t.policy["inside_sd_read" if read_or_thinned else "inside_sd_unread"]
+    if t.read_since is not None and t.read_since_sd is not None:
+        sd = t.read_since_sd
+    safe_c = _safe_since(t, sd)
+    if t.read_since is not None:
+        said = say("read_since", "Read {freeze_c} since it left, safe to {safe_c:0}.", freeze_c=freeze_c, safe_c=safe_c)
+        return Claim("read_since", freeze_c, safe_c, None, said)
+    words = "Topped up since: by the litres it freezes at {freeze_c}, safe to about {safe_c:0}, not read yet."
+    return Claim("diluted", freeze_c, safe_c, None, say("diluted", words, freeze_c=freeze_c, safe_c=safe_c))
+
+
+def _safe_since(t: Tally, sd_percent: float) -> float:
+    """Warm end [degC] of what is inside now, its strength known to sd_percent [% by volume], the curve's doubt in it."""
+    w, strength = t.contents.total.glycol_w, t.contents.strength
+    sd_w = w - mass_fraction_of(t.glycol, VolumePercent(max(0.0, strength - sd_percent)))
+    return freeze_interval(t.glycol, w, sd_w, with_curve=True).high
+
+
+def _top_up_share(t: Tally) -> float | None:
+    """Product in a top-up, as a share of its litres: the blend of the plan; where none is planned, or once it left, as
+    strong as what is inside.
+    """
+    product = t.product
+    if t.job_id is not None and t.signed_at is None:
+        plan = t.planned
+        whole = (plan.concentrate_l or 0.0) + (plan.water_l or 0.0) if plan is not None else 0.0
+        if plan is not None and whole > 0:
+            return (plan.concentrate_l or 0.0) / whole
+        product = plan.product if plan is not None and t.route is Route.TOP_UP else None
+    if product is None or t.inside_strength_percent is None or product.glycol_mass_percent <= 0:
+        return None
+    if product.base.glycol is not t.glycol:
+        return None
+    product_w = MassFraction(product.glycol_mass_percent / 100)
+    part = min(1.0, t.contents.total.glycol_w / product_w)  # by mass
+    product_l, water_l = part / density_20c(t.glycol, product_w), (1 - part) / WATER_DENSITY_20C
+    return product_l / (product_l + water_l)
+
+
+def frost_risk(t: Tally, claim: Claim) -> bool:
+    """In work, opened up or without glycol, and not protected down to the coldest expected temperature."""
+    in_work = t.job_id is not None and t.signed_at is None
+    open_to_frost = t.drained is not None or t.base is Base.NONE
+    unprotected = claim.freeze_c is not None and claim.freeze_c > coldest_of(t)
+    return in_work and open_to_frost and (unprotected or (t.bases_mixed and bool(t.pours)))

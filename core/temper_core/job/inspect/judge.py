@@ -1,0 +1,86 @@
+"""Which type of job the findings speak for."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+
+from temper_core.basis.message import say
+from temper_core.job.inspect.case import Case
+from temper_core.job.inspect.facts import CHECK_ROWS, LOOK_ROWS, Check, Sign
+from temper_core.job.inspect.rules import RULES
+from temper_core.job.inspect.state import Advice, AdviceReason, Force, FurtherTest
+from temper_core.job.job_types import Route
+
+SEVERITY = {route: place for place, route in enumerate(Route)}  # check least, clean most
+
+
+def _further(case: Case, reasons: Sequence[AdviceReason]) -> Iterator[FurtherTest]:
+    """Tests that would sharpen the advice and were not made."""
+    codes = {reason.code for reason in reasons}
+    causes = {row[2] for row in case.signs(Sign.CAUSE)}
+    leaking = causes & {"the level keeps falling", "it drips"}
+    if leaking or codes & {"watered", "falling", "held_short", "held_low"}:
+        yield _test(Check.PRESSURE, "leak first, then cleaner")
+    if "tight" in codes and (leaking or "falling" in codes) and case.last(Check.COMBUSTION_GAS):
+        yield _test(Check.DYE, "shows where it goes while it runs")
+    gassy = causes - leaking - {"combustion gas in the coolant"}
+    if gassy or codes & {"stop_cleaning", "rust_back"} or ("tight" in codes and (leaking or "falling" in codes)):
+        yield _test(Check.COMBUSTION_GAS, "the head gasket feeds rust, oil and bubbles alike")
+    if codes & {"radiator_flat", "part_by_part"}:
+        yield _test(Check.FLOW, "tells a restricted radiator from a shut thermostat")
+    if codes & {"mixed_look", "tired"}:
+        yield _test(Check.INHIBITOR, "pH tells spent inhibitor from a harmless haze")
+
+
+def _test(check: Check, why: str) -> FurtherTest:
+    return FurtherTest(check, CHECK_ROWS[check].name, say("why_test", "{why}", why=why))
+
+
+_SAID = {
+    Route.CHECK: "It may stay: nothing found asks for more.",
+    Route.TOP_UP: "Only something is short; the rest is right.",
+    Route.CORRECT: "Correct the strength; the filling may stay.",
+    Route.RENEW: "Renew it; no rinsing asked.",
+    Route.CHANGE_OUT: "Change it out: the old must come out to its limit.",
+    Route.CLEAN: "Clean first, then flush.",
+}
+
+
+def judge_route(case: Case) -> Advice:
+    """Advice for a loop; never raises. What was asked for stands unless something found weighs more or all speaks for it.
+
+    >>> judge_route(Case(Route.RENEW)).route
+    <Route.RENEW: 'renew'>
+    """
+    reasons = [reason for rule in RULES for reason in rule(case)]
+    reasons.sort(key=lambda c: (-c.force, -SEVERITY[c.route]))
+    stop = any(reason.force is Force.STOPS for reason in reasons)
+    tests = tuple(test for test in _further(case, reasons) if case.last(test.check) is None)
+    if stop:
+        return Advice(Route.CHECK, True, say("stop", "Find the cause first: nothing goes in before."), tuple(reasons), tests)
+    decided = [reason.route for reason in reasons if reason.force is Force.DECIDES]
+    if decided:
+        route = max(decided, key=lambda r: SEVERITY[r])
+    elif _may_stay(case, reasons):
+        route = Route.CHECK
+    else:
+        route = case.asked
+    against = [reason for reason in reasons if reason.force is Force.HINT]
+    if not decided and route is case.asked and route is not Route.CHECK:
+        words = "Keep the planned job: no findings against it."
+        said = say("as_asked", "Keep the planned job, with the hints below in mind." if against else words)
+    elif not decided and any(reason.code == "dose_additive" for reason in reasons):
+        said = say("dose_note", "Sign the check with this note: the liners want additive, or a refill.")
+    elif not decided and not _may_stay(case, reasons):
+        said = say("too_little", "Too little is known to say that it may stay: read it, and look at a sample.")
+    else:
+        said = say(f"advise_{route}", _SAID[route])
+    return Advice(route, False, said, tuple(reasons), tests)
+
+
+def _may_stay(case: Case, reasons: Sequence[AdviceReason]) -> bool:
+    """Strength read and enough, a sample seen and sound, its age known and not due."""
+    codes = {reason.code for reason in reasons}
+    sound = any(LOOK_ROWS[look].sign is Sign.SOUND for _, sample in case.samples for look in sample.looks)
+    spoken = codes & {"dose_additive", "falling"}
+    return "may_stay" in codes and "not_due" in codes and sound and case.known and not spoken

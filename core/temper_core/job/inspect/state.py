@@ -1,0 +1,53 @@
+"""Advice on the type of job, with its reasons."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import IntEnum
+
+from temper_core.basis.message import Saying
+from temper_core.job.inspect.facts import Check
+from temper_core.job.job_types import Route
+
+
+class Force(IntEnum):
+    """How much one piece of advice weighs."""
+
+    FOR = 0  # speaks for leaving it
+    HINT = 1
+    DECIDES = 2
+    STOPS = 3  # find the cause first: nothing goes in before
+
+
+@dataclass(frozen=True, slots=True)
+class AdviceReason:
+    """One reason: what it pulls towards, how hard, and the entry it points to (None: history or the ledger)."""
+
+    code: str
+    route: Route
+    force: Force
+    said: Saying
+    entry_id: str | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class FurtherTest:
+    """A check worth making before deciding, and why."""
+
+    check: Check
+    name: str
+    why: Saying
+
+
+@dataclass(frozen=True, slots=True)
+class Advice:
+    """The route Temper advises, its reasons with the deciding ones first, and the tests that would sharpen it.
+
+    stop: find the cause first; nothing goes in before.
+    """
+
+    route: Route
+    stop: bool
+    said: Saying
+    reasons: tuple[AdviceReason, ...]
+    tests: tuple[FurtherTest, ...]

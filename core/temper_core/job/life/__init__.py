@@ -1,0 +1,1 @@
+"""How long a filling lasts, and how old it is."""

@@ -1,0 +1,57 @@
+"""A cooling loop as its machine has it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+from enum import StrEnum
+
+from temper_core.basis.errors import CoreError, check_between
+from temper_core.calculate.mix import LARGEST_LOOP_L
+from temper_core.machine.circuit import Layout, check_sum
+from temper_core.machine.equipment import Equipment
+from temper_core.products.chemistry import Fluid, Requirement
+
+
+class CapacitySource(StrEnum):
+    """Where a capacity comes from."""
+
+    MEASURED = "measured"
+    MANUAL = "manual"
+    REMEMBERED = "remembered"
+    LEARNED = "learned"
+
+
+@dataclass(frozen=True, slots=True)
+class Loop:
+    """One cooling loop as the fleet knows it. capacity_l: litres at 20 degC up to the cold mark.
+
+    altitude_m: of the depot; built: the machine's year. capacity_sd_l: its standard deviation where it is known better than
+    from its source; capacity_known_at: since when.
+    """
+
+    id: str
+    name: str
+    capacity_l: float
+    capacity_source: CapacitySource
+    layout: Layout
+    need: Requirement
+    coldest_c: float
+    believed: Fluid = Fluid()
+    cap_gauge_kpa: float | None = None
+    capacity_sd_l: float | None = None
+    capacity_known_at: datetime | None = None
+    equipment: Equipment = Equipment()
+    altitude_m: float = 0.0
+    built: int | None = None
+    high_voltage: bool = False
+
+    def __post_init__(self) -> None:
+        check_between("capacity_l", self.capacity_l, 0.1, LARGEST_LOOP_L, "L", "Litres up to the cold mark.")
+        check_between("coldest_c", self.coldest_c, -60, 40, "°C")
+        if self.cap_gauge_kpa is not None:
+            check_between("cap_gauge_kpa", self.cap_gauge_kpa, 0, 250, "kPa", "Gauge pressure printed on the cap.")
+        if self.layout.nodes:
+            check_sum(self.layout, self.capacity_l)
+        else:
+            raise CoreError("layout", "A loop needs at least one vessel.", "empty")

@@ -1,0 +1,92 @@
+"""What a signed-off job hands to the next one."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, datetime
+
+from temper_core.basis.policy import Policy
+from temper_core.basis.quantity import VolumePercent
+from temper_core.instruments.trend import TrendPoint
+from temper_core.job.fold_questions import finished_questions
+from temper_core.job.fold_state import Tally, start
+from temper_core.job.identify.facts import Metered
+from temper_core.job.job_types import Route
+from temper_core.job.life.age import AgePart
+from temper_core.job.loop import Loop
+from temper_core.machine.contents import Contents
+from temper_core.products.chemistry import Family, Fluid
+from temper_core.science import Glycol
+
+
+@dataclass(frozen=True, slots=True)
+class Carried:
+    """What a signed-off job hands to the next one, so that a loop's whole life need not be walked to show its job.
+
+    changed_on, changed_meter: as jobs kept it that knew of no parts; parts None: one of those. strengths: what was read
+    since the last service, for what the history knows.
+    """
+
+    found: Fluid
+    strength_read: bool
+    families: tuple[Family, ...]
+    changed_on: date | None
+    meter: tuple[datetime, Metered] | None
+    changed_meter: tuple[datetime, Metered] | None
+    cleaned_at: tuple[datetime, ...]
+    cooled_min: tuple[float, ...]
+    signed_at: datetime | None = None
+    route: Route | None = None
+    parts: tuple[AgePart, ...] | None = None
+    other_percent: float = 0.0
+    strengths: tuple[TrendPoint, ...] = ()
+
+
+def carried_of(t: Tally) -> Carried:
+    """What this loop hands on, once signed off."""
+    found = t.found
+    if t.product is not None:
+        found = Fluid(t.product.base, t.product.family, t.inside_strength_percent)
+    return Carried(
+        found,
+        left_read(t),
+        t.families,
+        None,
+        t.meters[-1] if t.meters else None,
+        None,
+        tuple(t.cleaned_at),
+        tuple(t.cooled_min),
+        t.signed_at,
+        t.route,
+        t.parts,
+        t.other_percent,
+        tuple(t.strengths),
+    )
+
+
+def left_read(t: Tally) -> bool:
+    """Whether the strength it left with was read."""
+    return bool(finished_questions(t)) if t.product is not None else t.strength_read
+
+
+def start_from(loop: Loop, policy: Policy, carried: Carried) -> Tally:
+    """The tally as the last signed-off job left it."""
+    t = start(loop, policy)
+    t.found, t.strength_read, t.families = carried.found, carried.strength_read, carried.families
+    t.parts = carried.parts if carried.parts is not None else (_told_then(carried),)
+    t.strengths = list(carried.strengths)
+    t.meters = [carried.meter] if carried.meter else []
+    t.cleaned_at, t.cooled_min = list(carried.cleaned_at), list(carried.cooled_min)
+    t.signed_at, t.route = carried.signed_at, carried.route
+    t.base, t.strength_known = carried.found.base, carried.found.strength_percent is not None
+    glycol = (t.base.glycol if t.base else None) or Glycol.ETHYLENE
+    full = Contents.full(loop.layout, glycol, VolumePercent(carried.found.strength_percent or 0.0))
+    t.contents = full.with_other(carried.other_percent / 100)
+    return t
+
+
+def _told_then(carried: Carried) -> AgePart:
+    meter = carried.changed_meter[1] if carried.changed_meter else None
+    family = carried.families[0] if carried.families else None
+    distance_km, hours = (meter.distance_km, meter.hours) if meter else (None, None)
+    return AgePart(1.0, carried.changed_on, distance_km, hours, family)
