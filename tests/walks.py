@@ -19,8 +19,8 @@ from temper_core.job.fill.facts import (
     LookedUnder,
     VacuumPulled,
 )
-from temper_core.job.flush.facts import FlushEnded, Method, Swept, WasteKept, WasteKind
-from temper_core.job.identify.facts import Metered, Told, ToppedUp
+from temper_core.job.flush.facts import FlushEnded, Method, VesselRinsed, WasteKept, WasteKind
+from temper_core.job.identify.facts import Metered, ReportedContents, ToppedUp
 from temper_core.job.inspect.decision import Routed, Skipped
 from temper_core.job.inspect.facts import CHECK_ROWS, Check, Look, Sampled, Spot
 from temper_core.job.inspect.facts import Tested as Checked
@@ -70,7 +70,7 @@ def _read(rng: Random) -> Facts:
 
 MAKERS: dict[type[Facts], Callable[[Random, list[Entry]], Facts]] = {
     JobOpened: lambda r, e: JobOpened(r.choice(list(Route))),
-    Told: lambda r, e: Told(r.choice(list(Base)), r.choice(list(Family)), r.choice(list(ToppedUp))),
+    ReportedContents: lambda r, e: ReportedContents(r.choice(list(Base)), r.choice(list(Family)), r.choice(list(ToppedUp))),
     Metered: lambda r, e: Metered(r.choice((1e3, 2e3)), r.choice((None, 500.0)), r.random() < 0.3),
     Acknowledged: lambda r, e: Acknowledged(r.choice(_ids(e, Routed))),
     PhotoAdded: lambda r, e: PhotoAdded(r.choice(_ids(e)), "a" * 64),
@@ -91,7 +91,7 @@ MAKERS: dict[type[Facts], Callable[[Random, list[Entry]], Facts]] = {
     ),
     type(weighed(1.0)): lambda r, e: weighed(_litres(r)),
     type(RINSE): lambda r, e: RINSE,
-    Swept: lambda r, e: Swept(r.choice(list(Method)), {"block": r.choice((1.0, 8.0))}),
+    VesselRinsed: lambda r, e: VesselRinsed(r.choice(list(Method)), {"block": r.choice((1.0, 8.0))}),
     FlushEnded: lambda r, e: FlushEnded("for the walk"),
     WasteKept: lambda r, e: WasteKept(r.choice(list(WasteKind)), _litres(r), 2, r.random() < 0.3),
     Closed: lambda r, e: Closed(r.choice((("drain:A",), ("drain:B", "seals"), SHUT))),
@@ -112,7 +112,7 @@ MAKERS: dict[type[Facts], Callable[[Random, list[Entry]], Facts]] = {
     Amended: lambda r, e: Amended("was not wiped", r.choice(_ids(e))),
     Voided: lambda r, e: Voided(r.choice(_ids(e)), "for the walk"),
 }
-BETWEEN = (LevelSeen, Listed, Metered, Told, TemperatureLogged, EngineRun, type(FELT), Amended)
+BETWEEN = (LevelSeen, Listed, Metered, ReportedContents, TemperatureLogged, EngineRun, type(FELT), Amended)
 
 FILLING = (planned(-45.0, concentrate_l=18.1, water_l=6.7), Closed(SHUT), pour(NEW, 18.2, 6.6, at_mark=True))
 FINISH = FinishChecked(Level.AT_MARK, 20.0, None, "no tool", tuple(FinishPoint))
@@ -130,7 +130,7 @@ JOBS = (  # the usual order; what a walk puts between them sends it elsewhere; a
         *(Corrected(3.0, NEW, 3.0, 0.0), BLED, read(-46.0)),
     ),
     (
-        *(JobOpened(Route.TOP_UP), Told(Base.ETHYLENE, Family.OAT, ToppedUp.WATER), Metered(1e3), planned()),
+        *(JobOpened(Route.TOP_UP), ReportedContents(Base.ETHYLENE, Family.OAT, ToppedUp.WATER), Metered(1e3), planned()),
         *(pour(NEW, 0.6, 0.4, at_mark=True), HOT, read(-38.0), FINISH, SignedOff("does_not_agree", "for the walk")),
         *(LevelSeen(Level.LOW), Amended, Listed, Metered(2e3), JobOpened(Route.RENEW), planned(), weighed(24.5)),
     ),
@@ -141,7 +141,7 @@ JOBS = (  # the usual order; what a walk puts between them sends it elsewhere; a
     ),
     (
         *(JobOpened(Route.CHANGE_OUT), planned(), Routed(Route.RENEW, Route.CHANGE_OUT, "no time"), Acknowledged),
-        *(weighed(24.5), Swept(Method.OPEN_RINSE, {"block": 8.0}), WasteKept(WasteKind.OLD_COOLANT, 12.0, 2)),
+        *(weighed(24.5), VesselRinsed(Method.OPEN_RINSE, {"block": 8.0}), WasteKept(WasteKind.OLD_COOLANT, 12.0, 2)),
         *(FlushEnded("enough"), *FILLING, LookedUnder(True), BLED, Paused("lunch"), Resumed(), read(-46.0)),
     ),
 )

@@ -160,7 +160,7 @@ def bench_planner() -> None:
     from temper_core.job.entries import Entry, JobOpened
     from temper_core.job.flush.methods import plan_schools
     from temper_core.job.job_types import Route
-    from temper_core.job.ledger import tally
+    from temper_core.job.ledger import walk
     from temper_core.job.loop import CapacitySource, Loop
     from temper_core.machine.circuit import Drain, Layout, Node, NodeKind, Pipe, Via
     from temper_core.products.chemistry import Fluid, Requirement
@@ -173,7 +173,7 @@ def bench_planner() -> None:
         loop = Loop("1", "Loop", 5.0 * count, CapacitySource.MEASURED, layout, Requirement(), -38.0, Fluid())
         at = datetime(2026, 11, 26, 8, tzinfo=UTC)
         rows = [JobOpened(Route.CHANGE_OUT), Drained(3.0 * count)]
-        return tally(loop, [Entry(str(n), "j", at, at, "", facts) for n, facts in enumerate(rows)], Policy())
+        return walk(loop, [Entry(str(n), "j", at, at, "", facts) for n, facts in enumerate(rows)], Policy())
 
     six, twelve = opened(6), opened(12)
     few, many = interleaved(lambda: plan_schools(six), lambda: plan_schools(twelve), rounds=200)

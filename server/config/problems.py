@@ -13,7 +13,7 @@ from rest_framework import exceptions
 from rest_framework.response import Response
 
 from temper_core.basis.errors import CoreError
-from temper_core.basis.message import Saying
+from temper_core.basis.message import Message
 from temper_core.job.entries import KINDS
 from temper_core.job.validate import Conflict
 
@@ -27,10 +27,10 @@ class Problem(BaseModel):
     field: str
     code: str
     message: str
-    said: Saying | None = None
+    said: Message | None = None
 
 
-def problem(status: int, code: str, message: str, field: str = "", said: Saying | None = None) -> Response:
+def problem(status: int, code: str, message: str, field: str = "", said: Message | None = None) -> Response:
     """Answer a refusal."""
     body: dict[str, Any] = {"field": field, "code": code, "message": message}
     if said is not None:

@@ -9,7 +9,7 @@ from uuid import UUID
 from pydantic import Field
 
 from config.boundary import Answer, Body, Litres, Number
-from temper_core.basis.message import Saying
+from temper_core.basis.message import Message
 from temper_core.job.loop import CapacitySource
 from temper_core.machine.bleeding import BleedRecipe
 from temper_core.machine.circuit import Layout
@@ -148,8 +148,8 @@ class LoopDetail(Answer):
     open: bool
     capacity_note: str
     room_l: float | None
-    level: Saying
-    cautions: list[Saying]
+    level: Message
+    cautions: list[Message]
     recipes: list[BleedRecipe]
 
 

@@ -16,7 +16,7 @@ from instruments.models import Reading
 from instruments.queries import doubtful, spans_of
 from instruments.shapes import LogPage, LogRow
 from temper_core.basis.errors import CoreError
-from temper_core.basis.message import Saying
+from temper_core.basis.message import Message
 from temper_core.basis.policy import Policy
 from temper_core.instruments import Edge, Scale
 from temper_core.instruments.zero import DoubtSpan
@@ -149,7 +149,7 @@ def _sorted(rows: QuerySet[Reading], sort: str, after: str) -> tuple[QuerySet[Re
     return rows.order_by(f"{sign}{key}", f"{sign}pk"), key
 
 
-def contradicted(row: Reading, policy: Policy) -> Saying | None:
+def contradicted(row: Reading, policy: Policy) -> Message | None:
     """What to say where a reading is not what the ledger expected; None where it is, or nothing was expected."""
     if row.expected_percent is None or row.glycol_mass_percent is None or row.edge != Edge.SHARP.value:
         return None

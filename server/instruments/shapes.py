@@ -9,7 +9,7 @@ from uuid import UUID
 from pydantic import Field
 
 from config.boundary import Answer, Body, Number
-from temper_core.basis.message import Saying
+from temper_core.basis.message import Message
 from temper_core.instruments import EyepieceMark, InstrumentKind, Scale
 from temper_core.instruments.agreement import Agreement, Pair
 from temper_core.instruments.zero import ZeroState
@@ -180,7 +180,7 @@ class LogFlag(Answer):
     about: str
     loop_id: int | None
     at: datetime | None
-    said: Saying
+    said: Message
 
 
 class Watch(Answer):

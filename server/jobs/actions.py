@@ -32,9 +32,9 @@ from temper_core.job.entries import Entry as CoreEntry
 from temper_core.job.fold import fold
 from temper_core.job.inside.verdict import LEADS_ONLY
 from temper_core.job.job_types import Stage
-from temper_core.job.ledger import tally
+from temper_core.job.ledger import walk
 from temper_core.job.readings import Read
-from temper_core.job.snapshot import carried_of
+from temper_core.job.snapshot import snapshot_of
 from temper_core.job.state import LoopState
 from temper_core.job.validate import Conflict, check_entry, check_void
 from temper_core.job.verify.facts import SignedOff
@@ -316,8 +316,8 @@ def _sign(part: JobLoop, entry: Entry, policy: Policy, actor: Person) -> None:
         "loop": {"capacity_l": loop.capacity_l, "layout": LAYOUT.dump_python(loop.core.layout, mode="json")},
         "state": STATE.dump_python(state_of(loop, policy), mode="json"),
     }
-    t = tally(loop.core, cores_of(entries_of(loop)), policy)
-    part.carried = CARRIED.dump_python(carried_of(t), mode="json")
+    t = walk(loop.core, cores_of(entries_of(loop)), policy)
+    part.carried = CARRIED.dump_python(snapshot_of(t), mode="json")
     part.save()
 
 

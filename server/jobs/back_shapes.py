@@ -8,7 +8,7 @@ from uuid import UUID
 from config.boundary import Answer
 from fleet.shapes import MachineOut
 from people.api import PersonOut
-from temper_core.basis.message import Saying
+from temper_core.basis.message import Message
 from temper_core.job.between.season import FrostDates, SeasonPlan
 from temper_core.job.between.state import AmendedState, RecheckWhy
 from temper_core.views.sheet import JobSheet
@@ -21,7 +21,7 @@ class ComingBack(Answer):
     loop_id: int
     loop_name: str
     why: RecheckWhy | None
-    said: Saying
+    said: Message
     due_on: date | None
     overdue: bool
     today: bool
@@ -72,7 +72,7 @@ class LabelOut(Answer):
     machine: MachineOut
     loop_name: str
     printable: bool
-    missing: list[Saying]
+    missing: list[Message]
     chemistry: str
     product: str
     strength_percent: float | None

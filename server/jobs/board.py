@@ -20,24 +20,24 @@ from jobs.shapes import Board, Broken, Finished, FrostNote, OverrideOut, Strip
 from people.api import person_out
 from people.models import Person, Role
 from temper_core.job.fold import fold
-from temper_core.job.fold_state import Tally
-from temper_core.job.ledger import tally
-from temper_core.job.snapshot import Carried
+from temper_core.job.fold_state import LedgerFold
+from temper_core.job.ledger import walk
+from temper_core.job.snapshot import LoopSnapshot
 from temper_core.job.waiting.view import turn, wait_of
 
 FINISHED_DAYS = 7
 
 
-def _carried(loops: Iterable[Loop]) -> dict[int, Carried | None]:
+def _carried(loops: Iterable[Loop]) -> dict[int, LoopSnapshot | None]:
     """What the last signed-off job of each loop handed on; None where one did not keep it, and the whole life counts."""
-    found: dict[int, Carried | None] = {}
+    found: dict[int, LoopSnapshot | None] = {}
     rows = JobLoop.objects.filter(loop__in=[x.id for x in loops], signed_at__isnull=False).order_by("signed_at")
     for row in rows.defer("result"):
         found[row.loop_id] = handed_on(row.carried, row.signed_at, None)
     return found
 
 
-def _open_ledgers(parts: list[JobLoop], carried: dict[int, Carried | None]) -> dict[int, list[Entry]]:
+def _open_ledgers(parts: list[JobLoop], carried: dict[int, LoopSnapshot | None]) -> dict[int, list[Entry]]:
     """Entries of the jobs in work and of what was done since the last one left; where that handed nothing on, all."""
     whole = [row.loop_id for row in parts if row.loop_id in carried and carried[row.loop_id] is None]
     loops = [row.loop_id for row in parts]
@@ -94,7 +94,9 @@ def board_of(depot: Depot, person: Person) -> Board:
     )
 
 
-def _strip(row: JobLoop, entries: list[Entry], carried: Carried | None, people: dict[str, Person], now: datetime) -> Strip:
+def _strip(
+    row: JobLoop, entries: list[Entry], carried: LoopSnapshot | None, people: dict[str, Person], now: datetime
+) -> Strip:
     state = fold(row.loop.core, cores_of(entries), row.loop.machine.depot.policy, now, carried)
     return Strip(
         machine=machine_out(row.loop),
@@ -133,8 +135,8 @@ def overrides_of(depot: Depot) -> list[OverrideOut]:
     return sorted(found, key=lambda row: row.override.at, reverse=True)
 
 
-def _walked(loop: Loop, entries: list[Entry], depot: Depot) -> Tally:
-    return tally(loop.core, cores_of(entries), depot.policy)
+def _walked(loop: Loop, entries: list[Entry], depot: Depot) -> LedgerFold:
+    return walk(loop.core, cores_of(entries), depot.policy)
 
 
 def _finished(row: JobLoop, signed: str) -> Finished:

@@ -18,12 +18,12 @@ from fleet.queries import loops_of
 from jobs.back_shapes import ComingBack, Seasonal, SeasonRow
 from jobs.models import CARRIED, Entry, JobLoop, cores_of
 from jobs.queries import guarded, machine_out
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.job.between.season import Season, frost_dates, season_plan
 from temper_core.job.between.state import RecheckWhy
 from temper_core.job.fold import AtRest, at_rest
 from temper_core.job.job_types import Route
-from temper_core.job.snapshot import Carried
+from temper_core.job.snapshot import LoopSnapshot
 from temper_core.job.state import Claim
 from temper_core.products.chemistry import Base
 
@@ -45,7 +45,7 @@ class Resting:
     broken: bool = False
 
 
-def handed_on(carried: object, signed_at: datetime, route: str | None) -> Carried | None:
+def handed_on(carried: object, signed_at: datetime, route: str | None) -> LoopSnapshot | None:
     """What a signed job handed on; jobs of before did not keep when they were signed."""
     if not carried:
         return None
@@ -139,7 +139,7 @@ def _rechecks(row: Resting, now: datetime) -> list[ComingBack]:
 def _back(
     row: Resting,
     why: RecheckWhy | None,
-    said: Saying,
+    said: Message,
     due_on: date | None,
     overdue: bool,
     with_reading: bool,

@@ -71,8 +71,8 @@ from temper_core.job.fill.facts import (
     Poured,
     VacuumPulled,
 )
-from temper_core.job.flush.facts import FlushEnded, Method, RoundFilled, Swept, WasteKept
-from temper_core.job.identify.facts import Metered, Told
+from temper_core.job.flush.facts import FlushEnded, Method, RoundFilled, VesselRinsed, WasteKept
+from temper_core.job.identify.facts import Metered, ReportedContents
 from temper_core.job.inspect.decision import Routed, Skipped
 from temper_core.job.inspect.facts import Sampled, Tested
 from temper_core.job.mix.facts import Planned
@@ -105,7 +105,9 @@ def facts_of(given: Any, actor: Person) -> Facts:
                 reason=given.reason,
             )
         case ToldFacts():
-            return Told(given.base, given.family, given.topped_up, given.changed_on, given.changed_km, given.changed_hours)
+            return ReportedContents(
+                given.base, given.family, given.topped_up, given.changed_on, given.changed_km, given.changed_hours
+            )
         case MeteredFacts():
             return Metered(given.distance_km, given.hours, given.replaced)
         case SampledFacts():
@@ -203,7 +205,7 @@ def flush_facts_of(given: Any, actor: Person) -> Facts:
             return RoundFilled(given.method, water, given.fill_l, solids, agent, given.agent_ml, given.run_min)
         case SweptFacts():
             water, solids = _water(given, actor)
-            return Swept(given.method, given.litres, water, solids, given.reversed_first, given.minutes)
+            return VesselRinsed(given.method, given.litres, water, solids, given.reversed_first, given.minutes)
         case FlushEndedFacts():
             return FlushEnded(given.reason)
         case WasteKeptFacts():

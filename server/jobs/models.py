@@ -17,9 +17,9 @@ from temper_core.job.between.facts import Amended
 from temper_core.job.entries import KINDS, Facts
 from temper_core.job.entries import Entry as CoreEntry
 from temper_core.job.job_types import Stage
-from temper_core.job.snapshot import Carried
+from temper_core.job.snapshot import LoopSnapshot
 
-CARRIED = TypeAdapter(Carried)
+CARRIED = TypeAdapter(LoopSnapshot)
 FACTS: dict[str, TypeAdapter[Facts]] = {kind: TypeAdapter(facts) for kind, facts in KINDS.items()}
 
 

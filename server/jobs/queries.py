@@ -38,7 +38,7 @@ from jobs.shapes import (
 from people.api import person_out
 from people.models import Person
 from temper_core.basis.errors import Conflict
-from temper_core.basis.message import Saying
+from temper_core.basis.message import Message
 from temper_core.basis.policy import SHIPPED, Policy
 from temper_core.basis.quantity import MassFraction
 from temper_core.job.entries import Entry as CoreEntry
@@ -46,10 +46,10 @@ from temper_core.job.entries import PhotoAdded
 from temper_core.job.flush.ahead import rounds_ahead
 from temper_core.job.flush.methods import plan_schools
 from temper_core.job.fold import fold
-from temper_core.job.fold_state import Tally
+from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inspect.facts import CHECKS, LOOKS, SPOT_NAMES, Opens, Spot, opens
 from temper_core.job.job_types import Route, Stage
-from temper_core.job.ledger import standing, tally
+from temper_core.job.ledger import standing, walk
 from temper_core.job.mix.cost import change_cost
 from temper_core.job.stages import ROUTES
 from temper_core.job.state import LoopState
@@ -129,7 +129,7 @@ def _loop_out(loop: Loop) -> LoopOut:
     )
 
 
-def choices_for(loop: Loop, t: Tally, policy: Policy) -> list[Choice]:
+def choices_for(loop: Loop, t: LedgerFold, policy: Policy) -> list[Choice]:
     """All products of the depot with their verdicts and, until something is drained, what the change costs; best first."""
     topping_up, coldest_c = t.route is Route.TOP_UP, t.planned.coldest_c if t.planned else loop.core.coldest_c
     water_per_l = water_price(loop.machine.depot)
@@ -209,7 +209,7 @@ def bench_of(loop: Loop, person: Person) -> Bench:
     rows = list(entries_of(loop))
     core = core_of(loop, rows)
     state = folded(loop, core)
-    walked = tally(loop.core, core, policy)
+    walked = walk(loop.core, core, policy)
     opener = JobLoop.objects.filter(loop=loop, signed_at__isnull=True).select_related("job__opened_by").first()
     recent = [line for line in entry_outs(rows) if str(line.job_id) == state.job_id and not line.voided]
     return Bench(
@@ -244,13 +244,13 @@ def bench_of(loop: Loop, person: Person) -> Bench:
     )
 
 
-def cautions_of(loop: Loop) -> dict[CautionPlace, list[Saying]]:
+def cautions_of(loop: Loop) -> dict[CautionPlace, list[Message]]:
     """What must be known of this loop, at each place of its job."""
     built, need, live = loop.core.equipment, loop.requirement, loop.high_voltage
     return {place: list(cautions_at(place, built, need, live)) for place in CautionPlace}
 
 
-def _flushing(loop: Loop, t: Tally, state: LoopState, policy: Policy) -> FlushBench | None:
+def _flushing(loop: Loop, t: LedgerFold, state: LoopState, policy: Policy) -> FlushBench | None:
     """What a flush is planned with, from the drain on and until it is ended."""
     in_work = state.job_id is not None and state.signed_at is None
     if not in_work or state.route is None or Stage.FLUSH not in ROUTES[state.route] or state.stage in (None, Stage.KNOW):

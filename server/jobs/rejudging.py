@@ -18,17 +18,17 @@ from jobs.queries import entries_of, guarded, machine_out
 from jobs.shapes import RejudgedOut
 from people.models import Person
 from temper_core.basis.errors import CoreError
-from temper_core.basis.message import Saying
+from temper_core.basis.message import Message
 from temper_core.job.between.again import Signed, Worse, judge_again
 from temper_core.job.entries import Entry as CoreEntry
 from temper_core.job.fold import fold
-from temper_core.job.ledger import standing, tally
+from temper_core.job.ledger import standing, walk
 from temper_core.job.loop import Loop as CoreLoop
-from temper_core.job.snapshot import carried_of
+from temper_core.job.snapshot import snapshot_of
 from temper_core.job.validate import Conflict
 from temper_core.job.verify.facts import SignedOff
 
-SAYING = TypeAdapter(Saying)
+MESSAGE = TypeAdapter(Message)
 
 
 def rejudge(depot: Depot) -> int:
@@ -54,7 +54,7 @@ def _judge(part: JobLoop, depot: Depot) -> None:
     with transaction.atomic():
         for worse in judge_again(before, state):
             _list(part, worse)
-        part.carried = CARRIED.dump_python(carried_of(tally(core, entries, depot.policy)), mode="json")
+        part.carried = CARRIED.dump_python(snapshot_of(walk(core, entries, depot.policy)), mode="json")
         part.save(update_fields=["carried"])
 
 
@@ -93,8 +93,8 @@ def _outs(depot: Depot) -> Iterator[RejudgedOut]:
             loop_name=loop.name,
             signed_at=row.part.signed_at,
             code=row.code,
-            said=SAYING.validate_python(row.said),
-            act=SAYING.validate_python(row.act),
+            said=MESSAGE.validate_python(row.said),
+            act=MESSAGE.validate_python(row.act),
         )
 
 

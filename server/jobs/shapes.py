@@ -13,7 +13,7 @@ from config.boundary import Answer, Body, Number
 from fleet.shapes import MachineOut
 from jobs.back_shapes import ComingBack
 from people.api import PersonOut
-from temper_core.basis.message import Saying
+from temper_core.basis.message import Message
 from temper_core.job.between.season import Season
 from temper_core.job.flush.ahead import RoundAhead
 from temper_core.job.flush.methods import SchoolPlan
@@ -156,8 +156,8 @@ class Bench(Answer):
     photos: list[PhotoOut]
     in_doubt: list[UUID]
     recipes: list[BleedRecipe]
-    level: Saying
-    cautions: dict[CautionPlace, list[Saying]]
+    level: Message
+    cautions: dict[CautionPlace, list[Message]]
     stated_in: str
     wants_conductivity: bool
     conductivity_limit: ConductivityLimit | None
@@ -232,8 +232,8 @@ class RejudgedOut(Answer):
     loop_name: str
     signed_at: datetime
     code: str
-    said: Saying
-    act: Saying
+    said: Message
+    act: Message
 
 
 class RejudgedIn(Body):

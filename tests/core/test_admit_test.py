@@ -7,7 +7,7 @@ import pytest
 from temper_core.basis.errors import CoreError
 from temper_core.job.entries import Acknowledged, JobOpened, PhotoAdded, Voided
 from temper_core.job.fold import fold
-from temper_core.job.identify.facts import Metered, Told, ToppedUp
+from temper_core.job.identify.facts import Metered, ReportedContents, ToppedUp
 from temper_core.job.inspect.decision import Routed, Skipped
 from temper_core.job.inspect.facts import Check, Look, Sampled, Spot
 from temper_core.job.job_types import Route, Stage
@@ -23,7 +23,7 @@ def test_a_check_walks_know_and_test_and_is_signed_off():
     book, seen = Book(), []
     for facts in (
         JobOpened(Route.CHECK),
-        Told(Base.ETHYLENE, Family.OAT, ToppedUp.SAME, date(2025, 6, 1)),
+        ReportedContents(Base.ETHYLENE, Family.OAT, ToppedUp.SAME, date(2025, 6, 1)),
         Sampled(Spot.NECK, (Look.CLEAN_BRIGHT,)),
         Skipped((Check.HOSES, Check.CAP), "no time"),
         Routed(Route.CHECK, Route.CHECK),
@@ -36,7 +36,7 @@ def test_a_check_walks_know_and_test_and_is_signed_off():
 
 def test_a_check_may_not_end_otherwise_nor_undecided():
     book = Book()
-    book.add(JobOpened(Route.CHECK), Told())
+    book.add(JobOpened(Route.CHECK), ReportedContents())
     with pytest.raises(Conflict, match="Decide first"):
         book.add(SignedOff("checked"))
     book.add(Routed(Route.CHECK, Route.CHANGE_OUT, "looked at again on Monday"))
@@ -46,29 +46,29 @@ def test_a_check_may_not_end_otherwise_nor_undecided():
 
 def test_what_is_told_replaces_what_was_believed_and_never_after_the_drain():
     book = Book(a_loop(believed=Fluid(Base.ETHYLENE, Family.IAT, 40.0)))
-    state = book.add(JobOpened(Route.RENEW), Told(Base.PROPYLENE, Family.OAT, ToppedUp.NOTHING))
+    state = book.add(JobOpened(Route.RENEW), ReportedContents(Base.PROPYLENE, Family.OAT, ToppedUp.NOTHING))
     assert (state.found.base, state.found.family) == (Base.PROPYLENE, Family.OAT)
     assert state.found.strength_percent == 40.0
     with pytest.raises(Conflict, match="before the drain"):
-        at_mix().add(Told(Base.ETHYLENE))
+        at_mix().add(ReportedContents(Base.ETHYLENE))
 
 
 @pytest.mark.parametrize("topped", [ToppedUp.WATER, ToppedUp.OTHER, ToppedUp.UNKNOWN])
 def test_a_believed_strength_does_not_outlive_a_top_up_of_something_else(topped):
     book = Book(a_loop(believed=Fluid(Base.ETHYLENE, Family.IAT, 40.0)))
-    state = book.add(JobOpened(Route.RENEW), Told(Base.ETHYLENE, Family.IAT, topped))
+    state = book.add(JobOpened(Route.RENEW), ReportedContents(Base.ETHYLENE, Family.IAT, topped))
     assert state.found.strength_percent is None
 
 
 def test_another_kind_on_top_makes_the_family_unknown():
-    state = Book().add(JobOpened(Route.RENEW), Told(Base.ETHYLENE, Family.IAT, ToppedUp.OTHER))
+    state = Book().add(JobOpened(Route.RENEW), ReportedContents(Base.ETHYLENE, Family.IAT, ToppedUp.OTHER))
     assert state.found.family is None
     assert state.advice.route is Route.CHANGE_OUT
 
 
 def test_meters_that_went_backwards_are_questioned_even_from_an_earlier_job():
     book = Book()
-    book.add(JobOpened(Route.CHECK), Metered(120_000, 4_000), Told(), Routed(Route.CHECK, Route.CHANGE_OUT, "x"))
+    book.add(JobOpened(Route.CHECK), Metered(120_000, 4_000), ReportedContents(), Routed(Route.CHECK, Route.CHANGE_OUT, "x"))
     book.add(SignedOff("checked"))
     book.job = "job 2"
     book.add(JobOpened(Route.CHECK))
@@ -113,7 +113,9 @@ def test_a_drained_loop_cannot_go_a_way_without_a_drain():
 
 def test_an_override_is_seen_once_also_after_the_job():
     book = Book()
-    book.add(JobOpened(Route.CHECK), Told(), Routed(Route.CHECK, Route.CHANGE_OUT, "later"), SignedOff("checked"))
+    book.add(
+        JobOpened(Route.CHECK), ReportedContents(), Routed(Route.CHECK, Route.CHANGE_OUT, "later"), SignedOff("checked")
+    )
     override = book.state.overrides[0].entry_id
     assert book.add(Acknowledged(override)).overrides[0].acknowledged
     with pytest.raises(Conflict, match="seen it already"):
@@ -145,7 +147,7 @@ def test_a_top_up_is_not_a_filling():
 def signed(loop, route, inside_family, rinses=2):
     """A finished job; returns its book."""
     book = Book(loop)
-    book.add(JobOpened(route), Told(Base.ETHYLENE, inside_family, ToppedUp.NOTHING), planned())
+    book.add(JobOpened(route), ReportedContents(Base.ETHYLENE, inside_family, ToppedUp.NOTHING), planned())
     book.add(Metered(50_000.0))
     book.add(Routed(route, book.state.advice.route, "for the test"))
     book.drain_and_rinse(24.5, rinses)

@@ -18,9 +18,9 @@ from temper_core.job.between.state import RecheckWhy
 from temper_core.job.entries import Entry, JobOpened
 from temper_core.job.fold import at_rest, fold
 from temper_core.job.job_types import Route
-from temper_core.job.ledger import tally
+from temper_core.job.ledger import walk
 from temper_core.job.readings import Place, Read
-from temper_core.job.snapshot import carried_of
+from temper_core.job.snapshot import snapshot_of
 from temper_core.job.validate import check_entry
 from temper_core.job.verify.facts import Level, SignedOff
 from temper_core.products.chemistry import Family
@@ -118,7 +118,7 @@ def test_plain_water_is_a_dilution_with_the_freeze_point_the_calculator_predicts
 
 
 def _glycol(away):
-    return tally(away.loop, away.entries, Policy()).glycol
+    return walk(away.loop, away.entries, Policy()).glycol
 
 
 def test_a_dilution_is_never_surer_than_what_it_thinned():
@@ -168,7 +168,7 @@ def test_a_low_level_that_nobody_made_good_settles_nothing():
 
 def test_the_next_job_starts_from_what_was_topped_up_whether_its_whole_life_is_walked_or_not():
     away = Away()
-    carried = carried_of(tally(away.loop, away.entries, Policy()))
+    carried = snapshot_of(walk(away.loop, away.entries, Policy()))
     away.add(pour(None, 0, 3.0))
     opened = Entry("next", "job 2", away.at, away.at, "IH", JobOpened(Route.RENEW), "7")
     whole = fold(away.loop, [*away.entries, opened], None, away.at)
@@ -241,7 +241,7 @@ def test_another_coolant_on_top_keeps_the_shorter_life():
     away = Away()
     other = replace(NEW, id="9", name="Old Guard S", family=Family.IAT)
     away.add(pour(other, 1.0, 0.5))
-    assert Family.IAT in tally(away.loop, away.entries, Policy()).families
+    assert Family.IAT in walk(away.loop, away.entries, Policy()).families
 
 
 # ---- frost --------------------------------------------------------------------------------------------------------
@@ -289,7 +289,7 @@ def test_what_is_not_protected_gets_a_plan_and_what_is_does_not(today):
 def test_at_rest_says_what_the_whole_ledger_says():
     """The lane goes by what the last job handed on; a bench walks the whole life."""
     away = Away()
-    carried = carried_of(tally(away.loop, away.entries, Policy()))
+    carried = snapshot_of(walk(away.loop, away.entries, Policy()))
     start = len(away.entries)
     for step in ((), (LevelSeen(Level.LOW), pour(None, 0, 2.0)), (Read(-40.0, Place.AS_FOUND, GLASS),)):
         state = away.add(*step) if step else away.state

@@ -17,7 +17,7 @@ from temper_core.job.entries import JobOpened
 from temper_core.job.fill.facts import Closed, FillMethod, LookedUnder, VacuumPulled
 from temper_core.job.fill.rules import Convergence, judge_top_ups
 from temper_core.job.fill.state import FillStep, SlipKind
-from temper_core.job.flush.facts import FlushEnded, Method, Swept
+from temper_core.job.flush.facts import FlushEnded, Method, VesselRinsed
 from temper_core.job.inspect.facts import Check
 from temper_core.job.inspect.facts import Tested as Checked
 from temper_core.job.job_types import Route, Stage
@@ -50,7 +50,9 @@ def test_the_closing_check_is_built_from_what_this_job_opened():
     book.add(JobOpened(Route.CHANGE_OUT), Read(-19.0, Place.AS_FOUND), planned(), Checked(Check.HOSES, "soft"))
     book.add(Drained(caught=(Caught("A", gross_kg=14.0), Caught("heater", marks_l=1.5))))
     book.add(
-        Swept(Method.HOSE_FLOW, {"block": 30.0}), FlushEnded("for the test"), planned(-40.0, concentrate_l=9, water_l=4)
+        VesselRinsed(Method.HOSE_FLOW, {"block": 30.0}),
+        FlushEnded("for the test"),
+        planned(-40.0, concentrate_l=9, water_l=4),
     )
     rows = {row.key: row for row in book.state.fill.closing}
     assert list(rows) == ["drain:A", "hose:heater", "hose:block", "seals", "hose_set", "cap"]
@@ -188,9 +190,9 @@ def test_the_doubt_after_each_pour_is_that_of_a_monte_carlo():
 
 def _predicted(book, line):
     from temper_core.job.inside.balance import plan_spread, predicted_with
-    from temper_core.job.ledger import tally
+    from temper_core.job.ledger import walk
 
-    t = tally(book.loop, book.entries, Policy())
+    t = walk(book.loop, book.entries, Policy())
     count = 1 + [row[0] for row in t.fill.pour_ids].index(line.entry_id)
     return predicted_with(t, plan_spread(t), t.pours[:count])
 

@@ -7,7 +7,7 @@ import pytest
 from temper_core.basis.errors import CoreError
 from temper_core.job.entries import Entry, JobOpened, Voided
 from temper_core.job.fill.facts import Closed
-from temper_core.job.flush.facts import FlushEnded, Method, RoundFilled, Swept, WasteKept, WasteKind
+from temper_core.job.flush.facts import FlushEnded, Method, RoundFilled, VesselRinsed, WasteKept, WasteKind
 from temper_core.job.flush.state import Step
 from temper_core.job.fold import fold
 from temper_core.job.inspect.facts import Look, Sampled, Spot
@@ -33,8 +33,8 @@ from tests.core.test_rounds import BRIX_AS_FREEZE, PIPED, drained
         ([], pour(NEW, 5, 5), "flush_open"),
         ([FlushEnded("x")], RINSE, "flush_ended"),
         ([], RoundFilled(Method.FILL_RUN_DRAIN, WaterKind.TAP, 30.0), "more_than_room"),
-        ([], Swept(Method.OPEN_RINSE, {"sump": 3}), "unknown_vessel"),
-        ([], Swept(Method.BLOW_OUT, {"radiator": 9}), "more_than_inside"),
+        ([], VesselRinsed(Method.OPEN_RINSE, {"sump": 3}), "unknown_vessel"),
+        ([], VesselRinsed(Method.BLOW_OUT, {"radiator": 9}), "more_than_inside"),
         ([], ClockStarted(Clock.WARM_UP, 25), "drained"),
         ([RINSE], ClockStarted(Clock.WARM_UP, 25), None),
         ([RINSE, ClockStarted(Clock.WARM_UP, 25)], ClockStarted(Clock.WARM_UP, 25), "runs_already"),

@@ -11,7 +11,7 @@ from temper_core.basis.uncertainty import fitted, t95
 from temper_core.calculate.mix import TopUpQuestion, top_up
 from temper_core.job.entries import Entry, JobOpened
 from temper_core.job.fold import fold
-from temper_core.job.identify.facts import Told, ToppedUp
+from temper_core.job.identify.facts import ReportedContents, ToppedUp
 from temper_core.job.inspect.decision import Routed
 from temper_core.job.job_types import Route
 from temper_core.job.mix.facts import Planned
@@ -67,7 +67,7 @@ class Years:
 
     def checked(self, day, value):
         """A check with one reading."""
-        facts = (Told(Base.ETHYLENE, Family.OAT, ToppedUp.WATER), Read(value, Place.AS_FOUND, GLASS, -0.4, 18.0))
+        facts = (ReportedContents(Base.ETHYLENE, Family.OAT, ToppedUp.WATER), Read(value, Place.AS_FOUND, GLASS, -0.4, 18.0))
         self.on(day, Route.CHECK, *facts)
         state = fold(self.loop, self.entries)
         self.add(Routed(Route.CHECK, state.advice.route, "looked at again later"))

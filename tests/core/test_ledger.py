@@ -12,7 +12,7 @@ from temper_core.instruments import Scale
 from temper_core.job.drain.facts import Drained, Measured
 from temper_core.job.entries import Entry, JobOpened
 from temper_core.job.fill.facts import BleedEnded, BleedStarted, Closed, Corrected, LookedUnder, Poured, Water
-from temper_core.job.flush.facts import FlushEnded, Method, RoundFilled, Swept
+from temper_core.job.flush.facts import FlushEnded, Method, RoundFilled, VesselRinsed
 from temper_core.job.fold import fold
 from temper_core.job.inspect import facts as inspection
 from temper_core.job.inspect.decision import Routed
@@ -84,7 +84,7 @@ def weighed(litres, **more):
     return Drained(litres, Measured.WEIGHED, **more)
 
 
-OPENING = (Drained, Corrected, Sampled, inspection.Tested, Read, Poured, RoundFilled, Swept, FinishChecked)
+OPENING = (Drained, Corrected, Sampled, inspection.Tested, Read, Poured, RoundFilled, VesselRinsed, FinishChecked)
 
 
 def with_gate(entries, facts, job, at):

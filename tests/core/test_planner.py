@@ -10,7 +10,7 @@ from temper_core.job.flush.ahead import rounds_ahead
 from temper_core.job.flush.facts import Method
 from temper_core.job.flush.methods import plan_schools
 from temper_core.job.job_types import Route
-from temper_core.job.ledger import tally
+from temper_core.job.ledger import walk
 from temper_core.job.readings import Place, Read
 from temper_core.machine.circuit import Drain, Layout, Node, NodeKind, Pipe, Via
 from temper_core.machine.drain_points import drain_plan
@@ -28,7 +28,7 @@ def one_vessel(share):
 
 def schools(book, policy=POLICY):
     """Plans by method."""
-    return {plan.method: plan for plan in plan_schools(tally(book.loop, book.entries, policy))}
+    return {plan.method: plan for plan in plan_schools(walk(book.loop, book.entries, policy))}
 
 
 def opened(layout, litres, capacity=10.0, **changes):
@@ -52,7 +52,7 @@ def test_rounds_to_two_percent_are_those_of_the_dilution_table(share, drains):
 
 def test_the_rounds_ahead_are_those_of_the_plan_and_shrink_as_they_are_run():
     book = drained()
-    t = tally(book.loop, book.entries, POLICY)
+    t = walk(book.loop, book.entries, POLICY)
     ahead = rounds_ahead(t)
     assert [row.number for row in ahead] == [1, 2]
     assert ahead[0].ran_percent == pytest.approx(23.4, abs=0.1)
@@ -60,7 +60,7 @@ def test_the_rounds_ahead_are_those_of_the_plan_and_shrink_as_they_are_run():
     assert all(row.finished_high_percent > row.finished_percent for row in ahead)
     assert [row.finished_percent for row in ahead] == pytest.approx([5.49, 1.29], abs=0.02)
     book.add(RINSE, HOT, weighed(24.5))
-    assert [row.number for row in rounds_ahead(tally(book.loop, book.entries, POLICY))] == [2]
+    assert [row.number for row in rounds_ahead(walk(book.loop, book.entries, POLICY))] == [2]
 
 
 def test_a_rinse_through_swept_vessels_takes_the_water_the_exponential_asks_for():
@@ -83,7 +83,7 @@ def test_what_a_sweep_never_reaches_is_said():
 
 
 def test_cheapest_that_reaches_the_limit_comes_first_and_what_does_not_comes_last():
-    plans = plan_schools(tally(drained().loop, drained().entries, POLICY))
+    plans = plan_schools(walk(drained().loop, drained().entries, POLICY))
     reach = [plan.reaches for plan in plans]
     assert reach == sorted(reach, reverse=True)
     costs = [plan.hands_min + 0.1 * plan.wait_middle_min for plan in plans if plan.reaches]
@@ -94,7 +94,7 @@ def test_cheapest_that_reaches_the_limit_comes_first_and_what_does_not_comes_las
 def test_within_a_family_draining_and_refilling_may_be_enough():
     book = Book(a_loop(layout=one_vessel(0.95), capacity_l=10.0))
     book.add(JobOpened(Route.RENEW), Read(-19.0, Place.AS_FOUND), planned(), weighed(9.6))
-    first = plan_schools(tally(book.loop, book.entries, POLICY))[0]
+    first = plan_schools(walk(book.loop, book.entries, POLICY))[0]
     assert (first.method, first.rounds, first.reaches) == (None, 0, True)
     assert first.hands_min == 0
 
@@ -120,7 +120,7 @@ def test_a_loop_that_hardly_drains_is_told_so():
     plan = schools(opened(one_vessel(0.05), 0.5))[Method.FILL_RUN_DRAIN]
     assert (plan.rounds, plan.reaches) == (None, False)
     assert "More than 12 rounds" in plan.reason.sentence
-    assert rounds_ahead(tally(opened(one_vessel(0.05), 0.5).loop, opened(one_vessel(0.05), 0.5).entries, POLICY)) == ()
+    assert rounds_ahead(walk(opened(one_vessel(0.05), 0.5).loop, opened(one_vessel(0.05), 0.5).entries, POLICY)) == ()
 
 
 def test_with_cleaner_left_inside_the_rounds_count_it_too():

@@ -10,7 +10,7 @@ from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import MassFraction
 from temper_core.instruments import KINDS, InstrumentKind, InstrumentSpec, Scale, eyepiece
 from temper_core.job.entries import JobOpened
-from temper_core.job.identify.facts import Told, ToppedUp
+from temper_core.job.identify.facts import ReportedContents, ToppedUp
 from temper_core.job.job_types import Route
 from temper_core.job.readings import Instrument, Place, Read, answer_of, counted
 from temper_core.products.chemistry import Base, Family
@@ -150,11 +150,11 @@ def test_the_eyepiece_runs_from_water_upwards(scale):
 @pytest.mark.parametrize(
     ("told", "instrument", "value", "code"),
     [
-        (Told(Base.ETHYLENE, Family.OAT, ToppedUp.OTHER), "glass", -20.0, "mixed_bases"),
-        (Told(None, None, ToppedUp.UNKNOWN), "glass", -20.0, "base_unknown"),
-        (Told(Base.PROPYLENE, Family.OAT, ToppedUp.NOTHING), "glass", -20.0, "other_scale"),
-        (Told(Base.NONE, None, ToppedUp.NOTHING), "glass", -20.0, "not_glycol_free"),
-        (Told(Base.ETHYLENE, Family.OAT, ToppedUp.NOTHING), "steps", 3, "at_least"),
+        (ReportedContents(Base.ETHYLENE, Family.OAT, ToppedUp.OTHER), "glass", -20.0, "mixed_bases"),
+        (ReportedContents(None, None, ToppedUp.UNKNOWN), "glass", -20.0, "base_unknown"),
+        (ReportedContents(Base.PROPYLENE, Family.OAT, ToppedUp.NOTHING), "glass", -20.0, "other_scale"),
+        (ReportedContents(Base.NONE, None, ToppedUp.NOTHING), "glass", -20.0, "not_glycol_free"),
+        (ReportedContents(Base.ETHYLENE, Family.OAT, ToppedUp.NOTHING), "steps", 3, "at_least"),
     ],
 )
 def test_a_reading_as_found_says_what_it_cannot_say(told, instrument, value, code):
@@ -167,7 +167,7 @@ def test_a_reading_as_found_says_what_it_cannot_say(told, instrument, value, cod
 def test_what_an_instrument_cannot_tell_never_gets_into_a_ledger(base):
     """A spindle that does not compensate, in fluid near freezing: refused whatever is inside, known or not."""
     book = Book()
-    book.add(JobOpened(Route.RENEW), Told(base, None, ToppedUp.UNKNOWN))
+    book.add(JobOpened(Route.RENEW), ReportedContents(base, None, ToppedUp.UNKNOWN))
     with pytest.raises(CoreError) as refused:
         book.add(Read(1.065, Place.AS_FOUND, SPINDLE, sample_c=-4.0))
     assert refused.value.field.endswith("sample_c")
@@ -177,7 +177,7 @@ def test_what_an_instrument_cannot_tell_never_gets_into_a_ledger(base):
 def test_propylene_too_strong_for_a_spindle_is_refused_before_it_is_recorded():
     """Above about 50 % by mass the density of propylene glycol hardly rises (CoolProp, Melinder)."""
     book = Book()
-    book.add(JobOpened(Route.RENEW), Told(Base.PROPYLENE, Family.OAT, ToppedUp.NOTHING))
+    book.add(JobOpened(Route.RENEW), ReportedContents(Base.PROPYLENE, Family.OAT, ToppedUp.NOTHING))
     with pytest.raises(CoreError) as refused:
         book.add(Read(1.08, Place.AS_FOUND, SPINDLE))
     assert refused.value.code == "density_flat"

@@ -12,8 +12,8 @@ from temper_core.calculate.flush.estimate import Source
 from temper_core.instruments import Scale
 from temper_core.job.drain.facts import Caught, Drained
 from temper_core.job.entries import JobOpened
-from temper_core.job.flush.facts import FlushEnded, Method, RoundFilled, Swept
-from temper_core.job.identify.facts import Told
+from temper_core.job.flush.facts import FlushEnded, Method, RoundFilled, VesselRinsed
+from temper_core.job.identify.facts import ReportedContents
 from temper_core.job.inspect.facts import Look, Sampled, Spot
 from temper_core.job.job_types import Route, Stage
 from temper_core.job.open.facts import EngineRun
@@ -108,7 +108,7 @@ def test_a_swept_vessel_follows_the_exponential_and_the_rest_keeps_what_it_had()
     """Textbook: a continuous rinse of a mixed vessel is exp(-Q/V)."""
     book = drained()
     before = {row.id: row.old_percent for row in book.state.vessels}
-    flush = book.add(Swept(Method.HOSE_FLOW, {"block": 24.4, "heater": 2.4})).flush
+    flush = book.add(VesselRinsed(Method.HOSE_FLOW, {"block": 24.4, "heater": 2.4})).flush
     after = {row.id: row.old_percent for row in book.state.vessels}
     assert after["block"] == pytest.approx(before["block"] * math.exp(-24.4 / 12.2), rel=1e-3)
     assert after["heater"] == pytest.approx(before["heater"] * math.exp(-1), rel=1e-3)
@@ -118,7 +118,7 @@ def test_a_swept_vessel_follows_the_exponential_and_the_rest_keeps_what_it_had()
 
 def test_a_blow_out_takes_litres_out_of_the_vessels_it_names():
     book = drained()
-    state = book.add(Swept(Method.BLOW_OUT, {"block": 2.0}))
+    state = book.add(VesselRinsed(Method.BLOW_OUT, {"block": 2.0}))
     assert state.inside.litres == pytest.approx(5.5, abs=0.01)
     assert state.drained_l == pytest.approx(26.5, abs=0.01)
     assert state.flush.waste[1].out_l == pytest.approx(2.0)
@@ -296,7 +296,7 @@ def test_only_just_under_the_limit_is_said():
 
 def test_stopping_early_asks_why_and_shortens_the_life():
     book = Book(a_loop(layout=PIPED))
-    book.add(JobOpened(Route.CHANGE_OUT), Told())
+    book.add(JobOpened(Route.CHANGE_OUT), ReportedContents())
     book.add(planned(), weighed(24.5))
     with pytest.raises(CoreError, match="Say why it ends here"):
         book.add(FlushEnded())
@@ -377,7 +377,7 @@ def test_more_out_of_the_same_drain_is_one_drain_with_one_doubt():
     assert [row.number for row in b.rounds] == [0]
 
 
-@pytest.mark.parametrize("facts", [Swept(Method.HOSE_FLOW, {"block": 5.0}), RINSE])
+@pytest.mark.parametrize("facts", [VesselRinsed(Method.HOSE_FLOW, {"block": 5.0}), RINSE])
 def test_a_reading_of_what_never_mixed_corrects_nothing(facts):
     book = drained()
     before = book.add(facts).flush.finished_old_percent

@@ -25,7 +25,7 @@ export function aroundHook() {
 }
 
 /** One sentence without figures. For tests only. */
-export const saying = (sentence: string): Schemas['Saying'] => ({
+export const saying = (sentence: string): Schemas['Message'] => ({
   code: 'x',
   sentence,
   template: sentence,

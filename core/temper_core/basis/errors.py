@@ -10,24 +10,24 @@ import math
 from collections.abc import Iterator
 from contextlib import contextmanager
 
-from temper_core.basis.message import Saying
+from temper_core.basis.message import Message
 
-# how a figure's unit is told in the name of a saying's placeholder; other units are the same in every system on show
+# how a figure's unit is told in the name of a message's placeholder; other units are the same in every system on show
 _SUFFIX = {"L": "_l", "°C": "_c", "K": "_k", "kPa": "_kpa"}
 
 
 class CoreError(ValueError):
     """A question that cannot be answered as it was put.
 
-    message: a sentence, or a saying where figures with units stand in it; `said` is that saying, for showing the
+    message: a sentence, or a message where figures with units stand in it; `said` is that message, for showing the
     refusal in other units, and its code is the error's.
     """
 
     code = "refused"
 
-    def __init__(self, field: str, message: str | Saying, code: str | None = None) -> None:
-        self.said = message if isinstance(message, Saying) else None
-        self.message = message.sentence if isinstance(message, Saying) else message
+    def __init__(self, field: str, message: str | Message, code: str | None = None) -> None:
+        self.said = message if isinstance(message, Message) else None
+        self.message = message.sentence if isinstance(message, Message) else message
         super().__init__(self.message)
         self.field = field
         if self.said is not None:
@@ -35,7 +35,7 @@ class CoreError(ValueError):
         if code is not None:
             self.code = code
 
-    def __reduce__(self) -> tuple[type[CoreError], tuple[str, str | Saying, str]]:
+    def __reduce__(self) -> tuple[type[CoreError], tuple[str, str | Message, str]]:
         return (CoreError, (self.field, self.said or self.message, self.code))
 
 
@@ -54,7 +54,7 @@ class OutOfRange(CoreError):
             return
         template = f"{{value{suffix}}} cannot be: {{low{suffix}}} to {{high{suffix}}} is allowed. {todo}"
         values = {f"value{suffix}": float(value), f"low{suffix}": float(low), f"high{suffix}": float(high)}
-        super().__init__(field, Saying(self.code, message, template, values))
+        super().__init__(field, Message(self.code, message, template, values))
 
 
 class Conflict(CoreError):

@@ -1,4 +1,4 @@
-"""A saying in other units: the same template, its figures converted by their names. Source: NIST SP 811, by way of pint."""
+"""A message in other units: the same template, its figures converted by their names. Source: NIST SP 811, by way of pint."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ import string
 from enum import StrEnum
 from functools import lru_cache
 
-from temper_core.basis.message import MINUS, Saying
+from temper_core.basis.message import MINUS, Message
 from temper_core.basis.quantity import unit_factor
 
 
@@ -67,8 +67,8 @@ def _figure(name: str, value: float, decimals: int, system: System) -> str:
     return f"{_number(value, decimals)}{unit}"
 
 
-def shown_in(said: Saying, system: System) -> str:
-    """A saying's sentence with its figures in another system."""
+def shown_in(said: Message, system: System) -> str:
+    """A message's sentence with its figures in another system."""
     if system is System.METRIC:
         return said.sentence
     parts = []

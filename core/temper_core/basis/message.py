@@ -17,7 +17,7 @@ _UNITS = {"_c": " °C", "_k": " K", "_l": " L", "_percent": " %", "_kpa": " kPa"
 
 
 @dataclass(frozen=True, slots=True)
-class Saying:
+class Message:
     """code for machines, sentence for people (metric), template and values for showing it in other units."""
 
     code: str
@@ -26,8 +26,8 @@ class Saying:
     values: Mapping[str, float | str]
 
 
-def say(code: str, template: str, **values: float | str) -> Saying:
-    """Build a Saying; raises KeyError for a placeholder without a value.
+def say(code: str, template: str, **values: float | str) -> Message:
+    """Build a Message; raises KeyError for a placeholder without a value.
 
     >>> say("x", "Reads {freeze_c}, {gap_k} from {target_c:0}.", freeze_c=-44.62, gap_k=0.38, target_c=-45).sentence
     'Reads −44.6 °C, 0.4 K from −45 °C.'
@@ -38,7 +38,7 @@ def say(code: str, template: str, **values: float | str) -> Saying:
         if name is not None:
             parts.append(_shown(name, values[name], int(decimals) if decimals else 1))
     figures = {name: value if isinstance(value, str) else float(value) for name, value in values.items()}
-    return Saying(code, "".join(parts), template, figures)
+    return Message(code, "".join(parts), template, figures)
 
 
 def capitalised(words: str) -> str:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from temper_core.basis.errors import CoreError, check_between
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.basis.policy import Policy
 from temper_core.calculate.mix import LARGEST_LOOP_L
 from temper_core.science import ambient_kpa
@@ -61,7 +61,7 @@ class VacuumAnswer:
     air_left_l: float
     drawn_l: float
     tight: bool | None
-    warnings: tuple[Saying, ...]
+    warnings: tuple[Message, ...]
 
 
 def vacuum(q: VacuumQuestion, policy: Policy | None = None) -> VacuumAnswer:
@@ -88,7 +88,7 @@ def vacuum_tight(minutes: float, drop_kpa: float, policy: Policy) -> bool | None
     return True if long_enough else None
 
 
-def _warnings(q: VacuumQuestion, reachable: float, policy: Policy) -> list[Saying]:
+def _warnings(q: VacuumQuestion, reachable: float, policy: Policy) -> list[Message]:
     said = []
     if q.vacuum_kpa > reachable + 0.5:
         words = "Deeper than a pump gets here ({reachable_kpa:0} below ambient): the gauge is off, or the fluid boils."

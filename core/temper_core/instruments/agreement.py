@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from itertools import combinations
 
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.basis.policy import Policy
 from temper_core.basis.uncertainty import Z95, t95
 
@@ -80,7 +80,7 @@ class Agreement:
     high: float
     bias_half: float
     disagrees: bool
-    said: Saying
+    said: Message
 
 
 def agreement(pairs: Sequence[Pair], policy: Policy | None = None) -> Agreement | None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from temper_core.basis.errors import check_between
-from temper_core.basis.message import Saying
+from temper_core.basis.message import Message
 from temper_core.instruments.scales import FACTS, Scale
 from temper_core.science import Glycol
 from temper_core.science.data import WATER_INDEX_SHIFT
@@ -17,11 +17,11 @@ class Flag:
 
     code: str
     message: str
-    said: Saying | None = None
+    said: Message | None = None
 
     @classmethod
-    def of(cls, said: Saying) -> Flag:
-        """Of a saying: its code and sentence are the flag's."""
+    def of(cls, said: Message) -> Flag:
+        """Of a message: its code and sentence are the flag's."""
         return cls(said.code, said.sentence, said)
 
 

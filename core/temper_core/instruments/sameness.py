@@ -7,7 +7,7 @@ import statistics
 from collections.abc import Hashable, Sequence
 from dataclasses import dataclass
 
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.basis.policy import Policy
 from temper_core.instruments.question import ReadingQuestion
 from temper_core.instruments.repeats import Repeats, repeats
@@ -24,7 +24,7 @@ class Sameness:
     range_divisions: float
     outlier: int | None
     one_more: bool
-    said: Saying
+    said: Message
     apart: bool = False  # two instruments contradict each other: their mean is no strength of anything
 
 

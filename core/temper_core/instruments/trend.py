@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
 from temper_core.basis.dates import DAYS_IN_MONTH, day_words
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.basis.policy import Policy
 from temper_core.basis.uncertainty import Z95, fitted, squares, t95
 from temper_core.science import COLDEST_TARGET_C, Glycol, mass_fraction_at_freeze, strength_of
@@ -59,7 +59,7 @@ class Falling:
 
     trend: Trend
     meets_on: date | None
-    said: Saying
+    said: Message
 
 
 def falling(points: Sequence[TrendPoint], glycol: Glycol, coldest_c: float, policy: Policy) -> Falling | None:

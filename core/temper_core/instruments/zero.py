@@ -12,7 +12,7 @@ from datetime import datetime, timedelta
 
 from temper_core.basis.dates import DAYS_IN_MONTH
 from temper_core.basis.errors import check_between
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.basis.policy import Policy
 from temper_core.basis.uncertainty import fitted, t95
 from temper_core.instruments import FACTS, ReadingQuestion, Scale
@@ -61,7 +61,7 @@ class ZeroState:
     drift_k_month: float | None
     drift_half: float | None
     doubtful_since: datetime | None
-    said: Saying
+    said: Message
 
 
 def zero_state(scale: Scale, division: float, checks: Sequence[ZeroCheck], now: datetime, policy: Policy) -> ZeroState:
@@ -134,7 +134,7 @@ def _drift(points: Sequence[ZeroPoint]) -> tuple[float | None, float | None]:
     return slope, t95(len(run) - 2) * sd
 
 
-def _say(point: ZeroPoint, last: ZeroCheck, good: bool, overdue: bool) -> Saying:
+def _say(point: ZeroPoint, last: ZeroCheck, good: bool, overdue: bool) -> Message:
     if not good:
         words = "Water stands {off_k} off: clean the prism, set the zero, check again. Readings are flagged until then."
         return say("zero_off", words, off_k=abs(point.off_k))

@@ -7,9 +7,9 @@ from datetime import datetime
 from temper_core.job.drain.facts import Drained
 from temper_core.job.entries import Entry
 from temper_core.job.fill.progress import Filling
-from temper_core.job.flush.facts import Method, Swept
+from temper_core.job.flush.facts import Method, VesselRinsed
 from temper_core.job.flush.rounds import groups_of, run
-from temper_core.job.fold_state import Tally
+from temper_core.job.fold_state import LedgerFold
 from temper_core.job.open.facts import EngineRun
 from temper_core.job.open.rules import judge_gate
 from temper_core.job.open.state import Gate
@@ -17,12 +17,12 @@ from temper_core.job.waiting.facts import Clock
 from temper_core.machine.circuit import Layout
 
 
-def gate_at(t: Tally, when: datetime) -> Gate:
+def gate_at(t: LedgerFold, when: datetime) -> Gate:
     """The safe-to-open check as it stood then; what stands ready is not asked."""
     return judge_gate(t.observation, t.loop.equipment, t.policy, when, t.loop.high_voltage)
 
 
-def engine_ran(t: Tally, facts: EngineRun, entry: Entry) -> None:
+def engine_ran(t: LedgerFold, facts: EngineRun, entry: Entry) -> None:
     """Whatever circulated is one fluid, and what was felt before holds no more."""
     t.observation = t.observation.after_run(facts) if t.observation else None
     t.ran_seq = max(t.ran_seq, entry.seq)
@@ -34,10 +34,10 @@ def engine_ran(t: Tally, facts: EngineRun, entry: Entry) -> None:
         t.contents = run(t.flush, t.contents, t.loop.equipment, facts)
 
 
-def opened_by(facts: Drained | Swept, layout: Layout) -> tuple[str, ...]:
+def opened_by(facts: Drained | VesselRinsed, layout: Layout) -> tuple[str, ...]:
     """What a drain or a sweep had open: drains by their letter, vessels whose hoses were off."""
     letters = {drain.letter: drain for drain in layout.drains}
-    if isinstance(facts, Swept):
+    if isinstance(facts, VesselRinsed):
         if facts.method in (Method.HOSE_FLOW, Method.PARTS):
             return tuple(f"hose:{vessel}" for vessel in facts.litres)
         return tuple(f"drain:{letter}" for letter in letters)
@@ -50,7 +50,7 @@ def opened_by(facts: Drained | Swept, layout: Layout) -> tuple[str, ...]:
     return tuple(f"drain:{place}" if place in letters else f"hose:{place}" for place in dict.fromkeys(places))
 
 
-def note_opened(filling: Filling, facts: Drained | Swept, layout: Layout) -> None:
+def note_opened(filling: Filling, facts: Drained | VesselRinsed, layout: Layout) -> None:
     """What was open has to be shut again; what was filled and bled before is over."""
     for key in opened_by(facts, layout):
         if key not in filling.opened:

@@ -19,8 +19,8 @@ from temper_core.job.fill.facts import (
     Poured,
     VacuumPulled,
 )
-from temper_core.job.flush.facts import FlushEnded, RoundFilled, Swept, WasteKept
-from temper_core.job.identify.facts import Metered, Told
+from temper_core.job.flush.facts import FlushEnded, RoundFilled, VesselRinsed, WasteKept
+from temper_core.job.identify.facts import Metered, ReportedContents
 from temper_core.job.inspect.decision import Routed, Skipped
 from temper_core.job.inspect.facts import Sampled, Tested
 from temper_core.job.job_types import Route
@@ -65,7 +65,7 @@ class Voided:
 
 Facts = (
     JobOpened
-    | Told
+    | ReportedContents
     | Metered
     | Planned
     | Sampled
@@ -84,7 +84,7 @@ Facts = (
     | Resumed
     | Drained
     | RoundFilled
-    | Swept
+    | VesselRinsed
     | FlushEnded
     | WasteKept
     | Closed
@@ -107,7 +107,7 @@ Facts = (
 )
 KINDS: dict[str, type[Facts]] = {
     "job_opened": JobOpened,
-    "told": Told,
+    "told": ReportedContents,
     "metered": Metered,
     "planned": Planned,
     "sampled": Sampled,
@@ -126,7 +126,7 @@ KINDS: dict[str, type[Facts]] = {
     "resumed": Resumed,
     "drained": Drained,
     "round_filled": RoundFilled,
-    "swept": Swept,
+    "swept": VesselRinsed,
     "flush_ended": FlushEnded,
     "waste_kept": WasteKept,
     "closed": Closed,

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
 
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import MassFraction
 from temper_core.basis.uncertainty import Interval
@@ -20,20 +20,20 @@ from temper_core.job.fill.bleed_view import observed_now
 from temper_core.job.fill.view import fill_of
 from temper_core.job.flush.view import flush_of, standing_words
 from temper_core.job.fold_questions import coldest_of, finished_questions, finished_readings
-from temper_core.job.fold_state import Tally
+from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.balance import learned_capacity, mix_inside, plan_glycol, plan_spread, prediction_of
 from temper_core.job.inside.claim import _top_up_share, claim_of, frost_risk
 from temper_core.job.inside.verdict import Prediction, Proof, ProofVerdict, judge_proof
 from temper_core.job.inside.vessels import inside_of, pours_of, vessels_of
 from temper_core.job.inspect.advice import advice_of, due_of, inspection_of
 from temper_core.job.job_types import Route
-from temper_core.job.ledger import tally
+from temper_core.job.ledger import walk
 from temper_core.job.life.due import Due
 from temper_core.job.loop import Loop
 from temper_core.job.next_action import next_action
 from temper_core.job.open.rules import judge_gate
 from temper_core.job.readings import Place, answer_of, steps_of
-from temper_core.job.snapshot import Carried
+from temper_core.job.snapshot import LoopSnapshot
 from temper_core.job.stages import current_stage, stage_line
 from temper_core.job.state import Claim, LoopState, PlanState, ReadingState
 from temper_core.job.verify.blocked import verdict_with
@@ -49,7 +49,7 @@ def fold(
     entries: Sequence[Entry],
     policy: Policy | None = None,
     now: datetime | None = None,
-    carried: Carried | None = None,
+    carried: LoopSnapshot | None = None,
 ) -> LoopState:
     """State of a loop from its ledger.
 
@@ -58,7 +58,7 @@ def fold(
     admit.check_entry); what does not add up after a void becomes a flag.
     """
     policy = policy or Policy()
-    t = tally(loop, entries, policy, carried)
+    t = walk(loop, entries, policy, carried)
     t.gate = judge_gate(observed_now(t, now), loop.equipment, policy, now, loop.high_voltage, t.ready)
     t.over_limit = now is not None and any(row.limit_at is not None and row.limit_at <= now for row in timers_of(t, now))
     spread = plan_spread(t)
@@ -146,22 +146,22 @@ class AtRest:
 
 
 def at_rest(
-    loop: Loop, since: Sequence[Entry], carried: Carried, policy: Policy | None = None, now: datetime | None = None
+    loop: Loop, since: Sequence[Entry], carried: LoopSnapshot, policy: Policy | None = None, now: datetime | None = None
 ) -> AtRest:
     """The same as `fold` says of a loop that left, from what its last job handed on and the entries since."""
-    t = tally(loop, since, policy or Policy(), carried)
+    t = walk(loop, since, policy or Policy(), carried)
     touched = bool(t.diluted) or t.read_since is not None
     return AtRest(after_of(t, now), due_of(t, now), claim_of(t, None) if touched else None, t.base)
 
 
-def _plan(t: Tally) -> PlanState | None:
+def _plan(t: LedgerFold) -> PlanState | None:
     if t.planned is None:
         return None
     p = t.planned
     return PlanState(p.product, p.coldest_c, p.margin_k, p.target_freeze_c, p.concentrate_l, p.water_l, p.dilute, p.reason)
 
 
-def _readings(t: Tally) -> tuple[ReadingState, ...]:
+def _readings(t: LedgerFold) -> tuple[ReadingState, ...]:
     states, mixed = [], any(said.code == "other_base_left" for said in t.flags)
     for entry_id, facts in t.readings:
         if facts.instrument is None or facts.place is Place.AS_FOUND:
@@ -183,20 +183,20 @@ def _readings(t: Tally) -> tuple[ReadingState, ...]:
     return tuple(states)
 
 
-def _outlier(t: Tally, same: Sameness | None) -> str | None:
+def _outlier(t: LedgerFold, same: Sameness | None) -> str | None:
     """The entry of the repeat that stands apart."""
     if same is None or same.outlier is None:
         return None
     return finished_readings(t)[same.outlier][0]
 
 
-def _likely(t: Tally, prediction: Prediction | None, with_curve: bool) -> Interval | None:
+def _likely(t: LedgerFold, prediction: Prediction | None, with_curve: bool) -> Interval | None:
     if prediction is None:
         return None
     return freeze_interval(t.glycol, prediction.glycol_mass_percent / 100, prediction.sd_mass_percent / 100, with_curve)
 
 
-def _proof(t: Tally, together: Repeats | None, prediction: Prediction | None) -> ProofVerdict | None:
+def _proof(t: LedgerFold, together: Repeats | None, prediction: Prediction | None) -> ProofVerdict | None:
     if together is None or t.planned is None:
         return None
     target_c = t.planned.target_freeze_c
@@ -207,7 +207,7 @@ def _proof(t: Tally, together: Repeats | None, prediction: Prediction | None) ->
     return judge_proof(t.glycol, together, target_c, t.planned.coldest_c, prediction, t.policy)
 
 
-def _topped_up_target(t: Tally, prediction: Prediction | None) -> float | None:
+def _topped_up_target(t: LedgerFold, prediction: Prediction | None) -> float | None:
     """A top-up aims at what its litres come to, and at least at the coldest it stands in."""
     if prediction is None:
         return None
@@ -215,7 +215,7 @@ def _topped_up_target(t: Tally, prediction: Prediction | None) -> float | None:
     return max(min(predicted_c, coldest_of(t)), COLDEST_TARGET_C[t.glycol])
 
 
-def _flags(t: Tally) -> tuple[Saying, ...]:
+def _flags(t: LedgerFold) -> tuple[Message, ...]:
     flags = list(t.flags)
     over = t.contents.total_l - t.loop.capacity_l
     if t.pours and over > 0.03 * t.loop.capacity_l:

@@ -6,23 +6,23 @@ from temper_core.basis.quantity import VolumePercent
 from temper_core.calculate.cooldown import CooldownAnswer, CooldownQuestion, CoolPoint, cooldown
 from temper_core.instruments import ReadingQuestion
 from temper_core.job.drain.facts import Drained
-from temper_core.job.drain.state import Out
+from temper_core.job.drain.state import DrainedVolume
 from temper_core.job.drain.volume import Strength, litres_out
 from temper_core.job.flush.facts import RoundFilled
 from temper_core.job.flush.rounds import went_through
 from temper_core.job.flush.rules import Enough, Flushed, judge_enough
-from temper_core.job.fold_state import Tally
+from temper_core.job.fold_state import LedgerFold
 from temper_core.job.readings import Place, Read, counted, question_of
 from temper_core.products.chemistry import Base
 from temper_core.products.compatibility import old_limit_percent
 
 
-def out_of(t: Tally, facts: Drained) -> Out:
+def out_of(t: LedgerFold, facts: Drained) -> DrainedVolume:
     """Litres a drain comes to now; raises CoreError for weights and marks that cannot be."""
     return litres_out(facts, t.contents, strength_inside(t), t.policy)
 
 
-def strength_inside(t: Tally) -> Strength | None:
+def strength_inside(t: LedgerFold) -> Strength | None:
     """Strength of what is inside with its doubt, for its density; None where it is only believed and nothing thinned it."""
     if t.base is Base.NONE:
         return Strength(VolumePercent(0.0), 0.0)
@@ -34,12 +34,12 @@ def strength_inside(t: Tally) -> Strength | None:
     return Strength(t.contents.strength, share * t.policy["inside_sd_unread"])
 
 
-def finished_questions(t: Tally) -> list[ReadingQuestion]:
+def finished_questions(t: LedgerFold) -> list[ReadingQuestion]:
     """Readings of the finished loop that can prove it: with an instrument, after a hot run."""
     return [question_of(t.glycol, facts) for _, facts in finished_readings(t)]
 
 
-def finished_readings(t: Tally) -> list[tuple[str, Read]]:
+def finished_readings(t: LedgerFold) -> list[tuple[str, Read]]:
     """The same with their entries."""
     return [
         (entry_id, facts)
@@ -48,12 +48,12 @@ def finished_readings(t: Tally) -> list[tuple[str, Read]]:
     ]
 
 
-def limit_of(t: Tally) -> float | None:
+def limit_of(t: LedgerFold) -> float | None:
     """Old coolant that the finished loop may hold [%]; None where no limit applies or nothing is chosen."""
     return old_limit_percent(t.planned.product, t.found, t.policy) if t.planned else None
 
 
-def cleaner_limit(t: Tally) -> float | None:
+def cleaner_limit(t: LedgerFold) -> float | None:
     """Cleaner that may stay [% of its working strength]; None where none went in."""
     row = t.flush.last_cleaner
     if row is None or not isinstance(row.facts, RoundFilled) or row.facts.agent is None:
@@ -62,12 +62,12 @@ def cleaner_limit(t: Tally) -> float | None:
     return t.policy["cleaner_rinse_percent"] if label is None else label
 
 
-def cleaner_percent(t: Tally) -> float:
+def cleaner_percent(t: LedgerFold) -> float:
     """Cleaner that the finished full loop would hold [% of its working strength]."""
     return 100 * t.contents.total.cleaner_l / t.loop.capacity_l
 
 
-def enough_of(t: Tally) -> Enough:
+def enough_of(t: LedgerFold) -> Enough:
     """The stop rule, asked now."""
     rounds = t.flush.rounds
     sampled = rounds[-1].sampled if rounds else None
@@ -90,7 +90,7 @@ def enough_of(t: Tally) -> Enough:
     )
 
 
-def cooled(t: Tally, with_points: bool = True) -> CooldownAnswer:
+def cooled(t: LedgerFold, with_points: bool = True) -> CooldownAnswer:
     """When it is hand-warm, from the last run or the first temperature, by Newton's law; raises CoreError.
 
     Minutes count from there. An estimate for planning, never a proof.
@@ -112,5 +112,5 @@ def cooled(t: Tally, with_points: bool = True) -> CooldownAnswer:
     )
 
 
-def coldest_of(t: Tally) -> float:
+def coldest_of(t: LedgerFold) -> float:
     return t.planned.coldest_c if t.planned else t.loop.coldest_c

@@ -5,17 +5,17 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from datetime import datetime
 
-from temper_core.basis.message import Saying
+from temper_core.basis.message import Message
 from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import VolumePercent
 from temper_core.instruments.trend import TrendPoint
 from temper_core.job.between.facts import Amended, LevelSeen
-from temper_core.job.drain.state import Out
+from temper_core.job.drain.state import DrainedVolume
 from temper_core.job.entries import Entry
 from temper_core.job.fill.facts import Poured
 from temper_core.job.fill.progress import Filling
 from temper_core.job.flush.rounds import Flush
-from temper_core.job.identify.facts import Metered, Told
+from temper_core.job.identify.facts import Metered, ReportedContents
 from temper_core.job.inspect.decision import Routed, Skipped
 from temper_core.job.inspect.facts import Tested
 from temper_core.job.job_types import Route
@@ -49,7 +49,7 @@ class Dilution:
 
 
 @dataclass(slots=True)
-class Tally:
+class LedgerFold:
     """What the fold carries from entry to entry; `loop.fold` turns it into a LoopState."""
 
     loop: Loop
@@ -66,14 +66,14 @@ class Tally:
     last_entry_id: str | None = None
     planned: Planned | None = None
     poured_before_plan: int = 0
-    drained: Out | None = None
+    drained: DrainedVolume | None = None
     pours: list[Poured] = field(default_factory=list)
     readings: list[tuple[str, Read]] = field(default_factory=list)
     proof: str | None = None
     mixed: bool = True
     strength_known: bool = False
     strength_read: bool = False  # read, or carried over from a proven job; otherwise it is only believed
-    flags: list[Saying] = field(default_factory=list)
+    flags: list[Message] = field(default_factory=list)
     before_sign_off: Contents | None = None  # by the litres; signing off goes by the readings
     # the scald gate of this job
     observation: Observation | None = None
@@ -93,7 +93,7 @@ class Tally:
     hands: tuple[str, str] | None = None  # id and name of who took it over
     over_limit: bool = False  # its cleaner is in too long; set by the fold, which knows the time
     # the test of this job
-    told: Told | None = None
+    told: ReportedContents | None = None
     seen: list[Seen] = field(default_factory=list)
     skipped: list[Skipped] = field(default_factory=list)
     routed: Routed | None = None
@@ -147,12 +147,12 @@ class Tally:
         return 100 * self.contents.total.old_l / self.loop.capacity_l
 
 
-def start(loop: Loop, policy: Policy) -> Tally:
+def start(loop: Loop, policy: Policy) -> LedgerFold:
     """The tally of an empty ledger: full of what is believed."""
     fluid = loop.believed
     glycol = (fluid.base.glycol if fluid.base else None) or Glycol.ETHYLENE
     strength = VolumePercent(fluid.strength_percent or 0.0)
-    return Tally(
+    return LedgerFold(
         loop=loop,
         policy=policy,
         contents=Contents.full(loop.layout, glycol, strength),

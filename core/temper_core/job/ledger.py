@@ -17,8 +17,8 @@ from temper_core.job.fill.progress import Filling, entry_key
 from temper_core.job.flush.apply import apply_flush
 from temper_core.job.flush.rounds import Flush
 from temper_core.job.fold_questions import finished_questions
-from temper_core.job.fold_state import Tally, start
-from temper_core.job.identify.facts import Metered, Told, ToppedUp
+from temper_core.job.fold_state import LedgerFold, start
+from temper_core.job.identify.facts import Metered, ReportedContents, ToppedUp
 from temper_core.job.inspect.decision import Routed, Skipped
 from temper_core.job.inspect.facts import Check, Tested
 from temper_core.job.job_types import ROUTE_NAMES, Route
@@ -26,7 +26,7 @@ from temper_core.job.life.age import AgePart, refilled
 from temper_core.job.loop import Loop
 from temper_core.job.mix.facts import Planned
 from temper_core.job.readings import Listed, Place, Read, answer_of, counted, question_of, steps_of
-from temper_core.job.snapshot import Carried, start_from
+from temper_core.job.snapshot import LoopSnapshot, start_from
 from temper_core.job.state import Override, Seen
 from temper_core.job.verify.facts import SignedOff
 from temper_core.machine.contents import Contents
@@ -35,7 +35,7 @@ from temper_core.products.compatibility import old_limit_percent
 from temper_core.science import Glycol, mass_fraction_at_freeze, strength_of
 
 
-def _job_opened(t: Tally, facts: JobOpened, entry: Entry) -> None:
+def _job_opened(t: LedgerFold, facts: JobOpened, entry: Entry) -> None:
     if facts.found is not None:
         t.found, t.strength_read = facts.found, False
     elif t.signed_at is not None and t.product is not None:
@@ -58,7 +58,7 @@ def _job_opened(t: Tally, facts: JobOpened, entry: Entry) -> None:
     t.pours, t.readings, t.flags, t.poured_before_plan, t.before_sign_off = [], [], [], 0, None
 
 
-def _told(t: Tally, facts: Told) -> None:
+def _told(t: LedgerFold, facts: ReportedContents) -> None:
     """What is said of the filling replaces what was believed of it, but not what was read of its strength."""
     t.told = facts
     unsure = facts.topped_up in (ToppedUp.OTHER, ToppedUp.UNKNOWN)
@@ -78,7 +78,7 @@ def _told(t: Tally, facts: Told) -> None:
         t.contents = Contents.full(t.loop.layout, glycol, VolumePercent(strength or 0.0)).with_other(other / 100)
 
 
-def _routed(t: Tally, facts: Routed, entry: Entry) -> None:
+def _routed(t: LedgerFold, facts: Routed, entry: Entry) -> None:
     t.routed, t.route = facts, facts.route
     if facts.overrides:
         names = {"route": ROUTE_NAMES[facts.route], "advised": ROUTE_NAMES[facts.advised]}
@@ -86,11 +86,11 @@ def _routed(t: Tally, facts: Routed, entry: Entry) -> None:
         t.overrides.append(Override(entry.id, entry.job_id, entry.happened_at, entry.person, facts, False, said))
 
 
-def _acknowledged(t: Tally, facts: Acknowledged) -> None:
+def _acknowledged(t: LedgerFold, facts: Acknowledged) -> None:
     t.overrides = [replace(row, acknowledged=True) if row.entry_id == facts.entry_id else row for row in t.overrides]
 
 
-def _signed(t: Tally, facts: SignedOff, entry: Entry) -> None:
+def _signed(t: LedgerFold, facts: SignedOff, entry: Entry) -> None:
     t.signed_at, t.proof = entry.happened_at, facts.proof
     t.observation = replace(t.observation, left=True) if t.observation else None
     if t.product is not None:
@@ -102,7 +102,7 @@ def _signed(t: Tally, facts: SignedOff, entry: Entry) -> None:
     _trust_readings(t)
 
 
-def _left_strength(t: Tally, entry: Entry) -> list[TrendPoint]:
+def _left_strength(t: LedgerFold, entry: Entry) -> list[TrendPoint]:
     """From a service on the history begins again, at what was read, or at what the litres say."""
     questions = finished_questions(t)
     together = repeats(questions, t.policy) if questions else None
@@ -110,7 +110,7 @@ def _left_strength(t: Tally, entry: Entry) -> list[TrendPoint]:
     return [TrendPoint(entry.happened_at, strength)]
 
 
-def _renewed(t: Tally, entry: Entry) -> None:
+def _renewed(t: LedgerFold, entry: Entry) -> None:
     """What the filling is from now on: a mixture keeps every family that stayed beyond its limit."""
     product = t.product
     if product is None:
@@ -122,14 +122,14 @@ def _renewed(t: Tally, entry: Entry) -> None:
     t.parts = refilled(t.parts, t.finished_old_percent / 100, _fresh(t, product, entry))
 
 
-def _fresh(t: Tally, product: Product, entry: Entry) -> AgePart:
+def _fresh(t: LedgerFold, product: Product, entry: Entry) -> AgePart:
     """What went in, of today and of the meters as last seen."""
     meter = t.meters[-1][1] if t.meters else None
     distance_km, hours = (meter.distance_km, meter.hours) if meter else (None, None)
     return AgePart(1.0, entry.happened_at.date(), distance_km, hours, product.family)
 
 
-def _planned(t: Tally, facts: Planned, entry: Entry) -> None:
+def _planned(t: LedgerFold, facts: Planned, entry: Entry) -> None:
     t.planned = facts
     if facts.reason.strip():
         said = say("emergency", "{product}, for emergencies only: {why}", product=facts.product.name, why=facts.reason)
@@ -137,7 +137,7 @@ def _planned(t: Tally, facts: Planned, entry: Entry) -> None:
     t.poured_before_plan = len(t.pours)
 
 
-def _poured(t: Tally, facts: Poured, entry: Entry) -> None:
+def _poured(t: LedgerFold, facts: Poured, entry: Entry) -> None:
     if t.route is Route.TOP_UP and t.drained is None:  # what goes in was missing before, of the mixed loop
         t.contents = t.contents.lose(facts.product_l + facts.water_l)
     if facts.product:
@@ -152,7 +152,7 @@ def _poured(t: Tally, facts: Poured, entry: Entry) -> None:
     t.proof = None
 
 
-def _change_base(t: Tally, product: Product) -> None:
+def _change_base(t: LedgerFold, product: Product) -> None:
     if t.base is None and t.found.base is None:  # nobody knows what is inside: as bad as another base
         t.contents = t.contents.old_is_other()
     if product.base is t.base or product.base.glycol is None:
@@ -164,7 +164,7 @@ def _change_base(t: Tally, product: Product) -> None:
     t.base = product.base
 
 
-def _read(t: Tally, facts: Read, entry: Entry) -> None:
+def _read(t: LedgerFold, facts: Read, entry: Entry) -> None:
     t.readings.append((entry.id, facts))
     t.proof = None
     _note_strength(t, facts, entry)
@@ -183,7 +183,7 @@ def _read(t: Tally, facts: Read, entry: Entry) -> None:
         t.mixed = True
 
 
-def _note_strength(t: Tally, facts: Read, entry: Entry) -> None:
+def _note_strength(t: LedgerFold, facts: Read, entry: Entry) -> None:
     """A reading of the loop for its history, with what its instrument leaves open; told figures count without a doubt."""
     if facts.place is Place.RINSE or (facts.place is Place.FINISHED and not facts.after_hot_run):
         return
@@ -194,7 +194,7 @@ def _note_strength(t: Tally, facts: Read, entry: Entry) -> None:
         t.strengths.append(TrendPoint(entry.happened_at, strength, sd))
 
 
-def _reading_sd(t: Tally, facts: Read) -> float | None:
+def _reading_sd(t: LedgerFold, facts: Read) -> float | None:
     """Standard deviation that its instrument leaves a reading [% by volume]; None where it was told."""
     if facts.instrument is None or not counted(facts):
         return None
@@ -202,7 +202,7 @@ def _reading_sd(t: Tally, facts: Read) -> float | None:
     return answer.spread.strength_percent if answer.spread else None
 
 
-def _flag_found(t: Tally, facts: Read) -> None:
+def _flag_found(t: LedgerFold, facts: Read) -> None:
     """What is to be known of a reading of the fluid as found: a wrong scale, a mixture, a zero that is off."""
     known = {said.code for said in t.flags}
     answer = answer_of(t.base, facts, t.policy, mixed=bool(t.told and t.told.mixed))
@@ -222,7 +222,7 @@ def found_strength(glycol: Glycol, facts: Read, policy: Policy) -> float | None:
     return answer.strength_percent
 
 
-def _trust_readings(t: Tally) -> None:
+def _trust_readings(t: LedgerFold) -> None:
     """What leaves the bay is as strong as it read, not as strong as the litres said."""
     questions = finished_questions(t)
     together = repeats(questions, t.policy) if questions else None
@@ -231,7 +231,7 @@ def _trust_readings(t: Tally) -> None:
         t.contents = t.contents.read_as(VolumePercent(min(100.0, together.strength_percent)))
 
 
-def apply(t: Tally, entry: Entry) -> None:
+def apply(t: LedgerFold, entry: Entry) -> None:
     """Let one entry act on the tally."""
     if apply_flush(t, entry) or apply_fill(t, entry):
         return
@@ -261,10 +261,10 @@ def apply(t: Tally, entry: Entry) -> None:
             _apply_test(t, entry)
 
 
-def _apply_test(t: Tally, entry: Entry) -> None:
+def _apply_test(t: LedgerFold, entry: Entry) -> None:
     """Facts of know and test: what is told, seen, skipped and decided."""
     match entry.facts:
-        case Told() as facts:
+        case ReportedContents() as facts:
             _told(t, facts)
         case Metered() as facts:
             t.meters.append((entry.happened_at, facts))
@@ -300,7 +300,7 @@ def open_job(entries: Iterable[Entry]) -> tuple[str | None, bool]:
     return job_id, signed
 
 
-def tally(loop: Loop, entries: Sequence[Entry], policy: Policy, carried: Carried | None = None) -> Tally:
+def walk(loop: Loop, entries: Sequence[Entry], policy: Policy, carried: LoopSnapshot | None = None) -> LedgerFold:
     """Walk the ledger once; with carried, only what came after the job that handed it on."""
     t = start(loop, policy) if carried is None else start_from(loop, policy, carried)
     for entry in standing(entries):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.job.fill.closing import closing_points
 from temper_core.job.fill.slip import slip_of
 from temper_core.job.fill.state import FillStep
@@ -10,7 +10,7 @@ from temper_core.job.fill.view import fill_step
 from temper_core.job.flush.state import Step
 from temper_core.job.flush.view import step_of
 from temper_core.job.fold_questions import enough_of
-from temper_core.job.fold_state import Tally
+from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.verdict import Proof, ProofVerdict
 from temper_core.job.inspect.state import Advice
 from temper_core.job.job_types import ROUTE_NAMES, Route, Stage
@@ -21,7 +21,7 @@ from temper_core.job.verify.state import FinishState
 from temper_core.products.chemistry import Base
 
 
-def _flush_action(t: Tally) -> tuple[Saying, Saying]:
+def _flush_action(t: LedgerFold) -> tuple[Message, Message]:
     row, step = t.flush.in_work, step_of(t)
     if row is None:
         if enough_of(t).enough:
@@ -43,7 +43,7 @@ def _flush_action(t: Tally) -> tuple[Saying, Saying]:
     return say("drain_round", "Drain round {number}, and measure", **number), say("then_jar", "a jar of every round")
 
 
-def _fill_action(t: Tally, poured: PourState) -> tuple[Saying, Saying]:
+def _fill_action(t: LedgerFold, poured: PourState) -> tuple[Message, Message]:
     if t.route is Route.TOP_UP:
         return say("top_up", "Top up to the cold mark"), say("then_litres_in", "the litres decide its strength")
     step = fill_step(t)
@@ -67,7 +67,7 @@ def _fill_action(t: Tally, poured: PourState) -> tuple[Saying, Saying]:
     return say("to_mark", "Bring the level to the cold mark"), then
 
 
-def _fill_step_action(t: Tally, step: FillStep) -> tuple[Saying, Saying]:
+def _fill_step_action(t: LedgerFold, step: FillStep) -> tuple[Message, Message]:
     if step is FillStep.SHUT:
         taps = [row.tap for row in closing_points(t) if row.tap and not row.done]
         act = say("shut", "Shut {taps}", taps=" and ".join(taps)) if taps else say("close_up", "Seat what was open")
@@ -84,13 +84,13 @@ def _fill_step_action(t: Tally, step: FillStep) -> tuple[Saying, Saying]:
     return say("bleed", "Bleed it"), say("then_two_signs", "two signs, then it is out")
 
 
-def _know_action(t: Tally) -> tuple[Saying, Saying]:
+def _know_action(t: LedgerFold) -> tuple[Message, Message]:
     if t.route is Route.CHECK:
         return say("know_inside", "Say what is inside"), say("then_look", "then look at it")
     return say("choose", "Choose what goes in"), say("then_why", "verdict and reasons first")
 
 
-def _open_action(t: Tally) -> tuple[Saying, Saying]:
+def _open_action(t: LedgerFold) -> tuple[Message, Message]:
     then = say("then_two_signs", "elapsed time is not enough")
     if t.gate is not None and t.gate.open:
         return say("ready_drain", "Confirm stands and tray"), say("then_drain", "then drain")
@@ -114,7 +114,7 @@ _PROVE_NEXT = {
 }
 
 
-def _prove_action(t: Tally, proof: ProofVerdict | None, finish: FinishState | None) -> tuple[Saying, Saying]:
+def _prove_action(t: LedgerFold, proof: ProofVerdict | None, finish: FinishState | None) -> tuple[Message, Message]:
     if proof is None and t.product is not None and t.product.base is Base.NONE:
         return say("sign", "Sign off"), say("then_keep_in", "no frost protection: keep in, or drain")
     if proof is None and t.mixed:
@@ -127,7 +127,7 @@ def _prove_action(t: Tally, proof: ProofVerdict | None, finish: FinishState | No
     return say(code, words), say("then_board", "then back to the board")
 
 
-def _test_action(t: Tally, advice: Advice | None) -> tuple[Saying, Saying]:
+def _test_action(t: LedgerFold, advice: Advice | None) -> tuple[Message, Message]:
     if t.route is Route.CHECK and t.routed is not None:
         return say("sign_check", "Sign off the check"), say("then_board", "then back to the board")
     if advice is not None and advice.stop:
@@ -137,7 +137,9 @@ def _test_action(t: Tally, advice: Advice | None) -> tuple[Saying, Saying]:
     return say("look", "Look at it, then decide"), say("then_route", "what was found decides the route")
 
 
-def next_action(t: Tally, poured: PourState, proof: ProofVerdict | None, advice: Advice | None = None) -> NextAction | None:
+def next_action(
+    t: LedgerFold, poured: PourState, proof: ProofVerdict | None, advice: Advice | None = None
+) -> NextAction | None:
     """What hands do next; None between jobs."""
     stage = current_stage(t)
     if stage is None:

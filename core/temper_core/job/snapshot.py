@@ -9,7 +9,7 @@ from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import VolumePercent
 from temper_core.instruments.trend import TrendPoint
 from temper_core.job.fold_questions import finished_questions
-from temper_core.job.fold_state import Tally, start
+from temper_core.job.fold_state import LedgerFold, start
 from temper_core.job.identify.facts import Metered
 from temper_core.job.job_types import Route
 from temper_core.job.life.age import AgePart
@@ -20,7 +20,7 @@ from temper_core.science import Glycol
 
 
 @dataclass(frozen=True, slots=True)
-class Carried:
+class LoopSnapshot:
     """What a signed-off job hands to the next one, so that a loop's whole life need not be walked to show its job.
 
     changed_on, changed_meter: as jobs kept it that knew of no parts; parts None: one of those. strengths: what was read
@@ -42,12 +42,12 @@ class Carried:
     strengths: tuple[TrendPoint, ...] = ()
 
 
-def carried_of(t: Tally) -> Carried:
+def snapshot_of(t: LedgerFold) -> LoopSnapshot:
     """What this loop hands on, once signed off."""
     found = t.found
     if t.product is not None:
         found = Fluid(t.product.base, t.product.family, t.inside_strength_percent)
-    return Carried(
+    return LoopSnapshot(
         found,
         left_read(t),
         t.families,
@@ -64,12 +64,12 @@ def carried_of(t: Tally) -> Carried:
     )
 
 
-def left_read(t: Tally) -> bool:
+def left_read(t: LedgerFold) -> bool:
     """Whether the strength it left with was read."""
     return bool(finished_questions(t)) if t.product is not None else t.strength_read
 
 
-def start_from(loop: Loop, policy: Policy, carried: Carried) -> Tally:
+def start_from(loop: Loop, policy: Policy, carried: LoopSnapshot) -> LedgerFold:
     """The tally as the last signed-off job left it."""
     t = start(loop, policy)
     t.found, t.strength_read, t.families = carried.found, carried.strength_read, carried.families
@@ -85,7 +85,7 @@ def start_from(loop: Loop, policy: Policy, carried: Carried) -> Tally:
     return t
 
 
-def _told_then(carried: Carried) -> AgePart:
+def _told_then(carried: LoopSnapshot) -> AgePart:
     meter = carried.changed_meter[1] if carried.changed_meter else None
     family = carried.families[0] if carried.families else None
     distance_km, hours = (meter.distance_km, meter.hours) if meter else (None, None)

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.basis.uncertainty import Interval
 from temper_core.job.fill.state import FillStep
 from temper_core.job.fill.view import fill_step
-from temper_core.job.fold_state import Tally
+from temper_core.job.fold_state import LedgerFold
 from temper_core.job.job_types import ROUTE_NAMES, Route, Stage, Status
 from temper_core.job.open.rules import loose_words, warm_words
 from temper_core.job.state import StageState
@@ -24,7 +24,7 @@ ROUTES: dict[Route, tuple[Stage, ...]] = {
 FLUSH_IS_A_CHOICE = frozenset({Route.RENEW})  # same chemistry, clean sample: what stays is counted in the mix
 
 
-def _done(t: Tally) -> dict[Stage, bool]:
+def _done(t: LedgerFold) -> dict[Stage, bool]:
     """The exit fact of each stage that is kept."""
     mixed = t.drained is not None and t.planned is not None and t.planned.concentrate_l is not None
     mixed = mixed or t.route is Route.TOP_UP
@@ -41,12 +41,12 @@ def _done(t: Tally) -> dict[Stage, bool]:
     }
 
 
-def _may_open(t: Tally) -> bool:
+def _may_open(t: LedgerFold) -> bool:
     """The safe-to-open check stands, and where it is drained next, what that asks for stands ready."""
     return t.gate is not None and t.gate.open and (t.route is Route.TOP_UP or not t.gate.asked_drain)
 
 
-def current_stage(t: Tally) -> Stage | None:
+def current_stage(t: LedgerFold) -> Stage | None:
     """First stage of the route whose exit fact is missing; None between jobs."""
     if t.route is None or t.signed_at is not None:
         return None
@@ -54,7 +54,7 @@ def current_stage(t: Tally) -> Stage | None:
     return next((stage for stage in ROUTES[t.route] if not done[stage]), None)
 
 
-def stage_line(t: Tally, predicted_likely_c: Interval | None) -> tuple[StageState, ...]:
+def stage_line(t: LedgerFold, predicted_likely_c: Interval | None) -> tuple[StageState, ...]:
     """Every stage of the route with its status and result; empty when the loop never had a job."""
     if t.route is None:
         return ()
@@ -74,7 +74,7 @@ def stage_line(t: Tally, predicted_likely_c: Interval | None) -> tuple[StageStat
     return tuple(line)
 
 
-def _result(t: Tally, stage: Stage, likely: Interval | None) -> Saying | None:
+def _result(t: LedgerFold, stage: Stage, likely: Interval | None) -> Message | None:
     if stage is Stage.KNOW and t.planned:
         return say("chosen", "{family}", family=FAMILY_NAMES[t.planned.product.family])
     if stage is Stage.TEST and t.routed:
@@ -103,7 +103,7 @@ def _result(t: Tally, stage: Stage, likely: Interval | None) -> Saying | None:
     return None
 
 
-def _flush_result(t: Tally) -> Saying:
+def _flush_result(t: LedgerFold) -> Message:
     """How many rounds, and what the finished loop would hold."""
     count, percent = len(t.flush.rounds) - 1, t.finished_old_percent
     if t.flush.in_work is not None:
@@ -115,7 +115,7 @@ def _flush_result(t: Tally) -> Saying:
     return say("rounds", "{rounds}, {old_percent} old{early}", rounds=rounds, old_percent=percent, early=early)
 
 
-def _ahead(t: Tally, stage: Stage, likely: Interval | None) -> Saying | None:
+def _ahead(t: LedgerFold, stage: Stage, likely: Interval | None) -> Message | None:
     if stage is Stage.PROVE and likely:
         return say("expect", "expect {low_c:0} to {high_c:0}", low_c=likely.low, high_c=likely.high)
     return None

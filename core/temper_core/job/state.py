@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import datetime
 
-from temper_core.basis.message import Saying
+from temper_core.basis.message import Message
 from temper_core.basis.uncertainty import Interval
 from temper_core.calculate.mix import Inside, LearnedCapacity, Spread
 from temper_core.instruments import Edge, ReadingAnswer, Repeats, Scale, StepReading
@@ -13,7 +13,7 @@ from temper_core.instruments.sameness import Sameness
 from temper_core.job.between.state import AfterState
 from temper_core.job.fill.state import FillState
 from temper_core.job.flush.state import FlushState
-from temper_core.job.identify.facts import Metered, Told
+from temper_core.job.identify.facts import Metered, ReportedContents
 from temper_core.job.inside.verdict import ProofVerdict
 from temper_core.job.inspect.decision import Routed, Skipped
 from temper_core.job.inspect.facts import Check, Sampled, Spot, Tested
@@ -68,7 +68,7 @@ class Claim:
     freeze_c: float | None
     safe_to_c: float | None
     vessel: str | None
-    said: Saying
+    said: Message
 
 
 @dataclass(frozen=True, slots=True)
@@ -133,7 +133,7 @@ class Inspection:
     asked: tuple[Check, ...]
     seen: tuple[Seen, ...]
     skipped: tuple[Skipped, ...]
-    told: Told | None
+    told: ReportedContents | None
     metered: Metered | None
     routed: Routed | None
     opening: tuple[Check, ...] = ()
@@ -150,7 +150,7 @@ class Override:
     person: str
     routed: Routed | None
     acknowledged: bool
-    said: Saying | None = None
+    said: Message | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -159,7 +159,7 @@ class StageState:
 
     stage: Stage
     status: Status
-    result: Saying | None
+    result: Message | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -167,8 +167,8 @@ class NextAction:
     """The one thing hands do next, and what follows it."""
 
     stage: Stage
-    act: Saying
-    then: Saying
+    act: Message
+    then: Message
 
 
 @dataclass(frozen=True, slots=True)
@@ -198,13 +198,13 @@ class LoopState:
     drained_l: float | None
     flush: FlushState | None
     fill: FillState | None
-    standing: Saying
+    standing: Message
     timers: tuple[TimerState, ...]
     paused: PauseState | None
     hands_id: str | None
     plan: PlanState | None
     suggested_target_c: float
-    target_note: Saying | None
+    target_note: Message | None
     mix_inside: Inside
     spread: Spread
     poured: PourState
@@ -231,5 +231,5 @@ class LoopState:
     due: Due | None
     isolated: bool
     overrides: tuple[Override, ...]
-    flags: tuple[Saying, ...]
+    flags: tuple[Message, ...]
     next_action: NextAction | None

@@ -17,10 +17,10 @@ from temper_core.job.flush.facts import WasteKept
 from temper_core.job.flush.validate import check_flush, check_flushed_out
 from temper_core.job.fold import fold
 from temper_core.job.fold_questions import out_of
-from temper_core.job.identify.facts import Metered, Told
+from temper_core.job.identify.facts import Metered, ReportedContents
 from temper_core.job.inspect.decision import Routed
 from temper_core.job.job_types import Route
-from temper_core.job.ledger import open_job, standing, tally
+from temper_core.job.ledger import open_job, standing, walk
 from temper_core.job.loop import Loop
 from temper_core.job.mix.facts import Planned
 from temper_core.job.open.validate import check_may_run, check_opening, check_service_mode
@@ -81,7 +81,7 @@ def check_entry(
     check_opening(loop, entries, state, facts, person_id)
     check_may_run(state, facts)
     if isinstance(facts, Drained):
-        t = tally(loop, entries, policy or Policy())
+        t = walk(loop, entries, policy or Policy())
         check_out(out_of(t, facts), loop.capacity_l, t.contents)
     if not (check_flush(loop, state, facts) or check_fill(loop, state, facts, policy or Policy())):
         _check_facts(loop, state, facts, policy or Policy())
@@ -108,7 +108,7 @@ def _check_facts(loop: Loop, state: LoopState, facts: Facts, policy: Policy) -> 
         case SignedOff():
             check_service_mode(loop, state, facts)
             _check_sign_off(state, facts)
-        case Told() if state.drained_l is not None or state.poured.product_l + state.poured.water_l > 0:
+        case ReportedContents() if state.drained_l is not None or state.poured.product_l + state.poured.water_l > 0:
             raise Conflict("job", "It has been opened already: what was inside was said before the drain.", "drained")
         case Metered():
             _check_meters(state, facts)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.basis.policy import Policy
 from temper_core.machine.circuit import Drain, Layout, Node, NodeKind, Via
 from temper_core.machine.equipment import Equipment, TankKind
@@ -23,7 +23,7 @@ class DrainPoint:
     name: str
     expected_l: float
     by_hand: bool
-    hints: tuple[Saying, ...]
+    hints: tuple[Message, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,7 +31,7 @@ class DrainPlan:
     """The places in order, and what holds for all of them."""
 
     points: tuple[DrainPoint, ...]
-    hints: tuple[Saying, ...]
+    hints: tuple[Message, ...]
 
 
 def drain_plan(layout: Layout, equipment: Equipment, policy: Policy) -> DrainPlan:
@@ -74,7 +74,7 @@ def _by_hand(node: Node, equipment: Equipment) -> DrainPoint:
     return DrainPoint(node.id, node.name, node.volume_l, True, (said,))
 
 
-def _for_all(layout: Layout, equipment: Equipment) -> list[Saying]:
+def _for_all(layout: Layout, equipment: Equipment) -> list[Message]:
     said = [
         say("air", "Open the cap for air: shut, suction holds it. If it runs freely all the same, air gets in at a leak.")
     ]

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from temper_core.basis.errors import CoreError, check_between
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.machine.bleeding import BleedRecipe
 
 
@@ -92,14 +92,14 @@ _LEVEL = {
 }
 
 
-def level_words(equipment: Equipment) -> Saying:
+def level_words(equipment: Equipment) -> Message:
     """Where the level belongs, read cold."""
     if equipment.level_rule is LevelRule.BELOW_LIP:
         return say("level_below_lip", "Level: {mm} mm below the lip, read cold.", mm=f"{equipment.level_below_lip_mm:g}")
     return say("level", "Level: {where}, read cold.", where=_LEVEL[equipment.level_rule])
 
 
-def cautions(equipment: Equipment, high_voltage: bool = False) -> tuple[Saying, ...]:
+def cautions(equipment: Equipment, high_voltage: bool = False) -> tuple[Message, ...]:
     """What must be known before anybody touches this loop; source: common practice, no source."""
     said = []
     if high_voltage:

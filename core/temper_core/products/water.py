@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from temper_core.basis.errors import check_between
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.basis.policy import Policy
 
 
@@ -50,7 +50,7 @@ class WaterJudged:
     """fit: mixes and last rinses; rinse_only: early rinses, never the last; unknown: not analysed, treat as rinse only."""
 
     verdict: WaterVerdict
-    reasons: tuple[Saying, ...]
+    reasons: tuple[Message, ...]
 
 
 _LIMITS = (

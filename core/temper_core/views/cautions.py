@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from enum import StrEnum
 
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.machine.equipment import CoolantFilter, Equipment, TankKind
 from temper_core.products.chemistry import Requirement
 
@@ -57,12 +57,12 @@ _ISOLATE = frozenset(
 
 def cautions_at(
     place: CautionPlace, equipment: Equipment, need: Requirement | None = None, high_voltage: bool = False
-) -> tuple[Saying, ...]:
+) -> tuple[Message, ...]:
     """What must be known at one place of this loop's job."""
     return tuple(_cautions(place, equipment, need or Requirement(), high_voltage))
 
 
-def _cautions(place: CautionPlace, built: Equipment, need: Requirement, high_voltage: bool) -> Iterator[Saying]:
+def _cautions(place: CautionPlace, built: Equipment, need: Requirement, high_voltage: bool) -> Iterator[Message]:
     if high_voltage and place in _ISOLATE:
         yield _HIGH_VOLTAGE
     if built.preheater and place in _ISOLATE:
@@ -96,6 +96,6 @@ def _cautions(place: CautionPlace, built: Equipment, need: Requirement, high_vol
         yield _HANDS
 
 
-def _preheater(built: Equipment) -> Saying:
+def _preheater(built: Equipment) -> Message:
     pump = " Its pump can circulate the loop with the engine off." if built.preheater_pump else ""
     return say("preheater", "Fuel-fired preheater: it starts by itself. Off and locked." + pump)

@@ -8,7 +8,7 @@ from datetime import datetime
 from enum import StrEnum
 
 from temper_core.basis.errors import CoreError
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import VolumePercent
 from temper_core.instruments import read, repeats
@@ -16,7 +16,7 @@ from temper_core.instruments.trend import TrendPoint, trend
 from temper_core.job.entries import Entry
 from temper_core.job.fill.facts import Poured
 from temper_core.job.fold_questions import finished_questions
-from temper_core.job.fold_state import Tally, start
+from temper_core.job.fold_state import LedgerFold, start
 from temper_core.job.inspect.decision import Routed
 from temper_core.job.job_types import Route
 from temper_core.job.ledger import apply, found_strength, standing
@@ -46,7 +46,7 @@ class Event:
     entry_id: str
     at: datetime
     kind: EventKind
-    said: Saying
+    said: Message
     strength_percent: float | None = None
     sd_percent: float | None = None
     freeze_c: float | None = None
@@ -67,7 +67,7 @@ class Slope:
     count: int
     leaks: bool
     lost_l: float
-    said: Saying
+    said: Message
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,7 +94,7 @@ def history(loop: Loop, entries: Sequence[Entry], policy: Policy | None = None) 
     return History(tuple(events), _slope(loop, events, policy))
 
 
-def _event(t: Tally, entry: Entry, target: float | None) -> Event | None:
+def _event(t: LedgerFold, entry: Entry, target: float | None) -> Event | None:
     match entry.facts:
         case Read() as facts:
             return _reading(t, facts, entry, target)
@@ -116,7 +116,7 @@ def _event(t: Tally, entry: Entry, target: float | None) -> Event | None:
     return None
 
 
-def _reading(t: Tally, facts: Read, entry: Entry, target: float | None) -> Event | None:
+def _reading(t: LedgerFold, facts: Read, entry: Entry, target: float | None) -> Event | None:
     if facts.place is Place.FINISHED and not facts.after_hot_run:
         return None  # it read the last pour
     if facts.instrument is not None and not counted(facts):
@@ -140,7 +140,7 @@ def _reading(t: Tally, facts: Read, entry: Entry, target: float | None) -> Event
     return Event(entry.id, entry.happened_at, EventKind.READING, said, strength, sd, freeze_c, target)
 
 
-def _left(t: Tally, entry: Entry) -> list[Event]:
+def _left(t: LedgerFold, entry: Entry) -> list[Event]:
     """How a job left the loop: predicted by the litres, measured by the readings."""
     if not t.pours:
         said = say("checked", "Checked, nothing poured.")
@@ -166,7 +166,7 @@ def _left(t: Tally, entry: Entry) -> list[Event]:
     ]  # fmt: skip
 
 
-def _freeze(t: Tally, strength: float) -> float | None:
+def _freeze(t: LedgerFold, strength: float) -> float | None:
     return freeze_point(t.glycol, mass_fraction_of(t.glycol, VolumePercent(min(100.0, strength)))).freeze_c
 
 
@@ -193,7 +193,7 @@ def _slope(loop: Loop, events: Sequence[Event], policy: Policy) -> Slope | None:
     return Slope(slope, half, len(points), leaks, lost, _slope_words(slope, half, leaks, lost))
 
 
-def _slope_words(slope: float, half: float, leaks: bool, lost_l: float) -> Saying:
+def _slope_words(slope: float, half: float, leaks: bool, lost_l: float) -> Message:
     values = {"loss_percent": abs(slope), "half_percent": half}
     if leaks:
         words = (

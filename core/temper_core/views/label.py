@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.job.inside.verdict import Proof
 from temper_core.job.state import LoopState
 
 
-def label_missing(state: LoopState) -> list[Saying]:
+def label_missing(state: LoopState) -> list[Message]:
     """What is not done yet; empty for a loop that was signed off, or never had a job.
 
     A loop that holds rinse water or cleaner, or stands drained, gets no label at all: its code is "holds".

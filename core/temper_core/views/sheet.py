@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from temper_core.basis.dates import day_words
-from temper_core.basis.message import Saying, capitalised, say
+from temper_core.basis.message import Message, capitalised, say
 from temper_core.basis.policy import Policy
 from temper_core.instruments import FACTS, read
 from temper_core.instruments.kinds import FREEZES
@@ -49,7 +49,7 @@ class JobSheet:
     """The sheet in parts, and the same in the customer's plain words."""
 
     parts: tuple[SheetPart, ...]
-    plain: tuple[Saying, ...]
+    plain: tuple[Message, ...]
 
 
 def job_sheet(state: LoopState, entries: Sequence[Entry]) -> JobSheet:
@@ -72,7 +72,7 @@ def _chemistry(family: Family | None, base: Base | None) -> str:
     return ", ".join(word for word in known if word) or "unknown"
 
 
-def _as_found(state: LoopState, facts: Read) -> Saying:
+def _as_found(state: LoopState, facts: Read) -> Message:
     """The first reading of the fluid as found: told, or corrected from what the instrument showed."""
     if facts.instrument is None:
         return say("found", "{now_c}, {told}", now_c=facts.value, told="told")
@@ -98,7 +98,7 @@ def _coolant(state: LoopState, entries: Sequence[Entry]) -> Iterator[SheetLine]:
         yield SheetLine("Now in it", say("now", words, product=p.name, what=_chemistry(p.family, p.base)))
 
 
-def _seen(row: ReadingState) -> Saying:
+def _seen(row: ReadingState) -> Message:
     """A reading as it was seen: degrees in the reader's unit, any other scale as it is engraved."""
     on: dict[str, float | str] = {"instrument": row.instrument or "no instrument", "sample_c": row.sample_c}
     if row.steps is not None:
@@ -181,7 +181,7 @@ def _ahead(state: LoopState) -> Iterator[SheetLine]:
         yield SheetLine("Interval", state.due.life.by)
 
 
-def _plain(state: LoopState) -> Iterator[Saying]:
+def _plain(state: LoopState) -> Iterator[Message]:
     """What a customer needs to know, without a word of the trade."""
     rounds = len(state.flush.rounds) - 1 if state.flush is not None else 0
     if rounds > 0:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from temper_core.basis.message import Saying, capitalised, say
+from temper_core.basis.message import Message, capitalised, say
 from temper_core.job.state import LoopState
 from temper_core.machine.bleeding import SIGN_NAMES
 
@@ -15,7 +15,7 @@ class SheetLine:
     """One line: what it is about, and what is said."""
 
     name: str
-    said: Saying
+    said: Message
 
 
 def lines_out(state: LoopState) -> Iterator[SheetLine]:

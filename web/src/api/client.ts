@@ -1,6 +1,6 @@
 import createClient, { type Middleware } from 'openapi-fetch';
 import { shownSystem } from '../units/units';
-import { inUnits, type Saying } from '../words/say';
+import { inUnits, type Message } from '../words/say';
 import type { components, paths } from './schema.gen';
 
 export type Schemas = components['schemas'];
@@ -15,7 +15,7 @@ export class Refusal extends Error {
     readonly field: string,
     readonly code: string,
     message: string,
-    said: Saying | null = null,
+    said: Message | null = null,
   ) {
     super(message);
     if (said) Object.defineProperty(this, 'message', { get: () => inUnits({ message, said }, shownSystem()) });

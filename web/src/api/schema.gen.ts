@@ -959,7 +959,7 @@ export interface components {
             route: components["schemas"]["Route"];
             /** Stop */
             stop: boolean;
-            said: components["schemas"]["Saying"];
+            said: components["schemas"]["Message"];
             /** Reasons */
             reasons: components["schemas"]["AdviceReason"][];
             /** Tests */
@@ -974,7 +974,7 @@ export interface components {
             code: string;
             route: components["schemas"]["Route"];
             force: components["schemas"]["Force"];
-            said: components["schemas"]["Saying"];
+            said: components["schemas"]["Message"];
             /**
              * Entry Id
              * @default null
@@ -1005,7 +1005,7 @@ export interface components {
             next_on: string | null;
             /** Overdue */
             overdue: boolean;
-            diluted: components["schemas"]["Saying"] | null;
+            diluted: components["schemas"]["Message"] | null;
             /** Amendments */
             amendments: components["schemas"]["AmendedState"][];
         };
@@ -1145,7 +1145,7 @@ export interface components {
             bias_half: number;
             /** Disagrees */
             disagrees: boolean;
-            said: components["schemas"]["Saying"];
+            said: components["schemas"]["Message"];
         };
         /**
          * Air
@@ -1166,7 +1166,7 @@ export interface components {
             trapped: boolean;
             /** Where */
             where: string | null;
-            said: components["schemas"]["Saying"];
+            said: components["schemas"]["Message"];
         };
         /**
          * AmendedFacts
@@ -1352,10 +1352,10 @@ export interface components {
             in_doubt: string[];
             /** Recipes */
             recipes: components["schemas"]["BleedRecipe"][];
-            level: components["schemas"]["Saying"];
+            level: components["schemas"]["Message"];
             /** Cautions */
             cautions: {
-                [key: string]: components["schemas"]["Saying"][];
+                [key: string]: components["schemas"]["Message"][];
             };
             /** Stated In */
             stated_in: string;
@@ -1582,7 +1582,7 @@ export interface components {
             signs: components["schemas"]["FinishSign"][];
             /** Asked */
             asked: components["schemas"]["SignRow"][];
-            said: components["schemas"]["Saying"] | null;
+            said: components["schemas"]["Message"] | null;
             /**
              * Level First
              * @default false
@@ -1909,7 +1909,7 @@ export interface components {
             code: string;
             /** Name */
             name: string;
-            said: components["schemas"]["Saying"];
+            said: components["schemas"]["Message"];
             /** Sds */
             sds: number;
         };
@@ -1943,7 +1943,7 @@ export interface components {
             wait_min: components["schemas"]["Interval"];
             /** Price */
             price: number | null;
-            reason: components["schemas"]["Saying"] | null;
+            reason: components["schemas"]["Message"] | null;
         };
         /**
          * ChangeOut
@@ -2029,7 +2029,7 @@ export interface components {
             safe_to_c: number | null;
             /** Vessel */
             vessel: string | null;
-            said: components["schemas"]["Saying"];
+            said: components["schemas"]["Message"];
         };
         /**
          * CleanerChoice
@@ -2191,7 +2191,7 @@ export interface components {
             /** Loop Name */
             loop_name: string;
             why: components["schemas"]["RecheckWhy"] | null;
-            said: components["schemas"]["Saying"];
+            said: components["schemas"]["Message"];
             /** Due On */
             due_on: string | null;
             /** Overdue */
@@ -2419,7 +2419,7 @@ export interface components {
             water_l: number;
             /** Freeze C */
             freeze_c: number | null;
-            said: components["schemas"]["Saying"];
+            said: components["schemas"]["Message"];
         };
         /**
          * DepotOut
@@ -2505,7 +2505,7 @@ export interface components {
             /** Points */
             points: components["schemas"]["DrainPoint"][];
             /** Hints */
-            hints: components["schemas"]["Saying"][];
+            hints: components["schemas"]["Message"][];
         };
         /**
          * DrainPoint
@@ -2523,7 +2523,7 @@ export interface components {
             /** By Hand */
             by_hand: boolean;
             /** Hints */
-            hints: components["schemas"]["Saying"][];
+            hints: components["schemas"]["Message"][];
         };
         /**
          * DrainedFacts
@@ -2618,7 +2618,7 @@ export interface components {
             /** Soon */
             soon: boolean;
             life: components["schemas"]["Life"];
-            said: components["schemas"]["Saying"];
+            said: components["schemas"]["Message"];
             /**
              * Parts
              * @default []
@@ -2699,9 +2699,9 @@ export interface components {
             /** Enough */
             enough: boolean;
             /** Short */
-            short: components["schemas"]["Saying"][];
+            short: components["schemas"]["Message"][];
             /** Notes */
-            notes: components["schemas"]["Saying"][];
+            notes: components["schemas"]["Message"][];
         };
         /**
          * EntriesIn
@@ -2819,7 +2819,7 @@ export interface components {
              */
             at: string;
             kind: components["schemas"]["EventKind"];
-            said: components["schemas"]["Saying"];
+            said: components["schemas"]["Message"];
             /**
              * Strength Percent
              * @default null
@@ -3097,7 +3097,7 @@ export interface components {
          * @description The last look before sign-off. leak_ok None: no hold by value; missing: what is still to be done, in words.
          */
         FinishState: {
-            level: components["schemas"]["Saying"];
+            level: components["schemas"]["Message"];
             /** Points */
             points: components["schemas"]["FinishRow"][];
             checked: components["schemas"]["FinishChecked"] | null;
@@ -3154,7 +3154,7 @@ export interface components {
             /** Message */
             message: string;
             /** @default null */
-            said?: components["schemas"]["Saying"] | null;
+            said?: components["schemas"]["Message"] | null;
         };
         /**
          * Fluid
@@ -3262,7 +3262,7 @@ export interface components {
             water_to_limit_l: number | null;
             /** Waste To Limit L */
             waste_to_limit_l: number | null;
-            reason: components["schemas"]["Saying"] | null;
+            reason: components["schemas"]["Message"] | null;
         };
         /**
          * FlushRoundIn
@@ -3321,7 +3321,7 @@ export interface components {
             /** Waste */
             waste: components["schemas"]["WasteState"][];
             /** No Reuse */
-            no_reuse: components["schemas"]["Saying"][];
+            no_reuse: components["schemas"]["Message"][];
         };
         /**
          * FlushVesselIn
@@ -3405,7 +3405,7 @@ export interface components {
             check: components["schemas"]["Check"];
             /** Name */
             name: string;
-            why: components["schemas"]["Saying"];
+            why: components["schemas"]["Message"];
         };
         /**
          * Gate
@@ -3421,7 +3421,7 @@ export interface components {
             /** Open */
             open: boolean;
             /** Reasons */
-            reasons: components["schemas"]["Saying"][];
+            reasons: components["schemas"]["Message"][];
             /** Asked */
             asked: components["schemas"]["Asked"][];
             /** Observed */
@@ -3623,7 +3623,7 @@ export interface components {
              */
             misses_by_c?: number | null;
             /** @default null */
-            said?: components["schemas"]["Saying"] | null;
+            said?: components["schemas"]["Message"] | null;
         };
         /**
          * InputShare
@@ -3736,7 +3736,7 @@ export interface components {
             seen: components["schemas"]["Seen"][];
             /** Skipped */
             skipped: components["schemas"]["Skipped"][];
-            told: components["schemas"]["Told"] | null;
+            told: components["schemas"]["ReportedContents"] | null;
             metered: components["schemas"]["Metered"] | null;
             routed: components["schemas"]["Routed"] | null;
             /**
@@ -3917,7 +3917,7 @@ export interface components {
             sediment_mm: number | null;
             /** Read Entry Id */
             read_entry_id: string | null;
-            says: components["schemas"]["Saying"] | null;
+            says: components["schemas"]["Message"] | null;
         };
         /**
          * JobIn
@@ -3955,7 +3955,7 @@ export interface components {
             /** Parts */
             parts: components["schemas"]["SheetPart"][];
             /** Plain */
-            plain: components["schemas"]["Saying"][];
+            plain: components["schemas"]["Message"][];
         };
         /**
          * Judged
@@ -4013,7 +4013,7 @@ export interface components {
             /** Printable */
             printable: boolean;
             /** Missing */
-            missing: components["schemas"]["Saying"][];
+            missing: components["schemas"]["Message"][];
             /** Chemistry */
             chemistry: string;
             /** Product */
@@ -4187,7 +4187,7 @@ export interface components {
             distance_km: number | null;
             /** Hours */
             hours: number | null;
-            by: components["schemas"]["Saying"];
+            by: components["schemas"]["Message"];
             /** Whose */
             whose?: {
                 [key: string]: string;
@@ -4240,7 +4240,7 @@ export interface components {
             loop_id: number | null;
             /** At */
             at: string | null;
-            said: components["schemas"]["Saying"];
+            said: components["schemas"]["Message"];
         };
         /**
          * LogPage
@@ -4428,9 +4428,9 @@ export interface components {
             capacity_note: string;
             /** Room L */
             room_l: number | null;
-            level: components["schemas"]["Saying"];
+            level: components["schemas"]["Message"];
             /** Cautions */
-            cautions: components["schemas"]["Saying"][];
+            cautions: components["schemas"]["Message"][];
             /** Recipes */
             recipes: components["schemas"]["BleedRecipe"][];
         };
@@ -4688,7 +4688,7 @@ export interface components {
             drained_l: number | null;
             flush: components["schemas"]["FlushState"] | null;
             fill: components["schemas"]["FillState"] | null;
-            standing: components["schemas"]["Saying"];
+            standing: components["schemas"]["Message"];
             /** Timers */
             timers: components["schemas"]["TimerState"][];
             paused: components["schemas"]["PauseState"] | null;
@@ -4697,7 +4697,7 @@ export interface components {
             plan: components["schemas"]["PlanState"] | null;
             /** Suggested Target C */
             suggested_target_c: number;
-            target_note: components["schemas"]["Saying"] | null;
+            target_note: components["schemas"]["Message"] | null;
             mix_inside: components["schemas"]["Inside"];
             spread: components["schemas"]["Spread"];
             poured: components["schemas"]["PourState"];
@@ -4735,7 +4735,7 @@ export interface components {
             /** Overrides */
             overrides: components["schemas"]["Override"][];
             /** Flags */
-            flags: components["schemas"]["Saying"][];
+            flags: components["schemas"]["Message"][];
             next_action: components["schemas"]["NextAction"] | null;
         };
         /**
@@ -4871,6 +4871,22 @@ export interface components {
          */
         Measured: "weighed" | "marks" | "guessed";
         /**
+         * Message
+         * @description code for machines, sentence for people (metric), template and values for showing it in other units.
+         */
+        Message: {
+            /** Code */
+            code: string;
+            /** Sentence */
+            sentence: string;
+            /** Template */
+            template: string;
+            /** Values */
+            values: {
+                [key: string]: number | string;
+            };
+        };
+        /**
          * Metered
          * @description Distance and hours as the machine shows them; replaced: a new meter, so that it may stand lower than before.
          */
@@ -4949,11 +4965,11 @@ export interface components {
             /** Name */
             name: string;
             /** Steps */
-            steps: components["schemas"]["Saying"][];
+            steps: components["schemas"]["Message"][];
             /** Advised */
             advised: boolean;
             /** Warnings */
-            warnings: components["schemas"]["Saying"][];
+            warnings: components["schemas"]["Message"][];
         };
         /**
          * MixIn
@@ -5016,7 +5032,7 @@ export interface components {
             inputs: components["schemas"]["InputShare"][];
             reason: components["schemas"]["Infeasible"] | null;
             /** Warnings */
-            warnings: components["schemas"]["Saying"][];
+            warnings: components["schemas"]["Message"][];
             /** Own Freeze C */
             own_freeze_c: number | null;
             /** Inside Takes K */
@@ -5028,8 +5044,8 @@ export interface components {
          */
         NextAction: {
             stage: components["schemas"]["Stage"];
-            act: components["schemas"]["Saying"];
-            then: components["schemas"]["Saying"];
+            act: components["schemas"]["Message"];
+            then: components["schemas"]["Message"];
         };
         /**
          * Node
@@ -5120,7 +5136,7 @@ export interface components {
             /** Acknowledged */
             acknowledged: boolean;
             /** @default null */
-            said?: components["schemas"]["Saying"] | null;
+            said?: components["schemas"]["Message"] | null;
         };
         /**
          * OverrideOut
@@ -5534,7 +5550,7 @@ export interface components {
             /** Message */
             message: string;
             /** @default null */
-            said?: components["schemas"]["Saying"] | null;
+            said?: components["schemas"]["Message"] | null;
         };
         /**
          * Product
@@ -5655,7 +5671,7 @@ export interface components {
          */
         ProofVerdict: {
             verdict: components["schemas"]["Proof"];
-            said: components["schemas"]["Saying"];
+            said: components["schemas"]["Message"];
             /** Freeze C */
             freeze_c: number | null;
             /** Safe To C */
@@ -5940,7 +5956,7 @@ export interface components {
          */
         Recheck: {
             why: components["schemas"]["RecheckWhy"];
-            said: components["schemas"]["Saying"];
+            said: components["schemas"]["Message"];
             /**
              * Opens On
              * Format: date
@@ -5991,8 +6007,8 @@ export interface components {
             signed_at: string;
             /** Code */
             code: string;
-            said: components["schemas"]["Saying"];
-            act: components["schemas"]["Saying"];
+            said: components["schemas"]["Message"];
+            act: components["schemas"]["Message"];
         };
         /**
          * Repeats
@@ -6029,7 +6045,36 @@ export interface components {
             feasible: boolean;
             /** Freeze C */
             freeze_c: number | null;
-            said: components["schemas"]["Saying"];
+            said: components["schemas"]["Message"];
+        };
+        /**
+         * ReportedContents
+         * @description What the person is told of the filling: its chemistry, its last change, what was topped up. None: nobody knows.
+         *
+         *     changed_km, changed_hours: the meters at the last change, from which distance and hours count.
+         */
+        ReportedContents: {
+            /** @default null */
+            base?: components["schemas"]["Base"] | null;
+            /** @default null */
+            family?: components["schemas"]["Family"] | null;
+            /** @default unknown */
+            topped_up?: components["schemas"]["ToppedUp"];
+            /**
+             * Changed On
+             * @default null
+             */
+            changed_on?: string | null;
+            /**
+             * Changed Km
+             * @default null
+             */
+            changed_km?: number | null;
+            /**
+             * Changed Hours
+             * @default null
+             */
+            changed_hours?: number | null;
         };
         /**
          * ResumedFacts
@@ -6186,7 +6231,7 @@ export interface components {
             source: components["schemas"]["Source"];
             jar: components["schemas"]["Jar"] | null;
             /** Thin */
-            thin: components["schemas"]["Saying"][];
+            thin: components["schemas"]["Message"][];
         };
         /**
          * RoundVessel
@@ -6327,7 +6372,7 @@ export interface components {
             outlier: number | null;
             /** One More */
             one_more: boolean;
-            said: components["schemas"]["Saying"];
+            said: components["schemas"]["Message"];
             /**
              * Apart
              * @default false
@@ -6442,22 +6487,6 @@ export interface components {
             facts: components["schemas"]["SampledFacts"];
         };
         /**
-         * Saying
-         * @description code for machines, sentence for people (metric), template and values for showing it in other units.
-         */
-        Saying: {
-            /** Code */
-            code: string;
-            /** Sentence */
-            sentence: string;
-            /** Template */
-            template: string;
-            /** Values */
-            values: {
-                [key: string]: number | string;
-            };
-        };
-        /**
          * Scale
          * @description Scales a reading can be taken on.
          * @enum {string}
@@ -6532,9 +6561,9 @@ export interface components {
             hands_min: number;
             wait_min: components["schemas"]["Interval"];
             /** @default null */
-            reason?: components["schemas"]["Saying"] | null;
+            reason?: components["schemas"]["Message"] | null;
             /** @default null */
-            note?: components["schemas"]["Saying"] | null;
+            note?: components["schemas"]["Message"] | null;
         };
         /**
          * Season
@@ -6547,8 +6576,8 @@ export interface components {
          * @description What to do with one loop before frost, or during it. loud: frost is here and it is not protected.
          */
         SeasonPlan: {
-            act: components["schemas"]["Saying"];
-            why: components["schemas"]["Saying"];
+            act: components["schemas"]["Message"];
+            why: components["schemas"]["Message"];
             /** Loud */
             loud: boolean;
         };
@@ -6630,7 +6659,7 @@ export interface components {
         SheetLine: {
             /** Name */
             name: string;
-            said: components["schemas"]["Saying"];
+            said: components["schemas"]["Message"];
         };
         /**
          * SheetOut
@@ -6808,10 +6837,10 @@ export interface components {
             kind: components["schemas"]["SlipKind"];
             /** Entry Id */
             entry_id: string;
-            said: components["schemas"]["Saying"];
+            said: components["schemas"]["Message"];
             /** Unless C */
             unless_c: number | null;
-            unless: components["schemas"]["Saying"] | null;
+            unless: components["schemas"]["Message"] | null;
             replan: components["schemas"]["Replan"] | null;
         };
         /**
@@ -6837,7 +6866,7 @@ export interface components {
             leaks: boolean;
             /** Lost L */
             lost_l: number;
-            said: components["schemas"]["Saying"];
+            said: components["schemas"]["Message"];
         };
         /**
          * Source
@@ -6925,7 +6954,7 @@ export interface components {
         StageState: {
             stage: components["schemas"]["Stage"];
             status: components["schemas"]["Status"];
-            result: components["schemas"]["Saying"] | null;
+            result: components["schemas"]["Message"] | null;
         };
         /**
          * Status
@@ -7232,35 +7261,6 @@ export interface components {
             learned?: boolean;
         };
         /**
-         * Told
-         * @description What the person is told of the filling: its chemistry, its last change, what was topped up. None: nobody knows.
-         *
-         *     changed_km, changed_hours: the meters at the last change, from which distance and hours count.
-         */
-        Told: {
-            /** @default null */
-            base?: components["schemas"]["Base"] | null;
-            /** @default null */
-            family?: components["schemas"]["Family"] | null;
-            /** @default unknown */
-            topped_up?: components["schemas"]["ToppedUp"];
-            /**
-             * Changed On
-             * @default null
-             */
-            changed_on?: string | null;
-            /**
-             * Changed Km
-             * @default null
-             */
-            changed_km?: number | null;
-            /**
-             * Changed Hours
-             * @default null
-             */
-            changed_hours?: number | null;
-        };
-        /**
          * ToldFacts
          * @description What is said of the filling; null: nobody knows.
          */
@@ -7357,7 +7357,7 @@ export interface components {
             /** Litres */
             litres: number[];
             verdict: components["schemas"]["Convergence"];
-            said: components["schemas"]["Saying"];
+            said: components["schemas"]["Message"];
         };
         /**
          * ToppedUp
@@ -7383,7 +7383,7 @@ export interface components {
             /** Tight */
             tight: boolean | null;
             /** Warnings */
-            warnings: components["schemas"]["Saying"][];
+            warnings: components["schemas"]["Message"][];
         };
         /**
          * VacuumIn
@@ -7419,7 +7419,7 @@ export interface components {
             /** Tight */
             tight: boolean | null;
             /** Warnings */
-            warnings: components["schemas"]["Saying"][];
+            warnings: components["schemas"]["Message"][];
         };
         /**
          * VacuumPulled
@@ -7746,7 +7746,7 @@ export interface components {
         WaterJudged: {
             verdict: components["schemas"]["WaterVerdict"];
             /** Reasons */
-            reasons: components["schemas"]["Saying"][];
+            reasons: components["schemas"]["Message"][];
         };
         /**
          * WaterKind
@@ -7865,7 +7865,7 @@ export interface components {
             drift_half: number | null;
             /** Doubtful Since */
             doubtful_since: string | null;
-            said: components["schemas"]["Saying"];
+            said: components["schemas"]["Message"];
         };
     };
     responses: never;

@@ -14,7 +14,7 @@ export function Cautions({ bench, at }: Props) {
 }
 
 /** One line each; nothing where there is nothing. */
-export function CautionLines({ cautions, testId }: { cautions: Schemas['Saying'][]; testId?: string }) {
+export function CautionLines({ cautions, testId }: { cautions: Schemas['Message'][]; testId?: string }) {
   const { system } = useUnits();
   if (cautions.length === 0) return null;
   return (

@@ -1,10 +1,10 @@
 import type { components } from '../api/schema.gen';
 import { kelvinText, number, pressureText, safeText, type System, temperatureText, volumeText } from '../units/units';
 
-export type Saying = components['schemas']['Saying'];
+export type Message = components['schemas']['Message'];
 
 /** A sentence of the core with its figures in the units on show; placeholders carry their unit in their name. */
-export function sayIn(saying: Saying, system: System): string {
+export function sayIn(saying: Message, system: System): string {
   return saying.template.replace(/\{(\w+)(?::(\d))?\}/g, (_all, name: string, format?: string) => {
     const value = saying.values[name];
     if (typeof value !== 'number') return String(value ?? '');
@@ -20,5 +20,5 @@ export function sayIn(saying: Saying, system: System): string {
 }
 
 /** A reason or a refusal in the units on show: as the server wrote it where these are its own. */
-export const inUnits = (row: { message: string; said?: Saying | null }, system: System): string =>
+export const inUnits = (row: { message: string; said?: Message | null }, system: System): string =>
   row.said && system !== 'metric' ? sayIn(row.said, system) : row.message;

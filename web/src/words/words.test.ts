@@ -2,12 +2,12 @@ import { afterEach, describe, expect, it } from 'vitest';
 import { Refusal } from '../api/client';
 import { distanceText, keepShown, pressureText, temperatureText, volumeText } from '../units/units';
 import { entryWords } from './entries';
-import { type Saying, sayIn } from './say';
+import { type Message, sayIn } from './say';
 import { dayOf, timeOf, waited } from './time';
 import { chemistry, FAMILY, PROOF, STAGE } from './trade';
 import { plain } from '../testing';
 
-const saying = (template: string, values: Saying['values']): Saying => ({ code: 'x', sentence: '', template, values });
+const saying = (template: string, values: Message['values']): Message => ({ code: 'x', sentence: '', template, values });
 
 describe('sentences of the core', () => {
   const proof = saying('Reads {freeze_c}, {gap_k} {side} than the target {target_c:0}. {in_l} in, {old_percent} old.', {

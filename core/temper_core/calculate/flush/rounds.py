@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
 from temper_core.basis.errors import CoreError, check_between, under
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.calculate.flush.standing import Stand, Standing
 from temper_core.calculate.mix import LARGEST_LOOP_L
 
@@ -147,7 +147,7 @@ class FlushAnswer:
     waste_l: float
     water_to_limit_l: float | None
     waste_to_limit_l: float | None
-    reason: Saying | None
+    reason: Message | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -226,7 +226,7 @@ def flush(q: FlushQuestion) -> FlushAnswer:
     )
 
 
-def _to_limit(q: FlushQuestion, steps: list[Step]) -> tuple[int | None, Saying | None]:
+def _to_limit(q: FlushQuestion, steps: list[Step]) -> tuple[int | None, Message | None]:
     """Rounds to the limit; lengthens `steps` by repeats of the last round."""
     for count, step in enumerate(steps):
         if step.shown.finished_old_percent <= q.limit_percent:

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import MassFraction
 from temper_core.calculate.mix.certainty import Mixed
@@ -49,7 +49,7 @@ class MixAnswer:
     litres_spread: LitresSpread | None = None
     inputs: tuple[InputShare, ...] = ()
     reason: Infeasible | None = None
-    warnings: tuple[Saying, ...] = ()
+    warnings: tuple[Message, ...] = ()
     own_freeze_c: float | None = None
     inside_takes_k: float | None = None
 
@@ -232,7 +232,7 @@ def _sure_plan(q: MixQuestion) -> _Plan:
     return replace(plan, reason=Infeasible.of(said, None, best, off))
 
 
-def _warnings(final: Final, policy: Policy) -> tuple[Saying, ...]:
+def _warnings(final: Final, policy: Policy) -> tuple[Message, ...]:
     minimum = policy["corrosion_minimum_percent"]
     if final.strength_percent >= minimum - 0.05:
         return ()

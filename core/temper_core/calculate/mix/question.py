@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 
 from temper_core.basis.errors import CoreError, called, check_between, under
-from temper_core.basis.message import Saying
+from temper_core.basis.message import Message
 from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import WATER_DENSITY_20C, MassFraction, VolumePercent
 from temper_core.calculate.mix.masses import Masses, litres_of, masses_of
@@ -190,13 +190,17 @@ class Infeasible:
     drain_more_l: float | None = None
     best_freeze_c: float | None = None
     misses_by_c: float | None = None
-    said: Saying | None = None
+    said: Message | None = None
 
     @classmethod
     def of(
-        cls, said: Saying, drain_more_l: float | None = None, best_freeze_c: float | None = None, misses: float | None = None
+        cls,
+        said: Message,
+        drain_more_l: float | None = None,
+        best_freeze_c: float | None = None,
+        misses: float | None = None,
     ) -> Infeasible:
-        """Of a saying: its code and sentence are the reason's."""
+        """Of a message: its code and sentence are the reason's."""
         return cls(said.code, said.sentence, drain_more_l, best_freeze_c, misses, said)
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from temper_core.basis.errors import check_between
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import VolumePercent
 from temper_core.science import COLDEST_TARGET_C, Glycol, freeze_point, mass_fraction_of
@@ -26,7 +26,7 @@ def suggested_target_c(glycol: Glycol, coldest_c: float, policy: Policy, margin_
     return max(COLDEST_TARGET_C[glycol], math.floor(min(climate, corrosion) + 1e-9))
 
 
-def target_note(glycol: Glycol, coldest_c: float, policy: Policy) -> Saying | None:
+def target_note(glycol: Glycol, coldest_c: float, policy: Policy) -> Message | None:
     """What moved the suggested target away from climate and margin; None where nothing did."""
     climate, target = coldest_c - policy["margin_k"], suggested_target_c(glycol, coldest_c, policy)
     if target > climate + 1e-9:

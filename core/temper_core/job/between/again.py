@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from temper_core.basis.dates import day_words
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.job.inside.verdict import Proof
 from temper_core.job.state import LoopState
 
@@ -27,8 +27,8 @@ class Worse:
     """One thing that is worse by today's rules, and the next act for it."""
 
     code: str
-    said: Saying
-    act: Saying
+    said: Message
+    act: Message
 
 
 _ACTS = {

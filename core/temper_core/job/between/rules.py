@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.basis.policy import Policy
 from temper_core.job.between.state import Recheck, RecheckWhy
 
@@ -48,7 +48,7 @@ def rechecks(
 
 
 def _row(
-    why: RecheckWhy, said: Saying, opens: date, due: date, reading: bool, seen: Sequence[SeenAgain], today: date
+    why: RecheckWhy, said: Message, opens: date, due: date, reading: bool, seen: Sequence[SeenAgain], today: date
 ) -> Recheck:
     done = next((row.at for row in seen if row.at.date() >= opens and (row.read or not reading)), None)
     return Recheck(why, said, opens, due, reading, done, done is None and due < today)

@@ -8,7 +8,7 @@ from enum import StrEnum
 
 from temper_core.basis.dates import day_words
 from temper_core.basis.errors import CoreError
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.basis.policy import Policy
 
 
@@ -33,8 +33,8 @@ class FrostDates:
 class SeasonPlan:
     """What to do with one loop before frost, or during it. loud: frost is here and it is not protected."""
 
-    act: Saying
-    why: Saying
+    act: Message
+    why: Message
     loud: bool
 
 

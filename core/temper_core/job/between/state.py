@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from enum import StrEnum
 
-from temper_core.basis.message import Saying
+from temper_core.basis.message import Message
 
 
 class RecheckWhy(StrEnum):
@@ -23,7 +23,7 @@ class Recheck:
     """One look that is owed: why, from which day it counts, when it is due, whether a reading belongs to it."""
 
     why: RecheckWhy
-    said: Saying
+    said: Message
     opens_on: date
     due_on: date
     with_reading: bool
@@ -49,5 +49,5 @@ class AfterState:
     rechecks: tuple[Recheck, ...]
     next_on: date | None
     overdue: bool
-    diluted: Saying | None
+    diluted: Message | None
     amendments: tuple[AmendedState, ...]

@@ -4,18 +4,18 @@ from __future__ import annotations
 
 from datetime import date, datetime
 
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.basis.quantity import VolumePercent
 from temper_core.job.between.rules import SeenAgain, rechecks
 from temper_core.job.between.state import AfterState, AmendedState
-from temper_core.job.fold_state import Dilution, Tally
+from temper_core.job.fold_state import Dilution, LedgerFold
 from temper_core.job.job_types import Route
 from temper_core.job.verify.facts import Level
 from temper_core.products.chemistry import Base
 from temper_core.science import freeze_point, mass_fraction_of
 
 
-def after_of(t: Tally, now: datetime | None) -> AfterState | None:
+def after_of(t: LedgerFold, now: datetime | None) -> AfterState | None:
     """See AfterState; None while a job is open."""
     if t.job_id is not None and t.signed_at is None:
         return None
@@ -42,11 +42,11 @@ def _day(at: datetime, now: datetime | None) -> date:
     return at.astimezone(now.tzinfo).date() if now is not None else at.date()
 
 
-def _last_day(t: Tally) -> date:
+def _last_day(t: LedgerFold) -> date:
     return t.changed_at.date() if t.changed_at else date.min
 
 
-def _seen(t: Tally, now: datetime | None) -> list[SeenAgain]:
+def _seen(t: LedgerFold, now: datetime | None) -> list[SeenAgain]:
     """Levels and readings since, in order, by the depot's calendar; a low level that nobody made good settles nothing."""
     made_good = {_day(row.at, now) for row in t.diluted}
     levels = [at for at, facts in t.levels if facts.level is not Level.LOW or _day(at, now) in made_good]
@@ -58,7 +58,7 @@ def _local(at: datetime, now: datetime | None) -> datetime:
     return at.astimezone(now.tzinfo) if now is not None else at
 
 
-def diluted_words(t: Tally, row: Dilution) -> Saying:
+def diluted_words(t: LedgerFold, row: Dilution) -> Message:
     """What a top-up without a job came to."""
     litres = row.facts.product_l + row.facts.water_l
     what = row.facts.product.name if row.facts.product else f"{row.facts.water or 'unknown'} water"
@@ -73,5 +73,5 @@ def diluted_words(t: Tally, row: Dilution) -> Saying:
     return say("topped_up", words, in_l=litres, what=what, after_c=after, before_c=before)
 
 
-def _freeze(t: Tally, percent: float) -> float:
+def _freeze(t: LedgerFold, percent: float) -> float:
     return freeze_point(t.glycol, mass_fraction_of(t.glycol, VolumePercent(min(100.0, percent)))).at_most_c

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 
 @dataclass(frozen=True, slots=True)
-class Out:
+class DrainedVolume:
     """Litres out at 20 degC with their standard deviation; by_vessel empty: where the layout's drains reach.
 
     drained_l: what is then missing up to the cold mark, whatever stood in the loop before.

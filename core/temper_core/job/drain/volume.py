@@ -7,12 +7,12 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from temper_core.basis.errors import CoreError, under
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import VolumePercent
 from temper_core.calculate.weighing import MeasureQuestion, measure
 from temper_core.job.drain.facts import Caught, Drained
-from temper_core.job.drain.state import Out
+from temper_core.job.drain.state import DrainedVolume
 from temper_core.machine.circuit import Layout
 from temper_core.machine.contents import Contents
 from temper_core.machine.portions import spread_over
@@ -28,7 +28,7 @@ class Strength:
     sd_percent: float
 
 
-def litres_out(facts: Drained, contents: Contents, strength: Strength | None, policy: Policy) -> Out:
+def litres_out(facts: Drained, contents: Contents, strength: Strength | None, policy: Policy) -> DrainedVolume:
     """What a drain comes to; raises CoreError for weights and marks that cannot be, or a place that is not there.
 
     strength: of what is inside, for its density; None: nobody read it.
@@ -36,7 +36,7 @@ def litres_out(facts: Drained, contents: Contents, strength: Strength | None, po
     missing = contents.layout.volume_l - contents.total_l
     if facts.drained_l is not None and facts.measured is not None:
         sd = facts.drained_l * policy[f"drained_sd_{facts.measured.value}"] / 100
-        return Out(facts.drained_l, sd, facts.by_vessel, missing + facts.drained_l)
+        return DrainedVolume(facts.drained_l, sd, facts.by_vessel, missing + facts.drained_l)
     held, taken = contents.all_litres(), dict.fromkeys(contents.by_vessel, 0.0)
     total, loose, variance, placed = 0.0, 0.0, 0.0, False
     for i, row in enumerate(facts.caught):
@@ -59,7 +59,7 @@ def litres_out(facts: Drained, contents: Contents, strength: Strength | None, po
         times = facts.corrected_l / total
         total, variance = facts.corrected_l, variance * times**2
         taken = {vessel: litres * times for vessel, litres in taken.items()}
-    return Out(total, math.sqrt(variance), taken if placed else {}, missing + total)
+    return DrainedVolume(total, math.sqrt(variance), taken if placed else {}, missing + total)
 
 
 def _question(row: Caught, contents: Contents, strength: Strength | None) -> MeasureQuestion:
@@ -90,12 +90,12 @@ def _from(where: str, litres: float, layout: Layout, held: Mapping[str, float]) 
     return spread_over(litres, reach, held)
 
 
-def _more_than_inside(out_l: float, inside_l: float) -> Saying:
+def _more_than_inside(out_l: float, inside_l: float) -> Message:
     words = "{out_l} out of {inside_l} in it cannot be: wrong vessel?"
     return say("more_than_inside", words, out_l=out_l, inside_l=inside_l)
 
 
-def check_out(out: Out, capacity_l: float, contents: Contents) -> None:
+def check_out(out: DrainedVolume, capacity_l: float, contents: Contents) -> None:
     """More out than was in is a question, not a fact: wrong litres, or wrong capacity?"""
     inside_l, held = contents.total_l, contents.all_litres()
     if out.litres > inside_l + SLACK_L:

@@ -8,11 +8,11 @@ from temper_core.basis.message import say
 from temper_core.basis.uncertainty import Z95
 from temper_core.job.fill.rules import TopUps, judge_top_ups
 from temper_core.job.fill.state import Air
-from temper_core.job.fold_state import Tally
+from temper_core.job.fold_state import LedgerFold
 from temper_core.machine.air import where_air_sits
 
 
-def air_of(t: Tally) -> Air | None:
+def air_of(t: LedgerFold) -> Air | None:
     """Once the level stands at the mark; None before, and where nothing was drained.
 
     Expected is what came out last, whatever the capacity: the loop was full before. Its doubt is that of the litres out and
@@ -38,7 +38,7 @@ def air_of(t: Tally) -> Air | None:
     return Air(expected, accepted, air, half, trapped, where, said)
 
 
-def top_ups_of(t: Tally) -> TopUps | None:
+def top_ups_of(t: LedgerFold) -> TopUps | None:
     """Top-ups since the level first stood at the mark, and whether they converge."""
     first = next((i for i, pour in enumerate(t.pours) if pour.at_mark), None)
     if first is None or t.fill.corrected is not None:

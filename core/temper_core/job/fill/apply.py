@@ -7,7 +7,7 @@ from dataclasses import replace
 from temper_core.basis.quantity import WATER_DENSITY_20C, MassFraction, VolumePercent
 from temper_core.instruments import repeats
 from temper_core.job.between.facts import Amended, LevelSeen
-from temper_core.job.drain.state import Out
+from temper_core.job.drain.state import DrainedVolume
 from temper_core.job.effects import engine_ran, gate_at
 from temper_core.job.entries import Entry
 from temper_core.job.fill.facts import (
@@ -24,7 +24,7 @@ from temper_core.job.fill.facts import (
     Water,
 )
 from temper_core.job.fold_questions import finished_questions
-from temper_core.job.fold_state import Dilution, Tally
+from temper_core.job.fold_state import Dilution, LedgerFold
 from temper_core.job.life.age import AgePart, refilled
 from temper_core.job.open.facts import EngineRun
 from temper_core.job.readings import Place
@@ -38,7 +38,7 @@ from temper_core.science import Glycol, strength_of
 from temper_core.science.density import density_20c
 
 
-def apply_fill(t: Tally, entry: Entry) -> bool:
+def apply_fill(t: LedgerFold, entry: Entry) -> bool:
     """Let an entry act on the tally, if it is one of these."""
     fill = t.fill
     match entry.facts:
@@ -75,7 +75,7 @@ def apply_fill(t: Tally, entry: Entry) -> bool:
     return True
 
 
-def _bleed_ended(t: Tally, facts: BleedEnded, entry: Entry) -> None:
+def _bleed_ended(t: LedgerFold, facts: BleedEnded, entry: Entry) -> None:
     """What circulated is one fluid; what was felt before holds no more, unless the neck stood open throughout."""
     run = t.fill.run
     steps = heated(run, entry.happened_at) if run else []
@@ -99,7 +99,7 @@ def _bleed_ended(t: Tally, facts: BleedEnded, entry: Entry) -> None:
     t.fill.run = None
 
 
-def _corrected(t: Tally, facts: Corrected, entry: Entry) -> None:
+def _corrected(t: LedgerFold, facts: Corrected, entry: Entry) -> None:
     """Some of the mixed loop out, something else in: from here the balance starts at what was read."""
     questions = finished_questions(t)
     together = repeats(questions, t.policy) if questions else None
@@ -114,7 +114,7 @@ def _corrected(t: Tally, facts: Corrected, entry: Entry) -> None:
     sd = facts.out_l * t.policy["drained_sd_weighed"] / 100
     t.contents = t.contents.lose(facts.out_l)
     missing = max(0.0, t.loop.capacity_l - t.contents.total_l)
-    t.drained = Out(facts.out_l, sd, {}, missing)
+    t.drained = DrainedVolume(facts.out_l, sd, {}, missing)
     water = Water.DEMINERALISED if facts.water_l > 0 else None
     pour = Poured(facts.product, facts.product_l, facts.water_l, water, at_mark=True)
     t.contents = poured_into(t.contents, pour, t.glycol)
@@ -134,7 +134,7 @@ def poured_into(contents: Contents, facts: Poured, glycol: Glycol, other_l: floa
     return contents.pour(product_kg * w, product_kg * (1 - w) + water_kg, other_l=other_l)
 
 
-def poured_between(t: Tally, facts: Poured, entry: Entry) -> None:
+def poured_between(t: LedgerFold, facts: Poured, entry: Entry) -> None:
     """A top-up without a job is a dilution: what went in was missing before, of the mixed loop."""
     litres = facts.product_l + facts.water_l
     strength = t.contents.strength if t.strength_known else None
@@ -157,7 +157,7 @@ def poured_between(t: Tally, facts: Poured, entry: Entry) -> None:
     t.strength_read = False
 
 
-def read_between(t: Tally, strength: float, entry: Entry) -> None:
+def read_between(t: LedgerFold, strength: float, entry: Entry) -> None:
     """A reading without a job: what is inside is what it says."""
     t.contents = t.contents.as_found(VolumePercent(strength))
     t.found = replace(t.found, strength_percent=strength)

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.job.fill.facts import FillMethod
 from temper_core.job.fill.state import BleedRunState, BleedState, BleedStepState, SignRow
-from temper_core.job.fold_state import Tally
+from temper_core.job.fold_state import LedgerFold
 from temper_core.job.open.facts import EngineRun
 from temper_core.job.open.state import Observation
 from temper_core.machine.bleed_recipes import recipe_for
@@ -15,7 +15,7 @@ from temper_core.machine.bleed_run import BleedRun, segments
 from temper_core.machine.bleeding import SIGN_NAMES, BleedOutcome, BleedRecipe, FinishSign, step_words
 from temper_core.machine.circuit import BleederKind, NodeKind, Via
 
-_AFTER: dict[BleedOutcome, Saying | None] = {
+_AFTER: dict[BleedOutcome, Message | None] = {
     BleedOutcome.FINISHED: None,
     BleedOutcome.OVERHEATING: say(
         "overheating",
@@ -33,7 +33,7 @@ _AFTER: dict[BleedOutcome, Saying | None] = {
 _LEVEL_FIRST = frozenset({BleedOutcome.OVERHEATING, BleedOutcome.NO_HEAT})
 
 
-def recipe_of(t: Tally) -> BleedRecipe:
+def recipe_of(t: LedgerFold) -> BleedRecipe:
     """What is run, else what would be."""
     if t.fill.run is not None:
         return t.fill.run.recipe
@@ -52,7 +52,7 @@ def steps_of(recipe: BleedRecipe) -> tuple[BleedStepState, ...]:
     return tuple(rows)
 
 
-def signs_asked(t: Tally) -> tuple[SignRow, ...]:
+def signs_asked(t: LedgerFold) -> tuple[SignRow, ...]:
     """The finish signs that this loop can show."""
     layout = t.loop.layout
     electric = any(node.kind is NodeKind.ELECTRONICS for node in layout.nodes)
@@ -86,7 +86,7 @@ def run_state(run: BleedRun, now: datetime) -> BleedRunState:
     )
 
 
-def bleed_of(t: Tally, now: datetime | None) -> BleedState:
+def bleed_of(t: LedgerFold, now: datetime | None) -> BleedState:
     """See BleedState; without a clock the run stands at its last mark."""
     run, ended = t.fill.run, t.fill.ended[-1][2] if t.fill.ended else None
     recipe = recipe_of(t)
@@ -108,7 +108,7 @@ def _clock(run: BleedRun, now: datetime | None) -> datetime:
     return max(last, now) if now is not None else last
 
 
-def observed_now(t: Tally, now: datetime | None) -> Observation | None:
+def observed_now(t: LedgerFold, now: datetime | None) -> Observation | None:
     """What was felt, after what the running bleed has done to it until now."""
     seen, run = t.observation, t.fill.run
     if seen is None or run is None:

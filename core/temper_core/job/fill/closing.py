@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from temper_core.job.fill.state import ClosingPoint
-from temper_core.job.fold_state import Tally
+from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inspect.facts import Check
 from temper_core.machine.circuit import Layout
 
 
-def closing_points(t: Tally) -> tuple[ClosingPoint, ...]:
+def closing_points(t: LedgerFold) -> tuple[ClosingPoint, ...]:
     """Built from what was opened, found and flushed; empty where nothing was opened."""
     if t.drained is None or t.fill.corrected is not None:
         return ()

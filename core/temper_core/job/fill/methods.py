@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.calculate.vacuum import VacuumQuestion, vacuum
 from temper_core.job.fill.facts import FillMethod
 from temper_core.job.fill.state import MethodPlan, VacuumState
-from temper_core.job.fold_state import Tally
+from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inspect.facts import Check
 from temper_core.machine.circuit import NodeKind
 from temper_core.science import ambient_kpa
@@ -19,7 +19,7 @@ METHOD_NAMES = {
 }
 
 
-def ways_to_fill(t: Tally) -> tuple[MethodPlan, ...]:
+def ways_to_fill(t: LedgerFold) -> tuple[MethodPlan, ...]:
     """Every way with its steps, the advised one first."""
     layout = t.loop.layout
     several = len(layout.fill_points) > 1
@@ -35,7 +35,7 @@ def ways_to_fill(t: Tally) -> tuple[MethodPlan, ...]:
     return tuple(sorted(rows, key=lambda row: not row.advised))
 
 
-def _gravity(t: Tally) -> tuple[Saying, ...]:
+def _gravity(t: LedgerFold) -> tuple[Message, ...]:
     electric = any(node.kind is NodeKind.ELECTRONICS for node in t.loop.layout.nodes)
     slow = say("slowly", "Slowly, jug on its side, so that air can leave past it.")
     if electric:
@@ -44,7 +44,7 @@ def _gravity(t: Tally) -> tuple[Saying, ...]:
     return (slow, say("nose_up", "Nose up, so that the neck is the highest point; squeeze the hoses now and then."))
 
 
-def _points(t: Tally) -> tuple[Saying, ...]:
+def _points(t: LedgerFold) -> tuple[Message, ...]:
     """One fill point after the other; each is shut when it shows at its neck."""
     layout = t.loop.layout
     names = {node.id: node.name.lower() for node in layout.nodes}
@@ -60,14 +60,14 @@ def _points(t: Tally) -> tuple[Saying, ...]:
     return tuple(said)
 
 
-def _hose() -> tuple[Saying, ...]:
+def _hose() -> tuple[Message, ...]:
     return (
         say("hose_low", "Funnel and hose into the lowest connection: it pushes the water out of the block ahead of it."),
         say("hose_until", "Until it runs as poured at the top; catch and measure what runs out."),
     )
 
 
-def _vacuum(t: Tally) -> tuple[Saying, ...]:
+def _vacuum(t: LedgerFold) -> tuple[Message, ...]:
     policy = t.policy
     reach = vacuum(
         VacuumQuestion(max(0.01, t.contents.room_l), t.loop.altitude_m, 0.0, policy["bay_c"]), policy
@@ -81,13 +81,13 @@ def _vacuum(t: Tally) -> tuple[Saying, ...]:
     )  # fmt: skip
 
 
-def _pull(low: float, deep: float) -> Saying:
+def _pull(low: float, deep: float) -> Message:
     if deep - low < 1:
         return say("pull_here", "Cold loop: pull {deep_kpa:0} below ambient, as deep as a pump gets here.", deep_kpa=deep)
     return say("pull", "Cold loop: pull {low_kpa:0} to {deep_kpa:0} below ambient.", low_kpa=low, deep_kpa=deep)
 
 
-def _vacuum_warnings(t: Tally) -> tuple[Saying, ...]:
+def _vacuum_warnings(t: LedgerFold) -> tuple[Message, ...]:
     seen = {row.tested.check: row.tested.outcome for row in t.seen if row.tested is not None}
     said = [say("cold_only", "Cold loop only: warm fluid boils under vacuum.")]
     if seen.get(Check.HOSES) in ("soft", "cracked") and "hose_set" not in t.fill.shut:
@@ -101,7 +101,7 @@ def _vacuum_warnings(t: Tally) -> tuple[Saying, ...]:
     return tuple(said)
 
 
-def vacuum_state(t: Tally) -> VacuumState | None:
+def vacuum_state(t: LedgerFold) -> VacuumState | None:
     """The last vacuum on the empty loop, and what it comes to at the depot's altitude."""
     if t.fill.vacuum is None:
         return None

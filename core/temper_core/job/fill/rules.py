@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.basis.policy import Policy
 
 
@@ -25,7 +25,7 @@ class TopUps:
 
     litres: tuple[float, ...]
     verdict: Convergence
-    said: Saying
+    said: Message
 
 
 def judge_top_ups(litres: Sequence[float], capacity_l: float, policy: Policy) -> TopUps | None:

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from temper_core.basis.errors import CoreError
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.basis.quantity import MassFraction
 from temper_core.calculate.mix import MixQuestion, mix
 from temper_core.job.fill.facts import Poured, Water
 from temper_core.job.fill.progress import last_pour
 from temper_core.job.fill.state import Replan, Slip, SlipKind
-from temper_core.job.fold_state import Tally
+from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.balance import mix_inside, plan_glycol, plan_spread, predicted_with
 from temper_core.job.mix.facts import Planned
 from temper_core.products.chemistry import Form
@@ -21,7 +21,7 @@ _BLENDS = frozenset({SlipKind.LOOP_STRENGTH, SlipKind.OFF_BLEND})
 BLEND_OFF = 5.0  # percent points in the bucket: more is another blend
 
 
-def replan(t: Tally) -> Replan | None:
+def replan(t: LedgerFold) -> Replan | None:
     """Litres that reach the target from what is inside now; None where nothing was planned, or no space is left."""
     plan = t.planned
     if plan is None or plan.target_freeze_c is None or plan.product.base.glycol is None:
@@ -42,7 +42,7 @@ def replan(t: Tally) -> Replan | None:
     return Replan(a.concentrate_l, a.water_l, False, a.final.freeze_c, _out_of_reach(t, a.final.freeze_c, a.reason))
 
 
-def _out_of_reach(t: Tally, freeze_c: float | None, reason: object) -> Saying:
+def _out_of_reach(t: LedgerFold, freeze_c: float | None, reason: object) -> Message:
     best = "{freeze_c:0} is the best from here" if freeze_c is not None else "Stronger than any table from here"
     values: dict[str, float | str] = {} if freeze_c is None else {"freeze_c": freeze_c}
     more = getattr(reason, "drain_more_l", None)
@@ -52,7 +52,7 @@ def _out_of_reach(t: Tally, freeze_c: float | None, reason: object) -> Saying:
     return say("replan_no", best + ": drain some and plan again, or accept it with that freeze point.", **values)
 
 
-def slip_of(t: Tally) -> Slip | None:
+def slip_of(t: LedgerFold) -> Slip | None:
     """The last pour against the plan it belongs to; None where it is the plan, or where there is none."""
     plan, entry = t.planned, last_pour(t.fill)
     since = t.pours[t.poured_before_plan :]
@@ -84,12 +84,12 @@ def _slack(litres: float | None) -> float:
     return max(SLACK_L, SLACK_SHARE * (litres or 0.0))
 
 
-def _fits_no_more(t: Tally, plan: Planned, since: list[Poured]) -> bool:
+def _fits_no_more(t: LedgerFold, plan: Planned, since: list[Poured]) -> bool:
     left_product, _ = _left(plan, since)
     return left_product > t.loop.capacity_l - t.contents.total_l + _slack(plan.concentrate_l)
 
 
-def _what(t: Tally, plan: Planned, since: list[Poured]) -> tuple[SlipKind, Saying] | None:
+def _what(t: LedgerFold, plan: Planned, since: list[Poured]) -> tuple[SlipKind, Message] | None:
     last, product_slack = since[-1], _slack(plan.concentrate_l)
     left_product, left_water = _left(plan, since)
     if last.product is not None and last.product_l > 0 and last.product.id != plan.product.id:
@@ -128,14 +128,14 @@ def _what(t: Tally, plan: Planned, since: list[Poured]) -> tuple[SlipKind, Sayin
     return None
 
 
-def _loop_percent(t: Tally, plan: Planned) -> float:
+def _loop_percent(t: LedgerFold, plan: Planned) -> float:
     """Strength of the full loop if the plan had been poured [% of the planned product]."""
     inside = t.loop.capacity_l - (t.drained.drained_l if t.drained else t.loop.capacity_l)
     whole = inside + (plan.concentrate_l or 0.0) + (plan.water_l or 0.0)
     return 100 * (plan.concentrate_l or 0.0) / max(1e-9, whole)
 
 
-def _ends(t: Tally, plan: Planned, since: list[Poured], *, same_blend: bool) -> float | None:
+def _ends(t: LedgerFold, plan: Planned, since: list[Poured], *, same_blend: bool) -> float | None:
     """Where it ends if the rest of the plan, or more of the same blend, goes on top [degC]."""
     left_product, left_water = _left(plan, since)
     rest = (

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from enum import StrEnum
 
-from temper_core.basis.message import Saying
+from temper_core.basis.message import Message
 from temper_core.basis.uncertainty import Interval
 from temper_core.calculate.vacuum import VacuumAnswer
 from temper_core.job.fill.facts import FillMethod, LookedUnder, VacuumPulled
@@ -41,9 +41,9 @@ class MethodPlan:
 
     method: FillMethod
     name: str
-    steps: tuple[Saying, ...]
+    steps: tuple[Message, ...]
     advised: bool
-    warnings: tuple[Saying, ...]
+    warnings: tuple[Message, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -88,7 +88,7 @@ class Replan:
     water_l: float
     feasible: bool
     freeze_c: float | None
-    said: Saying
+    said: Message
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,9 +97,9 @@ class Slip:
 
     kind: SlipKind
     entry_id: str
-    said: Saying
+    said: Message
     unless_c: float | None
-    unless: Saying | None
+    unless: Message | None
     replan: Replan | None
 
 
@@ -116,7 +116,7 @@ class Air:
     half_l: float
     trapped: bool
     where: str | None
-    said: Saying
+    said: Message
 
 
 @dataclass(frozen=True, slots=True)
@@ -182,7 +182,7 @@ class BleedState:
     outcome: BleedOutcome | None
     signs: tuple[FinishSign, ...]
     asked: tuple[SignRow, ...]
-    said: Saying | None
+    said: Message | None
     level_first: bool = False
 
 

@@ -14,7 +14,7 @@ from temper_core.job.fill.facts import Poured, Water
 from temper_core.job.fill.methods import vacuum_state, ways_to_fill
 from temper_core.job.fill.slip import slip_of
 from temper_core.job.fill.state import FillState, FillStep, PourLine
-from temper_core.job.fold_state import Tally
+from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.balance import plan_spread, predicted_with
 from temper_core.job.inside.verdict import Prediction
 from temper_core.job.job_types import Route
@@ -23,7 +23,7 @@ from temper_core.science import freeze_interval, freeze_point, strength_of
 HALF = 0.5
 
 
-def fill_step(t: Tally) -> FillStep:
+def fill_step(t: LedgerFold) -> FillStep:
     """What a filling waits for; a top-up is poured and nothing else."""
     at_mark = bool(t.pours) and t.pours[-1].at_mark
     if t.route is Route.TOP_UP:
@@ -41,13 +41,13 @@ def fill_step(t: Tally) -> FillStep:
     return FillStep.DONE if t.fill.bled or t.fill.corrected is not None else FillStep.BLEED
 
 
-def _half_in(t: Tally) -> bool:
+def _half_in(t: LedgerFold) -> bool:
     """Half of what fits is in: time to look underneath."""
     poured = sum(pour.product_l + pour.water_l for pour in t.pours)
     return t.drained is not None and poured >= HALF * max(0.1, t.drained.drained_l)
 
 
-def fill_of(t: Tally, now: datetime | None) -> FillState | None:
+def fill_of(t: LedgerFold, now: datetime | None) -> FillState | None:
     """See FillState; None until the mix is accepted, and where the route fills nothing."""
     planned = t.planned is not None and (t.planned.concentrate_l is not None or t.route is Route.TOP_UP)
     if t.job_id is None or not (planned or t.pours):
@@ -73,7 +73,7 @@ def fill_of(t: Tally, now: datetime | None) -> FillState | None:
     )
 
 
-def _lines(t: Tally, spread: Spread) -> tuple[PourLine, ...]:
+def _lines(t: LedgerFold, spread: Spread) -> tuple[PourLine, ...]:
     lines, total = [], 0.0
     for i, (pour, (entry_id, at, by)) in enumerate(zip(t.pours, t.fill.pour_ids, strict=True), 1):
         total += pour.product_l + pour.water_l
@@ -100,7 +100,7 @@ def _lines(t: Tally, spread: Spread) -> tuple[PourLine, ...]:
     return tuple(lines)
 
 
-def _ends(t: Tally, spread: Spread) -> Prediction | None:
+def _ends(t: LedgerFold, spread: Spread) -> Prediction | None:
     """Where it ends if the rest of the plan is poured."""
     plan = t.planned
     if plan is None or plan.concentrate_l is None:
@@ -113,10 +113,10 @@ def _ends(t: Tally, spread: Spread) -> Prediction | None:
     return predicted_with(t, spread, [*t.pours, *rest])
 
 
-def _freeze(t: Tally, prediction: Prediction) -> float | None:
+def _freeze(t: LedgerFold, prediction: Prediction) -> float | None:
     return freeze_point(t.glycol, MassFraction(prediction.glycol_mass_percent / 100)).freeze_c
 
 
-def _likely(t: Tally, prediction: Prediction) -> Interval:
+def _likely(t: LedgerFold, prediction: Prediction) -> Interval:
     w, sd = prediction.glycol_mass_percent / 100, prediction.sd_mass_percent / 100
     return freeze_interval(t.glycol, w, sd, with_curve=False)

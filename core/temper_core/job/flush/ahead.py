@@ -10,7 +10,7 @@ from temper_core.basis.uncertainty import Z95, Interval
 from temper_core.calculate.cooldown import CooldownQuestion, cooldown
 from temper_core.calculate.flush.standing import Groups, Stand, Standing
 from temper_core.job.fold_questions import cleaner_limit, limit_of
-from temper_core.job.fold_state import Tally, capacity_sd_l
+from temper_core.job.fold_state import LedgerFold, capacity_sd_l
 from temper_core.machine.circuit import circulating
 from temper_core.machine.drain_points import drained_each_time, still_vessels
 from temper_core.machine.portions import spread_over
@@ -37,7 +37,7 @@ class RoundAhead:
 class Ahead:
     """One loop at one moment, as the schools need it. out_l: what one drain takes from each vessel."""
 
-    t: Tally
+    t: LedgerFold
     standing: Standing
     out_l: Mapping[str, float]
     groups: Groups
@@ -46,7 +46,7 @@ class Ahead:
     most: int
 
 
-def rounds_ahead(t: Tally) -> tuple[RoundAhead, ...]:
+def rounds_ahead(t: LedgerFold) -> tuple[RoundAhead, ...]:
     """The rounds that fill, run, drain still takes to the limit, one by one; none where it never gets there."""
     case = ahead_of(t)
     ahead: list[RoundAhead] = []
@@ -65,7 +65,7 @@ def rounds_ahead(t: Tally) -> tuple[RoundAhead, ...]:
     return tuple(ahead)
 
 
-def standing_of(t: Tally) -> Standing:
+def standing_of(t: LedgerFold) -> Standing:
     """What stands in the vessels, in litres and their solutes."""
     held, by = t.contents.all_litres(), t.contents.by_vessel
     return Standing(
@@ -78,7 +78,7 @@ def standing_of(t: Tally) -> Standing:
     )
 
 
-def ahead_of(t: Tally) -> Ahead:
+def ahead_of(t: LedgerFold) -> Ahead:
     layout, policy = t.loop.layout, t.policy
     reach, volumes = drained_each_time(layout, t.loop.equipment), {node.id: node.volume_l for node in layout.nodes}
     out = dict(reach)

@@ -10,14 +10,14 @@ from temper_core.basis.message import say
 from temper_core.calculate.cooldown import HORIZON_MIN
 from temper_core.instruments import read
 from temper_core.job.drain.facts import Drained
-from temper_core.job.drain.state import Out
+from temper_core.job.drain.state import DrainedVolume
 from temper_core.job.effects import engine_ran, note_opened
 from temper_core.job.entries import Entry
-from temper_core.job.flush.facts import FlushEnded, RoundFilled, Swept, WasteKept
+from temper_core.job.flush.facts import FlushEnded, RoundFilled, VesselRinsed, WasteKept
 from temper_core.job.flush.rinse_reading import Found, read_rinse
 from temper_core.job.flush.rounds import Round, drain, fill, sweep
 from temper_core.job.fold_questions import cooled, enough_of, out_of
-from temper_core.job.fold_state import Tally, capacity_sd_l
+from temper_core.job.fold_state import LedgerFold, capacity_sd_l
 from temper_core.job.inspect.facts import Check, Sampled, Tested
 from temper_core.job.open.facts import EngineRun, GateObserved, Ready, ReadyConfirmed, Warmth
 from temper_core.job.open.state import Observation
@@ -28,14 +28,14 @@ from temper_core.job.waiting.facts import Clock, ClockStarted, ClockStopped, Pau
 LEAST_POINTS, MOST_LEARNED = 2, 5
 
 
-def apply_flush(t: Tally, entry: Entry) -> bool:
+def apply_flush(t: LedgerFold, entry: Entry) -> bool:
     """Let an entry act on the tally, if it is one of these."""
     match entry.facts:
         case Drained() as facts:
             _drained(t, facts, entry)
         case RoundFilled() as facts:
             _filled(t, facts, entry)
-        case Swept() as facts:
+        case VesselRinsed() as facts:
             _swept(t, facts, entry)
         case EngineRun() as facts:
             engine_ran(t, facts, entry)
@@ -56,12 +56,12 @@ def apply_flush(t: Tally, entry: Entry) -> bool:
     return True
 
 
-def _round(t: Tally, entry: Entry, facts: RoundFilled | Swept | None) -> Round:
+def _round(t: LedgerFold, entry: Entry, facts: RoundFilled | VesselRinsed | None) -> Round:
     number = 1 + sum(1 for row in t.flush.rounds if row.facts is not None) if facts is not None else 0
     return Round(number, entry.id, entry.happened_at, entry.person, facts)
 
 
-def _drained(t: Tally, facts: Drained, entry: Entry) -> None:
+def _drained(t: LedgerFold, facts: Drained, entry: Entry) -> None:
     held, alone = t.contents.total_l, out_of(t, facts)
     out = alone
     if t.drained is not None and t.flush.in_work is None and not t.pours:  # more of the same drain: its doubt adds up
@@ -79,7 +79,7 @@ def _drained(t: Tally, facts: Drained, entry: Entry) -> None:
     _opened_up(t, out)
 
 
-def _opened_up(t: Tally, out: Out | None) -> None:
+def _opened_up(t: LedgerFold, out: DrainedVolume | None) -> None:
     """What stays inside has changed: the mix is to be planned again."""
     _learn_cooling(t)
     t.drained, t.pours, t.poured_before_plan, t.proof = out, [], 0, None
@@ -89,7 +89,7 @@ def _opened_up(t: Tally, out: Out | None) -> None:
     t.readings = [(i, r) for i, r in t.readings if r.place is Place.AS_FOUND]
 
 
-def _learn_cooling(t: Tally) -> None:
+def _learn_cooling(t: LedgerFold) -> None:
     """Temperatures logged since the last run teach how this loop cools; the last few of its jobs count."""
     if t.stopped is None or len(t.warm) < LEAST_POINTS:
         return
@@ -101,21 +101,21 @@ def _learn_cooling(t: Tally) -> None:
         t.cooled_min = [*t.cooled_min, answer.time_constant_min][-MOST_LEARNED:]
 
 
-def _filled(t: Tally, facts: RoundFilled, entry: Entry) -> None:
+def _filled(t: LedgerFold, facts: RoundFilled, entry: Entry) -> None:
     t.contents = fill(t.flush, t.contents, _round(t, entry, facts), t.policy)
     if not t.strength_known:
         t.flags.append(say("rinsed_unknown", "Strength as found was never read: what is left is counted as water."))
 
 
-def _swept(t: Tally, facts: Swept, entry: Entry) -> None:
+def _swept(t: LedgerFold, facts: VesselRinsed, entry: Entry) -> None:
     t.contents = sweep(t.flush, t.contents, _round(t, entry, facts), t.policy)
     sd = t.drained.sd_l if t.drained else 0.0
     missing = t.contents.layout.volume_l - t.contents.total_l
     note_opened(t.fill, facts, t.loop.layout)
-    _opened_up(t, Out(missing, sd, {}, missing))
+    _opened_up(t, DrainedVolume(missing, sd, {}, missing))
 
 
-def _read_rinse(t: Tally, facts: Read, entry: Entry) -> None:
+def _read_rinse(t: LedgerFold, facts: Read, entry: Entry) -> None:
     """A reading of the last round; without an instrument, or before the first drain, it says nothing."""
     if not counted(facts) or not t.flush.rounds:
         return
@@ -127,7 +127,7 @@ def _read_rinse(t: Tally, facts: Read, entry: Entry) -> None:
     t.contents, row.said = read_rinse(t.flush, t.contents, answer, found, agreement, t.loop.equipment)
 
 
-def _sampled(t: Tally, facts: Sampled, entry: Entry) -> None:
+def _sampled(t: LedgerFold, facts: Sampled, entry: Entry) -> None:
     """A sample of the test; once drained, the jar of the last round."""
     if t.flush.rounds:
         t.flush.rounds[-1].sampled = (entry.id, facts)
@@ -135,12 +135,12 @@ def _sampled(t: Tally, facts: Sampled, entry: Entry) -> None:
         t.seen.append(Seen(entry.id, facts, None))
 
 
-def _flush_ended(t: Tally, facts: FlushEnded) -> None:
+def _flush_ended(t: LedgerFold, facts: FlushEnded) -> None:
     t.flush.early = not enough_of(t).enough
     t.flush.ended = facts
 
 
-def _apply_waiting(t: Tally, entry: Entry) -> bool:
+def _apply_waiting(t: LedgerFold, entry: Entry) -> bool:
     """Facts of waiting: what was felt, clocks, temperatures, pauses."""
     match entry.facts:
         case GateObserved() as facts:

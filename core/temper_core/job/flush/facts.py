@@ -76,7 +76,7 @@ class RoundFilled:
 
 
 @dataclass(frozen=True, slots=True)
-class Swept:
+class VesselRinsed:
     """Water through vessels that run out meanwhile, or for a blow-out what came out of each [l].
 
     litres: by vessel. reversed_first: against its flow, then with it. minutes: how long, where it was timed.

@@ -10,13 +10,13 @@ import math
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.basis.uncertainty import Interval
 from temper_core.calculate.flush.standing import Standing
 from temper_core.job.flush.ahead import CLEANER, OLD, Ahead, ahead_of, is_reached, least_out, more_old, repeated
 from temper_core.job.flush.facts import METHOD_NAMES, Method
 from temper_core.job.fold_questions import cleaner_limit
-from temper_core.job.fold_state import Tally
+from temper_core.job.fold_state import LedgerFold
 from temper_core.machine.circuit import NodeKind, circulating
 from temper_core.machine.drain_points import still_vessels
 
@@ -41,8 +41,8 @@ class SchoolPlan:
     waste_l: float
     hands_min: float
     wait_min: Interval
-    reason: Saying | None = None
-    note: Saying | None = None
+    reason: Message | None = None
+    note: Message | None = None
 
     @property
     def wait_middle_min(self) -> float:
@@ -50,7 +50,7 @@ class SchoolPlan:
         return (self.wait_min.low + self.wait_min.high) / 2
 
 
-def plan_schools(t: Tally) -> tuple[SchoolPlan, ...]:
+def plan_schools(t: LedgerFold) -> tuple[SchoolPlan, ...]:
     """Every school for this loop as it stands (before the first drain: after it), cheapest that reaches the limit first.
 
     Cheap is time: hands on, and waiting by the part that policy counts of it. Never raises.
@@ -134,7 +134,7 @@ def _blow_out(case: Ahead) -> SchoolPlan:
     return SchoolPlan(Method.BLOW_OUT, name, rounds, rounds, percent, reached, 0.0, 0.0, litres, hands, none, reason, note)
 
 
-def _sweep(case: Ahead, method: Method, vessels: Iterable[str], note: Saying, hands_min: float) -> SchoolPlan:
+def _sweep(case: Ahead, method: Method, vessels: Iterable[str], note: Message, hands_min: float) -> SchoolPlan:
     """Water through some vessels, as much for each as it holds, times what the limit asks for."""
     policy, standing, names = case.t.policy, case.standing, list(vessels)
     litres = sum(standing.vessels[v].volume_l for v in names)

@@ -6,7 +6,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.calculate.flush.estimate import Estimate, Share, Source, bounded, corrected
 from temper_core.instruments import ReadingAnswer
 from temper_core.job.flush.rounds import Flush, Round, finished, groups_of
@@ -24,7 +24,7 @@ class Found:
 
 def read_rinse(
     flush: Flush, contents: Contents, answer: ReadingAnswer, found: Found, agreement_sds: float, equipment: Equipment
-) -> tuple[Contents, Saying]:
+) -> tuple[Contents, Message]:
     """A reading of the last round's fluid: corrects the prediction, bounds it, or counts for nothing, and says which."""
     row = flush.rounds[-1]
     circulated = _circulated(contents, equipment, row)

@@ -10,12 +10,12 @@ import math
 from dataclasses import dataclass, field
 from datetime import datetime
 
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.basis.policy import Policy
 from temper_core.calculate.flush.estimate import Estimate, Share
 from temper_core.instruments import ReadingAnswer
-from temper_core.job.drain.state import Out
-from temper_core.job.flush.facts import FlushEnded, Method, RoundFilled, Swept, WasteKept
+from temper_core.job.drain.state import DrainedVolume
+from temper_core.job.flush.facts import FlushEnded, Method, RoundFilled, VesselRinsed, WasteKept
 from temper_core.job.inspect.facts import Sampled
 from temper_core.job.open.facts import EngineRun
 from temper_core.machine.circuit import NodeKind, Via, circulating
@@ -34,7 +34,7 @@ class Round:
     entry_id: str
     at: datetime
     by: str
-    facts: RoundFilled | Swept | None
+    facts: RoundFilled | VesselRinsed | None
     water_l: float = 0.0
     ran: EngineRun | None = None
     vessels: dict[str, float | None] = field(default_factory=dict)  # share of old while it ran [%]
@@ -46,7 +46,7 @@ class Round:
     estimate: Estimate | None = None
     sampled: tuple[str, Sampled] | None = None
     read: tuple[str, ReadingAnswer] | None = None
-    said: Saying | None = None  # what the reading comes to
+    said: Message | None = None  # what the reading comes to
 
     @property
     def in_work(self) -> bool:
@@ -163,7 +163,7 @@ def _note(flush: Flush, row: Round, contents: Contents) -> None:
 
 
 def drain(
-    flush: Flush, before: Contents, after: Contents, out: Out, capacity_sd_l: float, first: Round, poured: bool
+    flush: Flush, before: Contents, after: Contents, out: DrainedVolume, capacity_sd_l: float, first: Round, poured: bool
 ) -> None:
     """A drain closes the round that is open, or is a drain of its own; the doubt grows with what stays."""
     row = flush.in_work
@@ -192,7 +192,7 @@ def drain(
 def sweep(flush: Flush, contents: Contents, row: Round, policy: Policy) -> Contents:
     """Water through vessels that run out meanwhile, or air that pushes some of what stayed out of them."""
     facts = row.facts
-    if not isinstance(facts, Swept):
+    if not isinstance(facts, VesselRinsed):
         return contents
     _note(flush, row, contents)
     flush.rounds.append(row)
@@ -214,10 +214,10 @@ def finished(flush: Flush, contents: Contents) -> Share:
     return Share(percent, percent * flush.doubt)
 
 
-def thin_ice(row: Round, contents: Contents, equipment: Equipment) -> tuple[Saying, ...]:
+def thin_ice(row: Round, contents: Contents, equipment: Equipment) -> tuple[Message, ...]:
     """What a round did not do, said plainly."""
     names = {node.id: node.name for node in contents.layout.nodes}
-    if isinstance(row.facts, Swept):
+    if isinstance(row.facts, VesselRinsed):
         swept = ", ".join(names.get(vessel, vessel) for vessel in row.facts.litres)
         return (say("swept_only", "Only {vessels}: the rest keeps what it had.", vessels=swept),)
     if not isinstance(row.facts, RoundFilled) or row.in_work and row.ran is None:

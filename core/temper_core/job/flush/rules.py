@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.basis.policy import Policy
 from temper_core.job.inspect.facts import LOOK_ROWS, Look
 
@@ -40,8 +40,8 @@ class Enough:
     """enough: both parts hold. short: what is missing, one reason each. notes: what it holds by, or only just."""
 
     enough: bool
-    short: tuple[Saying, ...]
-    notes: tuple[Saying, ...]
+    short: tuple[Message, ...]
+    notes: tuple[Message, ...]
 
 
 def judge_enough(flushed: Flushed, policy: Policy) -> Enough:
@@ -50,7 +50,7 @@ def judge_enough(flushed: Flushed, policy: Policy) -> Enough:
     return Enough(not short, short, tuple(_notes(flushed)))
 
 
-def _looks(f: Flushed, policy: Policy) -> Iterator[Saying]:
+def _looks(f: Flushed, policy: Policy) -> Iterator[Message]:
     if f.looks is None:
         yield say("no_jar", "No jar of it yet: clear is half of the rule.")
         return
@@ -62,31 +62,31 @@ def _looks(f: Flushed, policy: Policy) -> Iterator[Saying]:
         yield say("sediment", "{height} mm settled in the jar.", height=f"{f.sediment_mm:g}")
 
 
-def _circulated(f: Flushed) -> Iterator[Saying]:
+def _circulated(f: Flushed) -> Iterator[Message]:
     if f.looks is not None and not f.circulated:
         yield say("not_circulated", "The last round did not go through every vessel: its jar does not speak for them.")
 
 
-def _old(f: Flushed) -> Iterator[Saying]:
+def _old(f: Flushed) -> Iterator[Message]:
     if f.old_limit_percent is not None and f.old_percent > f.old_limit_percent:
         words = "The finished loop would hold {old_percent} old, over {limit_percent:0}."
         yield say("over_limit", words, old_percent=f.old_percent, limit_percent=f.old_limit_percent)
 
 
-def _cleaner(f: Flushed) -> Iterator[Saying]:
+def _cleaner(f: Flushed) -> Iterator[Message]:
     if f.cleaner_limit_percent is not None and f.cleaner_percent > f.cleaner_limit_percent:
         words = "{cleaner_percent} of the cleaner is left, over {limit_percent}: rinse on. Colourless is not clean."
         yield say("cleaner_left", words, cleaner_percent=f.cleaner_percent, limit_percent=f.cleaner_limit_percent)
 
 
-def _residue(f: Flushed, policy: Policy) -> Iterator[Saying]:
+def _residue(f: Flushed, policy: Policy) -> Iterator[Message]:
     most = policy["water_solids_mg_l"] * policy["tap_residue_part"] / 100
     if f.solids_mg_l > most:
         words = "Tap water would leave {now} mg/l in the finished loop, over {most}: the last round is demineralised."
         yield say("tap_residue", words, now=f"{f.solids_mg_l:.0f}", most=f"{most:.0f}")
 
 
-def _notes(f: Flushed) -> Iterator[Saying]:
+def _notes(f: Flushed) -> Iterator[Message]:
     limit = f.old_limit_percent
     if limit is None:
         return

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from enum import StrEnum
 
-from temper_core.basis.message import Saying
+from temper_core.basis.message import Message
 from temper_core.calculate.flush.estimate import Source
 from temper_core.job.flush.facts import Method, WasteKind
 from temper_core.job.flush.rules import Enough
@@ -49,7 +49,7 @@ class Jar:
     looks: tuple[Look, ...]
     sediment_mm: float | None
     read_entry_id: str | None
-    says: Saying | None
+    says: Message | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -76,7 +76,7 @@ class RoundState:
     finished_sd_percent: float | None
     source: Source
     jar: Jar | None
-    thin: tuple[Saying, ...]
+    thin: tuple[Message, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -131,4 +131,4 @@ class FlushState:
     early: str
     water_l: dict[WaterKind, float]
     waste: tuple[WasteState, ...]
-    no_reuse: tuple[Saying, ...]
+    no_reuse: tuple[Message, ...]

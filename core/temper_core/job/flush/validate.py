@@ -5,7 +5,7 @@ from __future__ import annotations
 from temper_core.basis.errors import Conflict, CoreError
 from temper_core.basis.message import say
 from temper_core.job.entries import Facts
-from temper_core.job.flush.facts import FlushEnded, Method, RoundFilled, Swept, WasteKept, WasteKind
+from temper_core.job.flush.facts import FlushEnded, Method, RoundFilled, VesselRinsed, WasteKept, WasteKind
 from temper_core.job.flush.state import FlushState, Step
 from temper_core.job.job_types import Stage
 from temper_core.job.loop import Loop
@@ -26,7 +26,7 @@ def check_flush(loop: Loop, state: LoopState, facts: Facts) -> bool:
             _check_may_rinse(state)
             _check_rinse_water(loop, facts.water)
             _check_fill(state, facts)
-        case Swept():
+        case VesselRinsed():
             _check_may_rinse(state)
             if facts.method is not Method.BLOW_OUT:
                 _check_rinse_water(loop, facts.water)
@@ -93,7 +93,7 @@ def _check_fill(state: LoopState, facts: RoundFilled) -> None:
         raise CoreError("fill_l", say("more_than_room", words, fill_l=facts.fill_l, room_l=room))
 
 
-def _check_sweep(state: LoopState, facts: Swept) -> None:
+def _check_sweep(state: LoopState, facts: VesselRinsed) -> None:
     held = {vessel.id: vessel for vessel in state.vessels}
     for name, litres in facts.litres.items():
         if name not in held:

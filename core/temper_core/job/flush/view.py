@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import math
 
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.job.flush.facts import RoundFilled, WasteKind
 from temper_core.job.flush.rinse_reading import source_of
 from temper_core.job.flush.rounds import Round, thin_ice
 from temper_core.job.flush.state import CleanerState, FlushState, Jar, RoundState, RoundVessel, Step, WasteState
 from temper_core.job.fold_questions import cleaner_limit, cleaner_percent, enough_of, limit_of
-from temper_core.job.fold_state import Tally
+from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inspect.facts import LOOK_ROWS, Sign
 from temper_core.job.readings import Place
 from temper_core.products.agents import runs
@@ -19,7 +19,7 @@ from temper_core.products.water import WaterKind
 LEAST_LEFT_L = 0.05  # less than a jug shows
 
 
-def step_of(t: Tally) -> Step:
+def step_of(t: LedgerFold) -> Step:
     """What the flush waits for. A round that never ran is drained cold; one that ran asks for the gate."""
     row = t.flush.in_work
     if row is None:
@@ -29,7 +29,7 @@ def step_of(t: Tally) -> Step:
     return Step.DRAIN if t.gate is not None and t.gate.open else Step.GATE
 
 
-def flush_of(t: Tally) -> FlushState | None:
+def flush_of(t: LedgerFold) -> FlushState | None:
     """The flush of this job; None before the first drain."""
     if t.drained is None and not t.flush.rounds:
         return None
@@ -51,7 +51,7 @@ def flush_of(t: Tally) -> FlushState | None:
     )
 
 
-def _round(t: Tally, row: Round) -> RoundState:
+def _round(t: LedgerFold, row: Round) -> RoundState:
     names = {node.id: node.name for node in t.loop.layout.nodes}
     shares = [share for share in row.vessels.values() if share is not None]
     facts = row.facts
@@ -80,7 +80,7 @@ def _round(t: Tally, row: Round) -> RoundState:
     )
 
 
-def _jar(t: Tally, row: Round) -> Jar | None:
+def _jar(t: LedgerFold, row: Round) -> Jar | None:
     sampled = row.sampled
     if sampled is None and row.facts is None:  # the first drain's jar is what was found
         sampled = next(((seen.entry_id, seen.sampled) for seen in reversed(t.seen) if seen.sampled), None)
@@ -96,7 +96,7 @@ def _jar(t: Tally, row: Round) -> Jar | None:
     )
 
 
-def cleaner_of(t: Tally) -> CleanerState | None:
+def cleaner_of(t: LedgerFold) -> CleanerState | None:
     """The cleaner that is in, or not rinsed below its limit yet."""
     row, limit, percent = t.flush.last_cleaner, cleaner_limit(t), cleaner_percent(t)
     if row is None or limit is None or not isinstance(row.facts, RoundFilled) or row.facts.agent is None:
@@ -110,7 +110,7 @@ def cleaner_of(t: Tally) -> CleanerState | None:
     )
 
 
-def _water(t: Tally) -> dict[WaterKind, float]:
+def _water(t: LedgerFold) -> dict[WaterKind, float]:
     litres: dict[WaterKind, float] = {}
     for row in t.flush.rounds:
         if row.facts is not None and row.water_l > 0:
@@ -125,7 +125,7 @@ def _kind(row: Round) -> WasteKind:
     return WasteKind.CLEANER_WATER if dosed else WasteKind.RINSE_WATER
 
 
-def _waste(t: Tally) -> tuple[WasteState, ...]:
+def _waste(t: LedgerFold) -> tuple[WasteState, ...]:
     """Litres out by kind, and what of them is in containers."""
     states = []
     for kind in WasteKind:
@@ -148,7 +148,7 @@ def _waste(t: Tally) -> tuple[WasteState, ...]:
     return tuple(states)
 
 
-def no_reuse(t: Tally) -> tuple[Saying, ...]:
+def no_reuse(t: LedgerFold) -> tuple[Message, ...]:
     """Why what came out may not be kept to go back in; empty where it may: read with an instrument, and a clean sample."""
     said = []
     if not any(facts.instrument for _, facts in t.readings if facts.place is Place.AS_FOUND):
@@ -159,7 +159,7 @@ def no_reuse(t: Tally) -> tuple[Saying, ...]:
     return tuple(said)
 
 
-def standing_words(t: Tally, freeze_c: float | None) -> Saying:
+def standing_words(t: LedgerFold, freeze_c: float | None) -> Message:
     """The state in one sentence, for whoever takes the job up."""
     row, cleaner = t.flush.in_work, cleaner_of(t)
     if t.job_id is None or t.signed_at is not None:

@@ -21,7 +21,7 @@ class ToppedUp(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class Told:
+class ReportedContents:
     """What the person is told of the filling: its chemistry, its last change, what was topped up. None: nobody knows.
 
     changed_km, changed_hours: the meters at the last change, from which distance and hours count.

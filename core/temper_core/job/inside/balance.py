@@ -6,13 +6,13 @@ import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-from temper_core.basis.message import Saying
+from temper_core.basis.message import Message
 from temper_core.basis.quantity import WATER_DENSITY_20C, VolumePercent
 from temper_core.basis.uncertainty import propagate
 from temper_core.calculate.mix import Believed, CapacityQuestion, Inside, LearnedCapacity, Spread, learn_capacity
 from temper_core.instruments import Repeats
 from temper_core.job.fill.facts import Poured
-from temper_core.job.fold_state import Tally, capacity_sd_l
+from temper_core.job.fold_state import LedgerFold, capacity_sd_l
 from temper_core.job.inside.verdict import Prediction, Proof, ProofVerdict
 from temper_core.machine.contents import Content
 from temper_core.products.chemistry import Base
@@ -22,7 +22,7 @@ from temper_core.science.density import density_20c
 VOLUMES_IN_DOUBT = frozenset({"more_than_room", "less_than_room", "more_than_inside"})
 
 
-def plan_spread(t: Tally) -> Spread:
+def plan_spread(t: LedgerFold) -> Spread:
     """Standard deviations that a plan for this loop must reckon with."""
     policy = t.policy
     strength = policy["inside_sd_read" if t.strength_read else "inside_sd_unread"]
@@ -46,36 +46,36 @@ class _Parts:
     poured_kg: float
 
 
-def _poured(t: Tally, pours: Sequence[Poured]) -> tuple[float, float]:
+def _poured(t: LedgerFold, pours: Sequence[Poured]) -> tuple[float, float]:
     """Glycol, and all of it, in these pours [kg]."""
     product = [p.product_l * density_20c(t.glycol, _product_w(p)) / 1000 for p in pours]
     glycol = sum(kg * _product_w(p) for kg, p in zip(product, pours, strict=True))
     return glycol, sum(product) + sum(p.water_l * WATER_DENSITY_20C / 1000 for p in pours)
 
 
-def _parts(t: Tally) -> _Parts:
+def _parts(t: LedgerFold) -> _Parts:
     total = t.by_litres.total
     glycol, poured = _poured(t, t.pours)
     inside = Content(max(0.0, total.glycol_kg - glycol), max(0.0, total.water_kg - (poured - glycol)), total.old_l)
     return _Parts(inside, glycol, poured)
 
 
-def left_inside(t: Tally) -> Content:
+def left_inside(t: LedgerFold) -> Content:
     """What stayed in, before anything was poured [kg]."""
     return _parts(t).inside
 
 
-def _product_sd(t: Tally, spread: Spread) -> float:
+def _product_sd(t: LedgerFold, spread: Spread) -> float:
     """Of the glycol poured, as a share: jug marks, and the data sheet."""
     return math.hypot(t.policy["poured_sd"] / 100, spread.glycol_mass_percent / 100)
 
 
-def prediction_of(t: Tally, spread: Spread) -> Prediction | None:
+def prediction_of(t: LedgerFold, spread: Spread) -> Prediction | None:
     """Mass percent of everything inside, mixed, with its standard deviation; None before anything was poured."""
     return predicted_with(t, spread, t.pours)
 
 
-def predicted_with(t: Tally, spread: Spread, pours: Sequence[Poured]) -> Prediction | None:
+def predicted_with(t: LedgerFold, spread: Spread, pours: Sequence[Poured]) -> Prediction | None:
     """The same as if these had been the pours: the first few, or those to come as well."""
     if not pours or t.base is Base.NONE:
         return None
@@ -88,7 +88,7 @@ def predicted_with(t: Tally, spread: Spread, pours: Sequence[Poured]) -> Predict
     return Prediction(100 * mixed(at), 100 * sd)
 
 
-def mixed_loop(t: Tally, poured_glycol_kg: float, poured_kg: float) -> Callable[[Sequence[float]], float]:
+def mixed_loop(t: LedgerFold, poured_glycol_kg: float, poured_kg: float) -> Callable[[Sequence[float]], float]:
     """Mass fraction of everything, mixed, over capacity [l], litres out, strength inside (off by, % by volume), product."""
     inside = _parts(t).inside
     drained = t.drained.drained_l if t.drained else 0.0
@@ -103,19 +103,19 @@ def mixed_loop(t: Tally, poured_glycol_kg: float, poured_kg: float) -> Callable[
     return mixed
 
 
-def mixed_now(t: Tally) -> Callable[[Sequence[float]], float]:
+def mixed_now(t: LedgerFold) -> Callable[[Sequence[float]], float]:
     """The same for what was poured so far."""
     return mixed_loop(t, *_poured(t, t.pours))
 
 
-def plan_glycol(t: Tally) -> Glycol:
+def plan_glycol(t: LedgerFold) -> Glycol:
     """The curves of what is going in, or of what is inside."""
     if t.planned and t.planned.product.base.glycol:
         return t.planned.product.base.glycol
     return t.glycol
 
 
-def mix_inside(t: Tally) -> Inside:
+def mix_inside(t: LedgerFold) -> Inside:
     """What stays inside as the mix calculation takes it: another base, or a strength nobody knows, counts as water."""
     counts = t.glycol is plan_glycol(t) and (t.strength_known or bool(t.pours))
     strength = t.contents.strength if counts else VolumePercent(0.0)
@@ -127,7 +127,7 @@ def _product_w(pour: Poured) -> float:
 
 
 def learned_capacity(
-    t: Tally, spread: Spread, readings: Repeats | None, proof: ProofVerdict | None, flags: Sequence[Saying]
+    t: LedgerFold, spread: Spread, readings: Repeats | None, proof: ProofVerdict | None, flags: Sequence[Message]
 ) -> LearnedCapacity | None:
     """What the readings teach of the loop's capacity; None where they cannot, or where it would not help.
 

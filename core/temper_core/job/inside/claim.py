@@ -6,7 +6,7 @@ from temper_core.basis.message import say
 from temper_core.basis.quantity import WATER_DENSITY_20C, MassFraction, VolumePercent
 from temper_core.instruments import Repeats
 from temper_core.job.fold_questions import coldest_of
-from temper_core.job.fold_state import Tally
+from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.verdict import safe_to
 from temper_core.job.job_types import Route
 from temper_core.job.state import Claim
@@ -14,7 +14,7 @@ from temper_core.products.chemistry import Base
 from temper_core.science import density_20c, freeze_interval, freeze_point, mass_fraction_of
 
 
-def claim_of(t: Tally, together: Repeats | None) -> Claim:
+def claim_of(t: LedgerFold, together: Repeats | None) -> Claim:
     if t.bases_mixed:
         words = "Mixed bases: no scale is right, nobody knows how far it protects."
         return Claim("mixed_bases", None, None, None, say("mixed_bases", words))
@@ -47,7 +47,7 @@ def claim_of(t: Tally, together: Repeats | None) -> Claim:
     return Claim("weakest_vessel", freeze_c, freeze_c, vessel, say("weakest_vessel", words, vessel=name, freeze_c=freeze_c))
 
 
-def _claim_since(t: Tally) -> Claim:
+def _claim_since(t: LedgerFold) -> Claim:
     """How far it protects after what was done to it without a job."""
     if t.inside_strength_percent is None:
         return Claim("unknown", None, None, None, say("unknown", "Never read: nobody knows how far it protects."))
@@ -64,14 +64,14 @@ def _claim_since(t: Tally) -> Claim:
     return Claim("diluted", freeze_c, safe_c, None, say("diluted", words, freeze_c=freeze_c, safe_c=safe_c))
 
 
-def _safe_since(t: Tally, sd_percent: float) -> float:
+def _safe_since(t: LedgerFold, sd_percent: float) -> float:
     """Warm end [degC] of what is inside now, its strength known to sd_percent [% by volume], the curve's doubt in it."""
     w, strength = t.contents.total.glycol_w, t.contents.strength
     sd_w = w - mass_fraction_of(t.glycol, VolumePercent(max(0.0, strength - sd_percent)))
     return freeze_interval(t.glycol, w, sd_w, with_curve=True).high
 
 
-def _top_up_share(t: Tally) -> float | None:
+def _top_up_share(t: LedgerFold) -> float | None:
     """Product in a top-up, as a share of its litres: the blend of the plan; where none is planned, or once it left, as
     strong as what is inside.
     """
@@ -92,7 +92,7 @@ def _top_up_share(t: Tally) -> float | None:
     return product_l / (product_l + water_l)
 
 
-def frost_risk(t: Tally, claim: Claim) -> bool:
+def frost_risk(t: LedgerFold, claim: Claim) -> bool:
     """In work, opened up or without glycol, and not protected down to the coldest expected temperature."""
     in_work = t.job_id is not None and t.signed_at is None
     open_to_frost = t.drained is not None or t.base is Base.NONE

@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 from enum import StrEnum
 
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import MassFraction
 from temper_core.basis.uncertainty import Z95
@@ -50,7 +50,7 @@ class ProofVerdict:
     """
 
     verdict: Proof
-    said: Saying
+    said: Message
     freeze_c: float | None
     safe_to_c: float | None
     off_target_k: float | None
@@ -118,7 +118,7 @@ _WORDS = {
 
 def _say(
     verdict: Proof, freeze_c: float | None, safe_c: float, target_c: float, coldest_c: float, predicted: float, weaker: bool
-) -> Saying:
+) -> Message:
     reads = "Reads {freeze_c}, " if freeze_c is not None else "Reads stronger than any table, "
     gap = abs(freeze_c - target_c) if freeze_c is not None else 0.0
     side = "warmer" if freeze_c is not None and freeze_c > target_c else "colder"

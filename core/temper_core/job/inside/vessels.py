@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from temper_core.calculate.mix import Spread
-from temper_core.job.fold_state import Tally
+from temper_core.job.fold_state import LedgerFold
 from temper_core.job.state import InsideState, PourState, VesselState
 from temper_core.science import freeze_point, strength_of
 
@@ -14,7 +14,7 @@ def _inside_sd_l(spread: Spread) -> float:
     return math.hypot(spread.loop_volume_l, spread.drained_l)
 
 
-def vessels_of(t: Tally, spread: Spread) -> tuple[VesselState, ...]:
+def vessels_of(t: LedgerFold, spread: Spread) -> tuple[VesselState, ...]:
     states = []
     inside_l, open_round = t.contents.total_l, t.flush.in_work
     doubt = _inside_sd_l(spread) / inside_l if t.drained and not t.pours and open_round is None and inside_l > 0 else 0.0
@@ -39,7 +39,7 @@ def vessels_of(t: Tally, spread: Spread) -> tuple[VesselState, ...]:
     return tuple(states)
 
 
-def inside_of(t: Tally, spread: Spread) -> InsideState:
+def inside_of(t: LedgerFold, spread: Spread) -> InsideState:
     litres = t.contents.total_l
     known = t.strength_known or bool(t.pours)
     family = t.product.family if t.product else t.found.family
@@ -55,7 +55,7 @@ def inside_of(t: Tally, spread: Spread) -> InsideState:
     )
 
 
-def pours_of(t: Tally) -> PourState:
+def pours_of(t: LedgerFold) -> PourState:
     since = t.pours[t.poured_before_plan :]
     planned_product = (t.planned.concentrate_l or 0.0) if t.planned else 0.0
     planned_water = (t.planned.water_l or 0.0) if t.planned else 0.0

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from datetime import datetime, timedelta, tzinfo
 
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.basis.quantity import VolumePercent
 from temper_core.instruments import repeats
 from temper_core.instruments.trend import trend
-from temper_core.job.fold_state import Tally
+from temper_core.job.fold_state import LedgerFold
 from temper_core.job.identify.facts import Metered, ToppedUp
 from temper_core.job.inside.verdict import safe_to
 from temper_core.job.inspect.case import Case, Strength
@@ -24,7 +24,7 @@ from temper_core.products.unsuitable import wrong_inside
 from temper_core.science import COLDEST_TARGET_C, freeze_point, mass_fraction_at_freeze, mass_fraction_of
 
 
-def inspection_of(t: Tally) -> Inspection:
+def inspection_of(t: LedgerFold) -> Inspection:
     """The test of the job in work, or of the last one."""
     return Inspection(
         asked=asked_for(t.loop.need, t.loop.equipment),
@@ -38,7 +38,7 @@ def inspection_of(t: Tally) -> Inspection:
     )
 
 
-def due_of(t: Tally, now: datetime | None) -> Due | None:
+def due_of(t: LedgerFold, now: datetime | None) -> Due | None:
     """When the filling is due, by the calendar of `now`; None without a clock."""
     if now is None:
         return None
@@ -52,7 +52,7 @@ def _meter(row: tuple[datetime, Metered], zone: tzinfo | None) -> Meter:
     return Meter(at.astimezone(zone).date(), facts.distance_km, facts.hours)
 
 
-def _strength(t: Tally) -> Strength | None:
+def _strength(t: LedgerFold) -> Strength | None:
     """Protection as found: read with an instrument, with its warm end; told, as told; None if nobody knows it."""
     found = [(entry_id, read) for entry_id, read in t.readings if read.place is Place.AS_FOUND]
     margin = t.policy["margin_k"]
@@ -75,20 +75,20 @@ def _strength(t: Tally) -> Strength | None:
     return Strength(together.freeze_c, safe_to(t.glycol, together), coldest, margin, entry_id, past)
 
 
-def _chosen(t: Tally) -> Judged | None:
+def _chosen(t: LedgerFold) -> Judged | None:
     if t.planned is None:
         return None
     return judge_product(t.planned.product, t.loop.need, t.found, t.policy, topping_up=t.asked is Route.TOP_UP)
 
 
-def _cleans_lately(t: Tally) -> int:
+def _cleans_lately(t: LedgerFold) -> int:
     if t.opened_at is None:
         return 0
     since = t.opened_at - timedelta(days=t.policy["rust_back_days"])
     return sum(1 for at in t.cleaned_at if at >= since)
 
 
-def _falling(t: Tally) -> Saying | None:
+def _falling(t: LedgerFold) -> Message | None:
     """What its readings since the last service say together, where they fall like a leak's."""
     points = t.strengths
     line = trend(points)
@@ -100,7 +100,7 @@ def _falling(t: Tally) -> Saying | None:
     return say("falling", words + " Find the leak.", **values)
 
 
-def advice_of(t: Tally, due: Due | None) -> Advice | None:
+def advice_of(t: LedgerFold, due: Due | None) -> Advice | None:
     """What the findings and the history of this job advise; None between jobs."""
     if t.asked is None or t.signed_at is not None:
         return None

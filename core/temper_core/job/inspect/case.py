@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 
-from temper_core.basis.message import Saying
+from temper_core.basis.message import Message
 from temper_core.basis.policy import Policy
 from temper_core.job.inspect.facts import CHECK_ROWS, LOOK_ROWS, Check, Sampled, Sign, Tested
 from temper_core.job.job_types import Route
@@ -45,7 +45,7 @@ class Case:
     cleans: int = 0  # times it was cleaned lately
     cap_gauge_kpa: float | None = None
     conductivity_limit_us_cm: float | None = None
-    falling: Saying | None = None  # what the history of its readings says of a leak
+    falling: Message | None = None  # what the history of its readings says of a leak
     policy: Policy = field(default_factory=Policy)
 
     def last(self, check: Check) -> tuple[str, Tested] | None:

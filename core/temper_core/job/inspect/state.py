@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import IntEnum
 
-from temper_core.basis.message import Saying
+from temper_core.basis.message import Message
 from temper_core.job.inspect.facts import Check
 from temper_core.job.job_types import Route
 
@@ -26,7 +26,7 @@ class AdviceReason:
     code: str
     route: Route
     force: Force
-    said: Saying
+    said: Message
     entry_id: str | None = None
 
 
@@ -36,7 +36,7 @@ class FurtherTest:
 
     check: Check
     name: str
-    why: Saying
+    why: Message
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,6 +48,6 @@ class Advice:
 
     route: Route
     stop: bool
-    said: Saying
+    said: Message
     reasons: tuple[AdviceReason, ...]
     tests: tuple[FurtherTest, ...]

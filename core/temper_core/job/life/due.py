@@ -8,7 +8,7 @@ from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
 
 from temper_core.basis.dates import DAYS_IN_MONTH, day_words
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.basis.policy import RULES, Policy
 from temper_core.job.life.age import AgePart, more_out_l, oldest_over
 from temper_core.machine.equipment import ServiceInterval
@@ -27,7 +27,7 @@ class Life:
     months: float | None
     distance_km: float | None
     hours: float | None
-    by: Saying
+    by: Message
     whose: Mapping[str, str] = field(default_factory=dict)
 
 
@@ -59,7 +59,7 @@ class Due:
     overdue: bool
     soon: bool
     life: Life
-    said: Saying
+    said: Message
     parts: tuple[AgePart, ...] = ()
     oldest_percent: float = 100.0
     more_out_l: float | None = None
@@ -187,7 +187,7 @@ _WHOSE = {"maker": "maker's interval", "policy": "depot's rule"}
 
 def _say(
     changed: date | None, on: date | None, by: str, projected: bool, days: int | None, past: bool, life: Life
-) -> Saying:
+) -> Message:
     if changed is None and not past:
         return say("changed_unknown", "Change date unknown: treat as due.")
     whose = _WHOSE.get(life.whose.get(_KEY.get(by, ""), ""), "")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import MassFraction, VolumePercent
 from temper_core.basis.uncertainty import Interval
@@ -45,7 +45,7 @@ class ChangeCost:
     hands_min: float
     wait_min: Interval
     price: float | None
-    reason: Saying | None
+    reason: Message | None
 
 
 def cooling_min(capacity_l: float, policy: Policy) -> Interval:
@@ -109,7 +109,7 @@ def change_cost(
 
 def _fill(
     loop: Loop, left: Contents, product: Product, policy: Policy, coldest_c: float
-) -> tuple[float, float, Saying | None]:
+) -> tuple[float, float, Message | None]:
     """Litres of product and water that bring the loop to its target, or as near as these drains allow."""
     room = max(0.0, loop.capacity_l - left.total_l)
     glycol = product.base.glycol

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from datetime import datetime, timedelta
 
-from temper_core.basis.message import Saying, capitalised, say
+from temper_core.basis.message import Message, capitalised, say
 from temper_core.basis.policy import Policy
 from temper_core.job.open.facts import GateObserved, Pressure, Ran, Ready, Warmth
 from temper_core.job.open.state import HANDED_ON, LEFT, LONG_AGO, OTHER_DAY, RAN_SINCE, Asked, Gate, Observation
@@ -78,7 +78,7 @@ def loose_words(facts: GateObserved) -> str:
     return "hose soft" if facts.pressure is Pressure.HOSE else "gauge at zero"
 
 
-def _lapsed(seen: Observation, policy: Policy, now: datetime | None) -> Iterator[Saying]:
+def _lapsed(seen: Observation, policy: Policy, now: datetime | None) -> Iterator[Message]:
     if seen.left:
         yield say(LEFT, "The machine left since the check. Check again.")
     if seen.ran is not None:
@@ -94,7 +94,7 @@ def _lapsed(seen: Observation, policy: Policy, now: datetime | None) -> Iterator
         yield say(LONG_AGO, words, minutes=f"{minutes:g}")
 
 
-def _signs(facts: GateObserved, policy: Policy) -> Iterator[Saying]:
+def _signs(facts: GateObserved, policy: Policy) -> Iterator[Message]:
     if facts.warmth is Warmth.HAND and not facts.held:
         seconds = f"{policy['gate_hold_s']:g}"
         yield say("too_hot_to_hold", "Too hot to hold for {seconds} s: wait, then feel again.", seconds=seconds)
@@ -107,7 +107,7 @@ def _signs(facts: GateObserved, policy: Policy) -> Iterator[Saying]:
         yield say("gauge_up", "The gauge shows {gauge_kpa:0}: leave the cap alone.", gauge_kpa=facts.gauge_kpa or 0.0)
 
 
-def _unready(facts: GateObserved, asked: tuple[Asked, ...]) -> Iterator[Saying]:
+def _unready(facts: GateObserved, asked: tuple[Asked, ...]) -> Iterator[Message]:
     missing = [row.name for row in asked if row.ready not in facts.ready]
     if missing:
         yield say("not_ready", "Not yet: {missing}.", missing="; ".join(missing).lower())

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from datetime import datetime
 
-from temper_core.basis.message import Saying
+from temper_core.basis.message import Message
 from temper_core.job.open.facts import EngineRun, GateObserved, Ready
 
 OTHER_DAY, HANDED_ON, RAN_SINCE, LEFT, LONG_AGO = "other_day", "handed_on", "ran_since", "left", "long_ago"
@@ -55,7 +55,7 @@ class Gate:
     """
 
     open: bool
-    reasons: tuple[Saying, ...]
+    reasons: tuple[Message, ...]
     asked: tuple[Asked, ...]
     observed: bool
     observed_at: datetime | None

@@ -13,7 +13,7 @@ from temper_core.job.between.facts import LevelSeen
 from temper_core.job.drain.facts import Drained
 from temper_core.job.entries import Entry, Facts
 from temper_core.job.fill.facts import BleedStarted, Corrected, Poured
-from temper_core.job.flush.facts import RoundFilled, Swept
+from temper_core.job.flush.facts import RoundFilled, VesselRinsed
 from temper_core.job.inspect.facts import CHECK_ROWS, SPOT_OPENS, Check, Opens, Sampled, Tested, opens
 from temper_core.job.ledger import standing
 from temper_core.job.loop import Loop
@@ -49,7 +49,7 @@ def need_of(loop: Loop, state: LoopState, facts: Facts) -> Need | None:
         case FinishChecked():
             tester = facts.leak is not None and facts.leak.method is LeakMethod.PRESSURE
             return Need.CAP if tester or opens(Opens.LEVEL, built) else None
-        case Poured() | RoundFilled() | Swept():
+        case Poured() | RoundFilled() | VesselRinsed():
             return Need.CAP
     return None
 

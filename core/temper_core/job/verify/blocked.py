@@ -5,8 +5,8 @@ Rules: common practice, no source.
 
 from __future__ import annotations
 
-from temper_core.basis.message import Saying, say
-from temper_core.job.fold_state import Tally
+from temper_core.basis.message import Message, say
+from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.verdict import Proof, ProofVerdict
 from temper_core.products.chemistry import LOOP_USE_NAMES
 from temper_core.products.compatibility import unfit
@@ -16,7 +16,7 @@ from temper_core.products.conductivity import at_reference, limit_for
 NO_FIGURE = frozenset({Proof.MIXED_BASES})
 
 
-def verdict_with(t: Tally, proof: ProofVerdict | None) -> ProofVerdict | None:
+def verdict_with(t: LedgerFold, proof: ProofVerdict | None) -> ProofVerdict | None:
     """The verdict on the strength, unless something outranks it; None before there is one."""
     found = blocked(t)
     if found is None:
@@ -33,7 +33,7 @@ def verdict_with(t: Tally, proof: ProofVerdict | None) -> ProofVerdict | None:
     return ProofVerdict(verdict, said, proof.freeze_c, proof.safe_to_c, proof.off_target_k, proof.predicted_freeze_c)
 
 
-def blocked(t: Tally) -> tuple[Proof, Saying] | None:
+def blocked(t: LedgerFold) -> tuple[Proof, Message] | None:
     """Why no verdict can be given once coolant went in; None where nothing stands against one."""
     if not t.pours:
         return None
@@ -50,7 +50,7 @@ def blocked(t: Tally) -> tuple[Proof, Saying] | None:
     return _conductivity(t) if t.loop.need.low_conductivity else None
 
 
-def _conductivity(t: Tally) -> tuple[Proof, Saying] | None:
+def _conductivity(t: LedgerFold) -> tuple[Proof, Message] | None:
     if t.watered:
         words = "Water went into a low-conductivity loop. Drain it, fill with its own ready-mix."
         return Proof.WATER_IN, say("water_in", words)

@@ -8,10 +8,10 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Sequence
 
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.basis.quantity import MassFraction
 from temper_core.instruments import Repeats
-from temper_core.job.fold_state import Tally
+from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.balance import left_inside, mixed_now, plan_spread
 from temper_core.job.inside.verdict import Proof, ProofVerdict
 from temper_core.job.verify.state import Cause
@@ -22,7 +22,7 @@ from temper_core.science import freeze_point, mass_fraction_at_freeze
 NEVER = 9.9  # standard deviations: not by this alone
 
 
-def causes_of(t: Tally, readings: Repeats | None, proof: ProofVerdict | None) -> tuple[Cause, ...]:
+def causes_of(t: LedgerFold, readings: Repeats | None, proof: ProofVerdict | None) -> tuple[Cause, ...]:
     """The causes, likeliest first; empty where reading and litres agree."""
     if readings is None or proof is None or proof.verdict is not Proof.DOES_NOT_AGREE or not t.pours:
         return ()
@@ -60,11 +60,11 @@ def _needed(
     return (low + high) / 2
 
 
-def _cause(code: str, name: str, off: float | None, sd: float, said: Saying) -> Cause:
+def _cause(code: str, name: str, off: float | None, sd: float, said: Message) -> Cause:
     return Cause(code, name, said, NEVER if off is None or sd <= 0 else min(NEVER, abs(off) / sd))
 
 
-def _capacity(t: Tally, mixed: Callable[[Sequence[float]], float], at: list[float], sd: float, w: float) -> Cause:
+def _capacity(t: LedgerFold, mixed: Callable[[Sequence[float]], float], at: list[float], sd: float, w: float) -> Cause:
     value = _needed(mixed, at, 0, w, (at[1] + 1e-6, 4 * at[0]))
     if value is None:
         return _cause("capacity", "Capacity", None, sd, say("cause_not", "No capacity explains it."))
@@ -72,7 +72,9 @@ def _capacity(t: Tally, mixed: Callable[[Sequence[float]], float], at: list[floa
     return _cause("capacity", "Capacity", value - at[0], sd, say("cause_capacity", words, needed_l=value, believed_l=at[0]))
 
 
-def _residual(t: Tally, mixed: Callable[[Sequence[float]], float], at: list[float], sd: float, w: float) -> Cause | None:
+def _residual(
+    t: LedgerFold, mixed: Callable[[Sequence[float]], float], at: list[float], sd: float, w: float
+) -> Cause | None:
     """Litres out; what then went in up to the mark is a second measure of it."""
     if t.drained is None:
         return None
@@ -88,7 +90,7 @@ def _residual(t: Tally, mixed: Callable[[Sequence[float]], float], at: list[floa
 
 
 def _strength_inside(
-    t: Tally, mixed: Callable[[Sequence[float]], float], at: list[float], sd: float, w: float
+    t: LedgerFold, mixed: Callable[[Sequence[float]], float], at: list[float], sd: float, w: float
 ) -> Cause | None:
     now = 0.0 if not t.found.strength_percent or t.flush.rinsed else t.found.strength_percent
     if sd <= 0 or at[0] - at[1] < 0.1:
@@ -100,7 +102,7 @@ def _strength_inside(
     return _cause("inside", "Strength of what stayed", value, sd, say("cause_inside", words, needed_percent=value))
 
 
-def _air(t: Tally, w: float) -> Cause | None:
+def _air(t: LedgerFold, w: float) -> Cause | None:
     """A vessel behind an airlock kept what stayed in it, so the rest reads nearer to what was poured: how many litres?
 
     As likely as half of the vessel that air sits in; half as likely once the heater was felt hot.
@@ -121,7 +123,7 @@ def _air(t: Tally, w: float) -> Cause | None:
     return _cause("air", name, behind_l, sd, said)
 
 
-def _instrument(t: Tally, predicted_w: float, w: float) -> Cause | None:
+def _instrument(t: LedgerFold, predicted_w: float, w: float) -> Cause | None:
     """A zero that is off moves every reading: how many kelvin at water would do."""
     zero_c = -0.5
     per_k = mass_fraction_at_freeze(t.glycol, zero_c) / abs(zero_c)  # near water, mass fraction per kelvin of the scale

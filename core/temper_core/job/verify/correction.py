@@ -9,7 +9,7 @@ from temper_core.basis.quantity import MassFraction, VolumePercent
 from temper_core.calculate.mix import CorrectionQuestion, Now, correct
 from temper_core.calculate.vacuum import vacuum_tight
 from temper_core.instruments import Repeats
-from temper_core.job.fold_state import Tally
+from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.verdict import Proof, ProofVerdict
 from temper_core.job.verify.facts import FINISH_NAMES, FinishPoint, LeakMethod, LeakProof, Level
 from temper_core.job.verify.state import CorrectionState, FinishRow, FinishState
@@ -18,7 +18,7 @@ from temper_core.machine.equipment import level_words
 CORRECTED_BY_LITRES = frozenset({Proof.TOO_WEAK, Proof.TOO_STRONG, Proof.DOES_NOT_AGREE})
 
 
-def correction_of(t: Tally, readings: Repeats | None, proof: ProofVerdict | None) -> CorrectionState | None:
+def correction_of(t: LedgerFold, readings: Repeats | None, proof: ProofVerdict | None) -> CorrectionState | None:
     """Swap some of the mixed loop for product or water: litres to the target from what was read; None where it is proven."""
     plan = t.planned
     if readings is None or proof is None or proof.verdict not in CORRECTED_BY_LITRES or plan is None:
@@ -55,7 +55,7 @@ def leak_ok(proof: LeakProof, policy: Policy) -> bool:
     return proof.minutes >= policy["pressure_hold_min"] and proof.drop_kpa <= policy["pressure_drop_kpa"]
 
 
-def finish_of(t: Tally) -> FinishState | None:
+def finish_of(t: LedgerFold) -> FinishState | None:
     """The last look; None until the loop is filled."""
     if t.job_id is None or not t.pours:
         return None

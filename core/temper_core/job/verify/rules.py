@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from temper_core.basis.message import Saying, say
+from temper_core.basis.message import Message, say
 from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import MassFraction
 from temper_core.science import Glycol, freeze_point
@@ -19,7 +19,7 @@ class Doubted:
     sd: float
 
 
-def contradiction(read: Doubted, expected: Doubted, glycol: Glycol, policy: Policy) -> Saying | None:
+def contradiction(read: Doubted, expected: Doubted, glycol: Glycol, policy: Policy) -> Message | None:
     """What to say where they differ by more than chance; None where they agree.
 
     >>> said = contradiction(Doubted(38, 0.6), Doubted(47, 0.8), Glycol.ETHYLENE, Policy())

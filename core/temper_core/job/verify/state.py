@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from temper_core.basis.message import Saying
+from temper_core.basis.message import Message
 from temper_core.job.verify.facts import FinishChecked, FinishPoint
 
 
@@ -14,7 +14,7 @@ class Cause:
 
     code: str
     name: str
-    said: Saying
+    said: Message
     sds: float
 
 
@@ -27,7 +27,7 @@ class CorrectionState:
     product_l: float
     water_l: float
     freeze_c: float | None
-    said: Saying
+    said: Message
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,7 +42,7 @@ class FinishRow:
 class FinishState:
     """The last look before sign-off. leak_ok None: no hold by value; missing: what is still to be done, in words."""
 
-    level: Saying
+    level: Message
     points: tuple[FinishRow, ...]
     checked: FinishChecked | None
     leak_ok: bool | None

@@ -8,14 +8,14 @@ from temper_core.basis.errors import CoreError
 from temper_core.calculate.cooldown import CooldownAnswer
 from temper_core.job.flush.facts import RoundFilled
 from temper_core.job.fold_questions import cooled
-from temper_core.job.fold_state import Tally
+from temper_core.job.fold_state import LedgerFold
 from temper_core.job.state import LoopState
 from temper_core.job.waiting.state import PauseState, TimerKind, TimerState, Wait, WaitKind
 from temper_core.machine.bleed_run import segments
 from temper_core.products.agents import runs
 
 
-def timers_of(t: Tally, now: datetime | None = None) -> tuple[TimerState, ...]:
+def timers_of(t: LedgerFold, now: datetime | None = None) -> tuple[TimerState, ...]:
     """Everything that runs, soonest first; none once signed off."""
     if t.job_id is None or t.signed_at is not None:
         return ()
@@ -37,7 +37,7 @@ def _minutes(minutes: float) -> timedelta:
     return timedelta(minutes=minutes)
 
 
-def _bleed(t: Tally, now: datetime | None) -> TimerState | None:
+def _bleed(t: LedgerFold, now: datetime | None) -> TimerState | None:
     """The step that the bleed is in, while it has a time and is not held."""
     if t.fill.run is None or now is None:
         return None
@@ -47,7 +47,7 @@ def _bleed(t: Tally, now: datetime | None) -> TimerState | None:
     return TimerState(t.fill.run.entry_id, TimerKind.BLEED, row.began_at, t.fill.run.by, row.ends_at)
 
 
-def _cleaner(t: Tally) -> TimerState | None:
+def _cleaner(t: LedgerFold) -> TimerState | None:
     row = t.flush.in_work
     if row is None or not row.with_cleaner or not isinstance(row.facts, RoundFilled):
         return None
@@ -61,7 +61,7 @@ def _cleaner(t: Tally) -> TimerState | None:
     )
 
 
-def _cooling(t: Tally) -> TimerState | None:
+def _cooling(t: LedgerFold) -> TimerState | None:
     """From the last run, or from the first temperature that was too warm; none once the gate is open."""
     if (t.gate is not None and t.gate.open) or t.fill.run is not None:
         return None
@@ -85,7 +85,7 @@ def _cooling(t: Tally) -> TimerState | None:
     )
 
 
-def _answer(t: Tally) -> CooldownAnswer | None:
+def _answer(t: LedgerFold) -> CooldownAnswer | None:
     """With the logged temperatures where they make sense, without them where they do not."""
     for points in (True, False):
         try:
@@ -95,7 +95,7 @@ def _answer(t: Tally) -> CooldownAnswer | None:
     return None
 
 
-def pause_of(t: Tally) -> PauseState | None:
+def pause_of(t: LedgerFold) -> PauseState | None:
     """Put aside now, or not."""
     if t.paused is None:
         return None

@@ -9,7 +9,7 @@ from temper_core.job.entries import JobOpened
 from temper_core.job.fill.facts import BleedEnded, LookedUnder, Poured
 from temper_core.job.flush.facts import FlushEnded
 from temper_core.job.fold import fold
-from temper_core.job.identify.facts import Told
+from temper_core.job.identify.facts import ReportedContents
 from temper_core.job.inspect.decision import Routed
 from temper_core.job.job_types import Route, Stage
 from temper_core.job.readings import Place, Read
@@ -20,7 +20,7 @@ from tests.core.test_ledger import FELT, HOT, NEW, PG, WATERY, Book, a_loop, at_
 
 
 def sayings(state):
-    """Every Saying a state carries."""
+    """Every Message a state carries."""
     yield state.claim.said
     yield from state.flags
     yield from (row.result for row in state.stages if row.result)
@@ -99,7 +99,10 @@ def test_every_sentence_is_whole_and_says_it_in_trade_words(state):
             "drain",
         ),
         (lambda: Book().add(JobOpened(Route.CHECK)), "know_inside"),
-        (lambda: Book().add(JobOpened(Route.CHECK), Told(), Routed(Route.CHECK, Route.CHANGE_OUT, "later")), "sign_check"),
+        (
+            lambda: Book().add(JobOpened(Route.CHECK), ReportedContents(), Routed(Route.CHECK, Route.CHANGE_OUT, "later")),
+            "sign_check",
+        ),
         (lambda: at_mix().state, "mix"),
         (lambda: at_mix().add(planned(-45.0, concentrate_l=18.1, water_l=6.7)), "shut"),
         (lambda: shut().state, "pour_blend"),
