@@ -15,7 +15,7 @@ from depots.models import Depot
 from fleet.models import Loop
 from instruments.models import Instrument
 from jobs.actions import open_job, record_entries
-from jobs.entry_shapes import EntriesIn
+from jobs.entry_schemas import EntriesIn
 from jobs.queries import state_of
 from jobs.shapes import JobIn
 from people.models import Person

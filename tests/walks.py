@@ -7,7 +7,8 @@ from random import Random
 from temper_core.basis.errors import CoreError
 from temper_core.calculate.vacuum import Held
 from temper_core.job.between.facts import Amended, LevelSeen
-from temper_core.job.entries import KIND_OF, Acknowledged, Entry, Facts, JobOpened, PhotoAdded, Voided
+from temper_core.job.entries import Acknowledged, Entry, JobOpened, PhotoAdded, Voided
+from temper_core.job.fact import Fact
 from temper_core.job.fill.facts import (
     BleedEnded,
     BleedGoesOn,
@@ -25,9 +26,10 @@ from temper_core.job.inspect.decision import Routed, Skipped
 from temper_core.job.inspect.facts import CHECK_ROWS, Check, Look, Sampled, Spot
 from temper_core.job.inspect.facts import Tested as Checked
 from temper_core.job.job_types import Route
+from temper_core.job.kinds import REGISTRY
 from temper_core.job.ledger import standing
 from temper_core.job.open.facts import EngineRun, Ran, Ready, ReadyConfirmed
-from temper_core.job.readings import Listed, Place, Read
+from temper_core.job.read.facts import Listed, Place, Read
 from temper_core.job.verify.facts import FinishChecked, FinishPoint, Level, SignedOff
 from temper_core.job.waiting.facts import Clock, ClockStarted, ClockStopped, Paused, Resumed, TemperatureLogged
 from temper_core.machine.bleed_recipes import shipped_recipes
@@ -47,18 +49,18 @@ def _litres(rng: Random) -> float:
     return rng.choice(LITRES)
 
 
-def _poured(rng: Random) -> Facts:
+def _poured(rng: Random) -> Fact:
     if rng.random() < 0.3:
         return pour(None, 0.0, _litres(rng) / 3, at_mark=rng.random() < 0.3)
     return pour(rng.choice((NEW, NEW, PG)), _litres(rng) / 2, _litres(rng) / 4, at_mark=rng.random() < 0.4)
 
 
-def _checked(rng: Random) -> Facts:
+def _checked(rng: Random) -> Fact:
     check = rng.choice([one for one in Check if CHECK_ROWS[one].outcomes])
     return Checked(check, rng.choice(CHECK_ROWS[check].outcomes).key)
 
 
-def _read(rng: Random) -> Facts:
+def _read(rng: Random) -> Fact:
     return rng.choice(
         (
             Read(rng.choice((-3.0, -19.0, -36.0)), Place.AS_FOUND),
@@ -68,7 +70,7 @@ def _read(rng: Random) -> Facts:
     )
 
 
-MAKERS: dict[type[Facts], Callable[[Random, list[Entry]], Facts]] = {
+MAKERS: dict[type[Fact], Callable[[Random, list[Entry]], Fact]] = {
     JobOpened: lambda r, e: JobOpened(r.choice(list(Route))),
     ReportedContents: lambda r, e: ReportedContents(r.choice(list(Base)), r.choice(list(Family)), r.choice(list(ToppedUp))),
     Metered: lambda r, e: Metered(r.choice((1e3, 2e3)), r.choice((None, 500.0)), r.random() < 0.3),
@@ -147,12 +149,12 @@ JOBS = (  # the usual order; what a walk puts between them sends it elsewhere; a
 )
 
 
-def _made(kind: type[Facts], rng: Random, entries: list[Entry]) -> Iterator[Facts]:
+def _made(kind: type[Fact], rng: Random, entries: list[Entry]) -> Iterator[Fact]:
     with suppress(CoreError):  # what was typed cannot be: refused before it is an entry
         yield MAKERS[kind](rng, entries)
 
 
-def steps(rng: Random, entries: list[Entry], seen: Mapping[str, int], tries: int) -> Iterator[Facts]:
+def steps(rng: Random, entries: list[Entry], seen: Mapping[str, int], tries: int) -> Iterator[Fact]:
     """So many facts to try, one at a time: mostly the next of a usual job, else whatever kind was seen least so far.
 
     entries is read anew for each; seen counts the kinds that were admitted so far.
@@ -165,7 +167,7 @@ def steps(rng: Random, entries: list[Entry], seen: Mapping[str, int], tries: int
         if usual and rng.random() < 0.8:
             one = usual.pop(0)
         else:
-            one = min(rng.sample(list(MAKERS), 6), key=lambda kind: seen.get(KIND_OF[kind], 0))
+            one = min(rng.sample(list(MAKERS), 6), key=lambda kind: seen.get(REGISTRY.named_by(kind), 0))
         if isinstance(one, type):
             yield from _made(one, rng, entries)
         else:

@@ -14,7 +14,7 @@ from rest_framework.response import Response
 
 from temper_core.basis.errors import CoreError
 from temper_core.basis.message import Message
-from temper_core.job.entries import KINDS
+from temper_core.job.kinds import REGISTRY
 from temper_core.job.validate import Conflict
 
 
@@ -99,6 +99,6 @@ def _is_branch(part: int | str, before: int | str | None) -> bool:
     """Pydantic names the branch of a union it tried; that is no field of ours. An entry's kind follows its number."""
     if not isinstance(part, str):
         return False
-    if isinstance(before, int) and part in KINDS:
+    if isinstance(before, int) and part in REGISTRY:
         return True
     return part.startswith(("function-", "is-instance", "constrained-")) or part in ("float", "Quantity")

@@ -40,8 +40,8 @@ from temper_core.basis.errors import CoreError
 from temper_core.basis.policy import Policy
 from temper_core.instruments import Edge, Scale
 from temper_core.instruments.kinds import FREEZES
-from temper_core.job.readings import Instrument as CoreInstrument
-from temper_core.job.readings import Listed, Place, Read
+from temper_core.job.read.facts import Instrument as CoreInstrument
+from temper_core.job.read.facts import Listed, Place, Read
 from temper_core.products.chemistry import Base
 
 CHUNK = 500

@@ -20,7 +20,7 @@ from temper_core.basis.message import Message
 from temper_core.basis.policy import Policy
 from temper_core.instruments import Edge, Scale
 from temper_core.instruments.zero import DoubtSpan
-from temper_core.job.readings import Place
+from temper_core.job.read.facts import Place
 from temper_core.job.verify.rules import Doubted, contradiction
 from temper_core.science import Glycol
 

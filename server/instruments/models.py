@@ -7,7 +7,7 @@ from django.db import models
 
 from temper_core.instruments import FACTS, KINDS, InstrumentKind, InstrumentSpec, Scale
 from temper_core.instruments.zero import ZeroCheck as CoreZeroCheck
-from temper_core.job.readings import Instrument as CoreInstrument
+from temper_core.job.read.facts import Instrument as CoreInstrument
 
 SCALES = [(s.value, s.value) for s in Scale]
 

@@ -21,7 +21,7 @@ from temper_core.basis.policy import Policy
 from temper_core.instruments.agreement import SampleRead, agreement, same_samples
 from temper_core.instruments.trend import Falling, Trend, TrendPoint, meets, trend
 from temper_core.job.job_types import Route
-from temper_core.job.readings import Place
+from temper_core.job.read.facts import Place
 from temper_core.science import Glycol
 from temper_core.views.history import history
 

@@ -18,8 +18,8 @@ from depots.models import Depot
 from fleet.models import LAYOUT, Loop, Machine
 from instruments.actions import store_reading
 from instruments.models import Reading
-from jobs.entry_shapes import AnyEntry, EntriesIn, VoidedIn
-from jobs.facts import facts_of
+from jobs.entry_facts import facts_of
+from jobs.entry_schemas import EntriesIn, EntryBase
 from jobs.models import CARRIED, FACTS, Draft, Entry, Job, JobLoop, Photo, cores_of
 from jobs.pictures import keep, reencoded
 from jobs.queries import entries_of, state_of
@@ -27,13 +27,15 @@ from jobs.shapes import DraftIn, JobIn
 from people.models import Person, Role
 from temper_core.basis.errors import CoreError, under
 from temper_core.basis.policy import SHIPPED, Policy
-from temper_core.job.entries import KIND_OF, Acknowledged, Facts, JobOpened, PhotoAdded, Voided
+from temper_core.job.entries import Acknowledged, JobOpened, PhotoAdded, Voided
 from temper_core.job.entries import Entry as CoreEntry
+from temper_core.job.fact import Fact
 from temper_core.job.fold import fold
 from temper_core.job.inside.verdict import LEADS_ONLY
 from temper_core.job.job_types import Stage
+from temper_core.job.kinds import REGISTRY
 from temper_core.job.ledger import walk
-from temper_core.job.readings import Read
+from temper_core.job.read.facts import Read
 from temper_core.job.snapshot import snapshot_of
 from temper_core.job.state import LoopState
 from temper_core.job.validate import Conflict, check_entry, check_void
@@ -42,52 +44,6 @@ from temper_core.job.verify.facts import SignedOff
 logger = logging.getLogger(__name__)
 STATE = TypeAdapter(LoopState)
 CLOCK_SLACK = timedelta(minutes=5)
-STAGES_OF_KIND = {
-    "told": (Stage.KNOW,),
-    "planned": (Stage.KNOW, Stage.MIX),
-    "routed": (Stage.TEST,),
-    "gate_observed": (Stage.OPEN,),
-    "drained": (Stage.DRAIN, Stage.FLUSH),
-    "round_filled": (Stage.FLUSH,),
-    "swept": (Stage.FLUSH,),
-    "flush_ended": (Stage.FLUSH,),
-    "closed": (Stage.FILL,),
-    "looked_under": (Stage.FILL,),
-    "poured": (Stage.FILL,),
-    "bleed_started": (Stage.FILL,),
-    "bleed_ended": (Stage.FILL,),
-    "read": (Stage.PROVE,),
-    "corrected": (Stage.PROVE,),
-    "finish_checked": (Stage.PROVE,),
-}
-WORDS = {
-    "job_opened": "opened the job",
-    "read": "took a reading",
-    "voided": "took an entry back",
-    "told": "said what is inside",
-    "metered": "read the meters",
-    "sampled": "looked at a sample",
-    "tested": "made a test",
-    "skipped": "left tests out",
-    "routed": "decided the route",
-    "gate_observed": "made the safe-to-open check",
-    "ready_confirmed": "confirmed what stands ready",
-    "engine_run": "ran the engine",
-    "round_filled": "filled a round",
-    "swept": "rinsed",
-    "flush_ended": "ended the flush",
-    "closed": "confirmed what is shut",
-    "looked_under": "looked underneath",
-    "vacuum_pulled": "pulled a vacuum",
-    "bleed_started": "started the bleed",
-    "bleed_ended": "ended the bleed",
-    "finish_checked": "took the last look",
-    "level_seen": "looked at the level",
-    "paused": "put the job aside",
-    "resumed": "took the job up",
-}
-# they change nothing that anybody else has to have seen
-QUIET = {"acknowledged", "amended", "photo_added", "clock_started", "clock_stopped", "temperature_logged", "waste_kept"}
 
 
 def open_job(given: JobIn, *, actor: Person, opened_at: datetime | None = None) -> Job:
@@ -122,9 +78,9 @@ def _check_same_job(existing: Job, given: JobIn, actor: Person) -> None:
 
 
 def _store(
-    pk: uuid.UUID, loop: Loop, job: Job | None, facts: Facts, happened_at: datetime, actor: Person, sent: str = ""
+    pk: uuid.UUID, loop: Loop, job: Job | None, facts: Fact, happened_at: datetime, actor: Person, sent: str = ""
 ) -> Entry:
-    kind = KIND_OF[type(facts)]
+    kind = REGISTRY.of(facts).name
     return Entry.objects.create(
         id=pk,
         sent=sent,
@@ -155,19 +111,19 @@ def record_entries(loop: Loop, given: EntriesIn, *, actor: Person) -> None:
         digested(loop, actor.depot)
 
 
-def _hash(given: AnyEntry) -> str:
+def _hash(given: EntryBase) -> str:
     """Of what was sent under one id."""
     return hashlib.sha256(given.model_dump_json(exclude={"id"}).encode()).hexdigest()
 
 
-def _same(stored: Entry, given: AnyEntry, loop: Loop, actor: Person) -> bool:
+def _same(stored: Entry, given: EntryBase, loop: Loop, actor: Person) -> bool:
     """Whether this is the stored entry, sent again: the same loop, kind, person and facts."""
     if (stored.loop_id, stored.kind, stored.person_id) != (loop.pk, given.kind, actor.pk):
         return False
     if stored.sent:
         return stored.sent == _hash(given)
     with under("facts"):  # recorded before what was sent was kept
-        return stored.facts == FACTS[stored.kind].dump_python(facts_of(given.facts, actor), mode="json")
+        return stored.facts == FACTS[stored.kind].dump_python(facts_of(given, actor), mode="json")
 
 
 def digested(loop: Loop, depot: Depot) -> None:
@@ -187,12 +143,12 @@ def digested(loop: Loop, depot: Depot) -> None:
         raise CoreError("facts", message, "not_digested") from error
 
 
-def _record(loop: Loop, given: AnyEntry, actor: Person) -> None:
+def _record(loop: Loop, given: EntryBase, actor: Person) -> None:
     rows = list(entries_of(loop))
     happened_at = _happened(given.happened_at)
     then = happened_at.astimezone(actor.depot.now.tzinfo)
     with under("facts"):
-        facts = facts_of(given.facts, actor)
+        facts = facts_of(given, actor)
         state = _checked(loop, rows, facts, then, actor)
         _check_may(facts, rows, actor)
     if isinstance(facts, Acknowledged):
@@ -206,18 +162,18 @@ def _record(loop: Loop, given: AnyEntry, actor: Person) -> None:
     _follow_up(entry, facts, state, part, actor)
 
 
-def _is_between(given: AnyEntry) -> bool:
+def _is_between(given: EntryBase) -> bool:
     """It takes back what was recorded without a job."""
-    return isinstance(given, VoidedIn) and Entry.objects.filter(pk=given.facts.entry_id, job__isnull=True).exists()
+    return given.kind == "voided" and Entry.objects.filter(pk=given.facts.entry_id, job__isnull=True).exists()
 
 
-def _record_between(loop: Loop, given: AnyEntry, actor: Person) -> None:
+def _record_between(loop: Loop, given: EntryBase, actor: Person) -> None:
     """Without a job: a level, a top-up, a reading, a correction to what was signed."""
     rows = list(entries_of(loop))
     happened_at = _happened(given.happened_at)
     then = happened_at.astimezone(actor.depot.now.tzinfo)
     with under("facts"):
-        facts = facts_of(given.facts, actor)
+        facts = facts_of(given, actor)
         state = _checked(loop, rows, facts, then, actor, between=True)
         _check_may(facts, rows, actor)
     if state is not None and state.signed_at is not None and happened_at < state.signed_at:
@@ -230,7 +186,7 @@ def _record_between(loop: Loop, given: AnyEntry, actor: Person) -> None:
 
 
 def _checked(
-    loop: Loop, rows: list[Entry], facts: Facts, then: datetime, actor: Person, between: bool = False
+    loop: Loop, rows: list[Entry], facts: Fact, then: datetime, actor: Person, between: bool = False
 ) -> LoopState | None:
     """The state before an entry that may follow these; None for one that takes back, which asks for no fold."""
     if isinstance(facts, Voided):
@@ -246,7 +202,7 @@ def preview(loop: Loop, given: EntriesIn, *, actor: Person) -> LoopState:
     last = max((entry.seq for entry in core), default=0)
     for offset, row in enumerate(given.entries):
         with under("facts"):
-            facts = facts_of(row.facts, actor)
+            facts = facts_of(row, actor)
             state = check_entry(loop.core, core, facts, policy, actor.depot.now, str(actor.pk), between=given.between)
         at = now + timedelta(microseconds=offset)
         job_id = None if given.between else state.job_id
@@ -259,11 +215,12 @@ def _check_seen(rows: list[Entry], seen: uuid.UUID | None) -> None:
     if seen is None:
         return
     known = next((row.seq for row in rows if row.id == seen), 0)
-    unseen = sorted((row for row in rows if row.seq > known and row.kind not in QUIET), key=lambda row: row.seq)
+    unseen = sorted((row for row in rows if row.seq > known and not REGISTRY.named(row.kind).quiet), key=lambda row: row.seq)
     if unseen:
         last = unseen[-1]
-        what = WORDS.get(last.kind, last.kind.replace("_", " "))
-        message = f"{last.person.name} {what} at another screen meanwhile: look at it, then record yours."
+        message = (
+            f"{last.person.name} {REGISTRY.named(last.kind).did} at another screen meanwhile: look at it, then record yours."
+        )
         raise Conflict("seen", message, "ledger_moved")
 
 
@@ -278,7 +235,7 @@ def _happened(given: datetime | None) -> datetime:
     return given
 
 
-def _check_may(facts: Facts, rows: list[Entry], actor: Person) -> None:
+def _check_may(facts: Fact, rows: list[Entry], actor: Person) -> None:
     """A technician takes back their own entries, a lead anybody's; only a lead has seen an override."""
     if isinstance(facts, Acknowledged) and actor.role != Role.LEAD:
         raise PermissionDenied("Only a lead acknowledges a decision against the advice.")
@@ -292,7 +249,7 @@ def _check_may(facts: Facts, rows: list[Entry], actor: Person) -> None:
         raise Conflict("entry_id", message, "not_yours")
 
 
-def _follow_up(entry: Entry, facts: Facts, state: LoopState | None, part: JobLoop, actor: Person) -> None:
+def _follow_up(entry: Entry, facts: Fact, state: LoopState | None, part: JobLoop, actor: Person) -> None:
     policy = actor.depot.policy
     if isinstance(facts, Read) and state is not None:
         store_reading(entry, facts, state, policy)
@@ -302,7 +259,7 @@ def _follow_up(entry: Entry, facts: Facts, state: LoopState | None, part: JobLoo
             part.delete()
     if isinstance(facts, SignedOff):
         _sign(part, entry, policy, actor)
-    stages = [stage.value for stage in STAGES_OF_KIND.get(entry.kind, ())]
+    stages = [stage.value for stage in REGISTRY.named(entry.kind).stages]
     Draft.objects.filter(person=actor, loop=entry.loop, stage__in=stages).delete()
 
 

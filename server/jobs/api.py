@@ -15,7 +15,7 @@ from fleet.models import Loop
 from fleet.queries import loops_of
 from jobs.actions import keep_draft, open_job, preview, record_entries
 from jobs.board import board_of
-from jobs.entry_shapes import EntriesIn
+from jobs.entry_schemas import EntriesIn
 from jobs.models import Draft
 from jobs.queries import bench_of, history_of, inspection_words, ledger_of, state_of
 from jobs.rejudging import answer_rejudged

@@ -14,17 +14,18 @@ from pydantic import TypeAdapter
 
 from temper_core.basis.errors import CoreError
 from temper_core.job.between.facts import Amended
-from temper_core.job.entries import KINDS, Facts
 from temper_core.job.entries import Entry as CoreEntry
+from temper_core.job.fact import Fact
 from temper_core.job.job_types import Stage
+from temper_core.job.kinds import REGISTRY
 from temper_core.job.snapshot import LoopSnapshot
 
 CARRIED = TypeAdapter(LoopSnapshot)
-FACTS: dict[str, TypeAdapter[Facts]] = {kind: TypeAdapter(facts) for kind, facts in KINDS.items()}
+FACTS: dict[str, TypeAdapter[Any]] = {kind.name: TypeAdapter(kind.facts) for kind in REGISTRY}
 
 
 @lru_cache(maxsize=8192)  # a ledger is read anew with every entry, what stands in it never changes
-def _read_facts(kind: str, stored: str) -> Facts:
+def _read_facts(kind: str, stored: str) -> Fact:
     return FACTS[kind].validate_json(stored)
 
 
@@ -111,7 +112,7 @@ class Entry(models.Model):
         """As the core knows it."""
         return self.with_facts(_read_facts(self.kind, json.dumps(self.facts)))
 
-    def with_facts(self, facts: Facts) -> CoreEntry:
+    def with_facts(self, facts: Fact) -> CoreEntry:
         """As the core knows it, of these facts."""
         return CoreEntry(
             id=str(self.id),

@@ -8,7 +8,7 @@ from temper_core.job.entries import JobOpened, Voided
 from temper_core.job.fold import fold
 from temper_core.job.job_types import Route, Stage
 from temper_core.job.mix.facts import Planned
-from temper_core.job.readings import Place, Read
+from temper_core.job.read.facts import Place, Read
 from temper_core.job.validate import Conflict
 from temper_core.job.verify.facts import SignedOff
 from temper_core.products.chemistry import Base, Family, Fluid

@@ -11,7 +11,7 @@ from temper_core.calculate.mix import Inside, MixQuestion, mix
 from temper_core.job.drain.facts import Caught, Drained
 from temper_core.job.entries import JobOpened
 from temper_core.job.job_types import Route
-from temper_core.job.readings import Place, Read
+from temper_core.job.read.facts import Place, Read
 from temper_core.science import Glycol, density_20c, freeze_point
 from temper_core.views.label import label_missing
 from tests.core.test_ledger import HOT, NEW, Book, a_loop, at_mix, planned, pour, weighed

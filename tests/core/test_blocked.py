@@ -12,7 +12,7 @@ from temper_core.job.inspect.facts import Check
 from temper_core.job.inspect.facts import Tested as Checked
 from temper_core.job.job_types import Route
 from temper_core.job.mix.facts import Planned
-from temper_core.job.readings import Place, Read
+from temper_core.job.read.facts import Place, Read
 from temper_core.machine.equipment import Equipment
 from temper_core.products.chemistry import Base, Family, Form, LoopUse, Product, Requirement
 from temper_core.products.conductivity import at_reference, limit_for

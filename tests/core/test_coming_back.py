@@ -19,7 +19,7 @@ from temper_core.job.entries import Entry, JobOpened
 from temper_core.job.fold import at_rest, fold
 from temper_core.job.job_types import Route
 from temper_core.job.ledger import walk
-from temper_core.job.readings import Place, Read
+from temper_core.job.read.facts import Place, Read
 from temper_core.job.snapshot import snapshot_of
 from temper_core.job.validate import check_entry
 from temper_core.job.verify.facts import Level, SignedOff

@@ -14,7 +14,7 @@ from temper_core.instruments.scales import mark
 from temper_core.job.drain.facts import Drained, Measured
 from temper_core.job.entries import JobOpened
 from temper_core.job.job_types import Route
-from temper_core.job.readings import Place, Read
+from temper_core.job.read.facts import Place, Read
 from temper_core.science import Glycol, density_20c, freeze_point, mass_fraction_of
 from temper_core.science.interval import freeze_interval
 from tests.core.test_ledger import HOT, RINSE, Book, a_loop, planned, weighed

@@ -21,7 +21,7 @@ from temper_core.job.flush.facts import FlushEnded, Method, VesselRinsed
 from temper_core.job.inspect.facts import Check
 from temper_core.job.inspect.facts import Tested as Checked
 from temper_core.job.job_types import Route, Stage
-from temper_core.job.readings import Place, Read
+from temper_core.job.read.facts import Place, Read
 from temper_core.job.validate import check_entry
 from temper_core.machine.air import where_air_sits
 from temper_core.machine.circuit import Bleeder, BleederKind, FillPoint

@@ -13,7 +13,7 @@ from temper_core.job.fold import fold
 from temper_core.job.inspect.facts import Look, Sampled, Spot
 from temper_core.job.job_types import Route
 from temper_core.job.open.facts import EngineRun
-from temper_core.job.readings import Place, Read
+from temper_core.job.read.facts import Place, Read
 from temper_core.job.validate import check_entry
 from temper_core.job.waiting.facts import Clock, ClockStarted, Paused, Resumed
 from temper_core.products.water import WaterKind

@@ -17,7 +17,7 @@ from temper_core.job.job_types import Route, Stage
 from temper_core.job.open.facts import EngineRun, GateObserved, Pressure, Ran, Ready, ReadyConfirmed, Warmth
 from temper_core.job.open.rules import asked_ready, judge_gate
 from temper_core.job.open.state import Observation
-from temper_core.job.readings import Place, Read
+from temper_core.job.read.facts import Place, Read
 from temper_core.job.validate import Conflict, check_entry
 from temper_core.job.verify.facts import SignedOff
 from temper_core.job.waiting.facts import Clock, ClockStarted

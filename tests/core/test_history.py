@@ -15,7 +15,7 @@ from temper_core.job.identify.facts import ReportedContents, ToppedUp
 from temper_core.job.inspect.decision import Routed
 from temper_core.job.job_types import Route
 from temper_core.job.mix.facts import Planned
-from temper_core.job.readings import Place, Read
+from temper_core.job.read.facts import Place, Read
 from temper_core.job.validate import check_entry
 from temper_core.job.verify.facts import SignedOff
 from temper_core.products.chemistry import Base, Family, Fluid

@@ -14,6 +14,7 @@ MODULES = sorted(path for path in ROOT.rglob("*.py") if path.name != "__init__.p
 STAGES = {"between", "drain", "fill", "flush", "identify", "inspect", "mix", "open", "verify", "waiting"}
 TABLES = {"basis/policy.py", "job/inspect/facts.py"}  # tables of data: as long as what they list
 SHARED = {"facts", "state"}  # plain data: what was recorded, what is known
+ACTS = {"apply", "validate", "view", "sentences"}  # what a stage does with it
 
 
 def name(path):
@@ -33,13 +34,30 @@ def imports(path):
             yield node.module.split(".")[1:]
 
 
+def room(path):
+    """The folder under job/ that a module belongs to; None for any other."""
+    parts = path.relative_to(ROOT).parts
+    return parts[1] if parts[0] == "job" and len(parts) > 2 else None
+
+
 def test_a_stage_reads_only_facts_and_states_of_another():
     wrong = [
         (name(path), ".".join(parts))
         for path in MODULES
-        if path.parent.parent == ROOT / "job"
+        if room(path) in STAGES
         for parts in imports(path)
-        if parts[0] == "job" and parts[1] in STAGES - {path.parent.name} and (parts[2:3] or ["everything"])[0] not in SHARED
+        if parts[0] == "job" and parts[1] in STAGES - {room(path)} and (parts[2:3] or ["everything"])[0] not in SHARED
+    ]
+    assert wrong == []
+
+
+def test_a_room_that_stages_share_never_acts_for_one():
+    wrong = [
+        (name(path), ".".join(parts))
+        for path in MODULES
+        if room(path) is not None and room(path) not in STAGES
+        for parts in imports(path)
+        if parts[0] == "job" and parts[1] in STAGES and ACTS & set(parts[2:])
     ]
     assert wrong == []
 

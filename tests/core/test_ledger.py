@@ -21,7 +21,7 @@ from temper_core.job.job_types import Route, Stage, Status
 from temper_core.job.loop import CapacitySource, Loop
 from temper_core.job.mix.facts import Planned
 from temper_core.job.open.facts import EngineRun, GateObserved, Pressure, Ready, ReadyConfirmed, Warmth
-from temper_core.job.readings import Instrument, Place, Read
+from temper_core.job.read.facts import Instrument, Place, Read
 from temper_core.job.validate import check_entry
 from temper_core.job.verify.facts import FinishChecked, SignedOff
 from temper_core.job.waiting.facts import ClockStarted

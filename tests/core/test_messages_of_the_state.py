@@ -12,7 +12,7 @@ from temper_core.job.fold import fold
 from temper_core.job.identify.facts import ReportedContents
 from temper_core.job.inspect.decision import Routed
 from temper_core.job.job_types import Route, Stage
-from temper_core.job.readings import Place, Read
+from temper_core.job.read.facts import Place, Read
 from temper_core.job.verify.facts import FinishChecked, FinishPoint, LeakMethod, LeakProof, Level, SignedOff
 from temper_core.machine.bleeding import BleedOutcome
 from temper_core.products.chemistry import Base, Family, Fluid, Requirement

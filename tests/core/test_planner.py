@@ -11,7 +11,7 @@ from temper_core.job.flush.facts import Method
 from temper_core.job.flush.methods import plan_schools
 from temper_core.job.job_types import Route
 from temper_core.job.ledger import walk
-from temper_core.job.readings import Place, Read
+from temper_core.job.read.facts import Place, Read
 from temper_core.machine.circuit import Drain, Layout, Node, NodeKind, Pipe, Via
 from temper_core.machine.drain_points import drain_plan
 from temper_core.machine.equipment import Equipment, TankKind

@@ -9,7 +9,7 @@ from temper_core.job.fill.facts import Corrected
 from temper_core.job.inside.verdict import Proof
 from temper_core.job.job_types import Route
 from temper_core.job.loop import CapacitySource
-from temper_core.job.readings import Place, Read
+from temper_core.job.read.facts import Place, Read
 from temper_core.job.verify.causes import NEVER
 from temper_core.job.verify.correction import leak_ok
 from temper_core.job.verify.facts import FinishChecked, FinishPoint, LeakMethod, LeakProof, Level, SignedOff

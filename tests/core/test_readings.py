@@ -12,7 +12,7 @@ from temper_core.instruments import KINDS, InstrumentKind, InstrumentSpec, Scale
 from temper_core.job.entries import JobOpened
 from temper_core.job.identify.facts import ReportedContents, ToppedUp
 from temper_core.job.job_types import Route
-from temper_core.job.readings import Instrument, Place, Read, answer_of, counted
+from temper_core.job.read.facts import Instrument, Place, Read, answer_of, counted
 from temper_core.products.chemistry import Base, Family
 from temper_core.science import Branch, Glycol, freeze_point, mass_fraction_at_freeze, refractive_index_20c
 from tests.core.test_ledger import Book
@@ -109,7 +109,7 @@ def test_propylene_on_an_ethylene_scale_is_flagged_and_converted():
 @pytest.mark.parametrize(("branch", "stronger"), [(Branch.LEAN, False), (Branch.RICH, True)])
 def test_a_told_freeze_point_means_one_of_two_strengths(branch, stronger):
     """Neat ethylene glycol freezes near -13 degC: past the turn more of it protects less (handbook, memory)."""
-    from temper_core.job.ledger import found_strength
+    from temper_core.job.read.apply import found_strength
 
     strength = found_strength(Glycol.ETHYLENE, Read(-20.0, Place.AS_FOUND, branch=branch), Policy())
     assert (strength > 80) is stronger

@@ -17,7 +17,7 @@ from temper_core.job.identify.facts import ReportedContents
 from temper_core.job.inspect.facts import Look, Sampled, Spot
 from temper_core.job.job_types import Route, Stage
 from temper_core.job.open.facts import EngineRun
-from temper_core.job.readings import Instrument, Place, Read
+from temper_core.job.read.facts import Instrument, Place, Read
 from temper_core.job.verify.facts import SignedOff
 from temper_core.machine.circuit import Drain, Layout, Node, NodeKind, Pipe, Via, circulating
 from temper_core.machine.equipment import Equipment, TankKind

@@ -7,9 +7,10 @@ from datetime import timedelta
 import pytest
 
 from temper_core.basis.errors import Conflict, CoreError
-from temper_core.job.entries import KIND_OF, KINDS, Entry
+from temper_core.job.entries import Entry
 from temper_core.job.fill.facts import BleedStarted
 from temper_core.job.fold import fold
+from temper_core.job.kinds import REGISTRY
 from temper_core.job.validate import check_entry
 from tests.core.test_ledger import FELT, START, a_loop, with_gate
 from tests.walks import BETWEEN, MAKERS, steps
@@ -30,7 +31,7 @@ def within_what_can_be(state):
 
 
 def walk(seed, kinds):
-    """Facts tried one after the other; what is admitted is in the ledger and folded. Returns how many were."""
+    """Fact tried one after the other; what is admitted is in the ledger and folded. Returns how many were."""
     rng, loop, entries = random.Random(seed), a_loop(), []
     signed, longest = False, rng.choice((9, 10, 12, 20))
     for facts in steps(rng, entries, kinds, tries=24):
@@ -48,7 +49,7 @@ def walk(seed, kinds):
         state = fold(loop, entries, now=at)
         within_what_can_be(state)
         signed = state.signed_at is not None
-        kinds[KIND_OF[type(facts)]] += 1
+        kinds[REGISTRY.of(facts).name] += 1
         if len(entries) >= longest:
             break
     within_what_can_be(fold(loop, entries, now=START + timedelta(days=rng.choice((1, 400, 4000)))))
@@ -56,7 +57,7 @@ def walk(seed, kinds):
 
 
 def test_every_kind_of_entry_is_tried():
-    assert set(MAKERS) == set(KINDS.values())
+    assert set(MAKERS) == {kind.facts for kind in REGISTRY}
 
 
 @pytest.mark.parametrize("block", range(BLOCKS))
@@ -66,5 +67,5 @@ def test_what_is_admitted_can_be_folded_and_stays_within_what_can_be(block):
         long += walk(seed, kinds) >= LEAST
         seed += 1
     assert seed - block * 1_000_000 <= 2 * WALKS  # most walks get somewhere
-    few = {kind: kinds[kind] for kind in KINDS if kinds[kind] < EACH}
+    few = {kind: kinds[kind] for kind in (row.name for row in REGISTRY) if kinds[kind] < EACH}
     assert not few, few

@@ -63,7 +63,9 @@ def _figure(name: str, value: float, decimals: int, system: System) -> str:
         return f"{_number(value * 1.8, 1)} °F" if system is System.US else f"{_number(value, decimals)} K"
     if name.endswith("_kpa") and system is not System.METRIC:
         return f"{_number(value / _factor('psi', 'kilopascal'), 1)} psi"
-    unit = " kPa" if name.endswith("_kpa") else " %" if name.endswith("_percent") else ""
+    if name.endswith("_km") and system is not System.METRIC:
+        return f"{_number(value / _factor('mile', 'kilometer'), decimals)} mi"
+    unit = " km" if name.endswith("_km") else " kPa" if name.endswith("_kpa") else " %" if name.endswith("_percent") else ""
     return f"{_number(value, decimals)}{unit}"
 
 

@@ -1,19 +1,20 @@
 """One sentence with its figures as data, so that screen, job sheet and API say the same in any unit.
 
 A placeholder's name carries its unit: `_c` degrees Celsius, `_k` a difference of temperature, `_l` litres,
-`_percent` percent, `_kpa` kilopascals; anything else is a word. A format of one digit is the number of decimals
-(1 if left out). A name that begins with `safe` is a claim of protection: rounded to the warm side.
+`_percent` percent, `_kpa` kilopascals, `_km` kilometres; anything else is a word. A format of one digit is
+the number of decimals (1 if left out). A name that begins with `safe` is a claim of protection: rounded to the warm side.
 """
 
 from __future__ import annotations
 
 import math
+import re
 import string
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 MINUS = "\N{MINUS SIGN}"
-_UNITS = {"_c": " °C", "_k": " K", "_l": " L", "_percent": " %", "_kpa": " kPa"}
+_UNITS = {"_c": " °C", "_k": " K", "_l": " L", "_percent": " %", "_kpa": " kPa", "_km": " km"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,6 +40,29 @@ def say(code: str, template: str, **values: float | str) -> Message:
             parts.append(_shown(name, values[name], int(decimals) if decimals else 1))
     figures = {name: value if isinstance(value, str) else float(value) for name, value in values.items()}
     return Message(code, "".join(parts), template, figures)
+
+
+def join(code: str, parts: Iterable[Message], between: str = ", ") -> Message:
+    """Messages as one, in order; placeholders are renamed apart.
+
+    >>> join("in", [say("a", "{in_l} new", in_l=2.0), say("b", "{in_l} water", in_l=1.0)], " + ").sentence
+    '2.0 L new + 1.0 L water'
+    """
+    templates, values = [], {}
+    for number, part in enumerate(parts):
+        template = part.template
+        for name, value in part.values.items():
+            apart = _apart(name, number)
+            template = re.sub(rf"{{{name}(?=[:}}])", f"{{{apart}", template)
+            values[apart] = value
+        templates.append(template)
+    return say(code, between.join(templates), **values)
+
+
+def _apart(name: str, number: int) -> str:
+    """A placeholder's name for the n-th part; its unit stays at the end, and what begins it at the beginning."""
+    suffix = next((suffix for suffix in _UNITS if name.endswith(suffix)), "")
+    return f"{name.removesuffix(suffix)}{number}{suffix}"
 
 
 def capitalised(words: str) -> str:

@@ -16,23 +16,25 @@ from temper_core.instruments.sameness import Sameness, judge_sameness
 from temper_core.job.between.state import AfterState
 from temper_core.job.between.view import after_of
 from temper_core.job.entries import Entry
-from temper_core.job.fill.bleed_view import observed_now
+from temper_core.job.entry_kind import Registry
+from temper_core.job.fill.bleed.view import observed_now
 from temper_core.job.fill.view import fill_of
 from temper_core.job.flush.view import flush_of, standing_words
-from temper_core.job.fold_questions import coldest_of, finished_questions, finished_readings
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.balance import learned_capacity, mix_inside, plan_glycol, plan_spread, prediction_of
 from temper_core.job.inside.claim import _top_up_share, claim_of, frost_risk
+from temper_core.job.inside.questions import coldest_of, finished_questions, finished_readings
 from temper_core.job.inside.verdict import Prediction, Proof, ProofVerdict, judge_proof
 from temper_core.job.inside.vessels import inside_of, pours_of, vessels_of
 from temper_core.job.inspect.advice import advice_of, due_of, inspection_of
 from temper_core.job.job_types import Route
+from temper_core.job.kinds import REGISTRY
 from temper_core.job.ledger import walk
 from temper_core.job.life.due import Due
 from temper_core.job.loop import Loop
 from temper_core.job.next_action import next_action
 from temper_core.job.open.rules import judge_gate
-from temper_core.job.readings import Place, answer_of, steps_of
+from temper_core.job.read.facts import Place, answer_of, steps_of
 from temper_core.job.snapshot import LoopSnapshot
 from temper_core.job.stages import current_stage, stage_line
 from temper_core.job.state import Claim, LoopState, PlanState, ReadingState
@@ -49,16 +51,21 @@ def fold(
     entries: Sequence[Entry],
     policy: Policy | None = None,
     now: datetime | None = None,
-    carried: LoopSnapshot | None = None,
+    snapshot: LoopSnapshot | None = None,
+    registry: Registry = REGISTRY,
 ) -> LoopState:
-    """State of a loop from its ledger.
+    """State of a loop from its record.
 
-    entries: all entries of this loop, in any order; with carried, those since the job that handed it on. now: the depot's
-    clock; without it nothing is due. Never raises on a ledger whose entries were admitted one by one (see
-    admit.check_entry); what does not add up after a void becomes a flag.
+    entries: all entries of this loop, in any order; with snapshot, those since the job that handed it on. now: the depot's
+    clock; without it nothing is due. Never raises on a record whose entries were validated one by one (see
+    validate.check_entry); what does not add up after an entry was taken back becomes a flag.
     """
-    policy = policy or Policy()
-    t = walk(loop, entries, policy, carried)
+    return state_of(walk(loop, entries, policy or Policy(), snapshot, registry), now)
+
+
+def state_of(t: LedgerFold, now: datetime | None = None) -> LoopState:
+    """State of a loop from the fold of its record, as it is now."""
+    policy, loop = t.policy, t.loop
     t.gate = judge_gate(observed_now(t, now), loop.equipment, policy, now, loop.high_voltage, t.ready)
     t.over_limit = now is not None and any(row.limit_at is not None and row.limit_at <= now for row in timers_of(t, now))
     spread = plan_spread(t)
@@ -146,10 +153,10 @@ class AtRest:
 
 
 def at_rest(
-    loop: Loop, since: Sequence[Entry], carried: LoopSnapshot, policy: Policy | None = None, now: datetime | None = None
+    loop: Loop, since: Sequence[Entry], snapshot: LoopSnapshot, policy: Policy | None = None, now: datetime | None = None
 ) -> AtRest:
     """The same as `fold` says of a loop that left, from what its last job handed on and the entries since."""
-    t = walk(loop, since, policy or Policy(), carried)
+    t = walk(loop, since, policy or Policy(), snapshot)
     touched = bool(t.diluted) or t.read_since is not None
     return AtRest(after_of(t, now), due_of(t, now), claim_of(t, None) if touched else None, t.base)
 

@@ -14,8 +14,8 @@ from temper_core.job.drain.state import DrainedVolume
 from temper_core.job.entries import Entry
 from temper_core.job.fill.facts import Poured
 from temper_core.job.fill.progress import Filling
-from temper_core.job.flush.rounds import Flush
 from temper_core.job.identify.facts import Metered, ReportedContents
+from temper_core.job.inside.rounds import Flush
 from temper_core.job.inspect.decision import Routed, Skipped
 from temper_core.job.inspect.facts import Tested
 from temper_core.job.job_types import Route
@@ -24,7 +24,7 @@ from temper_core.job.loop import Loop
 from temper_core.job.mix.facts import Planned
 from temper_core.job.open.facts import Ready
 from temper_core.job.open.state import Gate, Observation
-from temper_core.job.readings import Read
+from temper_core.job.read.facts import Read
 from temper_core.job.state import Override, Seen
 from temper_core.job.waiting.facts import ClockStarted, Paused
 from temper_core.machine.contents import Contents

@@ -24,6 +24,14 @@ ROUTE_NAMES = {
     Route.CHANGE_OUT: "change out",
     Route.CLEAN: "clean",
 }
+ROUTE_SAYS = {
+    Route.CHECK: "look and measure; nothing is opened",
+    Route.TOP_UP: "the level is low, the rest is right",
+    Route.CORRECT: "right coolant, wrong strength",
+    Route.RENEW: "same chemistry goes in; rinsing is a choice",
+    Route.CHANGE_OUT: "the old must come out to its limit",
+    Route.CLEAN: "rust, scale or sludge comes out first",
+}
 
 
 class Stage(StrEnum):
@@ -37,6 +45,18 @@ class Stage(StrEnum):
     MIX = "mix"
     FILL = "fill"
     PROVE = "prove"
+
+
+STAGE_NAMES = {
+    Stage.KNOW: "know",
+    Stage.TEST: "test",
+    Stage.OPEN: "open",
+    Stage.DRAIN: "drain",
+    Stage.FLUSH: "flush",
+    Stage.MIX: "mix",
+    Stage.FILL: "fill",
+    Stage.PROVE: "prove",
+}
 
 
 class Status(StrEnum):

@@ -22,6 +22,14 @@ class CapacitySource(StrEnum):
     LEARNED = "learned"
 
 
+CAPACITY_NAMES = {
+    CapacitySource.MEASURED: "measured",
+    CapacitySource.MANUAL: "the book",
+    CapacitySource.REMEMBERED: "memory",
+    CapacitySource.LEARNED: "readings",
+}
+
+
 @dataclass(frozen=True, slots=True)
 class Loop:
     """One cooling loop as the fleet knows it. capacity_l: litres at 20 degC up to the cold mark.

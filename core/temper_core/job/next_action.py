@@ -9,8 +9,8 @@ from temper_core.job.fill.state import FillStep
 from temper_core.job.fill.view import fill_step
 from temper_core.job.flush.state import Step
 from temper_core.job.flush.view import step_of
-from temper_core.job.fold_questions import enough_of
 from temper_core.job.fold_state import LedgerFold
+from temper_core.job.inside.questions import enough_of
 from temper_core.job.inside.verdict import Proof, ProofVerdict
 from temper_core.job.inspect.state import Advice
 from temper_core.job.job_types import ROUTE_NAMES, Route, Stage

@@ -8,9 +8,9 @@ from datetime import date, datetime
 from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import VolumePercent
 from temper_core.instruments.trend import TrendPoint
-from temper_core.job.fold_questions import finished_questions
 from temper_core.job.fold_state import LedgerFold, start
 from temper_core.job.identify.facts import Metered
+from temper_core.job.inside.questions import finished_questions
 from temper_core.job.job_types import Route
 from temper_core.job.life.age import AgePart
 from temper_core.job.loop import Loop

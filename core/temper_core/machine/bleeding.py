@@ -136,6 +136,14 @@ class BleedOutcome(StrEnum):
     STOPPED = "stopped"
 
 
+OUTCOME_NAMES = {
+    BleedOutcome.FINISHED: "finished",
+    BleedOutcome.OVERHEATING: "stopped, overheating",
+    BleedOutcome.NO_HEAT: "stopped, no heat",
+    BleedOutcome.STOPPED: "stopped",
+}
+
+
 _ON = {Setting.FULL: "full", Setting.LOW: "low", Setting.OFF: "off"}
 
 

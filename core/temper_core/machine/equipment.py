@@ -20,6 +20,15 @@ class TankKind(StrEnum):
     NONE = "none"
 
 
+TANK_NAMES = {
+    TankKind.DEGAS: "degas tank",
+    TankKind.OVERFLOW: "overflow bottle",
+    TankKind.CATCH: "catch tank",
+    TankKind.DEGAS_AND_CATCH: "degas and catch tank",
+    TankKind.NONE: "none",
+}
+
+
 class LevelRule(StrEnum):
     """What the cold level is read against."""
 
@@ -29,12 +38,23 @@ class LevelRule(StrEnum):
     HALF_FULL = "half_full"
 
 
+LEVEL_RULE_NAMES = {
+    LevelRule.BETWEEN_MARKS: "between the marks",
+    LevelRule.AT_MAX: "upper mark",
+    LevelRule.BELOW_LIP: "below the lip",
+    LevelRule.HALF_FULL: "half full",
+}
+
+
 class CoolantFilter(StrEnum):
     """A coolant filter, if there is one: charged ones give inhibitor off, blank ones do not."""
 
     NONE = "none"
     BLANK = "blank"
     CHARGED = "charged"
+
+
+FILTER_NAMES = {CoolantFilter.NONE: "none", CoolantFilter.BLANK: "blank", CoolantFilter.CHARGED: "charged"}
 
 
 @dataclass(frozen=True, slots=True)

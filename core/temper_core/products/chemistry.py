@@ -41,6 +41,9 @@ class Form(StrEnum):
     READY_MIX = "ready_mix"
 
 
+FORM_NAMES = {Form.CONCENTRATE: "concentrate", Form.READY_MIX: "ready-mixed"}
+
+
 class Material(StrEnum):
     """What the coolant touches and some chemistries attack or must protect."""
 
@@ -49,6 +52,15 @@ class Material(StrEnum):
     COPPER_BRASS_SOLDER = "copper_brass_solder"
     WET_LINERS = "wet_liners"
     OLD_SEALS = "old_seals"
+
+
+MATERIAL_NAMES = {
+    Material.ALUMINIUM: "aluminium",
+    Material.CAST_IRON: "cast iron",
+    Material.COPPER_BRASS_SOLDER: "copper-brass and solder",
+    Material.WET_LINERS: "wet liners",
+    Material.OLD_SEALS: "old seals",
+}
 
 
 class LoopUse(StrEnum):

@@ -18,6 +18,9 @@ class WaterKind(StrEnum):
     SOFTENED = "softened"
 
 
+WATER_NAMES = {WaterKind.DEMINERALISED: "demineralised", WaterKind.TAP: "tap", WaterKind.SOFTENED: "softened"}
+
+
 @dataclass(frozen=True, slots=True)
 class Analysis:
     """What a laboratory or a strip says of a water [mg/l; hardness as CaCO3]; None: not analysed."""

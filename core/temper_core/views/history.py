@@ -13,15 +13,16 @@ from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import VolumePercent
 from temper_core.instruments import read, repeats
 from temper_core.instruments.trend import TrendPoint, trend
-from temper_core.job.entries import Entry
+from temper_core.job.entries import Entry, standing
 from temper_core.job.fill.facts import Poured
-from temper_core.job.fold_questions import finished_questions
 from temper_core.job.fold_state import LedgerFold, start
+from temper_core.job.inside.questions import finished_questions
 from temper_core.job.inspect.decision import Routed
 from temper_core.job.job_types import Route
-from temper_core.job.ledger import apply, found_strength, standing
+from temper_core.job.kinds import REGISTRY
 from temper_core.job.loop import Loop
-from temper_core.job.readings import Listed, Place, Read, counted, question_of
+from temper_core.job.read.apply import found_strength
+from temper_core.job.read.facts import Listed, Place, Read, counted, question_of
 from temper_core.job.verify.facts import SignedOff
 from temper_core.science import freeze_point, mass_fraction_of, strength_of
 
@@ -85,7 +86,7 @@ def history(loop: Loop, entries: Sequence[Entry], policy: Policy | None = None) 
     for entry in standing(entries):
         if isinstance(entry.facts, SignedOff):
             events.extend(_left(t, entry))
-        apply(t, entry)
+        REGISTRY.apply(t, entry)
         if t.planned and t.planned.target_freeze_c is not None:
             target = t.planned.target_freeze_c
         event = _event(t, entry, target)

@@ -918,7 +918,7 @@ export interface components {
     schemas: {
         /**
          * AcknowledgedFacts
-         * @description The override that a lead has seen.
+         * @description A lead has seen an override.
          */
         AcknowledgedFacts: {
             /**
@@ -1170,7 +1170,7 @@ export interface components {
         };
         /**
          * AmendedFacts
-         * @description A correction to a signed job; entry_id: what it is about, if one entry.
+         * @description A correction to a signed job: it stays as it was, and this stands beside it.
          */
         AmendedFacts: {
             /** Text */
@@ -1384,7 +1384,7 @@ export interface components {
         };
         /**
          * BleedEndedFacts
-         * @description How the bleed ended, and by which signs.
+         * @description How it ended. finished asks for two signs; neck_open: it stood open from cold to the end (bled without the runner).
          */
         BleedEndedFacts: {
             outcome: components["schemas"]["BleedOutcome"];
@@ -1428,7 +1428,7 @@ export interface components {
         };
         /**
          * BleedGoesOnFacts
-         * @description The clock runs again.
+         * @description The bleed goes on where it was held.
          */
         BleedGoesOnFacts: Record<string, never>;
         /**
@@ -1455,7 +1455,7 @@ export interface components {
         };
         /**
          * BleedHeldFacts
-         * @description The clock stands.
+         * @description The bleed is held: its clock stands.
          */
         BleedHeldFacts: Record<string, never>;
         /**
@@ -1537,7 +1537,7 @@ export interface components {
         };
         /**
          * BleedStartedFacts
-         * @description A bleed by this recipe, from now.
+         * @description A bleed runs from now by this recipe, kept as it was.
          */
         BleedStartedFacts: {
             recipe: components["schemas"]["BleedRecipe"];
@@ -1667,7 +1667,7 @@ export interface components {
         };
         /**
          * BleedSteppedFacts
-         * @description On to a step (from 0).
+         * @description A hand moves the bleed on to a step (from 0).
          */
         BleedSteppedFacts: {
             /** Step */
@@ -1864,9 +1864,7 @@ export interface components {
         };
         /**
          * CaughtIn
-         * @description One container: where (a drain's letter, a vessel, or '' for all together), weighed or by marks, and spills.
-         *
-         *     at_c: how warm the fluid was, asked for with marks.
+         * @description One container: from which drain (its letter), which vessel (its name), or '' for all together. Either gross and tare [kg], or litres by marks at a temperature; spilled_l: what missed it, as estimated.
          */
         CaughtIn: {
             /**
@@ -1888,17 +1886,24 @@ export interface components {
              * Marks L
              * @default null
              */
-            marks_l?: number | null;
+            marks_l?: (number | {
+                value: number;
+                unit: string;
+            }) | null;
+            /**
+             * Spilled L
+             * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
+             * @default 0
+             */
+            spilled_l?: number | {
+                value: number;
+                unit: string;
+            };
             /**
              * At C
              * @default null
              */
             at_c?: number | null;
-            /**
-             * Spilled L
-             * @default 0
-             */
-            spilled_l?: number;
         };
         /**
          * Cause
@@ -2075,7 +2080,7 @@ export interface components {
         Clock: "warm_up" | "hose_flow" | "vacuum_hold";
         /**
          * ClockStartedFacts
-         * @description A clock from now.
+         * @description A clock runs from now for so many minutes. A warm-up runs the engine, so the gate lapses with it.
          */
         ClockStartedFacts: {
             clock: components["schemas"]["Clock"];
@@ -2106,7 +2111,7 @@ export interface components {
         };
         /**
          * ClockStoppedFacts
-         * @description The clock that is done with.
+         * @description A clock that was started is done with.
          */
         ClockStoppedFacts: {
             /** Entry Id */
@@ -2136,7 +2141,7 @@ export interface components {
         };
         /**
          * ClosedFacts
-         * @description Points of the closing check, each felt by hand.
+         * @description What the job had opened and is shut again, point by point, as one person felt it.
          */
         ClosedFacts: {
             /** Points */
@@ -2315,7 +2320,7 @@ export interface components {
         };
         /**
          * CorrectedFacts
-         * @description Out of the mixed loop, and back in.
+         * @description A full, mixed loop: out_l taken out, product and water put back up to the cold mark.
          */
         CorrectedFacts: {
             /**
@@ -2527,7 +2532,7 @@ export interface components {
         };
         /**
          * DrainedFacts
-         * @description Litres out as told, in all or per vessel, and how they were found; or the containers they were caught in.
+         * @description Litres out (at 20 degC), told in all or per vessel; or the containers they were caught in, as weighed or marked. measured: how told litres were found. corrected_l: what the containers really held in all, as somebody corrected it. Closes the round that is open, if one is. ran_with_cap_on: it ran freely with the cap left on, which asks for a leak.
          */
         DrainedFacts: {
             /**
@@ -2643,7 +2648,7 @@ export interface components {
         Edge: "sharp" | "soft" | "two_lines";
         /**
          * EngineRunFacts
-         * @description Engine or preheater ran.
+         * @description Engine or preheater ran, and is off now, so that what was observed before holds no more. minutes: how long, where known. opened: the thermostat opened (both hoses hot); heater_full: heater full hot, warm air came. None: nobody says, which counts as not. neck_open: the neck stood open (funnel on it) since it was cold, so that no pressure could build.
          */
         EngineRunFacts: {
             /** @default engine */
@@ -2711,7 +2716,7 @@ export interface components {
          */
         EntriesIn: {
             /** Entries */
-            entries: (components["schemas"]["ToldIn"] | components["schemas"]["MeteredIn"] | components["schemas"]["PlannedIn"] | components["schemas"]["SampledIn"] | components["schemas"]["TestedIn"] | components["schemas"]["SkippedIn"] | components["schemas"]["RoutedIn"] | components["schemas"]["AcknowledgedIn"] | components["schemas"]["GateObservedIn"] | components["schemas"]["ReadyConfirmedIn"] | components["schemas"]["EngineRunIn"] | components["schemas"]["TemperatureLoggedIn"] | components["schemas"]["ClockStartedIn"] | components["schemas"]["ClockStoppedIn"] | components["schemas"]["PausedIn"] | components["schemas"]["ResumedIn"] | components["schemas"]["DrainedIn"] | components["schemas"]["RoundFilledIn"] | components["schemas"]["SweptIn"] | components["schemas"]["FlushEndedIn"] | components["schemas"]["WasteKeptIn"] | components["schemas"]["ClosedIn"] | components["schemas"]["LookedUnderIn"] | components["schemas"]["VacuumPulledIn"] | components["schemas"]["PouredIn"] | components["schemas"]["BleedStartedIn"] | components["schemas"]["BleedSteppedIn"] | components["schemas"]["BleedHeldIn"] | components["schemas"]["BleedGoesOnIn"] | components["schemas"]["BleedEndedIn"] | components["schemas"]["ReadIn"] | components["schemas"]["CorrectedIn"] | components["schemas"]["FinishCheckedIn"] | components["schemas"]["SignedOffIn"] | components["schemas"]["LevelSeenIn"] | components["schemas"]["AmendedIn"] | components["schemas"]["VoidedIn"])[];
+            entries: (components["schemas"]["AcknowledgedIn"] | components["schemas"]["VoidedIn"] | components["schemas"]["ToldIn"] | components["schemas"]["MeteredIn"] | components["schemas"]["SampledIn"] | components["schemas"]["TestedIn"] | components["schemas"]["SkippedIn"] | components["schemas"]["RoutedIn"] | components["schemas"]["GateObservedIn"] | components["schemas"]["ReadyConfirmedIn"] | components["schemas"]["EngineRunIn"] | components["schemas"]["TemperatureLoggedIn"] | components["schemas"]["ClockStartedIn"] | components["schemas"]["ClockStoppedIn"] | components["schemas"]["PausedIn"] | components["schemas"]["ResumedIn"] | components["schemas"]["DrainedIn"] | components["schemas"]["RoundFilledIn"] | components["schemas"]["SweptIn"] | components["schemas"]["FlushEndedIn"] | components["schemas"]["WasteKeptIn"] | components["schemas"]["PlannedIn"] | components["schemas"]["ClosedIn"] | components["schemas"]["LookedUnderIn"] | components["schemas"]["VacuumPulledIn"] | components["schemas"]["PouredIn"] | components["schemas"]["BleedStartedIn"] | components["schemas"]["BleedSteppedIn"] | components["schemas"]["BleedHeldIn"] | components["schemas"]["BleedGoesOnIn"] | components["schemas"]["BleedEndedIn"] | components["schemas"]["CorrectedIn"] | components["schemas"]["ReadIn"] | components["schemas"]["FinishCheckedIn"] | components["schemas"]["SignedOffIn"] | components["schemas"]["LevelSeenIn"] | components["schemas"]["AmendedIn"])[];
             /**
              * Seen
              * @default null
@@ -3030,7 +3035,7 @@ export interface components {
         };
         /**
          * FinishCheckedFacts
-         * @description The last look before a name goes under it.
+         * @description The last look: level read cold (level_c: how warm), leak proof by value or why not, and the points that are done.
          */
         FinishCheckedFacts: {
             level: components["schemas"]["Level"];
@@ -3188,7 +3193,7 @@ export interface components {
         };
         /**
          * FlushEndedFacts
-         * @description It is enough; the reason where the stop rule says it is not.
+         * @description The person's word that it is enough. reason is asked where the stop rule says it is not.
          */
         FlushEndedFacts: {
             /**
@@ -3455,7 +3460,7 @@ export interface components {
         };
         /**
          * GateObservedFacts
-         * @description Two signs and what stands ready, before a cap is touched.
+         * @description Two signs and what stands ready, as one person found them. held: cap and lower hose in the bare hand for as long as policy says (hand only); temperature_c: probe or infrared. soft: the upper hose gave when squeezed (hose only); gauge_kpa: the gauge (gauge only). isolated_by: who made a high-voltage loop dead; they have to be allowed to.
          */
         GateObservedFacts: {
             warmth: components["schemas"]["Warmth"];
@@ -4091,7 +4096,7 @@ export interface components {
         };
         /**
          * LeakProofIn
-         * @description A hold by value.
+         * @description A hold by value: start [kPa against ambient], drop in so many minutes.
          */
         LeakProofIn: {
             method: components["schemas"]["LeakMethod"];
@@ -4142,7 +4147,7 @@ export interface components {
         LevelRule: "between_marks" | "at_max" | "below_lip" | "half_full";
         /**
          * LevelSeenFacts
-         * @description The level, cold, between services.
+         * @description A look between services, or a recheck: the level, cold.
          */
         LevelSeenFacts: {
             level: components["schemas"]["Level"];
@@ -4338,7 +4343,7 @@ export interface components {
         };
         /**
          * LookedUnderFacts
-         * @description Underneath, at half fill.
+         * @description Underneath, at half fill: dry, or where it drips.
          */
         LookedUnderFacts: {
             /** Dry */
@@ -4909,7 +4914,7 @@ export interface components {
         };
         /**
          * MeteredFacts
-         * @description Distance and hours as the machine shows them.
+         * @description Distance and hours as the machine shows them; replaced: a new meter, so that it may stand lower than before.
          */
         MeteredFacts: {
             /**
@@ -5191,7 +5196,7 @@ export interface components {
         };
         /**
          * PausedFacts
-         * @description Put aside, with a word for the next person.
+         * @description Put aside. note: what the next person has to know.
          */
         PausedFacts: {
             /**
@@ -5300,7 +5305,7 @@ export interface components {
         };
         /**
          * PlannedFacts
-         * @description The chosen product; with target and litres, the accepted mix.
+         * @description The chosen product; later the accepted mix: target, and the litres the plan asked for. dilute: a ready-mix is thinned with water by somebody's choice. reason: why a product for emergencies only goes in.
          */
         PlannedFacts: {
             /** Product Id */
@@ -5455,7 +5460,7 @@ export interface components {
         };
         /**
          * PouredFacts
-         * @description What really went in; water: which, where there is any. mistake: water in a loop that takes none.
+         * @description What really went in: litres of product and of water. product None: water only. at_mark: the level now stands at the cold mark, so this pour ended the filling. method: how it went in; point: the number of the fill point, where there are several. bleeding: topped up while the air came out. mistake: water went into a loop that takes none, said as what it is.
          */
         PouredFacts: {
             /** Product Id */
@@ -5689,10 +5694,7 @@ export interface components {
         Ran: "engine" | "preheater";
         /**
          * ReadFacts
-         * @description A reading in the unit of the instrument's scale, or the steps that show; instrument_id null for one that was told.
-         *
-         *     zero null: the instrument's last one. sample_c: asked for with every instrument. branch: which of two strengths a told
-         *     freeze temperature means.
+         * @description A strength reading, in the unit of the instrument's scale; of a step tester, the steps that show. after_hot_run: sampled after a thermostat-open, heater-hot run, cooled again. instrument None: a freeze temperature told or remembered; branch says which of two strengths it means. edge: only a sharp one counts. zero None: none was taken.
          */
         ReadFacts: {
             /** Value */
@@ -5709,11 +5711,6 @@ export interface components {
              */
             zero?: number | null;
             /**
-             * Sample C
-             * @default null
-             */
-            sample_c?: number | null;
-            /**
              * After Hot Run
              * @default false
              */
@@ -5722,6 +5719,11 @@ export interface components {
             edge?: components["schemas"]["Edge"];
             /** @default lean */
             branch?: components["schemas"]["Branch"];
+            /**
+             * Sample C
+             * @default null
+             */
+            sample_c?: number | null;
         };
         /**
          * ReadIn
@@ -5863,7 +5865,7 @@ export interface components {
         Ready: "supported" | "ventilated" | "tray" | "glasses" | "preheater_off" | "isolated";
         /**
          * ReadyConfirmedFacts
-         * @description What stands ready for a drain or a run.
+         * @description What stands ready for the next step, as one person found it: stands and tray for a drain, ventilation for a run.
          */
         ReadyConfirmedFacts: {
             /** Ready */
@@ -6078,7 +6080,7 @@ export interface components {
         };
         /**
          * ResumedFacts
-         * @description Taken up again by whoever sends it.
+         * @description Gone on with, or taken over, by whoever records it; what was felt before holds no more.
          */
         ResumedFacts: Record<string, never>;
         /**
@@ -6135,17 +6137,10 @@ export interface components {
         };
         /**
          * RoundFilledFacts
-         * @description Water in for a round. water_id: a source of the catalogue, whose kind and analysis then count; else its kind.
+         * @description Water in, for a round that is run and drained again. fill_l None: to the cold mark. solids_mg_l: what the water's analysis says is left when it dries; None: not analysed. agent, agent_ml: the cleaner by its label and how much went in; run_min: how long it is meant to run.
          */
         RoundFilledFacts: {
             method: components["schemas"]["Method"];
-            /** @default null */
-            water?: components["schemas"]["WaterKind"] | null;
-            /**
-             * Water Id
-             * @default null
-             */
-            water_id?: number | null;
             /**
              * Fill L
              * @default null
@@ -6169,6 +6164,13 @@ export interface components {
              * @default null
              */
             run_min?: number | null;
+            /** @default null */
+            water?: components["schemas"]["WaterKind"] | null;
+            /**
+             * Water Id
+             * @default null
+             */
+            water_id?: number | null;
         };
         /**
          * RoundFilledIn
@@ -6274,7 +6276,7 @@ export interface components {
         };
         /**
          * RoutedFacts
-         * @description The decision, the advice as it was seen, and the reason where they differ.
+         * @description The person's decision after the test. advised: what Temper advised; against it, a reason is asked.
          */
         RoutedFacts: {
             route: components["schemas"]["Route"];
@@ -6444,7 +6446,7 @@ export interface components {
         };
         /**
          * SampledFacts
-         * @description What the fluid looks like at one place.
+         * @description What the fluid looks like at one place; sediment after settling [mm], None if not looked for.
          */
         SampledFacts: {
             spot: components["schemas"]["Spot"];
@@ -6727,7 +6729,7 @@ export interface components {
         };
         /**
          * SignedOffFacts
-         * @description The verdict as seen, and the reason when it is not proven.
+         * @description The person's name stands for the result. reason is asked when it is not proven. service_mode_ended: what was isolated for the job works again, service mode is left.
          */
         SignedOffFacts: {
             /** Proof */
@@ -6799,7 +6801,7 @@ export interface components {
         };
         /**
          * SkippedFacts
-         * @description Checks that were asked for and not made.
+         * @description Checks that were asked for and not made, and why.
          */
         SkippedFacts: {
             /** Checks */
@@ -7008,7 +7010,7 @@ export interface components {
         };
         /**
          * SweptFacts
-         * @description Water through vessels that run out meanwhile; for a blow-out, what came out of each.
+         * @description Water through vessels that run out meanwhile, or for a blow-out what came out of each [l]. litres: by vessel. reversed_first: against its flow, then with it. minutes: how long, where it was timed.
          */
         SweptFacts: {
             method: components["schemas"]["Method"];
@@ -7019,13 +7021,6 @@ export interface components {
                     unit: string;
                 };
             };
-            /** @default null */
-            water?: components["schemas"]["WaterKind"] | null;
-            /**
-             * Water Id
-             * @default null
-             */
-            water_id?: number | null;
             /**
              * Reversed First
              * @default false
@@ -7036,6 +7031,13 @@ export interface components {
              * @default null
              */
             minutes?: number | null;
+            /** @default null */
+            water?: components["schemas"]["WaterKind"] | null;
+            /**
+             * Water Id
+             * @default null
+             */
+            water_id?: number | null;
         };
         /**
          * SweptIn
@@ -7093,7 +7095,7 @@ export interface components {
         TankKind: "degas" | "overflow" | "catch" | "degas_and_catch" | "none";
         /**
          * TemperatureLoggedFacts
-         * @description How warm it is.
+         * @description How warm the upper hose is by probe or on matt rubber [degC]: it sharpens the estimate, and opens nothing.
          */
         TemperatureLoggedFacts: {
             /** C */
@@ -7151,7 +7153,7 @@ export interface components {
         };
         /**
          * TestedFacts
-         * @description One check with its answer in a word or in figures.
+         * @description One check with its answer: a word (outcome) or figures, as its row asks. compensated: a conductivity as the meter reckons it to 25 degC, or as it is at the sample's temperature; None: not said.
          */
         TestedFacts: {
             check: components["schemas"]["Check"];
@@ -7262,7 +7264,7 @@ export interface components {
         };
         /**
          * ToldFacts
-         * @description What is said of the filling; null: nobody knows.
+         * @description What the person is told of the filling: its chemistry, its last change, what was topped up. None: nobody knows. changed_km, changed_hours: the meters at the last change, from which distance and hours count.
          */
         ToldFacts: {
             /** @default null */
@@ -7435,7 +7437,7 @@ export interface components {
         };
         /**
          * VacuumPulledFacts
-         * @description A vacuum on the drained loop, below ambient.
+         * @description A vacuum on the empty loop: by the gauge, below ambient [kPa], how warm the loop is, how it held.
          */
         VacuumPulledFacts: {
             /** Vacuum Kpa */
@@ -7530,19 +7532,19 @@ export interface components {
         Via: "none" | "thermostat" | "heater_valve" | "pump";
         /**
          * VoidedFacts
-         * @description The entry taken back.
+         * @description Takes an earlier entry back; it stays in the ledger, struck.
          */
         VoidedFacts: {
-            /**
-             * Entry Id
-             * Format: uuid
-             */
-            entry_id: string;
             /**
              * Reason
              * @default
              */
             reason?: string;
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
         };
         /**
          * VoidedIn
@@ -7599,18 +7601,12 @@ export interface components {
         Warmth: "hand" | "probe" | "infrared";
         /**
          * WasteKeptFacts
-         * @description Containers filled, lidded, labelled.
+         * @description Containers of one kind filled, lidded and labelled; reuse: kept to go back in, which asks for a good reading.
          */
         WasteKeptFacts: {
             kind: components["schemas"]["WasteKind"];
-            /**
-             * Litres
-             * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
-             */
-            litres: number | {
-                value: number;
-                unit: string;
-            };
+            /** Litres */
+            litres: number;
             /**
              * Containers
              * @default 1

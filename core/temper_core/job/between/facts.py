@@ -5,11 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from temper_core.basis.errors import CoreError
+from temper_core.job.fact import Fact
 from temper_core.job.verify.facts import Level
 
 
 @dataclass(frozen=True, slots=True)
-class LevelSeen:
+class LevelSeen(Fact):
     """A look between services, or a recheck: the level, cold."""
 
     level: Level
@@ -17,7 +18,7 @@ class LevelSeen:
 
 
 @dataclass(frozen=True, slots=True)
-class Amended:
+class Amended(Fact):
     """A correction to a signed job: it stays as it was, and this stands beside it."""
 
     text: str

@@ -9,6 +9,7 @@ from enum import StrEnum
 from temper_core.basis.errors import CoreError, check_between
 from temper_core.basis.message import say
 from temper_core.calculate.mix import LARGEST_LOOP_L
+from temper_core.job.fact import Fact
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,8 +38,11 @@ class Measured(StrEnum):
     GUESSED = "guessed"
 
 
+MEASURED_NAMES = {Measured.WEIGHED: "weighed", Measured.MARKS: "jug marks", Measured.GUESSED: "guessed"}
+
+
 @dataclass(frozen=True, slots=True)
-class Drained:
+class Drained(Fact):
     """Litres out (at 20 degC), told in all or per vessel; or the containers they were caught in, as weighed or marked.
 
     measured: how told litres were found. corrected_l: what the containers really held in all, as somebody corrected it.

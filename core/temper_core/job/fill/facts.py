@@ -9,6 +9,7 @@ from temper_core.basis.errors import CoreError, check_between
 from temper_core.basis.message import say
 from temper_core.calculate.mix import LARGEST_LOOP_L
 from temper_core.calculate.vacuum import Held
+from temper_core.job.fact import Fact
 from temper_core.machine.bleeding import SIGNS_ASKED, BleedOutcome, BleedRecipe, FinishSign
 from temper_core.products.chemistry import Product
 
@@ -23,7 +24,7 @@ class FillMethod(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class Closed:
+class Closed(Fact):
     """What the job had opened and is shut again, point by point, as one person felt it."""
 
     points: tuple[str, ...]
@@ -34,7 +35,7 @@ class Closed:
 
 
 @dataclass(frozen=True, slots=True)
-class LookedUnder:
+class LookedUnder(Fact):
     """Underneath, at half fill: dry, or where it drips."""
 
     dry: bool
@@ -46,7 +47,7 @@ class LookedUnder:
 
 
 @dataclass(frozen=True, slots=True)
-class VacuumPulled:
+class VacuumPulled(Fact):
     """A vacuum on the empty loop: by the gauge, below ambient [kPa], how warm the loop is, how it held."""
 
     vacuum_kpa: float
@@ -59,14 +60,14 @@ class VacuumPulled:
 
 
 @dataclass(frozen=True, slots=True)
-class BleedStarted:
+class BleedStarted(Fact):
     """A bleed runs from now by this recipe, kept as it was."""
 
     recipe: BleedRecipe
 
 
 @dataclass(frozen=True, slots=True)
-class BleedStepped:
+class BleedStepped(Fact):
     """A hand moves the bleed on to a step (from 0)."""
 
     step: int
@@ -76,17 +77,17 @@ class BleedStepped:
 
 
 @dataclass(frozen=True, slots=True)
-class BleedHeld:
+class BleedHeld(Fact):
     """The bleed is held: its clock stands."""
 
 
 @dataclass(frozen=True, slots=True)
-class BleedGoesOn:
+class BleedGoesOn(Fact):
     """The bleed goes on where it was held."""
 
 
 @dataclass(frozen=True, slots=True)
-class BleedEnded:
+class BleedEnded(Fact):
     """How it ended. finished asks for two signs; neck_open: it stood open from cold to the end (bled without the runner)."""
 
     outcome: BleedOutcome
@@ -100,7 +101,7 @@ class BleedEnded:
 
 
 @dataclass(frozen=True, slots=True)
-class Corrected:
+class Corrected(Fact):
     """A full, mixed loop: out_l taken out, product and water put back up to the cold mark."""
 
     out_l: float
@@ -127,7 +128,7 @@ class Water(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class Poured:
+class Poured(Fact):
     """What really went in: litres of product and of water. product None: water only.
 
     at_mark: the level now stands at the cold mark, so this pour ended the filling. method: how it went in; point: the

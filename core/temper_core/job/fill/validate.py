@@ -1,80 +1,78 @@
-"""May this fact of filling, bleeding, correcting or coming back follow now? The part of `admit` that speaks of them."""
+"""May this be poured, shut, pulled or swapped now?"""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from datetime import datetime
 
 from temper_core.basis.errors import Conflict, CoreError
 from temper_core.basis.message import say
-from temper_core.basis.policy import Policy
-from temper_core.job.between.facts import Amended, LevelSeen
-from temper_core.job.entries import Entry, Facts
-from temper_core.job.fill.facts import (
-    BleedEnded,
-    BleedGoesOn,
-    BleedHeld,
-    BleedStarted,
-    BleedStepped,
-    Closed,
-    Corrected,
-    FillMethod,
-    LookedUnder,
-    Poured,
-    VacuumPulled,
-)
+from temper_core.job.entry_kind import Attempt
+from temper_core.job.fill.facts import Closed, Corrected, FillMethod, LookedUnder, Poured, VacuumPulled
 from temper_core.job.fill.state import FillState
+from temper_core.job.flush.state import Step
 from temper_core.job.job_types import Route, Stage
-from temper_core.job.ledger import standing
 from temper_core.job.loop import Loop
-from temper_core.job.open.facts import GateObserved
-from temper_core.job.readings import Place, Read
 from temper_core.job.stages import ROUTES
 from temper_core.job.state import LoopState
-from temper_core.job.verify.facts import FinishChecked
 from temper_core.science import ambient_kpa
 
-BETWEEN = (GateObserved, LevelSeen, Poured, Read, Amended)
+OVERFILL = 0.25  # of the capacity: beyond this a pour was mistyped
 
 
-def check_fill(loop: Loop, state: LoopState, facts: Facts, policy: Policy) -> bool:
-    """Refuse what cannot follow; False where the fact is none of these. Raises CoreError or Conflict."""
-    match facts:
-        case Closed():
-            _check_closed(_filling(state), facts)
-        case LookedUnder():
-            if not state.poured.product_l + state.poured.water_l:
-                raise Conflict("job", "Nothing is in it yet: look underneath at half fill.", "nothing_poured")
-        case VacuumPulled():
-            _check_vacuum(loop, state, facts, policy)
-        case BleedStarted() | BleedStepped() | BleedHeld() | BleedGoesOn() | BleedEnded():
-            _check_bleed(_filling(state), state, facts)
-        case Corrected():
-            _check_corrected(loop, state, facts)
-        case FinishChecked():
-            if not state.poured.at_mark:
-                raise Conflict("job", "Fill to the cold mark first.", "not_filled")
-        case LevelSeen() | Amended():
-            raise Conflict("job", "A job is open on this loop: what is seen now belongs to it.", "job_open")
-        case _:
-            return False
-    return True
+def poured(a: Attempt, facts: Poured) -> None:
+    loop, state = a.loop, a.state
+    check_flushed_out(state)
+    check_water(loop, facts)
+    check_point(loop, state, facts)
+    if state.drained_l is None and state.route is not Route.TOP_UP:
+        raise Conflict("job", "Nothing was drained yet: say first what came out.", "not_drained")
+    if state.route is Route.TOP_UP:
+        _check_top_up(loop, state, facts)
+        return
+    _check_may_pour(state, facts)
+    litres, room = facts.product_l + facts.water_l, state.poured.room_l
+    if litres > room + OVERFILL * loop.capacity_l:
+        raise CoreError(
+            "product_l",
+            say(
+                "more_than_room",
+                "{in_l} into {room_l} of room (capacity {capacity_l}) cannot be. Check the figure and its unit; if more "
+                "really went in, less was inside than the drain entry says.",
+                in_l=litres,
+                room_l=room,
+                capacity_l=loop.capacity_l,
+            ),
+        )
 
 
-def _filling(state: LoopState) -> FillState:
-    if state.fill is None or state.route is None or Stage.FILL not in ROUTES[state.route]:
-        raise Conflict("job", "Nothing is to be filled yet: accept the mix first.", "no_fill")
-    return state.fill
+def _check_top_up(loop: Loop, state: LoopState, facts: Poured) -> None:
+    litres = state.poured.product_l + state.poured.water_l + facts.product_l + facts.water_l
+    if litres > loop.capacity_l:
+        words = "{in_l} into a loop of {capacity_l} is no top-up: check the figure and its unit, or renew it."
+        raise CoreError("product_l", say("more_than_room", words, in_l=litres, capacity_l=loop.capacity_l))
 
 
-def _check_closed(fill: FillState, facts: Closed) -> None:
-    known = {row.key for row in fill.closing}
-    for point in facts.points:
-        if point not in known:
-            raise CoreError("points", f"'{point}' was not opened by this job: {', '.join(sorted(known)) or 'nothing'} was.")
+def poured_between(a: Attempt, facts: Poured) -> None:
+    check_water(a.loop, facts)
+    check_point(a.loop, a.state, facts)
+    litres = facts.product_l + facts.water_l
+    if litres > a.loop.capacity_l / 2:
+        words = "{in_l} into a loop of {capacity_l} is no top-up: check the figure and its unit, or open a job."
+        raise CoreError("product_l", say("more_than_room", words, in_l=litres, capacity_l=a.loop.capacity_l))
 
 
-def check_may_pour(state: LoopState, facts: Poured) -> None:
+def check_flushed_out(state: LoopState) -> None:
+    """New coolant goes in only once rinse water and cleaner are out and the flush is ended."""
+    flush = state.flush
+    if flush is None:
+        return
+    if flush.step is not Step.PLAN:
+        raise Conflict("job", "Rinse water is in it: drain the round first.", "round_open")
+    if state.stage is Stage.FLUSH:
+        raise Conflict("job", "The flush is not ended: say that it is enough first.", "flush_open")
+
+
+def _check_may_pour(state: LoopState, facts: Poured) -> None:
     """Nothing goes into an open loop, by a vacuum that did not hold, or into one that ran with its neck shut."""
     fill = state.fill
     if fill is None or state.route is Route.TOP_UP:
@@ -93,8 +91,21 @@ def check_may_pour(state: LoopState, facts: Poured) -> None:
             )
 
 
-def _check_vacuum(loop: Loop, state: LoopState, facts: VacuumPulled, policy: Policy) -> None:
-    fill = _filling(state)
+def closed(a: Attempt, facts: Closed) -> None:
+    fill = filling(a.state)
+    known = {row.key for row in fill.closing}
+    for point in facts.points:
+        if point not in known:
+            raise CoreError("points", f"'{point}' was not opened by this job: {', '.join(sorted(known)) or 'nothing'} was.")
+
+
+def looked_under(a: Attempt, facts: LookedUnder) -> None:
+    if not a.state.poured.product_l + a.state.poured.water_l:
+        raise Conflict("job", "Nothing is in it yet: look underneath at half fill.", "nothing_poured")
+
+
+def vacuum_pulled(a: Attempt, facts: VacuumPulled) -> None:
+    fill, loop, policy = filling(a.state), a.loop, a.policy
     if fill.pours:
         raise Conflict("job", "It is partly filled: a vacuum is pulled on the drained loop.", "poured")
     if any(not row.done for row in fill.closing):
@@ -109,35 +120,28 @@ def _check_vacuum(loop: Loop, state: LoopState, facts: VacuumPulled, policy: Pol
         raise CoreError("loop_c", say("too_warm", words, loop_c=facts.loop_c, limit_c=policy["gate_probe_c"]))
 
 
-def _check_bleed(fill: FillState, state: LoopState, facts: Facts) -> None:
-    run = fill.bleed.run
-    if isinstance(facts, BleedStarted):
-        if run is not None:
-            raise Conflict("job", f"{run.by} runs a bleed already.", "bleed_runs")
-        if not fill.pours:
-            raise Conflict("job", "Nothing is in it yet: fill it first.", "nothing_poured")
-        if facts.recipe.steps[0].neck_open and not _open_or_cold(state):
-            message = "Its first step opens the neck, and the loop may be hot. Confirm it is safe to open first."
-            raise Conflict("gate", message, "gate_shut")
-        return
-    if isinstance(facts, BleedEnded):
-        if not state.poured.at_mark and run is None:
-            raise Conflict("job", "Bring the level to the cold mark first.", "not_filled")
-        return
-    if run is None:
-        raise Conflict("job", "No bleed is under way: start it first.", "no_bleed")
-    if isinstance(facts, BleedStepped):
-        steps = fill.bleed.recipe.steps
-        if not 0 <= facts.step < len(steps):
-            raise CoreError("step", f"The recipe has {len(steps)} steps: 0 to {len(steps) - 1}.", "out_of_range")
-        before = steps[facts.step - 1] if facts.step else None
-        if steps[facts.step].opens_after(before) and not _open_or_cold(state):
-            message = "That step opens the loop, and it ran shut. Engine off, let it cool, confirm it is safe to open."
-            raise Conflict("gate", message, "gate_shut")
-    if isinstance(facts, BleedHeld) and run.held:
-        raise Conflict("job", "It is held already.", "held")
-    if isinstance(facts, BleedGoesOn) and not run.held:
-        raise Conflict("job", "It runs.", "not_held")
+def corrected(a: Attempt, facts: Corrected) -> None:
+    loop, state = a.loop, a.state
+    if state.route is None or Stage.DRAIN not in ROUTES[state.route]:
+        raise Conflict("job", "This job drains nothing. Start a job to adjust the strength.", "no_gate")
+    if not state.poured.at_mark:
+        raise Conflict("job", "Fill to the cold mark first.", "not_filled")
+    if facts.out_l > state.inside.litres:
+        words = "{out_l} out of {inside_l} inside cannot be: check the figure and its unit."
+        raise CoreError("out_l", say("more_than_inside", words, out_l=facts.out_l, inside_l=state.inside.litres))
+    if facts.product is not None and facts.product.base is not state.inside.base:
+        message = f"{facts.product.name} is of another base than what is inside: it corrects nothing, change it out."
+        raise CoreError("product", message, "other_base")
+    back = facts.product_l + facts.water_l
+    if abs(back - facts.out_l) > max(0.5, 0.1 * loop.capacity_l):
+        words = "{back_l} back for {out_l} out: the mark would be missed. Check the figures and their units."
+        raise CoreError("product_l", say("does_not_fill", words, back_l=back, out_l=facts.out_l))
+
+
+def filling(state: LoopState) -> FillState:
+    if state.fill is None or state.route is None or Stage.FILL not in ROUTES[state.route]:
+        raise Conflict("job", "Nothing is to be filled yet: accept the mix first.", "no_fill")
+    return state.fill
 
 
 def check_water(loop: Loop, facts: Poured) -> None:
@@ -171,48 +175,3 @@ def check_point(loop: Loop, state: LoopState, facts: Poured) -> None:
 
 def _numbers(numbers: Sequence[int]) -> str:
     return ", ".join(str(number) for number in numbers)
-
-
-def _open_or_cold(state: LoopState) -> bool:
-    """It may be opened now: the check stands, or nothing ran with its neck shut since it was opened cold."""
-    return state.gate.passed_before or state.gate.never_under_pressure
-
-
-def _check_corrected(loop: Loop, state: LoopState, facts: Corrected) -> None:
-    if state.route is None or Stage.DRAIN not in ROUTES[state.route]:
-        raise Conflict("job", "This job drains nothing. Start a job to adjust the strength.", "no_gate")
-    if not state.poured.at_mark:
-        raise Conflict("job", "Fill to the cold mark first.", "not_filled")
-    if facts.out_l > state.inside.litres:
-        words = "{out_l} out of {inside_l} inside cannot be: check the figure and its unit."
-        raise CoreError("out_l", say("more_than_inside", words, out_l=facts.out_l, inside_l=state.inside.litres))
-    if facts.product is not None and facts.product.base is not state.inside.base:
-        message = f"{facts.product.name} is of another base than what is inside: it corrects nothing, change it out."
-        raise CoreError("product", message, "other_base")
-    back = facts.product_l + facts.water_l
-    if abs(back - facts.out_l) > max(0.5, 0.1 * loop.capacity_l):
-        words = "{back_l} back for {out_l} out: the mark would be missed. Check the figures and their units."
-        raise CoreError("product_l", say("does_not_fill", words, back_l=back, out_l=facts.out_l))
-
-
-def check_between(loop: Loop, entries: Sequence[Entry], state: LoopState, facts: Facts, now: datetime | None) -> None:
-    """What may be recorded without a job: a level, a top-up, a reading, a correction to what was signed."""
-    if state.job_id is not None and state.signed_at is None:
-        raise Conflict("job", "A job is open on this loop: record it there.", "job_open")
-    if not isinstance(facts, BETWEEN):
-        raise Conflict("job", "That belongs to a job: open one first.", "no_job")
-    if isinstance(facts, Amended):
-        alive = {entry.id for entry in standing(entries)}
-        if state.signed_at is None:
-            raise Conflict("job", "Nothing is signed off on this loop: there is nothing to correct.", "not_signed")
-        if facts.entry_id and facts.entry_id not in alive:
-            raise Conflict("entry_id", "That entry is not in this ledger, or was taken back already.", "not_standing")
-    if isinstance(facts, Poured):
-        check_water(loop, facts)
-        check_point(loop, state, facts)
-    if isinstance(facts, Poured) and facts.product_l + facts.water_l > loop.capacity_l / 2:
-        litres = facts.product_l + facts.water_l
-        words = "{in_l} into a loop of {capacity_l} is no top-up: check the figure and its unit, or open a job."
-        raise CoreError("product_l", say("more_than_room", words, in_l=litres, capacity_l=loop.capacity_l))
-    if isinstance(facts, Read) and facts.place is not Place.AS_FOUND:
-        raise CoreError("place", "Without a job a reading is one as found.", "not_as_found")

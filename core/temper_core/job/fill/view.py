@@ -8,7 +8,7 @@ from temper_core.basis.quantity import MassFraction
 from temper_core.basis.uncertainty import Interval
 from temper_core.calculate.mix import Spread
 from temper_core.job.fill.air import air_of, top_ups_of
-from temper_core.job.fill.bleed_view import bleed_of
+from temper_core.job.fill.bleed.view import bleed_of
 from temper_core.job.fill.closing import closing_points
 from temper_core.job.fill.facts import Poured, Water
 from temper_core.job.fill.methods import vacuum_state, ways_to_fill

@@ -9,8 +9,8 @@ from dataclasses import dataclass, replace
 from temper_core.basis.uncertainty import Z95, Interval
 from temper_core.calculate.cooldown import CooldownQuestion, cooldown
 from temper_core.calculate.flush.standing import Groups, Stand, Standing
-from temper_core.job.fold_questions import cleaner_limit, limit_of
 from temper_core.job.fold_state import LedgerFold, capacity_sd_l
+from temper_core.job.inside.questions import cleaner_limit, limit_of
 from temper_core.machine.circuit import circulating
 from temper_core.machine.drain_points import drained_each_time, still_vessels
 from temper_core.machine.portions import spread_over

@@ -8,6 +8,7 @@ from enum import StrEnum
 
 from temper_core.basis.errors import CoreError, check_between, under
 from temper_core.calculate.mix import LARGEST_LOOP_L
+from temper_core.job.fact import Fact
 from temper_core.products.agents import Agent, AgentKind
 from temper_core.products.water import WaterKind
 
@@ -35,7 +36,7 @@ SWEEPS = frozenset({Method.OPEN_RINSE, Method.HOSE_FLOW, Method.PARTS, Method.BL
 
 
 @dataclass(frozen=True, slots=True)
-class RoundFilled:
+class RoundFilled(Fact):
     """Water in, for a round that is run and drained again.
 
     fill_l None: to the cold mark. solids_mg_l: what the water's analysis says is left when it dries; None: not analysed.
@@ -76,7 +77,7 @@ class RoundFilled:
 
 
 @dataclass(frozen=True, slots=True)
-class VesselRinsed:
+class VesselRinsed(Fact):
     """Water through vessels that run out meanwhile, or for a blow-out what came out of each [l].
 
     litres: by vessel. reversed_first: against its flow, then with it. minutes: how long, where it was timed.
@@ -110,7 +111,7 @@ def _check_solids(solids_mg_l: float | None) -> None:
 
 
 @dataclass(frozen=True, slots=True)
-class FlushEnded:
+class FlushEnded(Fact):
     """The person's word that it is enough. reason is asked where the stop rule says it is not."""
 
     reason: str = ""
@@ -134,7 +135,7 @@ WASTE_NAMES = {
 
 
 @dataclass(frozen=True, slots=True)
-class WasteKept:
+class WasteKept(Fact):
     """Containers of one kind filled, lidded and labelled; reuse: kept to go back in, which asks for a good reading."""
 
     kind: WasteKind

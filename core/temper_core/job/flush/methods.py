@@ -15,8 +15,8 @@ from temper_core.basis.uncertainty import Interval
 from temper_core.calculate.flush.standing import Standing
 from temper_core.job.flush.ahead import CLEANER, OLD, Ahead, ahead_of, is_reached, least_out, more_old, repeated
 from temper_core.job.flush.facts import METHOD_NAMES, Method
-from temper_core.job.fold_questions import cleaner_limit
 from temper_core.job.fold_state import LedgerFold
+from temper_core.job.inside.questions import cleaner_limit
 from temper_core.machine.circuit import NodeKind, circulating
 from temper_core.machine.drain_points import still_vessels
 

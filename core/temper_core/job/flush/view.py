@@ -6,13 +6,13 @@ import math
 
 from temper_core.basis.message import Message, say
 from temper_core.job.flush.facts import RoundFilled, WasteKind
-from temper_core.job.flush.rinse_reading import source_of
-from temper_core.job.flush.rounds import Round, thin_ice
 from temper_core.job.flush.state import CleanerState, FlushState, Jar, RoundState, RoundVessel, Step, WasteState
-from temper_core.job.fold_questions import cleaner_limit, cleaner_percent, enough_of, limit_of
 from temper_core.job.fold_state import LedgerFold
+from temper_core.job.inside.questions import cleaner_limit, cleaner_percent, enough_of, limit_of
+from temper_core.job.inside.rounds import Round, thin_ice
 from temper_core.job.inspect.facts import LOOK_ROWS, Sign
-from temper_core.job.readings import Place
+from temper_core.job.read.facts import Place
+from temper_core.job.read.rinse import source_of
 from temper_core.products.agents import runs
 from temper_core.products.water import WaterKind
 

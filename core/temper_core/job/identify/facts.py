@@ -7,6 +7,7 @@ from datetime import date
 from enum import StrEnum
 
 from temper_core.basis.errors import CoreError, check_between
+from temper_core.job.fact import Fact
 from temper_core.products.chemistry import Base, Family
 
 
@@ -20,8 +21,17 @@ class ToppedUp(StrEnum):
     UNKNOWN = "unknown"
 
 
+TOPPED_UP_NAMES = {
+    ToppedUp.NOTHING: "nothing",
+    ToppedUp.SAME: "the same",
+    ToppedUp.WATER: "water",
+    ToppedUp.OTHER: "another kind",
+    ToppedUp.UNKNOWN: "nobody knows",
+}
+
+
 @dataclass(frozen=True, slots=True)
-class ReportedContents:
+class ReportedContents(Fact):
     """What the person is told of the filling: its chemistry, its last change, what was topped up. None: nobody knows.
 
     changed_km, changed_hours: the meters at the last change, from which distance and hours count.
@@ -47,7 +57,7 @@ class ReportedContents:
 
 
 @dataclass(frozen=True, slots=True)
-class Metered:
+class Metered(Fact):
     """Distance and hours as the machine shows them; replaced: a new meter, so that it may stand lower than before."""
 
     distance_km: float | None = None

@@ -5,8 +5,8 @@ from __future__ import annotations
 from temper_core.basis.message import say
 from temper_core.basis.quantity import WATER_DENSITY_20C, MassFraction, VolumePercent
 from temper_core.instruments import Repeats
-from temper_core.job.fold_questions import coldest_of
 from temper_core.job.fold_state import LedgerFold
+from temper_core.job.inside.questions import coldest_of
 from temper_core.job.inside.verdict import safe_to
 from temper_core.job.job_types import Route
 from temper_core.job.state import Claim

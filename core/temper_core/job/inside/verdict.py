@@ -30,6 +30,23 @@ class Proof(StrEnum):
     CONDUCTS = "conducts"
 
 
+VERDICT_NAMES = {
+    Proof.PROVEN.value: "verified",
+    Proof.READ_AGAIN.value: "read again",
+    Proof.TOO_WEAK.value: "too weak",
+    Proof.TOO_STRONG.value: "too strong",
+    Proof.DOES_NOT_AGREE.value: "does not agree",
+    "glycol_free": "glycol-free",
+    "checked": "checked",
+    Proof.MIXED_BASES.value: "mixed bases",
+    Proof.WRONG_PRODUCT.value: "wrong product",
+    Proof.WATER_IN.value: "water in it",
+    Proof.USE_UNKNOWN.value: "use not entered",
+    Proof.NOT_MEASURED.value: "conductivity not measured",
+    Proof.CONDUCTS.value: "conducts too well",
+}
+
+
 # no verdict on the strength stands beside these: only a lead signs them off, with a reason
 LEADS_ONLY = frozenset({Proof.MIXED_BASES, Proof.WRONG_PRODUCT, Proof.WATER_IN, Proof.USE_UNKNOWN, Proof.CONDUCTS})
 

@@ -17,7 +17,7 @@ from temper_core.job.inspect.judge import judge_route
 from temper_core.job.inspect.state import Advice
 from temper_core.job.job_types import Route
 from temper_core.job.life.due import Due, Meter, due_of_parts, life_of
-from temper_core.job.readings import Place, counted, question_of, steps_of
+from temper_core.job.read.facts import Place, counted, question_of, steps_of
 from temper_core.job.state import Inspection
 from temper_core.products.compatibility import Judged, judge_product
 from temper_core.products.unsuitable import wrong_inside

@@ -5,12 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from temper_core.basis.errors import CoreError
+from temper_core.job.fact import Fact
 from temper_core.job.inspect.facts import Check
 from temper_core.job.job_types import Route
 
 
 @dataclass(frozen=True, slots=True)
-class Skipped:
+class Skipped(Fact):
     """Checks that were asked for and not made, and why."""
 
     checks: tuple[Check, ...]
@@ -22,7 +23,7 @@ class Skipped:
 
 
 @dataclass(frozen=True, slots=True)
-class Routed:
+class Routed(Fact):
     """The person's decision after the test. advised: what Temper advised; against it, a reason is asked."""
 
     route: Route

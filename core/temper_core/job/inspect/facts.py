@@ -10,6 +10,7 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 
 from temper_core.basis.errors import CoreError, check_between
+from temper_core.job.fact import Fact
 from temper_core.machine.equipment import Equipment, LevelRule, TankKind
 from temper_core.products.chemistry import Material, Requirement
 
@@ -256,7 +257,7 @@ CHECK_ROWS: dict[Check, CheckRow] = {row.check: row for row in CHECKS}
 
 
 @dataclass(frozen=True, slots=True)
-class Sampled:
+class Sampled(Fact):
     """What the fluid looks like at one place; sediment after settling [mm], None if not looked for."""
 
     spot: Spot
@@ -274,7 +275,7 @@ class Sampled:
 
 
 @dataclass(frozen=True, slots=True)
-class Tested:
+class Tested(Fact):
     """One check with its answer: a word (outcome) or figures, as its row asks.
 
     compensated: a conductivity as the meter reckons it to 25 degC, or as it is at the sample's temperature; None: not said.

@@ -6,11 +6,12 @@ from dataclasses import dataclass
 
 from temper_core.basis.errors import check_between
 from temper_core.calculate.mix import LARGEST_LOOP_L
+from temper_core.job.fact import Fact
 from temper_core.products.chemistry import Product
 
 
 @dataclass(frozen=True, slots=True)
-class Planned:
+class Planned(Fact):
     """The chosen product; later the accepted mix: target, and the litres the plan asked for.
 
     dilute: a ready-mix is thinned with water by somebody's choice. reason: why a product for emergencies only goes in.

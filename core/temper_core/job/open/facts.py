@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from temper_core.basis.errors import CoreError, check_between
+from temper_core.job.fact import Fact
 
 
 class Warmth(StrEnum):
@@ -41,8 +42,11 @@ class Ran(StrEnum):
     PREHEATER = "preheater"
 
 
+RAN_NAMES = {Ran.ENGINE: "engine", Ran.PREHEATER: "preheater"}
+
+
 @dataclass(frozen=True, slots=True)
-class GateObserved:
+class GateObserved(Fact):
     """Two signs and what stands ready, as one person found them.
 
     held: cap and lower hose in the bare hand for as long as policy says (hand only); temperature_c: probe or infrared.
@@ -77,7 +81,7 @@ class GateObserved:
 
 
 @dataclass(frozen=True, slots=True)
-class ReadyConfirmed:
+class ReadyConfirmed(Fact):
     """What stands ready for the next step, as one person found it: stands and tray for a drain, ventilation for a run."""
 
     ready: tuple[Ready, ...]
@@ -88,7 +92,7 @@ class ReadyConfirmed:
 
 
 @dataclass(frozen=True, slots=True)
-class EngineRun:
+class EngineRun(Fact):
     """Engine or preheater ran, and is off now, so that what was observed before holds no more.
 
     minutes: how long, where known. opened: the thermostat opened (both hoses hot); heater_full: heater full hot, warm air

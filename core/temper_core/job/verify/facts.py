@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from temper_core.basis.errors import CoreError, check_between
+from temper_core.job.fact import Fact
 
 
 class Level(StrEnum):
@@ -14,6 +15,9 @@ class Level(StrEnum):
     AT_MARK = "at_mark"
     LOW = "low"
     OVER = "over"
+
+
+LEVEL_NAMES = {Level.AT_MARK: "at the cold mark", Level.LOW: "low", Level.OVER: "over the cold mark"}
 
 
 class FinishPoint(StrEnum):
@@ -56,7 +60,7 @@ class LeakProof:
 
 
 @dataclass(frozen=True, slots=True)
-class FinishChecked:
+class FinishChecked(Fact):
     """The last look: level read cold (level_c: how warm), leak proof by value or why not, and the points that are done."""
 
     level: Level
@@ -72,7 +76,7 @@ class FinishChecked:
 
 
 @dataclass(frozen=True, slots=True)
-class SignedOff:
+class SignedOff(Fact):
     """The person's name stands for the result. reason is asked when it is not proven.
 
     service_mode_ended: what was isolated for the job works again, service mode is left.

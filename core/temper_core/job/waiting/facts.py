@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from temper_core.basis.errors import CoreError, check_between
+from temper_core.job.fact import Fact
 
 
 class Clock(StrEnum):
@@ -16,8 +17,11 @@ class Clock(StrEnum):
     VACUUM_HOLD = "vacuum_hold"
 
 
+CLOCK_NAMES = {Clock.WARM_UP: "warm-up", Clock.HOSE_FLOW: "hose flow", Clock.VACUUM_HOLD: "vacuum hold"}
+
+
 @dataclass(frozen=True, slots=True)
-class ClockStarted:
+class ClockStarted(Fact):
     """A clock runs from now for so many minutes. A warm-up runs the engine, so the gate lapses with it."""
 
     clock: Clock
@@ -28,14 +32,14 @@ class ClockStarted:
 
 
 @dataclass(frozen=True, slots=True)
-class ClockStopped:
+class ClockStopped(Fact):
     """A clock that was started is done with."""
 
     entry_id: str
 
 
 @dataclass(frozen=True, slots=True)
-class TemperatureLogged:
+class TemperatureLogged(Fact):
     """How warm the upper hose is by probe or on matt rubber [degC]: it sharpens the estimate, and opens nothing."""
 
     c: float
@@ -45,7 +49,7 @@ class TemperatureLogged:
 
 
 @dataclass(frozen=True, slots=True)
-class Paused:
+class Paused(Fact):
     """Put aside. note: what the next person has to know."""
 
     note: str = ""
@@ -56,5 +60,5 @@ class Paused:
 
 
 @dataclass(frozen=True, slots=True)
-class Resumed:
+class Resumed(Fact):
     """Gone on with, or taken over, by whoever records it; what was felt before holds no more."""

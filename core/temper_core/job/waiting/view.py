@@ -7,8 +7,8 @@ from datetime import datetime, timedelta
 from temper_core.basis.errors import CoreError
 from temper_core.calculate.cooldown import CooldownAnswer
 from temper_core.job.flush.facts import RoundFilled
-from temper_core.job.fold_questions import cooled
 from temper_core.job.fold_state import LedgerFold
+from temper_core.job.inside.questions import cooled
 from temper_core.job.state import LoopState
 from temper_core.job.waiting.state import PauseState, TimerKind, TimerState, Wait, WaitKind
 from temper_core.machine.bleed_run import segments

@@ -15,6 +15,7 @@ from temper_core.basis.policy import Policy
 from temper_core.calculate.flush.estimate import Estimate, Share
 from temper_core.instruments import ReadingAnswer
 from temper_core.job.drain.state import DrainedVolume
+from temper_core.job.entries import Entry
 from temper_core.job.flush.facts import FlushEnded, Method, RoundFilled, VesselRinsed, WasteKept
 from temper_core.job.inspect.facts import Sampled
 from temper_core.job.open.facts import EngineRun
@@ -233,3 +234,9 @@ def thin_ice(row: Round, contents: Contents, equipment: Equipment) -> tuple[Mess
     if kept:
         said.append(say("kept_to_itself", "Not in the flow: {vessels}.", vessels=", ".join(kept)))
     return tuple(said)
+
+
+def numbered(flush: Flush, entry: Entry, facts: RoundFilled | VesselRinsed | None) -> Round:
+    """The round that this entry begins; the first drain is round 0."""
+    number = 1 + sum(1 for row in flush.rounds if row.facts is not None) if facts is not None else 0
+    return Round(number, entry.id, entry.happened_at, entry.person, facts)

@@ -21,6 +21,7 @@ from temper_core.instruments import (
     read,
     read_steps,
 )
+from temper_core.job.fact import Fact
 from temper_core.products.chemistry import Base
 from temper_core.science import Branch, Glycol
 
@@ -81,7 +82,7 @@ class Instrument:
 
 
 @dataclass(frozen=True, slots=True)
-class Read:
+class Read(Fact):
     """A strength reading, in the unit of the instrument's scale; of a step tester, the steps that show.
 
     after_hot_run: sampled after a thermostat-open, heater-hot run, cooled again. instrument None: a freeze temperature told
@@ -117,7 +118,7 @@ class Read:
 
 
 @dataclass(frozen=True, slots=True)
-class Listed:
+class Listed(Fact):
     """A reading taken over from a list: it stands in the log and on the trend, and decides nothing on the bench."""
 
     read: Read

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from temper_core.basis.message import Message, say
 from temper_core.calculate.flush.estimate import Estimate, Share, Source, bounded, corrected
 from temper_core.instruments import ReadingAnswer
-from temper_core.job.flush.rounds import Flush, Round, finished, groups_of
+from temper_core.job.inside.rounds import Flush, Round, finished, groups_of
 from temper_core.machine.contents import Contents
 from temper_core.machine.equipment import Equipment
 

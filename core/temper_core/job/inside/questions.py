@@ -9,10 +9,10 @@ from temper_core.job.drain.facts import Drained
 from temper_core.job.drain.state import DrainedVolume
 from temper_core.job.drain.volume import Strength, litres_out
 from temper_core.job.flush.facts import RoundFilled
-from temper_core.job.flush.rounds import went_through
 from temper_core.job.flush.rules import Enough, Flushed, judge_enough
 from temper_core.job.fold_state import LedgerFold
-from temper_core.job.readings import Place, Read, counted, question_of
+from temper_core.job.inside.rounds import went_through
+from temper_core.job.read.facts import Place, Read, counted, question_of
 from temper_core.products.chemistry import Base
 from temper_core.products.compatibility import old_limit_percent
 

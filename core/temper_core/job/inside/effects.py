@@ -1,20 +1,31 @@
-"""What one fact does to more than one stage: an engine that ran, something that was opened."""
+"""What one fact does to more than one stage: an engine that ran, something that was opened, coolant that went in."""
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import datetime
 
+from temper_core.basis.errors import CoreError
+from temper_core.basis.quantity import WATER_DENSITY_20C, MassFraction
+from temper_core.calculate.cooldown import HORIZON_MIN
 from temper_core.job.drain.facts import Drained
+from temper_core.job.drain.state import DrainedVolume
 from temper_core.job.entries import Entry
+from temper_core.job.fill.facts import Poured
 from temper_core.job.fill.progress import Filling
 from temper_core.job.flush.facts import Method, VesselRinsed
-from temper_core.job.flush.rounds import groups_of, run
 from temper_core.job.fold_state import LedgerFold
+from temper_core.job.inside.questions import cooled
+from temper_core.job.inside.rounds import groups_of, run
 from temper_core.job.open.facts import EngineRun
 from temper_core.job.open.rules import judge_gate
 from temper_core.job.open.state import Gate
+from temper_core.job.read.facts import Place
 from temper_core.job.waiting.facts import Clock
 from temper_core.machine.circuit import Layout
+from temper_core.machine.contents import Contents
+from temper_core.science import Glycol
+from temper_core.science.density import density_20c
 
 
 def gate_at(t: LedgerFold, when: datetime) -> Gate:
@@ -58,3 +69,36 @@ def note_opened(filling: Filling, facts: Drained | VesselRinsed, layout: Layout)
     filling.shut, filling.under, filling.vacuum, filling.pour_ids = set(), None, None, []
     filling.run, filling.ended, filling.corrected, filling.finish = None, [], None, None
     filling.read_sd_percent = None
+
+
+def opened_up(t: LedgerFold, out: DrainedVolume | None) -> None:
+    """What stays inside has changed: the mix is to be planned again."""
+    learn_cooling(t)
+    t.drained, t.pours, t.poured_before_plan, t.proof = out, [], 0, None
+    t.stopped, t.warm, t.clocks = None, [], [row for row in t.clocks if row[1].clock is Clock.VACUUM_HOLD]
+    if t.planned:
+        t.planned = replace(t.planned, target_freeze_c=None, concentrate_l=None, water_l=None)
+    t.readings = [(i, r) for i, r in t.readings if r.place is Place.AS_FOUND]
+
+
+LEAST_POINTS, MOST_LEARNED = 2, 5
+
+
+def learn_cooling(t: LedgerFold) -> None:
+    """Temperatures logged since the last run teach how this loop cools; the last few of its jobs count."""
+    if t.stopped is None or len(t.warm) < LEAST_POINTS:
+        return
+    try:
+        answer = cooled(t)
+    except CoreError:
+        return
+    if answer.points_counted >= LEAST_POINTS and 1 <= answer.time_constant_min <= HORIZON_MIN:
+        t.cooled_min = [*t.cooled_min, answer.time_constant_min][-MOST_LEARNED:]
+
+
+def poured_into(contents: Contents, facts: Poured, glycol: Glycol, other_l: float = 0.0) -> Contents:
+    """These litres poured in, so many of them coolant of another base."""
+    w = MassFraction(facts.product.glycol_mass_percent / 100 if facts.product else 0.0)
+    product_kg = facts.product_l * density_20c(glycol, w) / 1000
+    water_kg = facts.water_l * WATER_DENSITY_20C / 1000
+    return contents.pour(product_kg * w, product_kg * (1 - w) + water_kg, other_l=other_l)

@@ -1,0 +1,15 @@
+"""What is recorded between services does to the state of a loop."""
+
+from __future__ import annotations
+
+from temper_core.job.between.facts import Amended, LevelSeen
+from temper_core.job.entries import Entry
+from temper_core.job.fold_state import LedgerFold
+
+
+def level_seen(t: LedgerFold, facts: LevelSeen, entry: Entry) -> None:
+    t.levels.append((entry.happened_at, facts))
+
+
+def amended(t: LedgerFold, facts: Amended, entry: Entry) -> None:
+    t.amendments.append((entry, facts))

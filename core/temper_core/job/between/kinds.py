@@ -1,0 +1,30 @@
+"""The kinds of entry between services."""
+
+from __future__ import annotations
+
+from temper_core.job.between import apply, sentences, validate
+from temper_core.job.between.facts import Amended, LevelSeen
+from temper_core.job.entry_kind import EntryKind, WithoutJob
+
+KINDS = (
+    EntryKind(
+        "level_seen",
+        LevelSeen,
+        apply.level_seen,
+        sentences.level_seen,
+        opens=validate.level_opens,
+        in_job=False,
+        without_job=WithoutJob(),
+        did="checked the level",
+    ),
+    EntryKind(
+        "amended",
+        Amended,
+        apply.amended,
+        sentences.amended,
+        in_job=False,
+        without_job=WithoutJob(validate.amended),
+        did="added a correction",
+        quiet=True,
+    ),
+)

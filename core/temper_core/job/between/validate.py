@@ -1,0 +1,20 @@
+"""May this be recorded between services now, and does it open the loop?"""
+
+from __future__ import annotations
+
+from temper_core.basis.errors import Conflict
+from temper_core.job.between.facts import Amended, LevelSeen
+from temper_core.job.entries import check_stands
+from temper_core.job.entry_kind import Attempt, Need
+from temper_core.job.inspect.facts import Opens, opens
+
+
+def level_opens(a: Attempt, facts: LevelSeen) -> Need | None:
+    return Need.CAP if opens(Opens.LEVEL, a.loop.equipment) else None
+
+
+def amended(a: Attempt, facts: Amended) -> None:
+    if a.state.signed_at is None:
+        raise Conflict("job", "Nothing is signed off on this loop: there is nothing to correct.", "not_signed")
+    if facts.entry_id:
+        check_stands(a.entries, facts.entry_id)

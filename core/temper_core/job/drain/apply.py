@@ -1,0 +1,32 @@
+"""What a drain does to the state of its loop."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+from temper_core.basis.message import say
+from temper_core.job.drain.facts import Drained
+from temper_core.job.entries import Entry
+from temper_core.job.fold_state import LedgerFold, capacity_sd_l
+from temper_core.job.inside.effects import note_opened, opened_up
+from temper_core.job.inside.questions import out_of
+from temper_core.job.inside.rounds import drain, numbered
+
+
+def drained(t: LedgerFold, facts: Drained, entry: Entry) -> None:
+    held, alone = t.contents.total_l, out_of(t, facts)
+    out = alone
+    if t.drained is not None and t.flush.in_work is None and not t.pours:  # more of the same drain: its doubt adds up
+        out = replace(out, sd_l=math.hypot(t.drained.sd_l, out.sd_l))
+    if out.litres > held + 0.05:
+        t.flags.append(
+            say("more_than_inside", "{out_l} out of {held_l} cannot be: void the entry.", out_l=out.litres, held_l=held)
+        )
+    before = t.contents
+    t.contents = before.drain(out.litres, out.by_vessel)
+    drain(t.flush, before, t.contents, alone, capacity_sd_l(t.loop, t.policy), numbered(t.flush, entry, None), bool(t.pours))
+    if facts.ran_with_cap_on:
+        t.flags.append(say("ran_with_cap_on", "It ran freely with the cap on: air gets in somewhere. Pressure test first."))
+    note_opened(t.fill, facts, t.loop.layout)
+    opened_up(t, out)

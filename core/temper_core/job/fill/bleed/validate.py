@@ -1,0 +1,62 @@
+"""May a bleed start, go on or end now?"""
+
+from __future__ import annotations
+
+from temper_core.basis.errors import Conflict, CoreError
+from temper_core.job.entry_kind import Attempt
+from temper_core.job.fill.facts import BleedEnded, BleedGoesOn, BleedHeld, BleedStarted, BleedStepped
+from temper_core.job.fill.state import BleedRunState
+from temper_core.job.fill.validate import filling
+from temper_core.job.opening import check_may_run
+from temper_core.job.state import LoopState
+
+
+def bleed_started(a: Attempt, facts: BleedStarted) -> None:
+    fill = filling(a.state)
+    if fill.bleed.run is not None:
+        raise Conflict("job", f"{fill.bleed.run.by} runs a bleed already.", "bleed_runs")
+    if not fill.pours:
+        raise Conflict("job", "Nothing is in it yet: fill it first.", "nothing_poured")
+    if facts.recipe.steps[0].neck_open and not _open_or_cold(a.state):
+        message = "Its first step opens the neck, and the loop may be hot. Confirm it is safe to open first."
+        raise Conflict("gate", message, "gate_shut")
+    if any(step.heats for step in facts.recipe.steps):
+        check_may_run(a.state)
+
+
+def bleed_ended(a: Attempt, facts: BleedEnded) -> None:
+    if not a.state.poured.at_mark and filling(a.state).bleed.run is None:
+        raise Conflict("job", "Bring the level to the cold mark first.", "not_filled")
+
+
+def _running(a: Attempt) -> BleedRunState:
+    run = filling(a.state).bleed.run
+    if run is None:
+        raise Conflict("job", "No bleed is under way: start it first.", "no_bleed")
+    return run
+
+
+def bleed_stepped(a: Attempt, facts: BleedStepped) -> None:
+    _running(a)
+    steps = filling(a.state).bleed.recipe.steps
+    if not 0 <= facts.step < len(steps):
+        raise CoreError("step", f"The recipe has {len(steps)} steps: 0 to {len(steps) - 1}.", "out_of_range")
+    before = steps[facts.step - 1] if facts.step else None
+    if steps[facts.step].opens_after(before) and not _open_or_cold(a.state):
+        message = "That step opens the loop, and it ran shut. Engine off, let it cool, confirm it is safe to open."
+        raise Conflict("gate", message, "gate_shut")
+
+
+def bleed_held(a: Attempt, facts: BleedHeld) -> None:
+    if _running(a).held:
+        raise Conflict("job", "It is held already.", "held")
+
+
+def bleed_goes_on(a: Attempt, facts: BleedGoesOn) -> None:
+    if not _running(a).held:
+        raise Conflict("job", "It runs.", "not_held")
+
+
+def _open_or_cold(state: LoopState) -> bool:
+    """It may be opened now: the check stands, or nothing ran with its neck shut since it was opened cold."""
+    return state.gate.passed_before or state.gate.never_under_pressure

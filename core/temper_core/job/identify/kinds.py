@@ -1,0 +1,21 @@
+"""The kinds of entry of this stage."""
+
+from __future__ import annotations
+
+from temper_core.job.entry_kind import EntryKind
+from temper_core.job.identify import apply, sentences, validate
+from temper_core.job.identify.facts import Metered, ReportedContents
+from temper_core.job.job_types import Stage
+
+KINDS = (
+    EntryKind(
+        "told",
+        ReportedContents,
+        apply.told,
+        sentences.told,
+        validate.told,
+        did="entered the current coolant",
+        stages=(Stage.KNOW,),
+    ),
+    EntryKind("metered", Metered, apply.metered, sentences.metered, validate.metered, did="read the meters"),
+)

@@ -1,0 +1,28 @@
+"""May this be told of a filling, or of the meters, now?"""
+
+from __future__ import annotations
+
+from temper_core.basis.errors import Conflict, CoreError
+from temper_core.job.entry_kind import Attempt
+from temper_core.job.identify.facts import Metered, ReportedContents
+
+
+def told(a: Attempt, facts: ReportedContents) -> None:
+    poured = a.state.poured
+    if a.state.drained_l is not None or poured.product_l + poured.water_l > 0:
+        raise Conflict("job", "It has been opened already: what was inside was said before the drain.", "drained")
+
+
+def metered(a: Attempt, facts: Metered) -> None:
+    before = a.state.inspection.metered
+    if before is None or facts.replaced:
+        return
+    for name, unit in (("distance_km", "km"), ("hours", "h")):
+        was, now = getattr(before, name), getattr(facts, name)
+        if was is not None and now is not None and now < was:
+            raise CoreError(
+                name,
+                f"{now:g} {unit} is less than the {was:g} {unit} seen before: a slip, or another machine? "
+                "If the meter was replaced, say so.",
+                "meter_backwards",
+            )

@@ -1,0 +1,18 @@
+"""The kinds of entry of this stage."""
+
+from __future__ import annotations
+
+from temper_core.job.entry_kind import EntryKind
+from temper_core.job.inspect import apply, sentences, validate
+from temper_core.job.inspect.decision import Routed, Skipped
+from temper_core.job.inspect.facts import Sampled, Tested
+from temper_core.job.job_types import Stage
+
+KINDS = (
+    EntryKind("sampled", Sampled, apply.sampled, sentences.sampled, opens=validate.sample_opens, did="looked at a sample"),
+    EntryKind("tested", Tested, apply.tested, sentences.tested, opens=validate.check_opens, did="made a test"),
+    EntryKind("skipped", Skipped, apply.skipped, sentences.skipped, did="left tests out"),
+    EntryKind(
+        "routed", Routed, apply.routed, sentences.routed, validate.routed, did="chose the job type", stages=(Stage.TEST,)
+    ),
+)

@@ -1,0 +1,53 @@
+"""How the record tells samples, checks, what was left out, and the decision."""
+
+from __future__ import annotations
+
+from temper_core.basis.message import Message, capitalised, join, say
+from temper_core.job.inspect.decision import Routed, Skipped
+from temper_core.job.inspect.facts import CHECK_ROWS, LOOK_ROWS, SPOT_NAMES, Check, Figure, Sampled, Tested
+from temper_core.job.job_types import ROUTE_NAMES
+
+_SUFFIX = {"temperature": "_c", "pressure": "_kpa"}
+
+
+def sampled(facts: Sampled) -> Message:
+    parts = [say("look", "{look}", look=LOOK_ROWS[look].name.lower()) for look in facts.looks]
+    if facts.sediment_mm is not None:
+        parts.append(say("sediment", "{mm} mm sediment", mm=f"{facts.sediment_mm:g}"))
+    where = SPOT_NAMES[facts.spot]
+    return join("sampled", [say("where", "Sample {where}:", where=where[:1].lower() + where[1:]), join("seen", parts)], " ")
+
+
+def tested(facts: Tested) -> Message:
+    row = CHECK_ROWS[facts.check]
+    if facts.outcome is not None:
+        answer = say("answer", "{answer}", answer=next(o.name for o in row.outcomes if o.key == facts.outcome))
+    else:
+        answer = join("figures", [_figure(figure, facts) for figure in row.figures if figure.key in facts.figures])
+    return join("tested", [say("check", "{check}:", check=row.name), answer], " ")
+
+
+def _figure(figure: Figure, facts: Tested) -> Message:
+    value = facts.figures[figure.key]
+    if figure.kind in _SUFFIX:
+        name = f"value{_SUFFIX[figure.kind]}"
+        return say(figure.key, f"{{name}} {{{name}:0}}", name=figure.name, **{name: value})
+    if figure.unit == figure.name:
+        return say(figure.key, "{name} {value}", name=figure.name, value=f"{value:g}")
+    return say(figure.key, "{name} {value} {unit}", name=figure.name, value=f"{value:g}", unit=figure.unit)
+
+
+def _names(checks: tuple[Check, ...]) -> str:
+    return ", ".join(CHECK_ROWS[check].name.lower() for check in checks)
+
+
+def skipped(facts: Skipped) -> Message:
+    return say("skipped", "Left out: {checks} ({why})", checks=_names(facts.checks), why=facts.reason)
+
+
+def routed(facts: Routed) -> Message:
+    route, advised = ROUTE_NAMES[facts.route], ROUTE_NAMES[facts.advised]
+    if not facts.overrides:
+        return say("routed", "{job}, as advised", job=capitalised(route))
+    words = "{job}, against advice ({advised}): {why}"
+    return say("routed_against", words, job=capitalised(route), advised=advised, why=facts.reason)

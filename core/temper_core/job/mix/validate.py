@@ -1,0 +1,44 @@
+"""May this product, and this mix, be planned now?"""
+
+from __future__ import annotations
+
+from temper_core.basis.errors import CoreError, called
+from temper_core.basis.policy import Policy
+from temper_core.job.entry_kind import Attempt
+from temper_core.job.job_types import Route
+from temper_core.job.loop import Loop
+from temper_core.job.mix.facts import Planned
+from temper_core.job.state import LoopState
+from temper_core.products.chemistry import Base, Form
+from temper_core.products.compatibility import Verdict, judge_product
+from temper_core.science import mass_fraction_at_freeze
+
+
+def planned(a: Attempt, facts: Planned) -> None:
+    _check_product(a.loop, a.state, facts, a.policy)
+    glycol = facts.product.base.glycol
+    if facts.target_freeze_c is None:
+        return
+    if glycol is None:
+        raise CoreError("target_freeze_c", "Without glycol there is no freeze target: leave it out.", "no_glycol")
+    with called("target_freeze_c"):
+        mass_fraction_at_freeze(glycol, facts.target_freeze_c)
+
+
+def _check_product(loop: Loop, state: LoopState, facts: Planned, policy: Policy) -> None:
+    """What does not fit is not planned; what is for emergencies says why; water only where somebody chose it."""
+    judged = judge_product(facts.product, loop.need, state.found, policy, topping_up=state.route is Route.TOP_UP)
+    why = judged.reasons[0].sentence
+    if judged.verdict is Verdict.NO:
+        raise CoreError("product_id", f"{facts.product.name} does not fit this loop. {why} Choose another.", "does_not_fit")
+    if judged.verdict is Verdict.EMERGENCY_ONLY and not facts.reason.strip():
+        message = f"{facts.product.name} is for emergencies only. {why} Say why it goes in; a lead will read it."
+        raise CoreError("reason", message, "required")
+    if not facts.water_l:
+        return
+    if loop.need.low_conductivity:
+        message = "A low-conductivity loop takes its ready-mix as it is, no water. Plan the product alone."
+        raise CoreError("water_l", message, "no_water")
+    if facts.product.form is Form.READY_MIX and facts.product.base is not Base.NONE and not facts.dilute:
+        message = "A ready-mix is poured as it is. Plan no water, or choose to dilute it."
+        raise CoreError("water_l", message, "not_diluted")

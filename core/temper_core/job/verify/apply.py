@@ -1,0 +1,70 @@
+"""What the last look and the sign-off do to the state of a loop."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from temper_core.basis.quantity import VolumePercent
+from temper_core.instruments import repeats
+from temper_core.instruments.trend import TrendPoint
+from temper_core.job.entries import Entry
+from temper_core.job.fold_state import LedgerFold
+from temper_core.job.inside.questions import finished_questions
+from temper_core.job.job_types import Route
+from temper_core.job.life.age import AgePart, refilled
+from temper_core.job.verify.facts import FinishChecked, SignedOff
+from temper_core.products.chemistry import Product
+from temper_core.products.compatibility import old_limit_percent
+from temper_core.science import strength_of
+
+
+def finish_checked(t: LedgerFold, facts: FinishChecked, entry: Entry) -> None:
+    t.fill.finish = (entry.id, facts)
+
+
+def signed_off(t: LedgerFold, facts: SignedOff, entry: Entry) -> None:
+    t.signed_at, t.proof = entry.happened_at, facts.proof
+    t.observation = replace(t.observation, left=True) if t.observation else None
+    if t.product is not None:
+        _renewed(t, entry)
+        if t.route is not Route.TOP_UP:
+            t.strengths = _left_strength(t, entry)
+    if t.route is Route.CLEAN:
+        t.cleaned_at.append(entry.happened_at)
+    _trust_readings(t)
+
+
+def _left_strength(t: LedgerFold, entry: Entry) -> list[TrendPoint]:
+    """From a service on the history begins again, at what was read, or at what the litres say."""
+    questions = finished_questions(t)
+    together = repeats(questions, t.policy) if questions else None
+    strength = together.strength_percent if together else strength_of(t.glycol, t.contents.total.glycol_w)
+    return [TrendPoint(entry.happened_at, strength)]
+
+
+def _renewed(t: LedgerFold, entry: Entry) -> None:
+    """What the filling is from now on: a mixture keeps every family that stayed beyond its limit."""
+    product = t.product
+    if product is None:
+        return
+    limit = old_limit_percent(product, t.found, t.policy)
+    stayed = limit is not None and t.finished_old_percent > limit
+    old = t.families if stayed else ()
+    t.families = (product.family, *(family for family in old if family is not product.family))
+    t.parts = refilled(t.parts, t.finished_old_percent / 100, _fresh(t, product, entry))
+
+
+def _fresh(t: LedgerFold, product: Product, entry: Entry) -> AgePart:
+    """What went in, of today and of the meters as last seen."""
+    meter = t.meters[-1][1] if t.meters else None
+    distance_km, hours = (meter.distance_km, meter.hours) if meter else (None, None)
+    return AgePart(1.0, entry.happened_at.date(), distance_km, hours, product.family)
+
+
+def _trust_readings(t: LedgerFold) -> None:
+    """What leaves the bay is as strong as it read, not as strong as the litres said."""
+    questions = finished_questions(t)
+    together = repeats(questions, t.policy) if questions else None
+    if together is not None:
+        t.before_sign_off = t.contents
+        t.contents = t.contents.read_as(VolumePercent(min(100.0, together.strength_percent)))

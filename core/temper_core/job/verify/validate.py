@@ -1,0 +1,48 @@
+"""May the last look be recorded, and the job be signed off now?"""
+
+from __future__ import annotations
+
+from temper_core.basis.errors import Conflict
+from temper_core.job.entry_kind import Attempt, Need
+from temper_core.job.inspect.facts import Opens, opens
+from temper_core.job.job_types import Route
+from temper_core.job.verify.facts import FinishChecked, LeakMethod, SignedOff
+from temper_core.products.chemistry import Base
+
+
+def finish_opens(a: Attempt, facts: FinishChecked) -> Need | None:
+    tester = facts.leak is not None and facts.leak.method is LeakMethod.PRESSURE
+    return Need.CAP if tester or opens(Opens.LEVEL, a.loop.equipment) else None
+
+
+def finish_checked(a: Attempt, facts: FinishChecked) -> None:
+    if not a.state.poured.at_mark:
+        raise Conflict("job", "Fill to the cold mark first.", "not_filled")
+
+
+def signed_off(a: Attempt, facts: SignedOff) -> None:
+    _check_service_mode(a, facts)
+    state = a.state
+    if state.route is Route.CHECK:
+        if state.inspection.routed is None:
+            raise Conflict("job", "Decide first: it may stay, or another route.", "not_decided")
+        if facts.proof != "checked":
+            raise Conflict("proof", f"A check ends 'checked', not '{facts.proof}'.", "verdict_moved")
+        return
+    if state.inside.base is Base.NONE and state.proof is None:
+        expected = "glycol_free"
+    elif state.proof is None:
+        raise Conflict("proof", "Not proven: read the strength after a hot run, then sign off.", "not_proven")
+    else:
+        expected = state.proof.verdict.value
+    if not state.poured.at_mark:
+        raise Conflict("job", "Fill to the cold mark first.", "not_filled")
+    if facts.proof != expected:
+        raise Conflict("proof", f"The verdict is now '{expected}', not '{facts.proof}': look again.", "verdict_moved")
+
+
+def _check_service_mode(a: Attempt, facts: SignedOff) -> None:
+    """What this job had made dead works again before it leaves; raises Conflict."""
+    if a.loop.high_voltage and a.state.isolated and not facts.service_mode_ended:
+        message = "High voltage was made dead for this job. End service mode, confirm it, then sign off."
+        raise Conflict("service_mode_ended", message, "service_mode")

@@ -1,0 +1,1 @@
+"""The visit itself: a job opened, pictures, overrides, entries taken back."""

@@ -1,0 +1,36 @@
+"""What clocks, temperatures and pauses do to the state of a loop."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from temper_core.job.entries import Entry
+from temper_core.job.fold_state import LedgerFold
+from temper_core.job.open.facts import EngineRun
+from temper_core.job.waiting.facts import Clock, ClockStarted, ClockStopped, Paused, Resumed, TemperatureLogged
+
+
+def temperature_logged(t: LedgerFold, facts: TemperatureLogged, entry: Entry) -> None:
+    t.warm.append((entry.happened_at, facts.c))
+
+
+def clock_started(t: LedgerFold, facts: ClockStarted, entry: Entry) -> None:
+    t.clocks.append((entry, facts))
+    if facts.clock is Clock.WARM_UP:  # the engine runs
+        t.observation = t.observation.after_run(EngineRun()) if t.observation else None
+        t.ran_seq = max(t.ran_seq, entry.seq)
+        t.stopped, t.warm = None, []
+
+
+def clock_stopped(t: LedgerFold, facts: ClockStopped, entry: Entry) -> None:
+    t.clocks = [row for row in t.clocks if row[0].id != facts.entry_id]
+
+
+def paused(t: LedgerFold, facts: Paused, entry: Entry) -> None:
+    t.paused, t.ready = (entry, facts), {}
+    t.observation = replace(t.observation, handed_on=True) if t.observation else None
+
+
+def resumed(t: LedgerFold, facts: Resumed, entry: Entry) -> None:
+    t.paused, t.hands, t.ready = None, (entry.person_id, entry.person), {}
+    t.observation = replace(t.observation, handed_on=True) if t.observation else None

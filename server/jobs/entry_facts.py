@@ -1,0 +1,102 @@
+"""From the API's schemas to the core's facts: products, instruments, waters are written in as they are now."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import fields, is_dataclass
+from typing import Any, get_args, get_type_hints
+from uuid import UUID
+
+from django.shortcuts import get_object_or_404
+from pydantic import BaseModel
+
+from catalogue.models import Agent, Product, WaterSource
+from depots.models import Depot
+from instruments.models import Instrument
+from jobs.entry_schemas import NUMBERED, EntryBase
+from people.models import Person
+from temper_core.basis.errors import CoreError, under
+from temper_core.instruments import InstrumentKind
+from temper_core.job.fact import Fact
+from temper_core.job.flush.facts import Method
+from temper_core.job.kinds import REGISTRY
+from temper_core.products.water import WaterKind
+
+_MODELS: dict[str, Any] = {"product_id": Product, "agent_id": Agent, "instrument_id": Instrument}
+
+
+def facts_of(given: EntryBase, actor: Person) -> Fact:
+    """The facts of an entry as the core keeps them; raises CoreError for what cannot be, Http404 for an unknown number."""
+    values = _values(REGISTRY.named(given.kind).facts, given.facts, actor.depot)
+    complete = _COMPLETED.get(given.kind)
+    if complete is not None:
+        values |= complete(given.facts, actor.depot)
+    return REGISTRY.named(given.kind).facts(**values)
+
+
+def _values(facts: type[Any], given: BaseModel, depot: Depot) -> dict[str, Any]:
+    """Values of a dataclass's fields out of a request; what was not given and has a default is left out."""
+    values: dict[str, Any] = {}
+    hints = get_type_hints(facts)
+    for row in fields(facts):
+        parts = get_args(hints[row.name]) or (hints[row.name],)
+        number = next((NUMBERED[part] for part in parts if part in NUMBERED), None)
+        if number is not None:
+            values[row.name] = _row(number, getattr(given, number), depot)
+        elif row.name in type(given).model_fields:
+            with under(row.name):
+                values[row.name] = _plain(getattr(given, row.name), parts, depot)
+    return values
+
+
+def _plain(value: Any, hints: tuple[Any, ...], depot: Depot) -> Any:
+    """Lists as tuples, nested bodies as the dataclasses they stand for, ids as text."""
+    if isinstance(value, list):
+        rows = []
+        for at, row in enumerate(value):
+            with under(str(at)):
+                rows.append(_plain(row, hints, depot))
+        return tuple(rows)
+    if isinstance(value, BaseModel):
+        kind = next(hint for hint in hints if is_dataclass(hint))
+        values = _values(kind, value, depot)  # type: ignore[arg-type]
+        if values.get("at_c", 0.0) is None:
+            if values.get("marks_l") is not None:
+                raise CoreError("at_c", "How warm is the fluid? By marks, litres depend on it.", "required")
+            values.pop("at_c")
+        return kind(**values)  # type: ignore[misc, operator]
+    return str(value) if isinstance(value, UUID) else value
+
+
+def _row(number: str, pk: int | None, depot: Depot) -> Any:
+    """A row of the depot's lists as it is now."""
+    return None if pk is None else get_object_or_404(_MODELS[number], pk=pk, depot=depot).core
+
+
+def _water(given: Any, depot: Depot) -> dict[str, Any]:
+    """Kind and residue of the water: of the source, where one is named."""
+    if given.water_id is None:
+        if given.water is None and given.method is not Method.BLOW_OUT:
+            raise CoreError("water", "Which water: demineralised, tap or softened?", "required")
+        return {"water": given.water or WaterKind.DEMINERALISED, "solids_mg_l": None}
+    source = get_object_or_404(WaterSource, pk=given.water_id, depot=depot)
+    return {"water": WaterKind(source.kind), "solids_mg_l": source.solids_mg_l}
+
+
+def _reading(given: Any, depot: Depot) -> dict[str, Any]:
+    """Only an instrument that reads strength, with its sample's temperature, and with its own zero where none is sent."""
+    sample_c, zero = given.sample_c, given.zero
+    if given.instrument_id is not None:
+        instrument = get_object_or_404(Instrument, pk=given.instrument_id, depot=depot)
+        if not instrument.scale:
+            message = f"{instrument.name} reads no strength: note what it says at the test, or choose a refractometer."
+            raise CoreError("instrument_id", message, "no_scale")
+        if sample_c is None:
+            message = "How warm is the sample? Measure it: a reading counts only with its temperature."
+            raise CoreError("sample_c", message, "required")
+        if zero is None and instrument.kind != InstrumentKind.STEPS.value:
+            zero = instrument.zero
+    return {"sample_c": 20.0 if sample_c is None else sample_c, "zero": zero}
+
+
+_COMPLETED: dict[str, Callable[[Any, Depot], dict[str, Any]]] = {"round_filled": _water, "swept": _water, "read": _reading}
