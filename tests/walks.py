@@ -7,7 +7,7 @@ from random import Random
 from temper_core.basis.errors import CoreError
 from temper_core.calculate.vacuum import Held
 from temper_core.job.between.facts import Amended, LevelSeen
-from temper_core.job.entries import Acknowledged, Entry, JobOpened, PhotoAdded, Voided
+from temper_core.job.entries import Acknowledged, Entry, JobOpened, PhotoAdded, Voided, standing
 from temper_core.job.fact import Fact
 from temper_core.job.fill.facts import (
     BleedEnded,
@@ -27,7 +27,6 @@ from temper_core.job.inspect.facts import CHECK_ROWS, Check, Look, Sampled, Spot
 from temper_core.job.inspect.facts import Tested as Checked
 from temper_core.job.job_types import Route
 from temper_core.job.kinds import REGISTRY
-from temper_core.job.ledger import standing
 from temper_core.job.open.facts import EngineRun, Ran, Ready, ReadyConfirmed
 from temper_core.job.read.facts import Listed, Place, Read
 from temper_core.job.verify.facts import FinishChecked, FinishPoint, Level, SignedOff

@@ -8,6 +8,10 @@ import sys
 import tempfile
 from pathlib import Path
 
+sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
+
+from tools import names
+
 ROOT = Path(__file__).resolve().parent.parent
 ADDRESS = re.compile(r'"resolved"|--(extra-)?index-url|--find-links|--trusted-host')
 
@@ -64,6 +68,13 @@ def types_are_fresh() -> list[str]:
     return []
 
 
+def names_are_fresh() -> list[str]:
+    """The web's names of the trade are the core's."""
+    if names.made() != names.KEPT.read_text():
+        return ["web/src/api/names.gen.ts is stale: python -m tools.names."]
+    return []
+
+
 def text_is_tidy() -> list[str]:
     """No trailing blanks, a newline at the end, no merge markers, nothing large."""
     listed = subprocess.run(["git", "ls-files"], cwd=ROOT, capture_output=True, text=True, check=True).stdout.splitlines()
@@ -86,7 +97,7 @@ def text_is_tidy() -> list[str]:
 
 def main() -> int:
     """Say what is wrong; 1 if anything is."""
-    wrong = [*locks_without_addresses(), *text_is_tidy(), *schema_is_fresh(), *types_are_fresh()]
+    wrong = [*locks_without_addresses(), *text_is_tidy(), *schema_is_fresh(), *types_are_fresh(), *names_are_fresh()]
     for line in wrong:
         print(line)
     return 1 if wrong else 0

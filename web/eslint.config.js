@@ -4,7 +4,7 @@ import hooks from 'eslint-plugin-react-hooks';
 import ts from 'typescript-eslint';
 
 export default ts.config(
-  { ignores: ['src/api/schema.gen.ts'] },
+  { ignores: ['src/api/schema.gen.ts', 'src/api/names.gen.ts'] },
   js.configs.recommended,
   ...ts.configs.strict,
   a11y.flatConfigs.recommended,

@@ -4,6 +4,7 @@ from django.urls import path, re_path
 
 from catalogue.api import AgentsView, AgentView, CatalogueView, ProductsView, ProductView, WatersView, WaterView
 from compute.api import CALCULATORS
+from config.names import NamesView
 from config.schema import SchemaView
 from config.screen import ApiNotFoundView, screen
 from depots.api import PolicyView, RuleView
@@ -29,6 +30,7 @@ from people.api import SessionView
 
 urlpatterns = [
     path("api/session", SessionView.as_view()),
+    path("api/names", NamesView.as_view()),
     path("api/board", BoardView.as_view()),
     path("api/calendar.ics", CalendarView.as_view()),
     path("api/rejudged/<int:rejudged_id>/answer", RejudgedView.as_view()),

@@ -27,11 +27,9 @@ _MODELS: dict[str, Any] = {"product_id": Product, "agent_id": Agent, "instrument
 
 def facts_of(given: EntryBase, actor: Person) -> Fact:
     """The facts of an entry as the core keeps them; raises CoreError for what cannot be, Http404 for an unknown number."""
-    values = _values(REGISTRY.named(given.kind).facts, given.facts, actor.depot)
-    complete = _COMPLETED.get(given.kind)
-    if complete is not None:
-        values |= complete(given.facts, actor.depot)
-    return REGISTRY.named(given.kind).facts(**values)
+    facts, complete = REGISTRY.named(given.kind).facts, _COMPLETED.get(given.kind)
+    asked = complete(given.facts, actor.depot) if complete is not None else {}
+    return facts(**_values(facts, given.facts, actor.depot) | asked)
 
 
 def _values(facts: type[Any], given: BaseModel, depot: Depot) -> dict[str, Any]:

@@ -37,19 +37,20 @@ from jobs.shapes import (
 )
 from people.api import person_out
 from people.models import Person
-from temper_core.basis.errors import Conflict
-from temper_core.basis.message import Message
+from temper_core.basis.errors import Conflict, CoreError
+from temper_core.basis.message import Message, say
 from temper_core.basis.policy import SHIPPED, Policy
 from temper_core.basis.quantity import MassFraction
 from temper_core.job.entries import Entry as CoreEntry
-from temper_core.job.entries import PhotoAdded
+from temper_core.job.entries import PhotoAdded, standing
 from temper_core.job.flush.ahead import rounds_ahead
 from temper_core.job.flush.methods import plan_schools
 from temper_core.job.fold import fold
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inspect.facts import CHECKS, LOOKS, SPOT_NAMES, Opens, Spot, opens
 from temper_core.job.job_types import Route, Stage
-from temper_core.job.ledger import standing, walk
+from temper_core.job.kinds import REGISTRY
+from temper_core.job.ledger import walk
 from temper_core.job.mix.cost import change_cost
 from temper_core.job.stages import ROUTES
 from temper_core.job.state import LoopState
@@ -167,6 +168,17 @@ def inspection_words() -> InspectionWords:
     )
 
 
+UNREADABLE = say("unreadable", "This entry cannot be read. Take it back.")
+
+
+def _told(row: Entry) -> Message:
+    """The entry in words; one that cannot be read says so."""
+    try:
+        return REGISTRY.sentence(row.core.facts)
+    except (CoreError, ValueError):
+        return UNREADABLE
+
+
 def entry_outs(rows: list[Entry]) -> list[EntryOut]:
     """Ledger lines, newest first; taken-back ones are marked."""
     voided = {str(row.facts.get("entry_id")) for row in rows if row.kind == "voided"}
@@ -175,6 +187,7 @@ def entry_outs(rows: list[Entry]) -> list[EntryOut]:
             id=row.id,
             kind=row.kind,
             facts=row.facts,
+            said=_told(row),
             happened_at=row.happened_at,
             recorded_at=row.recorded_at,
             person=person_out(row.person),

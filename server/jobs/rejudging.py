@@ -21,8 +21,9 @@ from temper_core.basis.errors import CoreError
 from temper_core.basis.message import Message
 from temper_core.job.between.again import Signed, Worse, judge_again
 from temper_core.job.entries import Entry as CoreEntry
+from temper_core.job.entries import standing
 from temper_core.job.fold import fold
-from temper_core.job.ledger import standing, walk
+from temper_core.job.ledger import walk
 from temper_core.job.loop import Loop as CoreLoop
 from temper_core.job.snapshot import snapshot_of
 from temper_core.job.validate import Conflict

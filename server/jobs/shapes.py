@@ -81,11 +81,12 @@ class DraftOut(Answer):
 
 
 class EntryOut(Answer):
-    """One line of the ledger."""
+    """One line of the record; said: the entry in words."""
 
     id: UUID
     kind: str
     facts: dict[str, Any]
+    said: Message
     happened_at: datetime
     recorded_at: datetime
     person: PersonOut

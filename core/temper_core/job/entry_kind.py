@@ -84,7 +84,8 @@ class EntryKind:
     """A kind of entry. name: as stored and in the API. facts: its dataclass.
 
     apply: what it does to the fold. sentence: how the record tells it. validate: refuses what cannot follow (raises
-    CoreError or Conflict). opens: what it opens, so that the safe-to-open check comes first. undo: refuses to be taken
+    CoreError or Conflict). opens: what it opens, so that the safe-to-open check comes first. can_be: refuses figures that
+    nothing can give, before all else. undo: refuses to be taken
     back. in_job: belongs to an open job. while_paused: allowed while the job is paused. any_time: about an entry or the job
     itself, whether a job is open or not. without_job: allowed between services, None where it is not.
     did: what its person did, as another screen is told. stages: where its form stands, so that a draft there is done with.
@@ -98,6 +99,7 @@ class EntryKind:
     sentence: Callable[[Any], Message]
     validate: Callable[[Attempt, Any], None] = nothing
     opens: Callable[[Attempt, Any], Need | None] = opens_nothing
+    can_be: Callable[[Attempt, Any], None] = nothing
     undo: Callable[[Entry, Sequence[Entry]], None] = nothing
     in_job: bool = True
     while_paused: bool = False

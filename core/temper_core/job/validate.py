@@ -42,6 +42,7 @@ def check_entry(
     state = state_of(fold, now)
     kind = registry.of(facts)
     attempt = Attempt(loop, entries, fold, state, policy, now, person_id, between)
+    kind.can_be(attempt, facts)
     if kind.any_time:
         kind.validate(attempt, facts)
     elif between:

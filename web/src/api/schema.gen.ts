@@ -671,6 +671,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/names": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Every code that the other answers use, with its name. */
+        get: operations["names_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/photos/{sha256}": {
         parameters: {
             query?: never;
@@ -2730,7 +2747,7 @@ export interface components {
         };
         /**
          * EntryOut
-         * @description One line of the ledger.
+         * @description One line of the record; said: the entry in words.
          */
         EntryOut: {
             /**
@@ -2744,6 +2761,7 @@ export interface components {
             facts: {
                 [key: string]: unknown;
             };
+            said: components["schemas"]["Message"];
             /**
              * Happened At
              * Format: date-time
@@ -5042,6 +5060,18 @@ export interface components {
             own_freeze_c: number | null;
             /** Inside Takes K */
             inside_takes_k: number | null;
+        };
+        /**
+         * Names
+         * @description For each list of codes, the name of each code.
+         */
+        Names: {
+            /** Names */
+            names: {
+                [key: string]: {
+                    [key: string]: string;
+                };
+            };
         };
         /**
          * NextAction
@@ -10030,6 +10060,41 @@ export interface operations {
                 };
             };
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    names_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Names"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };

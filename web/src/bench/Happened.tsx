@@ -5,7 +5,7 @@ import type { Schemas } from '../api/client';
 import { sessionOptions } from '../api/queries';
 import { useUnits } from '../units/UnitsContext';
 import { JarShelf } from '../figures/JarShelf';
-import { entryWords } from '../words/entries';
+import { sayIn } from '../words/say';
 import { timeOf } from '../words/time';
 import { PutAside } from './PutAside';
 import type { Recorder } from './useRecorder';
@@ -46,7 +46,7 @@ export function Happened({ bench, recorder }: Props) {
         <ul className="happened">
           {bench.recent.slice(0, 5).map((entry) => (
             <li key={entry.id}>
-              <b>{entryWords(entry, units)}</b>
+              <b>{sayIn(entry.said, units.system)}</b>
               <span className="ink2">
                 {timeOf(entry.happened_at, session?.depot?.time_zone)}, {entry.person.name}
               </span>

@@ -1,7 +1,7 @@
 import type { Schemas } from '../api/client';
 import { GoPlate } from '../parts/GoPlate';
 import { useUnits } from '../units/UnitsContext';
-import { entryWords } from '../words/entries';
+import { sayIn } from '../words/say';
 import { timeOf } from '../words/time';
 import { STAGE } from '../words/trade';
 import { stateMarks } from './marks';
@@ -50,7 +50,7 @@ export function RecordedStage({ bench, stage, onBack }: Props) {
       <ul className="recorded">
         {lines.map((entry) => (
           <li key={entry.id}>
-            <span>{entryWords(entry, units)}</span>
+            <span>{sayIn(entry.said, units.system)}</span>
             <span className="ink2 nw">
               {entry.person.name}, {timeOf(entry.happened_at, depot?.time_zone)}
             </span>

@@ -12,7 +12,6 @@ import { MachineStrip } from '../parts/MachineStrip';
 import { NotHere } from '../parts/NotHere';
 import { Refusal } from '../parts/Refusal';
 import { useUnits } from '../units/UnitsContext';
-import { entryWords } from '../words/entries';
 import { sayIn } from '../words/say';
 import { dayOf, timeOf } from '../words/time';
 import { chemistry, PROOF } from '../words/trade';
@@ -66,7 +65,7 @@ export default function LedgerPage() {
                 <tr key={entry.id} className={entry.voided ? 'struck' : ''}>
                   <td className="nw">{timeOf(entry.happened_at, zone)}</td>
                   <td>
-                    {entryWords(entry, units)}
+                    {sayIn(entry.said, units.system)}
                     {entry.voided && <span className="visually-hidden"> (taken back)</span>}
                   </td>
                   <td className="wide nw">{entry.person.name}</td>

@@ -1,5 +1,14 @@
 import type { components } from '../api/schema.gen';
-import { kelvinText, number, pressureText, safeText, type System, temperatureText, volumeText } from '../units/units';
+import {
+  distanceText,
+  kelvinText,
+  number,
+  pressureText,
+  safeText,
+  type System,
+  temperatureText,
+  volumeText,
+} from '../units/units';
 
 export type Message = components['schemas']['Message'];
 
@@ -14,6 +23,7 @@ export function sayIn(saying: Message, system: System): string {
     if (name.endsWith('_l')) return volumeText(value, system);
     if (name.endsWith('_k')) return kelvinText(value, system);
     if (name.endsWith('_kpa')) return pressureText(value, system);
+    if (name.endsWith('_km')) return distanceText(value, system);
     if (name.endsWith('_percent')) return `${number(value, decimals)}\u00a0%`;
     return number(value, decimals);
   });

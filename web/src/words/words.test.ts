@@ -1,13 +1,17 @@
 import { afterEach, describe, expect, it } from 'vitest';
 import { Refusal } from '../api/client';
-import { distanceText, keepShown, pressureText, temperatureText, volumeText } from '../units/units';
-import { entryWords } from './entries';
+import { keepShown } from '../units/units';
 import { type Message, sayIn } from './say';
 import { dayOf, timeOf, waited } from './time';
 import { chemistry, FAMILY, PROOF, STAGE } from './trade';
 import { plain } from '../testing';
 
-const saying = (template: string, values: Message['values']): Message => ({ code: 'x', sentence: '', template, values });
+const saying = (template: string, values: Message['values']): Message => ({
+  code: 'x',
+  sentence: '',
+  template,
+  values,
+});
 
 describe('sentences of the core', () => {
   const proof = saying('Reads {freeze_c}, {gap_k} {side} than the target {target_c:0}. {in_l} in, {old_percent} old.', {
@@ -36,76 +40,10 @@ describe('sentences of the core', () => {
   });
 });
 
-describe('ledger lines', () => {
-  const units = {
-    volume: (litres: number) => volumeText(litres, 'metric'),
-    temperature: (celsius: number, decimals?: number) => temperatureText(celsius, 'metric', decimals),
-    distance: (km: number) => distanceText(km, 'metric'),
-    pressure: (kpa: number) => pressureText(kpa, 'metric'),
-  };
-  const words = (kind: string, facts: Record<string, unknown>) => entryWords({ kind, facts }, units);
-
-  it.each([
-    ['job_opened', { route: 'change_out' }, 'Came in: change out'],
-    ['planned', { product: { name: 'Winterline O' }, concentrate_l: null }, 'Going in: Winterline O'],
-    [
-      'planned',
-      { product: { name: 'Winterline O' }, concentrate_l: 18.3, water_l: 6.6, target_freeze_c: -45 },
-      'Mix accepted: 18.3 L Winterline O + 6.6 L water, to \u221245 °C',
-    ],
-    ['drained', { drained_l: 24.5, measured: 'weighed' }, '24.5 L out, weighed'],
-    ['drained', { drained_l: 24.5, measured: 'marks' }, '24.5 L out, jug marks'],
-    [
-      'poured',
-      { product: { name: 'Winterline O' }, product_l: 18.3, water_l: 6.6, water: 'tap', at_mark: true },
-      'Poured 18.3 L Winterline O + 6.6 L tap water, at the mark',
-    ],
-    [
-      'poured',
-      { product: null, product_l: 0, water_l: 0.4, water: 'demineralised' },
-      'Poured 0.4 L demineralised water',
-    ],
-    ['read', { value: -46.6, place: 'finished', instrument: { name: 'Glass 3' } }, 'Read \u221246.6 °C on Glass 3'],
-    ['read', { value: -19, place: 'as_found', instrument: null }, 'As found \u221219.0 °C, told'],
-    ['signed_off', { proof: 'too_weak', reason: 'race tonight' }, 'Signed off: too weak (race tonight)'],
-    ['voided', { entry_id: 'x' }, 'Took an entry back'],
-    [
-      'told',
-      { base: 'ethylene', family: 'iat', topped_up: 'water' },
-      'Inside, as told: silicate type, ethylene glycol; topped up with water',
-    ],
-    [
-      'told',
-      { base: null, family: null, topped_up: 'unknown' },
-      'Inside, as told: family unknown, base unknown; topped up with nobody knows',
-    ],
-    ['metered', { distance_km: 128400, hours: 5210, replaced: false }, 'Meters: 128\u2009400 km, 5210 h'],
-    [
-      'sampled',
-      { spot: 'neck', looks: ['orange_rust', 'fine_sand'], sediment_mm: 4 },
-      'Sample, neck: orange rust, fine sand, 4 mm sediment',
-    ],
-    [
-      'vacuum_pulled',
-      { vacuum_kpa: 72, held: { minutes: 10, drop_kpa: 0.5 } },
-      'Vacuum 72 kPa below ambient, 0.5 kPa lost in 10 min',
-    ],
-    ['tested', { check: 'combustion_gas', outcome: 'negative', figures: {} }, 'Combustion gas: negative'],
-    [
-      'tested',
-      { check: 'inhibitor', outcome: null, figures: { ph: 7, nitrite_mg_l: 420 } },
-      'Inhibitor: pH 7, nitrite 420 mg/l',
-    ],
-    ['skipped', { checks: ['hoses', 'cap'], reason: 'no time' }, 'Not looked at: hoses, cap (no time)'],
-    ['routed', { route: 'clean', advised: 'clean', reason: '' }, 'Decided: clean'],
-    [
-      'routed',
-      { route: 'renew', advised: 'change_out', reason: 'leaves at noon' },
-      'Decided: renew, against the advice (change out): leaves at noon',
-    ],
-    ['something_new', {}, 'something_new'],
-  ])('%s', (kind, facts, said) => {
-    expect(plain(words(kind, facts))).toBe(said);
+describe('an entry of the record', () => {
+  it('is told by the core, in the units on show', () => {
+    const told = saying('Meters: {at0_km:0}, {what}', { at0_km: 128400, what: 'meter replaced' });
+    expect(plain(sayIn(told, 'us'))).toBe('Meters: 79\u2009784 mi, meter replaced');
   });
 });
 

@@ -15,6 +15,7 @@ KINDS = (
         sentences.reading,
         validate.reading,
         validate.reading_opens,
+        validate.reading_can_be,
         without_job=WithoutJob(validate.reading_between, apply.reading_between),
         did="took a reading",
         stages=(Stage.PROVE,),

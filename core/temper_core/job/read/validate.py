@@ -19,14 +19,13 @@ def _jar_at_hand(state: LoopState, facts: Read) -> bool:
     return facts.place is Place.RINSE and bool(rounds) and rounds[-1].out_l is not None
 
 
-def _check_can_be(a: Attempt, facts: Read) -> None:
+def reading_can_be(a: Attempt, facts: Read) -> None:
     """A record never holds what cannot be read."""
     base = a.state.inside.base
     check_read((base.glycol if base is not None else None) or Glycol.ETHYLENE, facts)
 
 
 def reading(a: Attempt, facts: Read) -> None:
-    _check_can_be(a, facts)
     if facts.place is Place.RINSE:
         if facts.instrument is None:
             raise CoreError("instrument", "A rinse is read with an instrument: choose which one.", "required")
@@ -37,6 +36,5 @@ def reading(a: Attempt, facts: Read) -> None:
 
 
 def reading_between(a: Attempt, facts: Read) -> None:
-    _check_can_be(a, facts)
     if facts.place is not Place.AS_FOUND:
         raise CoreError("place", "Without a job a reading is one as found.", "not_as_found")

@@ -1,0 +1,51 @@
+"""Names of the trade, once: what the API serves and the screen shows for every code."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import TypeVar
+
+from temper_core.basis.message import capitalised
+from temper_core.job.drain.facts import MEASURED_NAMES
+from temper_core.job.flush.facts import METHOD_NAMES, WASTE_NAMES
+from temper_core.job.identify.facts import TOPPED_UP_NAMES
+from temper_core.job.inside.verdict import VERDICT_NAMES
+from temper_core.job.job_types import ROUTE_NAMES, ROUTE_SAYS, STAGE_NAMES
+from temper_core.job.loop import CAPACITY_NAMES
+from temper_core.machine.equipment import FILTER_NAMES, LEVEL_RULE_NAMES, TANK_NAMES
+from temper_core.products.chemistry import BASE_NAMES, FAMILY_NAMES, FORM_NAMES, LOOP_USE_NAMES, MATERIAL_NAMES
+from temper_core.products.water import WATER_NAMES
+
+_Code = TypeVar("_Code", bound=str)
+
+
+def _heads(names: Mapping[_Code, str]) -> dict[str, str]:
+    """As they stand alone, on a key or in a head."""
+    return {str(code): capitalised(name) for code, name in names.items()}
+
+
+def _within(names: Mapping[_Code, str]) -> dict[str, str]:
+    """As they stand within a sentence."""
+    return {str(code): name for code, name in names.items()}
+
+
+NAMES: Mapping[str, Mapping[str, str]] = {
+    "family": _heads(FAMILY_NAMES),
+    "base": _within(BASE_NAMES),
+    "form": _within(FORM_NAMES),
+    "stage": _heads(STAGE_NAMES),
+    "route": _heads(ROUTE_NAMES),
+    "route_says": _within(ROUTE_SAYS),
+    "topped_up": _within(TOPPED_UP_NAMES),
+    "tank": _within(TANK_NAMES),
+    "level_rule": _within(LEVEL_RULE_NAMES),
+    "loop_use": _within(LOOP_USE_NAMES),
+    "filter": _within(FILTER_NAMES),
+    "water_kind": _within(WATER_NAMES),
+    "method": _heads(METHOD_NAMES),
+    "waste": _heads(WASTE_NAMES),
+    "proof": _heads(VERDICT_NAMES),
+    "measured": _within(MEASURED_NAMES),
+    "material": _within(MATERIAL_NAMES),
+    "capacity_from": _within(CAPACITY_NAMES),
+}

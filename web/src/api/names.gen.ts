@@ -1,0 +1,129 @@
+/** Made by `python -m tools.names` from the core, which GET /api/names serves as well. Not written by hand. */
+export const NAMES = {
+  "family": {
+    "iat": "Silicate type",
+    "oat": "Organic acid",
+    "si_hoat": "Organic with silicate",
+    "p_hoat": "Organic with phosphate",
+    "noat": "Fully formulated heavy duty",
+    "glycol_free": "Glycol-free",
+    "low_conductivity": "Low-conductivity"
+  },
+  "base": {
+    "ethylene": "ethylene glycol",
+    "propylene": "propylene glycol",
+    "none": "no glycol"
+  },
+  "form": {
+    "concentrate": "concentrate",
+    "ready_mix": "ready-mixed"
+  },
+  "stage": {
+    "know": "Know",
+    "test": "Test",
+    "open": "Open",
+    "drain": "Drain",
+    "flush": "Flush",
+    "mix": "Mix",
+    "fill": "Fill",
+    "prove": "Prove"
+  },
+  "route": {
+    "check": "Check only",
+    "top_up": "Top up",
+    "correct": "Correct",
+    "renew": "Renew",
+    "change_out": "Change out",
+    "clean": "Clean"
+  },
+  "route_says": {
+    "check": "look and measure; nothing is opened",
+    "top_up": "the level is low, the rest is right",
+    "correct": "right coolant, wrong strength",
+    "renew": "same chemistry goes in; rinsing is a choice",
+    "change_out": "the old must come out to its limit",
+    "clean": "rust, scale or sludge comes out first"
+  },
+  "topped_up": {
+    "nothing": "nothing",
+    "same": "the same",
+    "water": "water",
+    "other": "another kind",
+    "unknown": "nobody knows"
+  },
+  "tank": {
+    "degas": "degas tank",
+    "overflow": "overflow bottle",
+    "catch": "catch tank",
+    "degas_and_catch": "degas and catch tank",
+    "none": "none"
+  },
+  "level_rule": {
+    "between_marks": "between the marks",
+    "at_max": "upper mark",
+    "below_lip": "below the lip",
+    "half_full": "half full"
+  },
+  "loop_use": {
+    "power_electronics": "power electronics",
+    "battery": "battery",
+    "fuel_cell": "fuel cell"
+  },
+  "filter": {
+    "none": "none",
+    "blank": "blank",
+    "charged": "charged"
+  },
+  "water_kind": {
+    "demineralised": "demineralised",
+    "tap": "tap",
+    "softened": "softened"
+  },
+  "method": {
+    "fill_run_drain": "Fill, run, drain",
+    "cleaner": "Cleaner",
+    "open_rinse": "Rinse through open drains",
+    "hose_flow": "Hose flow at the heater",
+    "parts": "Part by part, reversed first",
+    "blow_out": "Blow out"
+  },
+  "waste": {
+    "old_coolant": "Old coolant",
+    "rinse_water": "Rinse water",
+    "cleaner_water": "Cleaner water",
+    "new_mix": "New mix, drained again"
+  },
+  "proof": {
+    "proven": "Verified",
+    "read_again": "Read again",
+    "too_weak": "Too weak",
+    "too_strong": "Too strong",
+    "does_not_agree": "Does not agree",
+    "glycol_free": "Glycol-free",
+    "checked": "Checked",
+    "mixed_bases": "Mixed bases",
+    "wrong_product": "Wrong product",
+    "water_in": "Water in it",
+    "use_unknown": "Use not entered",
+    "not_measured": "Conductivity not measured",
+    "conducts": "Conducts too well"
+  },
+  "measured": {
+    "weighed": "weighed",
+    "marks": "jug marks",
+    "guessed": "guessed"
+  },
+  "material": {
+    "aluminium": "aluminium",
+    "cast_iron": "cast iron",
+    "copper_brass_solder": "copper-brass and solder",
+    "wet_liners": "wet liners",
+    "old_seals": "old seals"
+  },
+  "capacity_from": {
+    "measured": "measured",
+    "manual": "the book",
+    "remembered": "memory",
+    "learned": "readings"
+  }
+} as const;
