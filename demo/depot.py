@@ -76,7 +76,7 @@ def _finished_shuttle(depot: Depot, rng: random.Random) -> None:
     product = depot.products.get(name="Winterline O")
     glass = depot.instruments.get(name="Glass 3")
     scene = Scene(depot, "S-12", 1, "tomo", timezone.now() - timedelta(days=1, hours=3), rng)
-    scene.open("renew").record(2, "metered", distance_km=61_240)
+    scene.open("refill").record(2, "metered", distance_km=61_240)
     scene.told(1, "oat", years=2.5, changed_km=24_800).choose(6, product)
     scene.look(4, "bottle", "clean_bright").test(1, "hoses", "sound").decide(2)
     scene.feel(40).record(0, "drained", drained_l=6.9, measured="weighed").accept_mix(4, product, -37.0)
@@ -87,7 +87,7 @@ def _groomer_at_mix(depot: Depot, rng: random.Random) -> None:
     """G-07, changed out: drained, rinsed twice, waiting for its mix."""
     product = depot.products.get(name="Winterline O")
     scene = Scene(depot, "G-07", 1, "ines", timezone.now() - timedelta(hours=8), rng)
-    scene.open("change_out").record(4, "read", value=-19.0, place="as_found")
+    scene.open("change_type").record(4, "read", value=-19.0, place="as_found")
     scene.choose(3, product).look(5, "bottle", "faded", sediment_mm=1).decide(2)
     scene.feel(126).record(0, "drained", drained_l=24.5, measured="weighed").rinses(2, 98, 24.5)
 
@@ -96,8 +96,8 @@ def _old_groomer_out_of_reach(depot: Depot, rng: random.Random) -> None:
     """G-04: no block drain, so half the rinse water stays in; the climate's target is out of reach."""
     product = depot.products.get(name="Winterline O")
     scene = Scene(depot, "G-04", 1, "tomo", timezone.now() - timedelta(hours=9), rng)
-    scene.open("change_out").record(5, "read", value=-27.0, place="as_found")
-    scene.choose(4, product).decide(2, "change_out", "nobody knows who topped it up")
+    scene.open("change_type").record(5, "read", value=-27.0, place="as_found")
+    scene.choose(4, product).decide(2, "change_type", "nobody knows who topped it up")
     scene.feel(98).record(0, "drained", drained_l=10.4, measured="marks").rinses(3, 80, 10.4, measured="marks")
     scene.record(1, "waste_kept", kind="old_coolant", litres=10.4, containers=1)
     scene.record(1, "waste_kept", kind="rinse_water", litres=31.0, containers=2)
@@ -107,7 +107,7 @@ def _standby_diesel_remembered(depot: Depot, rng: random.Random) -> None:
     """C-03, propylene glycol: its capacity is somebody's memory, its litres a guess."""
     product = depot.products.get(name="Winterline P")
     scene = Scene(depot, "C-03", 1, "ines", timezone.now() - timedelta(hours=2), rng)
-    scene.open("renew").choose(6, product).decide(2).feel(38).record(0, "drained", drained_l=13.5, measured="guessed")
+    scene.open("refill").choose(6, product).decide(2).feel(38).record(0, "drained", drained_l=13.5, measured="guessed")
 
 
 def _carrier_renewed(depot: Depot, rng: random.Random) -> None:
@@ -115,7 +115,7 @@ def _carrier_renewed(depot: Depot, rng: random.Random) -> None:
     product = depot.products.get(name="Winterline O")
     scene = Scene(depot, "T-21", 1, "tomo", timezone.now() - timedelta(hours=1), rng)
     glass = depot.instruments.get(name="Glass 3")
-    scene.open("renew").record(4, "read", value=-31.0, place="as_found", instrument_id=glass.id, sample_c=18.0)
+    scene.open("refill").record(4, "read", value=-31.0, place="as_found", instrument_id=glass.id, sample_c=18.0)
     scene.choose(2, product).decide(2).feel(23).record(0, "drained", drained_l=6.9, measured="weighed")
 
 
@@ -124,7 +124,7 @@ def _loader_teaches_its_capacity(depot: Depot, rng: random.Random) -> None:
     product = depot.products.get(name="Winterline O")
     glass = depot.instruments.get(name="Glass 3")
     scene = Scene(depot, "W-02", 1, "tomo", timezone.now() - timedelta(hours=10), rng)
-    scene.open("change_out").choose(5, product).decide(2).feel(88)
+    scene.open("change_type").choose(5, product).decide(2).feel(88)
     scene.record(0, "drained", drained_l=12.6, measured="weighed").rinses(2, 90, 12.6)
     scene.accept_mix(4, product, -43.0).pour_the_plan(15, product)
     scene.read_and_sign(((80, -45.0), (3, -44.5), (2, -45.0)), glass, 18.0)
@@ -151,8 +151,8 @@ def _groomer_in_its_second_rinse(depot: Depot, rng: random.Random) -> None:
     """G-02: a reading of the first rinse corrected the plan; the second is being run hot."""
     product, glass = depot.products.get(name="Winterline O"), depot.instruments.get(name="Glass 3")
     scene = Scene(depot, "G-02", 1, "ines", timezone.now() - timedelta(hours=5, minutes=2), rng)
-    scene.open("change_out").record(3, "read", value=-21.0, place="as_found", instrument_id=glass.id, sample_c=17.0)
-    scene.choose(3, product).look(5, "bottle", "orange_rust", sediment_mm=4).decide(3, "change_out", "clean in the spring")
+    scene.open("change_type").record(3, "read", value=-21.0, place="as_found", instrument_id=glass.id, sample_c=17.0)
+    scene.choose(3, product).look(5, "bottle", "orange_rust", sediment_mm=4).decide(3, "change_type", "clean in the spring")
     weighed = [{"where": "A", "gross_kg": 17.2, "tare_kg": 1.3}, {"where": "B", "gross_kg": 10.5, "tare_kg": 1.3}]
     scene.feel(105).record(0, "drained", caught=weighed).look(3, "drain", "orange_rust", sediment_mm=4)
     scene.rinse(100, 24.1, looks="slight_haze")
@@ -165,7 +165,7 @@ def _carrier_put_aside(depot: Depot, rng: random.Random) -> None:
     """T-22: rinse water is in it and the shift is over; whoever takes it up sees what it holds."""
     product = depot.products.get(name="Winterline O")
     scene = Scene(depot, "T-22", 1, "tomo", timezone.now() - timedelta(hours=20), rng)
-    scene.open("change_out").record(3, "read", value=-24.0, place="as_found").choose(3, product)
+    scene.open("change_type").record(3, "read", value=-24.0, place="as_found").choose(3, product)
     scene.look(5, "bottle", "cloudy").look(2, "neck", "slight_haze").decide(3)
     scene.feel(80).record(0, "drained", drained_l=6.9, measured="weighed").look(2, "drain", "cloudy", sediment_mm=1)
     scene.record(10, "round_filled", method="fill_run_drain", water_id=scene.water("tap").id)
@@ -175,7 +175,7 @@ def _carrier_put_aside(depot: Depot, rng: random.Random) -> None:
 
 def _railcar_just_opened(depot: Depot, rng: random.Random) -> None:
     """R-02 has just come in."""
-    Scene(depot, "R-02", 1, "ines", timezone.now() - timedelta(minutes=2), rng).open("change_out")
+    Scene(depot, "R-02", 1, "ines", timezone.now() - timedelta(minutes=2), rng).open("change_type")
 
 
 def _pickup_rusts_again(depot: Depot, rng: random.Random) -> None:
@@ -183,7 +183,7 @@ def _pickup_rusts_again(depot: Depot, rng: random.Random) -> None:
     product = depot.products.get(name="Old Guard S")
     for days, spot in ((41, "bottle"), (19, "neck")):
         scene = Scene(depot, "V-31", 1, "tomo", timezone.now() - timedelta(days=days, hours=16), rng)
-        scene.open("renew").record(2, "metered", distance_km=214_300 + 20 * (41 - days))
+        scene.open("refill").record(2, "metered", distance_km=214_300 + 20 * (41 - days))
         scene.choose(4, product).look(5, spot, "orange_rust", sediment_mm=5).look(3, "drain", "brown_swirl").decide(3)
         scene.feel(100).record(0, "drained", drained_l=4.5, measured="weighed").rinses(6, 70, 4.5)
         scene.accept_mix(5, product, -37.0).pour_the_plan(15, product)
@@ -202,16 +202,18 @@ def _bus_nobody_knows(depot: Depot, rng: random.Random) -> None:
     """
     product = depot.products.get(name="Winterline O")
     scene = Scene(depot, "B-14", 1, "tomo", timezone.now() - timedelta(minutes=75), rng)
-    scene.open("renew").record(3, "told", base="ethylene", family="iat", topped_up="unknown").choose(4, product)
+    scene.open("refill").record(3, "contents_reported", base="ethylene", family="iat", topped_up="unknown").choose(
+        4, product
+    )
     scene.test(5, "leaks", "none").test(4, "hoses", "soft")
-    scene.decide(4, "renew", "takes the last cable-car crew down at noon").feel(9, 58.0)
+    scene.decide(4, "refill", "takes the last cable-car crew down at noon").feel(9, 58.0)
 
 
 def _pump_set_leaks(depot: Depot, rng: random.Random) -> None:
     """P-06: renewed seven months ago, topped up with water since; its readings fall."""
     product, glass = depot.products.get(name="Winterline O"), depot.instruments.get(name="Glass 3")
     scene = Scene(depot, "P-06", 1, "ines", timezone.now() - timedelta(days=214), rng)
-    scene.open("renew").record(2, "metered", hours=5_120)
+    scene.open("refill").record(2, "metered", hours=5_120)
     scene.told(1, "oat", years=0.55, changed_hours=4_700).choose(4, product)
     scene.record(6, "read", value=-31.0, place="as_found", instrument_id=glass.id, sample_c=16.0)
     scene.decide(2).feel(48).record(0, "drained", drained_l=8.6, measured="weighed").accept_mix(4, product, -36.0)
@@ -219,7 +221,7 @@ def _pump_set_leaks(depot: Depot, rng: random.Random) -> None:
     for days, hours, value, water_l in ((150, 5_390, -35.0, 0.0), (92, 5_640, -33.0, 0.5), (31, 5_830, -30.5, 0.0)):
         scene = Scene(depot, "P-06", 1, "ines", timezone.now() - timedelta(days=days), rng)
         scene.open("top_up" if water_l else "check").record(2, "metered", hours=hours)
-        scene.record(1, "told", base="ethylene", family="oat", topped_up="water")
+        scene.record(1, "contents_reported", base="ethylene", family="oat", topped_up="water")
         if water_l:
             scene.choose(2, product)
         scene.record(4, "read", value=value, place="as_found", instrument_id=glass.id, sample_c=15.0)
@@ -239,7 +241,7 @@ def _blower_by_strips(depot: Depot, rng: random.Random) -> None:
     """H-09: wet liners; its strips say that the liners want additive."""
     scene = Scene(depot, "H-09", 1, "ines", timezone.now() - timedelta(minutes=50), rng)
     scene.open("check").record(2, "metered", hours=7_460)
-    scene.record(3, "told", base="ethylene", family="noat", topped_up="same", changed_on="2025-02-11")
+    scene.record(3, "contents_reported", base="ethylene", family="noat", topped_up="same", changed_on="2025-02-11")
     scene.record(
         4, "read", value=-44.0, place="as_found", sample_c=16.0, instrument_id=depot.instruments.get(name="Glass 3").id
     )
@@ -250,7 +252,7 @@ def _lift_drive_bleeding(depot: Depot, rng: random.Random) -> None:
     """L-05: filled short, so air is inside; the bleed runs with its tank open, two top-ups so far."""
     product, glass = depot.products.get(name="Winterline O"), depot.instruments.get(name="Glass 3")
     scene = Scene(depot, "L-05", 1, "tomo", timezone.now() - timedelta(hours=2, minutes=9), rng)
-    scene.open("renew").record(3, "read", value=-27.0, place="as_found", instrument_id=glass.id, sample_c=15.0)
+    scene.open("refill").record(3, "read", value=-27.0, place="as_found", instrument_id=glass.id, sample_c=15.0)
     scene.choose(3, product).look(4, "neck", "faded").test(2, "hoses", "sound").decide(2).feel(64)
     scene.record(
         0,
@@ -275,9 +277,9 @@ def _digger_too_weak(depot: Depot, rng: random.Random) -> None:
     """D-17: blended at the loop's strength by an old habit, so it reads too weak."""
     product, glass = depot.products.get(name="Winterline O"), depot.instruments.get(name="Glass 3")
     scene = Scene(depot, "D-17", 1, "ines", timezone.now() - timedelta(hours=7), rng)
-    scene.open("change_out").record(3, "read", value=-18.0, place="as_found", instrument_id=glass.id, sample_c=16.0)
+    scene.open("change_type").record(3, "read", value=-18.0, place="as_found", instrument_id=glass.id, sample_c=16.0)
     scene.choose(3, product).look(4, "bottle", "cloudy").decide(
-        2, "change_out", "hired out, nobody knows who topped it up"
+        2, "change_type", "hired out, nobody knows who topped it up"
     ).feel(70)
     scene.record(0, "drained", drained_l=13.1, measured="weighed").rinses(2, 60, 13.1).accept_mix(4, product, -43.0)
     plan = state_of(scene.loop, depot.policy).plan

@@ -23,7 +23,7 @@ from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import MassFraction, VolumePercent
 from temper_core.calculate.mix import Inside, MixQuestion, mix
 from temper_core.job.inspect.facts import CHECK_ROWS, SPOT_OPENS, Check, Spot, opens
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import JobType
 from temper_core.job.open.rules import asked_ready
 from temper_core.machine.bleeding import BleedRecipe
 from temper_core.science import Glycol
@@ -50,12 +50,12 @@ class Scene:
         """A UUID from the fixed seed."""
         return uuid.UUID(int=self.rng.getrandbits(128), version=4)
 
-    def open(self, route: str) -> Scene:
+    def open(self, job_type: str) -> Scene:
         """The machine comes in."""
         given = {
             "id": self.new_id(),
             "machine_id": self.loop.machine_id,
-            "loops": [{"loop_id": self.loop.id, "route": route}],
+            "loops": [{"loop_id": self.loop.id, "job_type": job_type}],
         }
         open_job(JobIn.model_validate(given), actor=self.actor, opened_at=self.now)
         return self
@@ -104,10 +104,10 @@ class Scene:
         """One check with its answer."""
         return self.record(minutes, "tested", check=check, outcome=outcome, figures=figures)
 
-    def decide(self, minutes: float, route: str | None = None, reason: str = "") -> Scene:
+    def decide(self, minutes: float, job_type: str | None = None, reason: str = "") -> Scene:
         """Follow the advice, or with a route go against it."""
-        advised = state_of(self.loop, self.loop.machine.depot.policy).advice.route.value
-        return self.record(minutes, "routed", route=route or advised, advised=advised, reason=reason)
+        advised = state_of(self.loop, self.loop.machine.depot.policy).advice.job_type.value
+        return self.record(minutes, "job_type_chosen", job_type=job_type or advised, advised=advised, reason=reason)
 
     def feel(self, minutes: float, temperature_c: float = 31.0) -> Scene:
         """The scald gate: cold by a probe, the upper hose soft, everything ready."""
@@ -123,7 +123,7 @@ class Scene:
         """What the papers say of the filling: its chemistry, when it went in, and the meters then."""
         changed_on = (self.now - timedelta(days=365.25 * years)).date().isoformat()
         facts: dict[str, Any] = {"base": "ethylene", "family": family, "topped_up": "nothing", "changed_on": changed_on}
-        return self.record(minutes, "told", **facts, **meters)
+        return self.record(minutes, "contents_reported", **facts, **meters)
 
     def rinse(self, minutes: float, drained_l: float, *, water: str = "tap", looks: str = "", **more: Any) -> Scene:
         """One round: water in, run hot, cooled, felt, drained, and a jar of it."""
@@ -197,7 +197,7 @@ class Scene:
         for minutes, value in readings:
             facts = {"value": value, "place": "finished", "instrument_id": instrument.id, "sample_c": sample_c}
             self.record(minutes, "read", after_hot_run=True, **facts)
-        if state_of(self.loop, self.loop.machine.depot.policy).route is not Route.TOP_UP:
+        if state_of(self.loop, self.loop.machine.depot.policy).job_type is not JobType.TOP_UP:
             self.last_look(4)
         proof = state_of(self.loop, self.loop.machine.depot.policy).proof.verdict.value
         return self.record(3, "signed_off", proof=proof, reason="" if proof == "proven" else "left as read")

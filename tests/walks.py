@@ -16,16 +16,16 @@ from temper_core.job.fill.facts import (
     BleedStarted,
     BleedStepped,
     Closed,
-    Corrected,
     LookedUnder,
+    StrengthAdjusted,
     VacuumPulled,
 )
 from temper_core.job.flush.facts import FlushEnded, Method, VesselRinsed, WasteKept, WasteKind
 from temper_core.job.identify.facts import Metered, ReportedContents, ToppedUp
-from temper_core.job.inspect.decision import Routed, Skipped
+from temper_core.job.inspect.decision import JobTypeChosen, Skipped
 from temper_core.job.inspect.facts import CHECK_ROWS, Check, Look, Sampled, Spot
 from temper_core.job.inspect.facts import Tested as Checked
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import JobType
 from temper_core.job.kinds import REGISTRY
 from temper_core.job.open.facts import EngineRun, Ran, Ready, ReadyConfirmed
 from temper_core.job.read.facts import Listed, Place, Read
@@ -70,15 +70,17 @@ def _read(rng: Random) -> Fact:
 
 
 MAKERS: dict[type[Fact], Callable[[Random, list[Entry]], Fact]] = {
-    JobOpened: lambda r, e: JobOpened(r.choice(list(Route))),
+    JobOpened: lambda r, e: JobOpened(r.choice(list(JobType))),
     ReportedContents: lambda r, e: ReportedContents(r.choice(list(Base)), r.choice(list(Family)), r.choice(list(ToppedUp))),
     Metered: lambda r, e: Metered(r.choice((1e3, 2e3)), r.choice((None, 500.0)), r.random() < 0.3),
-    Acknowledged: lambda r, e: Acknowledged(r.choice(_ids(e, Routed))),
+    Acknowledged: lambda r, e: Acknowledged(r.choice(_ids(e, JobTypeChosen))),
     PhotoAdded: lambda r, e: PhotoAdded(r.choice(_ids(e)), "a" * 64),
     Sampled: lambda r, e: Sampled(r.choice(list(Spot)), (r.choice(list(Look)),)),
     Checked: lambda r, e: _checked(r),
     Skipped: lambda r, e: Skipped((r.choice(list(Check)),), "no time"),
-    Routed: lambda r, e: Routed(r.choice((Route.CHANGE_OUT, Route.RENEW)), r.choice((Route.CHANGE_OUT, Route.RENEW)), "so"),
+    JobTypeChosen: lambda r, e: JobTypeChosen(
+        r.choice((JobType.CHANGE_TYPE, JobType.REFILL)), r.choice((JobType.CHANGE_TYPE, JobType.REFILL)), "so"
+    ),
     type(FELT): lambda r, e: FELT,
     ReadyConfirmed: lambda r, e: ReadyConfirmed((r.choice(list(Ready)),)),
     EngineRun: lambda r, e: EngineRun(r.choice(list(Ran)), r.choice((3.0, 25.0))) if r.random() < 0.5 else HOT,
@@ -104,7 +106,7 @@ MAKERS: dict[type[Fact], Callable[[Random, list[Entry]], Fact]] = {
     BleedHeld: lambda r, e: BleedHeld(),
     BleedGoesOn: lambda r, e: BleedGoesOn(),
     BleedEnded: lambda r, e: BleedEnded(r.choice(list(BleedOutcome)), tuple(FinishSign)[:2]),
-    Corrected: lambda r, e: Corrected(_litres(r) / 4, NEW, _litres(r) / 8, _litres(r) / 8),
+    StrengthAdjusted: lambda r, e: StrengthAdjusted(_litres(r) / 4, NEW, _litres(r) / 8, _litres(r) / 8),
     FinishChecked: lambda r, e: FinishChecked(r.choice(list(Level)), 20.0, None, "no tool", tuple(FinishPoint)),
     LevelSeen: lambda r, e: LevelSeen(r.choice(list(Level))),
     Read: lambda r, e: _read(r),
@@ -120,28 +122,48 @@ FINISH = FinishChecked(Level.AT_MARK, 20.0, None, "no tool", tuple(FinishPoint))
 RECIPE = next(iter(shipped_recipes(LAYOUT)))
 JOBS = (  # the usual order; what a walk puts between them sends it elsewhere; a kind alone: of what stands there by then
     (
-        *(JobOpened(Route.CHANGE_OUT), planned(), Sampled(Spot.NECK, (Look.CLEAN_BRIGHT,)), Checked),
-        *(Routed(Route.CHANGE_OUT, Route.CHANGE_OUT), weighed(24.5), RINSE, HOT, weighed(24.5), FlushEnded("enough")),
+        *(JobOpened(JobType.CHANGE_TYPE), planned(), Sampled(Spot.NECK, (Look.CLEAN_BRIGHT,)), Checked),
+        *(
+            JobTypeChosen(JobType.CHANGE_TYPE, JobType.CHANGE_TYPE),
+            weighed(24.5),
+            RINSE,
+            HOT,
+            weighed(24.5),
+            FlushEnded("enough"),
+        ),
         *(*FILLING, LookedUnder(True), BLED, HOT, read(-46.0), FINISH, SignedOff("proven", "for the walk")),
-        *(LevelSeen(Level.LOW), Amended, Listed, JobOpened(Route.TOP_UP)),
+        *(LevelSeen(Level.LOW), Amended, Listed, JobOpened(JobType.TOP_UP)),
     ),
     (
-        *(JobOpened(Route.RENEW), Read(-19.0, Place.AS_FOUND), planned(), weighed(24.5), *FILLING, LookedUnder(True)),
+        *(JobOpened(JobType.REFILL), Read(-19.0, Place.AS_FOUND), planned(), weighed(24.5), *FILLING, LookedUnder(True)),
         *(BleedStarted(RECIPE), BleedStepped(0), BleedHeld(), BleedGoesOn(), BleedStepped(1), BLED, read(-30.0)),
-        *(Corrected(3.0, NEW, 3.0, 0.0), BLED, read(-46.0)),
+        *(StrengthAdjusted(3.0, NEW, 3.0, 0.0), BLED, read(-46.0)),
     ),
     (
-        *(JobOpened(Route.TOP_UP), ReportedContents(Base.ETHYLENE, Family.OAT, ToppedUp.WATER), Metered(1e3), planned()),
+        *(JobOpened(JobType.TOP_UP), ReportedContents(Base.ETHYLENE, Family.OAT, ToppedUp.WATER), Metered(1e3), planned()),
         *(pour(NEW, 0.6, 0.4, at_mark=True), HOT, read(-38.0), FINISH, SignedOff("does_not_agree", "for the walk")),
-        *(LevelSeen(Level.LOW), Amended, Listed, Metered(2e3), JobOpened(Route.RENEW), planned(), weighed(24.5)),
+        *(LevelSeen(Level.LOW), Amended, Listed, Metered(2e3), JobOpened(JobType.REFILL), planned(), weighed(24.5)),
     ),
     (
-        *(JobOpened(Route.CLEAN), Checked, planned(), weighed(24.5), RINSE, ClockStarted(Clock.WARM_UP, 10.0), ClockStopped),
+        *(
+            JobOpened(JobType.CLEAN),
+            Checked,
+            planned(),
+            weighed(24.5),
+            RINSE,
+            ClockStarted(Clock.WARM_UP, 10.0),
+            ClockStopped,
+        ),
         *(HOT, weighed(24.0), FlushEnded("enough"), planned(-45.0, concentrate_l=18.1, water_l=6.7), Closed(SHUT)),
         *(VacuumPulled(70.0, 20.0, Held(1.0, 10.0)), *FILLING[2:]),
     ),
     (
-        *(JobOpened(Route.CHANGE_OUT), planned(), Routed(Route.RENEW, Route.CHANGE_OUT, "no time"), Acknowledged),
+        *(
+            JobOpened(JobType.CHANGE_TYPE),
+            planned(),
+            JobTypeChosen(JobType.REFILL, JobType.CHANGE_TYPE, "no time"),
+            Acknowledged,
+        ),
         *(weighed(24.5), VesselRinsed(Method.OPEN_RINSE, {"block": 8.0}), WasteKept(WasteKind.OLD_COOLANT, 12.0, 2)),
         *(FlushEnded("enough"), *FILLING, LookedUnder(True), BLED, Paused("lunch"), Resumed(), read(-46.0)),
     ),
@@ -160,7 +182,7 @@ def steps(rng: Random, entries: list[Entry], seen: Mapping[str, int], tries: int
     """
     usual = list(rng.choice(JOBS))
     if rng.random() < 0.3:
-        usual[0] = JobOpened(rng.choice(list(Route)))
+        usual[0] = JobOpened(rng.choice(list(JobType)))
     yield usual.pop(0)
     for _ in range(tries):
         if usual and rng.random() < 0.8:

@@ -159,7 +159,7 @@ def bench_planner() -> None:
     from temper_core.job.drain.facts import Drained
     from temper_core.job.entries import Entry, JobOpened
     from temper_core.job.flush.methods import plan_schools
-    from temper_core.job.job_types import Route
+    from temper_core.job.job_types import JobType
     from temper_core.job.ledger import walk
     from temper_core.job.loop import CapacitySource, Loop
     from temper_core.machine.circuit import Drain, Layout, Node, NodeKind, Pipe, Via
@@ -172,7 +172,7 @@ def bench_planner() -> None:
         layout = Layout(nodes, pipes, (Drain("A", "v1", 1, {f"v{i}": 0.6 for i in range(count)}),))
         loop = Loop("1", "Loop", 5.0 * count, CapacitySource.MEASURED, layout, Requirement(), -38.0, Fluid())
         at = datetime(2026, 11, 26, 8, tzinfo=UTC)
-        rows = [JobOpened(Route.CHANGE_OUT), Drained(3.0 * count)]
+        rows = [JobOpened(JobType.CHANGE_TYPE), Drained(3.0 * count)]
         return walk(loop, [Entry(str(n), "j", at, at, "", facts) for n, facts in enumerate(rows)], Policy())
 
     six, twelve = opened(6), opened(12)

@@ -20,7 +20,7 @@ from jobs.queries import guarded
 from temper_core.basis.policy import Policy
 from temper_core.instruments.agreement import SampleRead, agreement, same_samples
 from temper_core.instruments.trend import Falling, Trend, TrendPoint, meets, trend
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import JobType
 from temper_core.job.read.facts import Place
 from temper_core.science import Glycol
 from temper_core.views.history import history
@@ -58,7 +58,7 @@ def _falling(depot: Depot) -> list[LogFlag]:
     """Loops whose readings since the last service fall."""
     served = dict(
         JobLoop.objects.filter(loop__machine__depot=depot, signed_at__isnull=False, job__entries__kind="poured")
-        .exclude(result__state__route__in=[Route.CHECK.value, Route.TOP_UP.value])
+        .exclude(result__state__route__in=[JobType.CHECK.value, JobType.TOP_UP.value])
         .values_list("loop")
         .annotate(Max("job__opened_at"))
         .order_by()

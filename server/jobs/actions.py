@@ -23,6 +23,7 @@ from jobs.entry_schemas import EntriesIn, EntryBase
 from jobs.models import CARRIED, FACTS, Draft, Entry, Job, JobLoop, Photo, cores_of
 from jobs.pictures import keep, reencoded
 from jobs.queries import entries_of, state_of
+from jobs.results import SCHEMA
 from jobs.shapes import DraftIn, JobIn
 from people.models import Person, Role
 from temper_core.basis.errors import CoreError, under
@@ -61,7 +62,7 @@ def open_job(given: JobIn, *, actor: Person, opened_at: datetime | None = None) 
         job = Job.objects.create(id=given.id, machine=machine, opened_by=actor, opened_at=at)
         for row in given.loops:
             loop = get_object_or_404(Loop.objects.select_related("machine__depot"), pk=row.loop_id, machine=machine)
-            facts = JobOpened(row.route)
+            facts = JobOpened(row.job_type)
             check_entry(loop.core, cores_of(entries_of(loop)), facts, actor.depot.policy, actor.depot.now)
             JobLoop.objects.create(job=job, loop=loop)
             _store(uuid.uuid5(job.id, str(loop.id)), loop, job, facts, at, actor)
@@ -71,8 +72,8 @@ def open_job(given: JobIn, *, actor: Person, opened_at: datetime | None = None) 
 
 def _check_same_job(existing: Job, given: JobIn, actor: Person) -> None:
     """What is sent again under one id is the same job; raises Conflict."""
-    opened = Entry.objects.filter(job=existing, kind="job_opened").values_list("loop_id", "facts__route")
-    same = set(opened) == {(row.loop_id, row.route.value) for row in given.loops}
+    opened = Entry.objects.filter(job=existing, kind="job_opened").values_list("loop_id", "facts__job_type")
+    same = set(opened) == {(row.loop_id, row.job_type.value) for row in given.loops}
     if not same or existing.machine_id != given.machine_id or existing.opened_by_id != actor.pk:
         raise Conflict("id", "Another job has this id already. Send a new one.", "id_taken")
 
@@ -268,6 +269,7 @@ def _sign(part: JobLoop, entry: Entry, policy: Policy, actor: Person) -> None:
     loop = entry.loop
     part.signed_at, part.signed_by = entry.happened_at, actor
     part.result = {
+        "schema": SCHEMA,
         "core_version": temper_core.__version__,
         "policy": {rule.key: policy[rule.key] for rule in SHIPPED},
         "loop": {"capacity_l": loop.capacity_l, "layout": LAYOUT.dump_python(loop.core.layout, mode="json")},

@@ -16,6 +16,7 @@ from jobs.comeback import MOST_SHOWN, coming_back, handed_on, resting, seasonal,
 from jobs.models import Entry, JobLoop, cores_of
 from jobs.queries import NOT_DIGESTED, guarded, hands_of, ledgers_of, machine_out, people_of
 from jobs.rejudging import rejudged_of
+from jobs.results import state_then
 from jobs.shapes import Board, Broken, Finished, FrostNote, OverrideOut, Strip
 from people.api import person_out
 from people.models import Person, Role
@@ -113,7 +114,7 @@ def _strip(
 
 def overrides_of(depot: Depot) -> list[OverrideOut]:
     """Decisions against the advice, and products for emergencies, that no lead has seen; newest first, three queries."""
-    against = Q(kind="routed") & ~Q(facts__route=F("facts__advised"))
+    against = Q(kind="job_type_chosen") & ~Q(facts__job_type=F("facts__advised"))
     urgent = Q(kind="planned", facts__has_key="reason") & ~Q(facts__reason="")
     rows = Entry.objects.filter(against | urgent, loop__machine__depot=depot)
     loops = {row.loop_id: row.loop for row in rows.select_related("loop__machine__depot")}
@@ -140,7 +141,7 @@ def _walked(loop: Loop, entries: list[Entry], depot: Depot) -> LedgerFold:
 
 
 def _finished(row: JobLoop, signed: str) -> Finished:
-    state = row.result["state"]
+    state = state_then(row.result)
     return Finished(
         machine=machine_out(row.loop),
         loop_id=row.loop_id,

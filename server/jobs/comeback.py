@@ -22,7 +22,7 @@ from temper_core.basis.message import Message, say
 from temper_core.job.between.season import Season, frost_dates, season_plan
 from temper_core.job.between.state import RecheckWhy
 from temper_core.job.fold import AtRest, at_rest
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import JobType
 from temper_core.job.snapshot import LoopSnapshot
 from temper_core.job.state import Claim
 from temper_core.products.chemistry import Base
@@ -45,12 +45,12 @@ class Resting:
     broken: bool = False
 
 
-def handed_on(carried: object, signed_at: datetime, route: str | None) -> LoopSnapshot | None:
+def handed_on(carried: object, signed_at: datetime, job_type: str | None) -> LoopSnapshot | None:
     """What a signed job handed on; jobs of before did not keep when they were signed."""
     if not carried:
         return None
     kept = CARRIED.validate_python(carried)
-    return replace(kept, signed_at=signed_at, route=kept.route or (Route(route) if route else None))
+    return replace(kept, signed_at=signed_at, job_type=kept.job_type or (JobType(job_type) if job_type else None))
 
 
 def since_signed(loop_ids: list[int], signed: dict[int, datetime]) -> dict[int, list[Entry]]:
@@ -73,8 +73,8 @@ def resting(depot: Depot, now: datetime) -> list[Resting]:
     parts = {
         row["loop_id"]: row
         for row in JobLoop.objects.filter(pk__in=[loop.last for loop in loops if loop.last])
-        .annotate(safe_c=_SAFE_C, route=KT("result__state__route"))
-        .values("loop_id", "signed_at", "carried", "safe_c", "route")
+        .annotate(safe_c=_SAFE_C, job_type=KT("result__state__route"))
+        .values("loop_id", "signed_at", "carried", "safe_c", "job_type")
     }
     between = since_signed([loop.id for loop in loops], {key: row["signed_at"] for key, row in parts.items()})
     found = []
@@ -89,7 +89,7 @@ def resting(depot: Depot, now: datetime) -> list[Resting]:
 
 
 def _rest(loop: Loop, row: dict[str, Any], between: list[Entry], now: datetime) -> AtRest | None:
-    carried = handed_on(row["carried"], row["signed_at"], row["route"])
+    carried = handed_on(row["carried"], row["signed_at"], row["job_type"])
     if carried is None:
         return None
     return at_rest(loop.core, cores_of(between), carried, loop.machine.depot.policy, now)

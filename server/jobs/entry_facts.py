@@ -97,4 +97,8 @@ def _reading(given: Any, depot: Depot) -> dict[str, Any]:
     return {"sample_c": 20.0 if sample_c is None else sample_c, "zero": zero}
 
 
-_COMPLETED: dict[str, Callable[[Any, Depot], dict[str, Any]]] = {"round_filled": _water, "swept": _water, "read": _reading}
+_COMPLETED: dict[str, Callable[[Any, Depot], dict[str, Any]]] = {
+    "round_filled": _water,
+    "vessels_rinsed": _water,
+    "read": _reading,
+}

@@ -16,7 +16,6 @@ from temper_core.basis.errors import CoreError
 from temper_core.job.between.facts import Amended
 from temper_core.job.entries import Entry as CoreEntry
 from temper_core.job.fact import Fact
-from temper_core.job.job_types import Stage
 from temper_core.job.kinds import REGISTRY
 from temper_core.job.snapshot import LoopSnapshot
 
@@ -186,7 +185,7 @@ class Draft(models.Model):
 
     person = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="drafts")
     loop = models.ForeignKey("fleet.Loop", models.CASCADE, related_name="drafts")
-    stage = models.CharField(max_length=8, choices=[(stage.value, stage.value) for stage in Stage])
+    stage = models.CharField(max_length=24)
     data = models.JSONField()
     updated_at = models.DateTimeField(auto_now=True)
 

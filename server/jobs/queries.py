@@ -6,7 +6,7 @@ import logging
 from collections import defaultdict
 from collections.abc import Callable, Iterable
 from functools import lru_cache
-from typing import Any, TypeVar
+from typing import TypeVar
 
 from django.db.models import QuerySet
 from django.utils import timezone
@@ -18,6 +18,7 @@ from fleet.models import Loop
 from fleet.shapes import MachineOut
 from instruments.queries import doubtful_entries
 from jobs.models import Draft, Entry, JobLoop, Photo, cores_of
+from jobs.results import state_then
 from jobs.shapes import (
     Bench,
     Choice,
@@ -48,11 +49,11 @@ from temper_core.job.flush.methods import plan_schools
 from temper_core.job.fold import fold
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inspect.facts import CHECKS, LOOKS, SPOT_NAMES, Opens, Spot, opens
-from temper_core.job.job_types import Route, Stage
+from temper_core.job.job_types import JobType, Stage
 from temper_core.job.kinds import REGISTRY
 from temper_core.job.ledger import walk
 from temper_core.job.mix.cost import change_cost
-from temper_core.job.stages import ROUTES
+from temper_core.job.stages import STAGES_OF
 from temper_core.job.state import LoopState
 from temper_core.job.waiting.view import wait_of
 from temper_core.machine.bleed_recipes import shipped_recipes
@@ -132,7 +133,7 @@ def _loop_out(loop: Loop) -> LoopOut:
 
 def choices_for(loop: Loop, t: LedgerFold, policy: Policy) -> list[Choice]:
     """All products of the depot with their verdicts and, until something is drained, what the change costs; best first."""
-    topping_up, coldest_c = t.route is Route.TOP_UP, t.planned.coldest_c if t.planned else loop.core.coldest_c
+    topping_up, coldest_c = t.job_type is JobType.TOP_UP, t.planned.coldest_c if t.planned else loop.core.coldest_c
     water_per_l = water_price(loop.machine.depot)
     choices = []
     for p in products_of(loop.machine.depot):
@@ -245,7 +246,7 @@ def bench_of(loop: Loop, person: Person) -> Bench:
         level=level_words(loop.core.equipment),
         cautions=cautions_of(loop),
         stated_in=loop.maker_stated_in,
-        wants_conductivity=loop.requirement.low_conductivity and state.stage is Stage.PROVE,
+        wants_conductivity=loop.requirement.low_conductivity and state.stage is Stage.VERIFY,
         conductivity_limit=limit_for(loop.requirement.use, loop.core.equipment.conductivity_limit_us_cm, policy),
         level_opens=opens(Opens.LEVEL, loop.core.equipment),
         frost_scales=[frost_scale(glycol) for glycol in Glycol],
@@ -266,7 +267,12 @@ def cautions_of(loop: Loop) -> dict[CautionPlace, list[Message]]:
 def _flushing(loop: Loop, t: LedgerFold, state: LoopState, policy: Policy) -> FlushBench | None:
     """What a flush is planned with, from the drain on and until it is ended."""
     in_work = state.job_id is not None and state.signed_at is None
-    if not in_work or state.route is None or Stage.FLUSH not in ROUTES[state.route] or state.stage in (None, Stage.KNOW):
+    if (
+        not in_work
+        or state.job_type is None
+        or Stage.FLUSH not in STAGES_OF[state.job_type]
+        or state.stage in (None, Stage.IDENTIFY)
+    ):
         return None
     if state.flush is not None and state.flush.ended:
         return None
@@ -323,44 +329,11 @@ def ledger_of(loop: Loop) -> Ledger:
                 signed_by=person_out(row.signed_by),
                 core_version=row.result["core_version"],
                 proof=proofs.get(str(row.job_id), ""),
-                state=as_now(row.result["state"]),
+                state=state_then(row.result),
             )
             for row in signed
         ],
     )
-
-
-NOT_KEPT_THEN = {  # what jobs signed before these were kept do not hold
-    "inspection": {"asked": [], "seen": [], "skipped": [], "told": None, "metered": None, "routed": None},
-    "advice": None,
-    "due": None,
-    "overrides": [],
-    "flush": None,
-    "standing": {"code": "idle", "sentence": "", "template": "", "values": {}},
-    "timers": [],
-    "paused": None,
-    "hands_id": None,
-    "fill": None,
-    "causes": [],
-    "correction": None,
-    "finish": None,
-    "after": None,
-    "ran_hot": False,
-    "sameness": None,
-    "top_up_share": None,
-    "outlier_id": None,
-    "isolated": False,
-    "gate": {"open": False, "reasons": [], "asked": [], "observed": False, "observed_at": None, "by": "", "by_id": ""},
-}
-
-
-def as_now(state: dict[str, Any]) -> dict[str, Any]:
-    """A stored state with what its time did not keep yet left empty."""
-    kept = {key: value for key, value in state.items() if key != "rinses"}  # told as a number once
-    readings = [{"edge": "sharp", "steps": None} | row for row in state["readings"]]
-    vessels = [{"old_sd_percent": 0.0, "litres_sd": 0.0} | vessel for vessel in state["vessels"]]
-    stages = [row | {"status": "choice"} if row["status"] == "unkept" else row for row in state["stages"]]
-    return NOT_KEPT_THEN | kept | {"vessels": vessels, "stages": stages, "readings": readings}
 
 
 def history_of(loop: Loop) -> LoopHistory:

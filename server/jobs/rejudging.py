@@ -15,6 +15,7 @@ from depots.models import Depot
 from fleet.models import LAYOUT, Loop
 from jobs.models import CARRIED, JobLoop, Rejudged, cores_of
 from jobs.queries import entries_of, guarded, machine_out
+from jobs.results import state_then
 from jobs.shapes import RejudgedOut
 from people.models import Person
 from temper_core.basis.errors import CoreError
@@ -48,7 +49,7 @@ def _judge(part: JobLoop, depot: Depot) -> None:
     core, entries = _then(part), _until_signed(part)
     at = part.signed_at.astimezone(depot.now.tzinfo)
     state = fold(core, entries, depot.policy, at)
-    stored = part.result["state"]
+    stored = state_then(part.result)
     due = (stored.get("due") or {}).get("on")
     signed = next((entry.facts for entry in reversed(entries) if isinstance(entry.facts, SignedOff)), None)
     before = Signed(signed.proof if signed else "", date.fromisoformat(due) if due else None)

@@ -18,7 +18,7 @@ from temper_core.job.between.season import Season
 from temper_core.job.flush.ahead import RoundAhead
 from temper_core.job.flush.methods import SchoolPlan
 from temper_core.job.inspect.facts import CheckRow, LookRow, Spot
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import JobType
 from temper_core.job.loop import CapacitySource
 from temper_core.job.mix.cost import ChangeCost
 from temper_core.job.state import LoopState, Override
@@ -33,11 +33,11 @@ from temper_core.views.cautions import CautionPlace
 from temper_core.views.history import History
 
 
-class LoopRoute(Body):
+class LoopJobType(Body):
     """One loop of the job, and what it is for."""
 
     loop_id: int
-    route: Route
+    job_type: JobType
 
 
 class JobIn(Body):
@@ -45,7 +45,7 @@ class JobIn(Body):
 
     id: UUID
     machine_id: int
-    loops: Annotated[list[LoopRoute], Field(min_length=1, max_length=12)]
+    loops: Annotated[list[LoopJobType], Field(min_length=1, max_length=12)]
 
 
 class LoopOut(Answer):
@@ -140,7 +140,7 @@ class Bench(Answer):
     """Everything one loop's page needs.
 
     by: whose hands it is in; recent: this job's last standing entries, newest first. drain: where it is drained. flushing:
-    None where the route has no flush or it is over. in_doubt: entries of readings whose zero turned out to be off.
+    None where the job has no flush or it is over. in_doubt: entries of readings whose zero turned out to be off.
     level_opens: the level of this loop is only seen with its cap off. conductivity_limit: None where none is known.
     """
 

@@ -12,7 +12,8 @@ from pydantic import TypeAdapter
 from fleet.models import Loop
 from jobs.back_shapes import LabelOut, SheetOut
 from jobs.models import JobLoop
-from jobs.queries import as_now, core_of, entries_of, folded, machine_out
+from jobs.queries import core_of, entries_of, folded, machine_out
+from jobs.results import state_then
 from people.api import person_out
 from temper_core.job.between.facts import Amended
 from temper_core.job.between.state import AmendedState
@@ -34,7 +35,7 @@ def sheet_of(loop: Loop, job_id: UUID | None, address: str) -> SheetOut:
     state = folded(loop, core)
     entries = [entry for entry in standing(core) if part is not None and entry.job_id == str(part.job_id)]
     if part is not None and part.signed_at is not None:
-        then: LoopState = STATE.validate_python(as_now(part.result["state"]))
+        then: LoopState = STATE.validate_python(state_then(part.result))
         last = state.job_id == str(part.job_id)
         state = replace(then, after=state.after, due=state.due) if last else then
     return SheetOut(

@@ -86,12 +86,12 @@ class Screen(Page):
                 given = {"type": kind, "key": key, "timestamp": at + n * 0.005} | (text if kind == "keyDown" else {})
                 self.driver.execute_cdp_cmd("Input.dispatchKeyEvent", given)
 
-    def decide(self, route="", reason=""):
+    def decide(self, job_type="", reason=""):
         """From the test to what follows it: as advised, or another job with its reason; nothing more is looked at."""
         self.click(".panelpick button", "Decide")
         self.one("[data-testid=advice]")
-        if route:
-            self.click(".routes .opt", route)
+        if job_type:
+            self.click(".routes .opt", job_type)
         if reason:
             self.type("against", reason)
         if self.all(".leftout button"):

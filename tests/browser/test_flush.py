@@ -193,7 +193,7 @@ def test_a_flush_is_a_choice_in_a_renewal(screen):
     screen.sees("Only Engine block")
     screen.driver.refresh()
     screen.sees("Only Engine block")
-    assert [row["method"] for row in facts("C-03", "swept")] == ["blow_out"]
+    assert [row["method"] for row in facts("C-03", "vessels_rinsed")] == ["blow_out"]
 
 
 def test_a_jar_opens_with_its_photo_and_says_itself_to_a_screen_reader(screen):

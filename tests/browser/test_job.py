@@ -95,7 +95,7 @@ def test_a_new_job_from_the_list_of_machines(screen):
     screen.go("Sign off: glycol-free")
     screen.sees("Signed off")
     assert kinds("RS-1") == [
-        *("job_opened", "planned", "skipped", "routed", "gate_observed", "drained", "flush_ended", "planned"),
+        *("job_opened", "planned", "skipped", "job_type_chosen", "gate_observed", "drained", "flush_ended", "planned"),
         *("closed", "poured", "looked_under", "bleed_ended", "signed_off"),
     ]
 
@@ -123,7 +123,7 @@ def test_litres_that_cannot_be_are_questioned_and_kept(screen):
     screen.sees("still inside")
     screen.go("Record 41.5 L out")
     screen.one(".rounds")
-    assert kinds() == ["job_opened", "planned", "skipped", "routed", "gate_observed", "drained"]
+    assert kinds() == ["job_opened", "planned", "skipped", "job_type_chosen", "gate_observed", "drained"]
 
 
 def test_litres_by_weight_at_each_drain(screen):
@@ -243,7 +243,7 @@ def test_an_expired_session_loses_nothing(screen):
     assert screen.value("drained") == "41,5"
     screen.go("Record 41.5 L out")
     screen.one(".rounds")
-    assert kinds() == ["job_opened", "planned", "skipped", "routed", "gate_observed", "drained"]
+    assert kinds() == ["job_opened", "planned", "skipped", "job_type_chosen", "gate_observed", "drained"]
 
 
 def test_two_tabs_do_not_record_past_each_other(screen):

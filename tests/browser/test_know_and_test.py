@@ -20,13 +20,13 @@ def facts_of(fleet_number, kind):
     return Entry.objects.filter(loop__machine__fleet_number=fleet_number, kind=kind).latest("recorded_at").facts
 
 
-def new_job(screen, fleet_number, route):
+def new_job(screen, fleet_number, job_type):
     """From the list of machines to the bench."""
     screen.open("/machines")
     screen.type("find", fleet_number)
     screen.until(lambda: len(screen.all(".mrow")) == 1, "one machine")
     screen.click(".mrow .key", "Comes in")
-    screen.click(".MuiToggleButton-root", route)
+    screen.click(".MuiToggleButton-root", job_type)
     screen.go(f"Open the job on {fleet_number}")
     screen.one(".bench")
 
@@ -54,7 +54,7 @@ def test_a_wrong_filling_is_led_to_a_change_out(screen):
     screen.click(".leftout button", "no time")
     screen.go("Change out, as advised")
     screen.one(".signs")
-    assert facts_of("R-02", "routed") == {"route": "change_out", "advised": "change_out", "reason": ""}
+    assert facts_of("R-02", "job_type_chosen") == {"job_type": "change_type", "advised": "change_type", "reason": ""}
 
 
 def test_rust_is_cleaned_first_and_the_looking_survives_a_reload(screen):
@@ -89,7 +89,7 @@ def test_rust_is_cleaned_first_and_the_looking_survives_a_reload(screen):
     screen.go("Clean, as advised")
     screen.sees("Ready to drain?")
     assert facts_of("S-12", "skipped")["reason"] == "no time"
-    assert facts_of("S-12", "routed")["route"] == "clean"
+    assert facts_of("S-12", "job_type_chosen")["job_type"] == "clean"
 
 
 def test_rust_back_after_two_cleans_asks_for_the_gas_test(screen):
@@ -109,7 +109,7 @@ def test_rust_back_after_two_cleans_asks_for_the_gas_test(screen):
     screen.go("Check only, as advised")
     screen.go("Sign off the check")
     screen.sees("Signed off")
-    assert [kind for kind, _ in ledger("V-31")][-4:] == ["tested", "skipped", "routed", "signed_off"]
+    assert [kind for kind, _ in ledger("V-31")][-4:] == ["tested", "skipped", "job_type_chosen", "signed_off"]
     assert facts_of("V-31", "tested") | {"note": ""} == {
         "compensated": None,
         "check": "combustion_gas",

@@ -6,7 +6,7 @@ from temper_core.basis.errors import CoreError
 from temper_core.job.drain.facts import Caught, Drained, Measured
 from temper_core.job.entries import JobOpened, Voided
 from temper_core.job.fold import fold
-from temper_core.job.job_types import Route, Stage
+from temper_core.job.job_types import JobType, Stage
 from temper_core.job.mix.facts import Planned
 from temper_core.job.read.facts import Place, Read
 from temper_core.job.validate import Conflict
@@ -21,7 +21,7 @@ def test_voiding_undoes_and_keeps_the_entry():
     book = at_mix(0)
     book.add(Voided("e4"))
     state = book.add(Voided("e3"))
-    assert state.stage is Stage.TEST
+    assert state.stage is Stage.INSPECT
     assert state.inside.litres == pytest.approx(32)
     assert len(book.entries) == 7
 
@@ -35,7 +35,7 @@ def test_order_is_by_when_it_happened_not_by_when_it_was_typed():
 @pytest.mark.parametrize("out", [32.2, 40, 500])
 def test_more_out_than_in_is_asked_about(out):
     book = Book()
-    book.add(JobOpened(Route.RENEW), planned())
+    book.add(JobOpened(JobType.REFILL), planned())
     with pytest.raises(CoreError, match="Wrong litres, or wrong capacity") as refused:
         book.add(Drained(out, Measured.WEIGHED))
     assert refused.value.field == "drained_l"
@@ -71,7 +71,7 @@ def test_facts_that_cannot_be_are_refused_by_name(build, field):
 @pytest.mark.parametrize(
     ("facts", "code"),
     [
-        (JobOpened(Route.RENEW), "job_open"),
+        (JobOpened(JobType.REFILL), "job_open"),
         (read(-30), "not_filled"),
         (SignedOff("proven"), "not_proven"),
         (Voided("e99"), "not_standing"),
@@ -99,7 +99,7 @@ def test_without_a_job_nothing_is_recorded():
 
 def test_pouring_before_draining_is_refused():
     with pytest.raises(Conflict, match="Nothing was drained"):
-        Book().add(JobOpened(Route.RENEW), planned(), pour(NEW, 1, 1))
+        Book().add(JobOpened(JobType.REFILL), planned(), pour(NEW, 1, 1))
 
 
 def test_a_pour_far_beyond_the_room_was_mistyped():
@@ -123,7 +123,7 @@ def test_a_target_is_checked_against_the_products_glycol():
 
 def test_an_unknown_vessel_and_an_overdrawn_one_are_named():
     book = Book()
-    book.add(JobOpened(Route.RENEW))
+    book.add(JobOpened(JobType.REFILL))
     with pytest.raises(CoreError, match="block, heater, hoses") as refused:
         book.add(Drained(1.0, Measured.MARKS, {"sump": 1.0}))
     assert refused.value.field == "by_vessel.sump"

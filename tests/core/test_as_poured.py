@@ -10,7 +10,7 @@ from temper_core.basis.quantity import MassFraction
 from temper_core.calculate.mix import Inside, MixQuestion, mix
 from temper_core.job.drain.facts import Caught, Drained
 from temper_core.job.entries import JobOpened
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import JobType
 from temper_core.job.read.facts import Place, Read
 from temper_core.science import Glycol, density_20c, freeze_point
 from temper_core.views.label import label_missing
@@ -55,7 +55,7 @@ def test_a_corrected_sum_keeps_the_containers_and_their_places():
     states = []
     for corrected in (None, 24.0, 20.0):
         book = Book()
-        book.add(JobOpened(Route.CHANGE_OUT), Read(-19.0, Place.AS_FOUND), planned())
+        book.add(JobOpened(JobType.CHANGE_TYPE), Read(-19.0, Place.AS_FOUND), planned())
         states.append(book.add(Drained(caught=caught, corrected_l=corrected)))
     as_read, same, less = states
     assert same.inside.litres == pytest.approx(32 - 24.0, abs=1e-6)
@@ -78,5 +78,5 @@ def test_no_label_on_a_loop_that_holds_water_and_a_list_of_what_is_missing_after
 
 def test_several_drains_add_up_in_litres():
     book = Book()
-    book.add(JobOpened(Route.CHANGE_OUT), Read(-19.0, Place.AS_FOUND), planned())
+    book.add(JobOpened(JobType.CHANGE_TYPE), Read(-19.0, Place.AS_FOUND), planned())
     assert book.add(weighed(10.0), weighed(14.5)).inside.litres == pytest.approx(7.5)

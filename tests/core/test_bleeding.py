@@ -13,8 +13,8 @@ from temper_core.job.fill.facts import BleedEnded, BleedGoesOn, BleedHeld, Bleed
 from temper_core.job.fill.state import FillStep
 from temper_core.job.flush.facts import FlushEnded
 from temper_core.job.fold import fold
-from temper_core.job.inspect.decision import Routed
-from temper_core.job.job_types import Route, Stage
+from temper_core.job.inspect.decision import JobTypeChosen
+from temper_core.job.job_types import JobType, Stage
 from temper_core.job.validate import check_entry
 from temper_core.machine.bleed_recipes import ELECTRONICS, FUNNEL, TANK, recipe_for, shipped_recipes
 from temper_core.machine.bleed_run import BleedRun, Mark, segments
@@ -117,9 +117,9 @@ class Hands:
 
     def __init__(self, loop=None):
         self.loop, self.entries, self.at = loop or a_loop(layout=PIPED), [], START
-        for facts in (JobOpened(Route.CHANGE_OUT), planned()):
+        for facts in (JobOpened(JobType.CHANGE_TYPE), planned()):
             self.add(facts)
-        self.add(Routed(Route.CHANGE_OUT, self.state.advice.route, "for the test"))
+        self.add(JobTypeChosen(JobType.CHANGE_TYPE, self.state.advice.job_type, "for the test"))
         for facts in (
             FELT,
             weighed(24.5),
@@ -204,7 +204,7 @@ def test_two_signs_finish_it_and_one_does_not():
     assert hands.state.fill.step is FillStep.BLEED
     hands.add(BleedStarted(TANK))
     state = hands.add(BleedEnded(BleedOutcome.FINISHED, (FinishSign.HEATER_HOT, FinishSign.BOTTOM_HOT)), seconds=1500)
-    assert state.stage is Stage.PROVE
+    assert state.stage is Stage.VERIFY
     assert state.ran_hot
     assert state.claim.why == "by_litres"
     assert not state.gate.open

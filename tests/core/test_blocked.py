@@ -10,7 +10,7 @@ from temper_core.job.entries import JobOpened
 from temper_core.job.inside.verdict import Proof
 from temper_core.job.inspect.facts import Check
 from temper_core.job.inspect.facts import Tested as Checked
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import JobType
 from temper_core.job.mix.facts import Planned
 from temper_core.job.read.facts import Place, Read
 from temper_core.machine.equipment import Equipment
@@ -24,7 +24,7 @@ LOW = Product("9", "Stillwater E", Base.ETHYLENE, Family.LOW_CONDUCTIVITY, Form.
 def filled_with_propylene():
     """Ten litres of ethylene stay inside, propylene goes on top: 31 % of another base in the finished loop."""
     book = Book()
-    book.add(JobOpened(Route.RENEW), Read(-19.0, Place.AS_FOUND), planned(product=PG), weighed(22.0))
+    book.add(JobOpened(JobType.REFILL), Read(-19.0, Place.AS_FOUND), planned(product=PG), weighed(22.0))
     book.add(planned(-30.0, product=PG, concentrate_l=20.0, water_l=2.0), pour(PG, 20.0, 2.0, at_mark=True), HOT)
     return book
 
@@ -42,7 +42,7 @@ def test_two_bases_in_one_loop_are_never_verified_whatever_they_read():
 
 def test_one_base_alone_is_verified_as_before():
     book = Book()
-    book.add(JobOpened(Route.RENEW), Read(-19.0, Place.AS_FOUND), planned(), weighed(22.0))
+    book.add(JobOpened(JobType.REFILL), Read(-19.0, Place.AS_FOUND), planned(), weighed(22.0))
     book.add(planned(-40.0, concentrate_l=17.0, water_l=5.0), pour(NEW, 17.0, 5.0, at_mark=True), HOT)
     for _ in range(3):
         book.add(read(-46.0))
@@ -53,7 +53,7 @@ def electronics(use=LoopUse.BATTERY, limit=None):
     """A low-conductivity loop, drained and filled with its own ready-mix."""
     need = Requirement(low_conductivity=True, use=use)
     book = Book(a_loop(need=need, equipment=Equipment(conductivity_limit_us_cm=limit)))
-    book.add(JobOpened(Route.RENEW), Read(-35.0, Place.AS_FOUND), planned(product=LOW), weighed(24.0))
+    book.add(JobOpened(JobType.REFILL), Read(-35.0, Place.AS_FOUND), planned(product=LOW), weighed(24.0))
     book.add(Planned(LOW, -25.0, 5.0, -35.0, 24.0, 0.0), pour(LOW, 24.0, 0.0, at_mark=True), HOT)
     return book
 
@@ -89,7 +89,7 @@ def test_water_in_it_by_mistake_is_recorded_and_never_verified():
         book.bare(pour(None, 0, 0.5))
     need = Requirement(low_conductivity=True, use=LoopUse.BATTERY)
     wet = Book(a_loop(need=need))
-    wet.add(JobOpened(Route.RENEW), Read(-35.0, Place.AS_FOUND), planned(product=LOW), weighed(24.0))
+    wet.add(JobOpened(JobType.REFILL), Read(-35.0, Place.AS_FOUND), planned(product=LOW), weighed(24.0))
     wet.add(planned(product=LOW, concentrate_l=24.0, water_l=0.0), pour(LOW, 23.5, 0.0))
     wet.add(pour(None, 0.0, 0.5, mistake=True, at_mark=True), HOT)
     assert wet.state.proof.verdict is Proof.WATER_IN
@@ -112,7 +112,7 @@ def test_the_makers_limit_goes_before_the_depots():
 
 def test_a_product_that_does_not_belong_in_cannot_be_planned():
     strict = Book(a_loop(need=Requirement(families=(Family.IAT,), materials=())))
-    strict.add(JobOpened(Route.RENEW))
+    strict.add(JobOpened(JobType.REFILL))
     with pytest.raises((CoreError, Conflict)):
         strict.bare(Planned(replace(LOW, id="8"), -25.0, 5.0))
     assert strict.state.plan is None

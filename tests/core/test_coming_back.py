@@ -17,7 +17,7 @@ from temper_core.job.between.season import Season, frost_dates, season_plan
 from temper_core.job.between.state import RecheckWhy
 from temper_core.job.entries import Entry, JobOpened
 from temper_core.job.fold import at_rest, fold
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import JobType
 from temper_core.job.ledger import walk
 from temper_core.job.read.facts import Place, Read
 from temper_core.job.snapshot import snapshot_of
@@ -170,7 +170,7 @@ def test_the_next_job_starts_from_what_was_topped_up_whether_its_whole_life_is_w
     away = Away()
     carried = snapshot_of(walk(away.loop, away.entries, Policy()))
     away.add(pour(None, 0, 3.0))
-    opened = Entry("next", "job 2", away.at, away.at, "IH", JobOpened(Route.RENEW), "7")
+    opened = Entry("next", "job 2", away.at, away.at, "IH", JobOpened(JobType.REFILL), "7")
     whole = fold(away.loop, [*away.entries, opened], None, away.at)
     since = fold(away.loop, [away.entries[-1], opened], None, away.at, carried)
     assert whole.found.strength_percent == pytest.approx(since.found.strength_percent, rel=1e-9)
@@ -201,7 +201,7 @@ def test_what_belongs_to_a_job_is_not_recorded_without_one(facts, words):
 
 def test_with_a_job_open_it_is_recorded_there():
     away = Away()
-    away.entries.append(Entry("next", "job 2", away.at, away.at, "IH", JobOpened(Route.RENEW), "7"))
+    away.entries.append(Entry("next", "job 2", away.at, away.at, "IH", JobOpened(JobType.REFILL), "7"))
     with pytest.raises(Conflict, match="A job is open"):
         away.add(LevelSeen(Level.LOW))
     with pytest.raises(Conflict, match="belongs to it"):
@@ -220,7 +220,7 @@ def test_a_signed_job_stays_as_it_was_and_a_correction_stands_beside_it():
 
 
 def test_a_checked_job_owes_no_recheck():
-    entries = [Entry("a", "job", START, START, "IH", JobOpened(Route.CHECK))]
+    entries = [Entry("a", "job", START, START, "IH", JobOpened(JobType.CHECK))]
     entries.append(Entry("b", "job", START, START + timedelta(minutes=1), "IH", SignedOff("checked")))
     state = fold(Away().loop, entries, None, START + timedelta(days=3))
     assert state.after.rechecks == ()
@@ -231,7 +231,7 @@ def test_the_days_are_the_depots():
     """Signed off at 23:30 in UTC, which is the next day where the depot stands."""
     east = timezone(timedelta(hours=2))
     at = datetime(2026, 11, 24, 23, 30, tzinfo=UTC)
-    entries = [Entry("a", "job", at, at, "IH", JobOpened(Route.RENEW)), Entry("p", "job", at, at, "IH", planned())]
+    entries = [Entry("a", "job", at, at, "IH", JobOpened(JobType.REFILL)), Entry("p", "job", at, at, "IH", planned())]
     entries.append(Entry("s", "job", at, at, "IH", SignedOff("left", "as it was")))
     state = fold(Away().loop, entries, None, at.astimezone(east))
     assert state.after.rechecks[0].opens_on == date(2026, 11, 25)

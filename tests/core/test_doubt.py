@@ -13,7 +13,7 @@ from temper_core.instruments import ReadingQuestion, Scale, repeats
 from temper_core.instruments.scales import mark
 from temper_core.job.drain.facts import Drained, Measured
 from temper_core.job.entries import JobOpened
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import JobType
 from temper_core.job.read.facts import Place, Read
 from temper_core.science import Glycol, density_20c, freeze_point, mass_fraction_of
 from temper_core.science.interval import freeze_interval
@@ -61,7 +61,7 @@ def test_the_cold_end_is_open_where_nobody_tabulates(w):
 def test_the_doubt_of_a_guess_stays_when_a_little_is_weighed_after_it(first, then):
     """Drawn: each drain off by the standard deviation of its own way, one after the other, and the capacity by its own."""
     book = Book(a_loop(capacity_sd_l=0.3))
-    book.add(JobOpened(Route.CHANGE_OUT), Read(-19.0, Place.AS_FOUND), planned())
+    book.add(JobOpened(JobType.CHANGE_TYPE), Read(-19.0, Place.AS_FOUND), planned())
     told = ((10.0, first), (0.5, then))
     state = book.add(*(Drained(litres, way) for litres, way in told))
     rng, held, policy = random.Random(13), 0, Policy()
@@ -133,10 +133,10 @@ def test_where_nobody_tabulates_neither_end_is_claimed():
 def test_the_doubt_of_several_drains_is_not_smaller_than_one():
     """Litres weighed in several goes err together or apart, never less than the largest of them."""
     once = Book()
-    once.add(JobOpened(Route.CHANGE_OUT), Read(-19.0, Place.AS_FOUND), planned(), weighed(24.5))
+    once.add(JobOpened(JobType.CHANGE_TYPE), Read(-19.0, Place.AS_FOUND), planned(), weighed(24.5))
     first = once.state.inside.sd_l
     twice = Book()
-    twice.add(JobOpened(Route.CHANGE_OUT), Read(-19.0, Place.AS_FOUND), planned(), weighed(12.0), weighed(12.5))
+    twice.add(JobOpened(JobType.CHANGE_TYPE), Read(-19.0, Place.AS_FOUND), planned(), weighed(12.0), weighed(12.5))
     assert twice.state.inside.sd_l > 0.5 * first
     again = once.add(RINSE, HOT, weighed(24.5)).inside
     assert again.sd_l > 0

@@ -20,7 +20,7 @@ from temper_core.job.fill.state import FillStep, SlipKind
 from temper_core.job.flush.facts import FlushEnded, Method, VesselRinsed
 from temper_core.job.inspect.facts import Check
 from temper_core.job.inspect.facts import Tested as Checked
-from temper_core.job.job_types import Route, Stage
+from temper_core.job.job_types import JobType, Stage
 from temper_core.job.read.facts import Place, Read
 from temper_core.job.validate import check_entry
 from temper_core.machine.air import where_air_sits
@@ -47,7 +47,7 @@ def shut(book=None):
 def test_the_closing_check_is_built_from_what_this_job_opened():
     """Common practice, no source: drains, hoses in their imprint, new seals, the right cap; nothing that stayed shut."""
     book = Book(a_loop(cap_gauge_kpa=103.0))
-    book.add(JobOpened(Route.CHANGE_OUT), Read(-19.0, Place.AS_FOUND), planned(), Checked(Check.HOSES, "soft"))
+    book.add(JobOpened(JobType.CHANGE_TYPE), Read(-19.0, Place.AS_FOUND), planned(), Checked(Check.HOSES, "soft"))
     book.add(Drained(caught=(Caught("A", gross_kg=14.0), Caught("heater", marks_l=1.5))))
     book.add(
         VesselRinsed(Method.HOSE_FLOW, {"block": 30.0}),
@@ -257,7 +257,7 @@ def test_several_fill_points_are_filled_in_their_order():
     points = (FillPoint(2, "radiator", "plug"), FillPoint(1, "tank", "cap"), FillPoint(3, "block", "housing plug"))
     book = Book(a_loop(layout=replace(LAYOUT, fill_points=points)))
     book.add(
-        JobOpened(Route.CHANGE_OUT),
+        JobOpened(JobType.CHANGE_TYPE),
         planned(),
         weighed(24.5),
         FlushEnded("for the test"),
@@ -295,7 +295,7 @@ def test_a_vacuum_that_cannot_be_is_refused(facts, words):
     loop = a_loop(altitude_m=900.0)
     book = Book(loop)
     book.add(
-        JobOpened(Route.CHANGE_OUT),
+        JobOpened(JobType.CHANGE_TYPE),
         planned(),
         weighed(24.5),
         FlushEnded("for the test"),
@@ -311,7 +311,7 @@ def test_a_vacuum_that_cannot_be_is_refused(facts, words):
 def test_old_or_soft_hoses_are_warned_about_under_vacuum():
     book = Book(a_loop(built=2009))
     book.add(
-        JobOpened(Route.CHANGE_OUT),
+        JobOpened(JobType.CHANGE_TYPE),
         planned(),
         Checked(Check.HOSES, "soft"),
         weighed(24.5),
@@ -324,7 +324,7 @@ def test_old_or_soft_hoses_are_warned_about_under_vacuum():
 
 def test_a_top_up_route_fills_without_a_closing_check_and_without_a_bleed():
     book = Book(a_loop(believed=Fluid(Base.ETHYLENE, Family.OAT)))
-    book.add(JobOpened(Route.TOP_UP), Read(-30.0, Place.AS_FOUND), planned())
+    book.add(JobOpened(JobType.TOP_UP), Read(-30.0, Place.AS_FOUND), planned())
     state = book.bare(pour(None, 0, 0.5, at_mark=True))
     assert state.fill.step is FillStep.DONE
     assert state.fill.closing == ()
@@ -334,13 +334,13 @@ def test_a_top_up_route_fills_without_a_closing_check_and_without_a_bleed():
 def test_a_top_up_route_says_which_mix_keeps_the_strength():
     """The share against handbook masses by CoolProp: the blend freezes where the loop does."""
     book = Book(a_loop(believed=Fluid(Base.ETHYLENE, Family.OAT)))
-    book.add(JobOpened(Route.TOP_UP), Read(-30.0, Place.AS_FOUND), planned())
+    book.add(JobOpened(JobType.TOP_UP), Read(-30.0, Place.AS_FOUND), planned())
     share = book.state.top_up_share
     kg = {"product": share * density_20c(Glycol.ETHYLENE, MassFraction(0.95)), "water": (1 - share) * 998.2}
     glycol_w = 0.95 * kg["product"] / sum(kg.values())
     assert PropsSI("T_freeze", "T", 273.15, "P", 1e5, f"INCOMP::MEG[{glycol_w:.4f}]") - 273.15 == pytest.approx(-30, abs=1.0)
     other = Book(a_loop(believed=Fluid(Base.PROPYLENE, Family.OAT)))
-    other.add(JobOpened(Route.TOP_UP), planned(product=PG))
+    other.add(JobOpened(JobType.TOP_UP), planned(product=PG))
     assert other.state.top_up_share is None  # nobody read its strength
 
 
@@ -360,7 +360,7 @@ def test_a_ready_mix_is_counted_down_without_water():
 
 def test_what_was_run_hot_with_the_neck_shut_is_not_topped_up_unfelt():
     book = filled()
-    assert book.state.stage is Stage.PROVE
+    assert book.state.stage is Stage.VERIFY
     felt = filled()
     felt.bare(FELT, HOT)
     with pytest.raises(Conflict, match="ran since the check"):

@@ -11,7 +11,7 @@ from temper_core.job.flush.facts import FlushEnded, Method, RoundFilled, VesselR
 from temper_core.job.flush.state import Step
 from temper_core.job.fold import fold
 from temper_core.job.inspect.facts import Look, Sampled, Spot
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import JobType
 from temper_core.job.open.facts import EngineRun
 from temper_core.job.read.facts import Place, Read
 from temper_core.job.validate import check_entry
@@ -61,7 +61,7 @@ def test_what_may_follow_in_a_flush(before, facts, code):
 
 def test_good_coolant_with_a_reading_and_a_clean_sample_may_be_kept_for_reuse():
     book = Book(a_loop(layout=PIPED))
-    book.add(JobOpened(Route.CHANGE_OUT), Sampled(Spot.NECK, (Look.CLEAN_BRIGHT,)))
+    book.add(JobOpened(JobType.CHANGE_TYPE), Sampled(Spot.NECK, (Look.CLEAN_BRIGHT,)))
     book.add(Read(-36.0, Place.AS_FOUND, BRIX_AS_FREEZE), planned(), weighed(24.5))
     state = book.add(WasteKept(WasteKind.OLD_COOLANT, 20, 1, reuse=True))
     assert state.flush.waste[0].reuse_l == 20
@@ -70,7 +70,7 @@ def test_good_coolant_with_a_reading_and_a_clean_sample_may_be_kept_for_reuse():
 @pytest.mark.parametrize("kind", [WasteKind.RINSE_WATER])
 def test_rinse_water_is_never_kept_for_reuse_however_good_the_old_was(kind):
     book = Book(a_loop(layout=PIPED))
-    book.add(JobOpened(Route.CHANGE_OUT), Sampled(Spot.NECK, (Look.CLEAN_BRIGHT,)))
+    book.add(JobOpened(JobType.CHANGE_TYPE), Sampled(Spot.NECK, (Look.CLEAN_BRIGHT,)))
     book.add(Read(-36.0, Place.AS_FOUND, BRIX_AS_FREEZE), planned(), weighed(24.5), RINSE, HOT, weighed(24.5))
     with pytest.raises(CoreError) as refused:
         book.add(WasteKept(kind, 10, 1, reuse=True))
@@ -100,11 +100,11 @@ class Hands:
 def in_round():
     """Drained through its gate, a round run hot."""
     hands = Hands()
-    for facts in (JobOpened(Route.CHANGE_OUT), planned()):
+    for facts in (JobOpened(JobType.CHANGE_TYPE), planned()):
         hands.add(facts)
-    from temper_core.job.inspect.decision import Routed
+    from temper_core.job.inspect.decision import JobTypeChosen
 
-    hands.add(Routed(Route.CHANGE_OUT, fold(hands.loop, hands.entries).advice.route, "for the test"))
+    hands.add(JobTypeChosen(JobType.CHANGE_TYPE, fold(hands.loop, hands.entries).advice.job_type, "for the test"))
     for facts in (FELT, weighed(24.5), RINSE, HOT):
         state = hands.add(facts)
     assert state.flush.step is Step.GATE

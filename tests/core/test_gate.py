@@ -11,9 +11,9 @@ from temper_core.job.entries import Entry, JobOpened, Voided
 from temper_core.job.fill.facts import Closed
 from temper_core.job.fold import fold
 from temper_core.job.inspect import facts as inspection
-from temper_core.job.inspect.decision import Routed
+from temper_core.job.inspect.decision import JobTypeChosen
 from temper_core.job.inspect.facts import CHECK_ROWS, Check, Look, Sampled, Spot
-from temper_core.job.job_types import Route, Stage
+from temper_core.job.job_types import JobType, Stage
 from temper_core.job.open.facts import EngineRun, GateObserved, Pressure, Ran, Ready, ReadyConfirmed, Warmth
 from temper_core.job.open.rules import asked_ready, judge_gate
 from temper_core.job.open.state import Observation
@@ -129,9 +129,9 @@ def test_an_observation_says_what_was_observed(facts, field):
 class Bay:
     """A ledger at its own pace, by one person or another."""
 
-    def __init__(self, route=Route.RENEW, **changes):
+    def __init__(self, job_type=JobType.REFILL, **changes):
         self.loop, self.entries, self.now = a_loop(believed=OAT, **changes), [], AT
-        self.add(JobOpened(route), planned(), Routed(route, route))
+        self.add(JobOpened(job_type), planned(), JobTypeChosen(job_type, job_type))
 
     def add(self, *facts, by="Ines", by_id=None, later_min=1.0):
         """Admit and add, some minutes later; by_id: the name, if left out."""
@@ -251,7 +251,7 @@ def answered(check):
 @pytest.mark.parametrize("check", Check)
 def test_what_opens_the_loop_stands_behind_the_check_whatever_ran_before(check):
     """After a hot run nothing that opens is taken; from outside it may be looked at hot."""
-    bay = Bay(Route.CHECK)
+    bay = Bay(JobType.CHECK)
     bay.add(EngineRun(minutes=20))
     if check in (*COLD_TESTS, Check.CATCH_TANK):
         bay.add(answered(check))
@@ -277,7 +277,7 @@ def test_what_opens_the_loop_stands_behind_the_check_whatever_ran_before(check):
     ],
 )
 def test_what_opens_is_data_of_the_finding_and_the_tank(facts, tank, opens):
-    bay = Bay(Route.CHECK, equipment=Equipment(tank=tank))
+    bay = Bay(JobType.CHECK, equipment=Equipment(tank=tank))
     if opens:
         with pytest.raises(Conflict) as refused:
             bay.add(facts)
@@ -287,7 +287,7 @@ def test_what_opens_is_data_of_the_finding_and_the_tank(facts, tank, opens):
 
 
 def test_a_top_up_is_poured_only_behind_the_check():
-    bay = Bay(Route.TOP_UP)
+    bay = Bay(JobType.TOP_UP)
     with pytest.raises(Conflict, match="Check it is safe to open"):
         bay.add(pour(NEW, 0.5, 0, at_mark=True))
     assert fold(bay.loop, bay.entries, None, bay.now).stage is Stage.OPEN
@@ -319,7 +319,7 @@ def test_a_check_recorded_before_a_run_is_older_whatever_its_clock_says():
 
 
 def test_the_gas_test_warms_the_loop_and_asks_for_the_check_again():
-    bay = Bay(Route.CHECK)
+    bay = Bay(JobType.CHECK)
     state = bay.add(felt(), answered(Check.COMBUSTION_GAS))
     assert codes(state.gate) == ["ran_since"]
     assert any("vents through it" in step for step in CHECK_ROWS[Check.COMBUSTION_GAS].steps)
@@ -337,13 +337,13 @@ def test_between_services_the_check_stands_for_an_hour_and_not_after_it_left():
         check_entry(loop, look, top_up, None, AT + 61 * minutes, "7", between=True)
     with pytest.raises(Conflict, match="made the safe-to-open check"):
         check_entry(loop, look, top_up, None, AT + minutes, "8", between=True)
-    bay = Bay(Route.CHECK)
+    bay = Bay(JobType.CHECK)
     bay.add(felt(), SignedOff("checked"))
     assert codes(fold(bay.loop, bay.entries, None, bay.now).gate) == ["left"]
 
 
 def test_what_was_made_dead_works_again_before_sign_off():
-    bay = Bay(Route.CHECK, high_voltage=True)
+    bay = Bay(JobType.CHECK, high_voltage=True)
     bay.add(felt())
     with pytest.raises(Conflict, match="End service mode") as refused:
         bay.add(SignedOff("checked"))

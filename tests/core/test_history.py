@@ -12,8 +12,8 @@ from temper_core.calculate.mix import TopUpQuestion, top_up
 from temper_core.job.entries import Entry, JobOpened
 from temper_core.job.fold import fold
 from temper_core.job.identify.facts import ReportedContents, ToppedUp
-from temper_core.job.inspect.decision import Routed
-from temper_core.job.job_types import Route
+from temper_core.job.inspect.decision import JobTypeChosen
+from temper_core.job.job_types import JobType
 from temper_core.job.mix.facts import Planned
 from temper_core.job.read.facts import Place, Read
 from temper_core.job.validate import check_entry
@@ -51,11 +51,11 @@ class Years:
     def __init__(self, loop=None):
         self.loop, self.entries, self.now, self.job = loop or a_loop(coldest_c=-25.0), [], START, 0
 
-    def on(self, day, route, *facts):
+    def on(self, day, job_type, *facts):
         """A job on a day."""
         self.job += 1
         self.now = START + timedelta(days=day)
-        for one in (JobOpened(route), *facts):
+        for one in (JobOpened(job_type), *facts):
             self.add(one)
         return self
 
@@ -68,9 +68,9 @@ class Years:
     def checked(self, day, value):
         """A check with one reading."""
         facts = (ReportedContents(Base.ETHYLENE, Family.OAT, ToppedUp.WATER), Read(value, Place.AS_FOUND, GLASS, -0.4, 18.0))
-        self.on(day, Route.CHECK, *facts)
+        self.on(day, JobType.CHECK, *facts)
         state = fold(self.loop, self.entries)
-        self.add(Routed(Route.CHECK, state.advice.route, "looked at again later"))
+        self.add(JobTypeChosen(JobType.CHECK, state.advice.job_type, "looked at again later"))
         self.add(SignedOff("checked"))
         return self
 
@@ -133,18 +133,18 @@ def test_a_division_of_the_instrument_is_never_read_as_certainty():
 
 def test_an_override_stands_there_with_its_reason():
     years = Years()
-    years.on(0, Route.RENEW, planned())
-    years.add(Routed(Route.CHECK, fold(years.loop, years.entries).advice.route, "leaves at noon"))
+    years.on(0, JobType.REFILL, planned())
+    years.add(JobTypeChosen(JobType.CHECK, fold(years.loop, years.entries).advice.job_type, "leaves at noon"))
     said = [event.said.sentence for event in years.life.events if event.kind is EventKind.OVERRIDE]
-    assert said == ["Against the advice (change out): check. leaves at noon"]
+    assert said == ["Against the advice (change type): check. leaves at noon"]
 
 
 def test_a_top_up_is_a_dilution_event_with_its_prediction():
     """Predicted by the ledger as by the top-up arithmetic, g' = g V0 / (V0 + w) in mass."""
     loop = a_loop(coldest_c=-25.0, believed=Fluid(Base.ETHYLENE, Family.OAT))
     years = Years(loop)
-    years.on(0, Route.TOP_UP, planned(), Read(-38.0, Place.AS_FOUND, GLASS, 0.0, 20.0))
-    years.add(Routed(Route.TOP_UP, fold(loop, years.entries).advice.route, "low"))
+    years.on(0, JobType.TOP_UP, planned(), Read(-38.0, Place.AS_FOUND, GLASS, 0.0, 20.0))
+    years.add(JobTypeChosen(JobType.TOP_UP, fold(loop, years.entries).advice.job_type, "low"))
     years.add(pour(None, 0.0, 2.0, at_mark=True))
     event = years.life.events[-1]
     assert event.kind is EventKind.TOP_UP
@@ -158,8 +158,8 @@ def test_a_top_up_is_a_dilution_event_with_its_prediction():
 def test_a_topped_up_loop_is_proven_against_its_prediction_and_the_climate():
     loop = a_loop(coldest_c=-25.0, believed=Fluid(Base.ETHYLENE, Family.OAT))
     years = Years(loop)
-    years.on(0, Route.TOP_UP, Planned(NEW, -25.0, 5.0), Read(-38.0, Place.AS_FOUND, GLASS, 0.0, 20.0))
-    years.add(Routed(Route.TOP_UP, fold(loop, years.entries).advice.route, "low"))
+    years.on(0, JobType.TOP_UP, Planned(NEW, -25.0, 5.0), Read(-38.0, Place.AS_FOUND, GLASS, 0.0, 20.0))
+    years.add(JobTypeChosen(JobType.TOP_UP, fold(loop, years.entries).advice.job_type, "low"))
     years.add(pour(None, 0.0, 2.0, at_mark=True))
     years.add(read(-34.0, zero=0.0))
     proof = fold(loop, years.entries).proof

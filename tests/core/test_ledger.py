@@ -11,13 +11,13 @@ from temper_core.calculate.mix import MixQuestion, mix, suggested_target_c
 from temper_core.instruments import Scale
 from temper_core.job.drain.facts import Drained, Measured
 from temper_core.job.entries import Entry, JobOpened
-from temper_core.job.fill.facts import BleedEnded, BleedStarted, Closed, Corrected, LookedUnder, Poured, Water
+from temper_core.job.fill.facts import BleedEnded, BleedStarted, Closed, LookedUnder, Poured, StrengthAdjusted, Water
 from temper_core.job.flush.facts import FlushEnded, Method, RoundFilled, VesselRinsed
 from temper_core.job.fold import fold
 from temper_core.job.inspect import facts as inspection
-from temper_core.job.inspect.decision import Routed
+from temper_core.job.inspect.decision import JobTypeChosen
 from temper_core.job.inspect.facts import Sampled
-from temper_core.job.job_types import Route, Stage, Status
+from temper_core.job.job_types import JobType, Stage, Status
 from temper_core.job.loop import CapacitySource, Loop
 from temper_core.job.mix.facts import Planned
 from temper_core.job.open.facts import EngineRun, GateObserved, Pressure, Ready, ReadyConfirmed, Warmth
@@ -84,7 +84,7 @@ def weighed(litres, **more):
     return Drained(litres, Measured.WEIGHED, **more)
 
 
-OPENING = (Drained, Corrected, Sampled, inspection.Tested, Read, Poured, RoundFilled, VesselRinsed, FinishChecked)
+OPENING = (Drained, StrengthAdjusted, Sampled, inspection.Tested, Read, Poured, RoundFilled, VesselRinsed, FinishChecked)
 
 
 def with_gate(entries, facts, job, at):
@@ -164,7 +164,7 @@ def read(value, **more):
 def at_mix(rinses=2):
     """The groomer, drained and rinsed."""
     book = Book()
-    book.add(JobOpened(Route.CHANGE_OUT), Read(-19.0, Place.AS_FOUND), planned())
+    book.add(JobOpened(JobType.CHANGE_TYPE), Read(-19.0, Place.AS_FOUND), planned())
     return book.drain_and_rinse(24.5, rinses)
 
 
@@ -193,7 +193,7 @@ def test_rounds_to_below_two_percent(share, rounds):
 
     def left(n):
         book = Book()
-        book.add(JobOpened(Route.CHANGE_OUT))
+        book.add(JobOpened(JobType.CHANGE_TYPE))
         return book.drain_and_rinse(32 * share, n - 1).state.inside.finished_old_percent
 
     assert left(rounds) < 2 <= left(rounds - 1)
@@ -210,7 +210,7 @@ def test_vessels_add_up_to_the_loop_and_empty_where_the_drains_reach():
 def test_litres_per_vessel_are_taken_as_measured():
     book = Book()
     out = {"tank": 4.0, "radiator": 10.0}
-    state = book.add(JobOpened(Route.RENEW), Drained(14.0, Measured.MARKS, out))
+    state = book.add(JobOpened(JobType.REFILL), Drained(14.0, Measured.MARKS, out))
     vessels = {vessel.id: vessel.litres for vessel in state.vessels}
     assert vessels["radiator"] == pytest.approx(1.0)
     assert vessels["block"] == pytest.approx(12.2)
@@ -243,9 +243,9 @@ def test_the_main_job_walks_its_stages():
     book = Book()
     seen = []
     for facts in (
-        JobOpened(Route.CHANGE_OUT),
+        JobOpened(JobType.CHANGE_TYPE),
         planned(),
-        Routed(Route.CHANGE_OUT, Route.CHANGE_OUT),
+        JobTypeChosen(JobType.CHANGE_TYPE, JobType.CHANGE_TYPE),
         FELT,
         weighed(24.5),
         *(RINSE, HOT, FELT, weighed(24.5)) * 2,
@@ -259,15 +259,15 @@ def test_the_main_job_walks_its_stages():
         seen.append(state.stage)
     assert seen == [
         *(
-            Stage.KNOW,
-            Stage.TEST,
+            Stage.IDENTIFY,
+            Stage.INSPECT,
             Stage.OPEN,
             Stage.DRAIN,
             *[Stage.FLUSH] * 9,
             Stage.MIX,
             Stage.FILL,
-            Stage.PROVE,
-            Stage.PROVE,
+            Stage.VERIFY,
+            Stage.VERIFY,
             None,
         ),
     ]
@@ -280,12 +280,12 @@ def test_the_line_of_stages_says_what_is_done_and_what_is_ahead():
     assert line[Stage.FLUSH] is Status.DONE
     assert line[Stage.OPEN] is Status.DONE
     assert line[Stage.MIX] is Status.NOW
-    assert line[Stage.PROVE] is Status.AHEAD
+    assert line[Stage.VERIFY] is Status.AHEAD
 
 
 def test_a_flush_is_a_choice_in_a_renewal_and_blocks_nothing_until_it_is_begun():
     book = Book()
-    state = book.add(JobOpened(Route.RENEW), planned(), weighed(24.5))
+    state = book.add(JobOpened(JobType.REFILL), planned(), weighed(24.5))
     assert {row.stage: row.status for row in state.stages}[Stage.FLUSH] is Status.CHOICE
     assert state.stage is Stage.MIX
     assert book.add(RINSE).stage is Stage.FLUSH
@@ -339,20 +339,20 @@ def test_prediction_and_reading_of_the_worked_example_agree():
 )
 def test_what_is_claimed_says_why(facts, why):
     book = Book()
-    book.add(JobOpened(Route.CHANGE_OUT), *facts)
+    book.add(JobOpened(JobType.CHANGE_TYPE), *facts)
     assert book.state.claim.why == why
 
 
 def test_a_believed_strength_is_never_called_read():
     loop = a_loop(believed=Fluid(Base.ETHYLENE, Family.OAT, 50.0))
     book = Book(loop)
-    assert book.add(JobOpened(Route.RENEW)).claim.why == "believed"
+    assert book.add(JobOpened(JobType.REFILL)).claim.why == "believed"
     assert book.state.spread.inside_strength_percent == Policy()["inside_sd_unread"]
 
 
 def test_unknown_strength_counts_as_water_in_the_mix():
     book = Book()
-    state = book.add(JobOpened(Route.RENEW), planned(), Drained(24.5, Measured.WEIGHED))
+    state = book.add(JobOpened(JobType.REFILL), planned(), Drained(24.5, Measured.WEIGHED))
     assert state.inside.strength_percent is None
     assert state.mix_inside.volume_l == pytest.approx(7.5)
     assert state.mix_inside.strength_percent == 0
@@ -361,7 +361,7 @@ def test_unknown_strength_counts_as_water_in_the_mix():
 def test_a_remainder_of_the_other_base_counts_as_water_and_is_flagged():
     book = Book()
     state = book.add(
-        JobOpened(Route.CHANGE_OUT), Read(-19.0, Place.AS_FOUND), planned(product=PG), Drained(30, Measured.WEIGHED)
+        JobOpened(JobType.CHANGE_TYPE), Read(-19.0, Place.AS_FOUND), planned(product=PG), Drained(30, Measured.WEIGHED)
     )
     assert state.mix_inside.strength_percent == 0
     state = book.add(
@@ -383,7 +383,7 @@ def test_the_next_job_starts_from_what_was_read():
     book = filled()
     book.add(read(-46.6), SignedOff("proven"))
     book.job = "job 2"
-    state = book.add(JobOpened(Route.RENEW))
+    state = book.add(JobOpened(JobType.REFILL))
     assert state.found.family is Family.OAT
     assert state.claim.freeze_c == pytest.approx(-44.6, abs=0.2)
     assert state.plan is None
@@ -392,7 +392,7 @@ def test_the_next_job_starts_from_what_was_read():
 def test_a_glycol_free_loop_is_signed_without_a_reading():
     loop = a_loop(believed=Fluid(Base.NONE, Family.GLYCOL_FREE), need=Requirement(glycol_forbidden=True))
     book = Book(loop)
-    book.add(JobOpened(Route.RENEW), planned(product=WATERY), Drained(30, Measured.WEIGHED))
+    book.add(JobOpened(JobType.REFILL), planned(product=WATERY), Drained(30, Measured.WEIGHED))
     book.add(planned(product=WATERY, concentrate_l=30.0, water_l=0.0), pour(WATERY, 30.0, 0.0, at_mark=True))
     assert book.state.claim.why == "glycol_free"
     assert book.add(SignedOff("glycol_free")).signed_at is not None
@@ -419,7 +419,7 @@ def test_the_plan_uses_the_state_it_is_given():
 
 
 def test_frost_risk_is_opened_up_and_not_protected():
-    assert not Book().add(JobOpened(Route.RENEW), Read(-19.0, Place.AS_FOUND)).frost_risk
+    assert not Book().add(JobOpened(JobType.REFILL), Read(-19.0, Place.AS_FOUND)).frost_risk
     assert at_mix().state.frost_risk
     assert filled().state.frost_risk  # until it has run hot
     assert not filled().add(read(-46.6)).frost_risk

@@ -10,8 +10,8 @@ from temper_core.job.fill.facts import BleedEnded, LookedUnder, Poured
 from temper_core.job.flush.facts import FlushEnded
 from temper_core.job.fold import fold
 from temper_core.job.identify.facts import ReportedContents
-from temper_core.job.inspect.decision import Routed
-from temper_core.job.job_types import Route, Stage
+from temper_core.job.inspect.decision import JobTypeChosen
+from temper_core.job.job_types import JobType, Stage
 from temper_core.job.read.facts import Place, Read
 from temper_core.job.verify.facts import FinishChecked, FinishPoint, LeakMethod, LeakProof, Level, SignedOff
 from temper_core.machine.bleeding import BleedOutcome
@@ -56,7 +56,7 @@ def shut(**litres):
 def journeys():
     """States along several jobs."""
     book = filled()
-    yield Book().add(JobOpened(Route.RENEW))
+    yield Book().add(JobOpened(JobType.REFILL))
     yield at_mix(0).state
     yield at_mix(2).state
     yield book.state
@@ -71,10 +71,10 @@ def journeys():
     yield filled(14.0, 10.8).add(read(-30.0))
     yield book.add(SignedOff("proven"))
     free = Book(a_loop(believed=Fluid(Base.NONE, Family.GLYCOL_FREE), need=Requirement(glycol_forbidden=True)))
-    free.add(JobOpened(Route.RENEW), planned(product=WATERY), Drained(30, Measured.GUESSED))
+    free.add(JobOpened(JobType.REFILL), planned(product=WATERY), Drained(30, Measured.GUESSED))
     yield free.state
     other = Book()
-    other.add(JobOpened(Route.CHANGE_OUT), Read(-19, Place.AS_FOUND), planned(product=PG), Drained(28, Measured.MARKS))
+    other.add(JobOpened(JobType.CHANGE_TYPE), Read(-19, Place.AS_FOUND), planned(product=PG), Drained(28, Measured.MARKS))
     yield other.add(FlushEnded("for the test"), pour(PG, 15, 13))
 
 
@@ -91,16 +91,25 @@ def test_every_sentence_is_whole_and_says_it_in_trade_words(state):
 @pytest.mark.parametrize(
     ("build", "code"),
     [
-        (lambda: Book().add(JobOpened(Route.RENEW)), "choose"),
-        (lambda: Book().add(JobOpened(Route.RENEW), planned()), "look"),
-        (lambda: Book().add(JobOpened(Route.RENEW), planned(), Routed(Route.RENEW, Route.CHANGE_OUT, "no time")), "feel"),
+        (lambda: Book().add(JobOpened(JobType.REFILL)), "choose"),
+        (lambda: Book().add(JobOpened(JobType.REFILL), planned()), "look"),
         (
-            lambda: Book().add(JobOpened(Route.RENEW), planned(), Routed(Route.RENEW, Route.CHANGE_OUT, "no time"), FELT),
+            lambda: Book().add(
+                JobOpened(JobType.REFILL), planned(), JobTypeChosen(JobType.REFILL, JobType.CHANGE_TYPE, "no time")
+            ),
+            "feel",
+        ),
+        (
+            lambda: Book().add(
+                JobOpened(JobType.REFILL), planned(), JobTypeChosen(JobType.REFILL, JobType.CHANGE_TYPE, "no time"), FELT
+            ),
             "drain",
         ),
-        (lambda: Book().add(JobOpened(Route.CHECK)), "know_inside"),
+        (lambda: Book().add(JobOpened(JobType.CHECK)), "know_inside"),
         (
-            lambda: Book().add(JobOpened(Route.CHECK), ReportedContents(), Routed(Route.CHECK, Route.CHANGE_OUT, "later")),
+            lambda: Book().add(
+                JobOpened(JobType.CHECK), ReportedContents(), JobTypeChosen(JobType.CHECK, JobType.CHANGE_TYPE, "later")
+            ),
             "sign_check",
         ),
         (lambda: at_mix().state, "mix"),
@@ -135,7 +144,7 @@ def test_pouring_in_turns_counts_down_to_the_plan():
         state = book.add(one)
         left.append((round(state.poured.left_product_l, 6), round(state.poured.left_water_l, 6)))
     assert left == [(18.1, 6.7), (8.1, 6.7), (0, 3.7), (0, 0)]
-    assert state.stage is Stage.PROVE
+    assert state.stage is Stage.VERIFY
     assert state.poured.room_l == pytest.approx(0, abs=0.3)
 
 

@@ -9,7 +9,7 @@ from temper_core.job.entries import JobOpened
 from temper_core.job.flush.ahead import rounds_ahead
 from temper_core.job.flush.facts import Method
 from temper_core.job.flush.methods import plan_schools
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import JobType
 from temper_core.job.ledger import walk
 from temper_core.job.read.facts import Place, Read
 from temper_core.machine.circuit import Drain, Layout, Node, NodeKind, Pipe, Via
@@ -34,7 +34,7 @@ def schools(book, policy=POLICY):
 def opened(layout, litres, capacity=10.0, **changes):
     """A loop after its first drain, at a change of chemistry."""
     book = Book(a_loop(layout=layout, capacity_l=capacity, **changes))
-    book.add(JobOpened(Route.CHANGE_OUT), Read(-19.0, Place.AS_FOUND), planned(), weighed(litres))
+    book.add(JobOpened(JobType.CHANGE_TYPE), Read(-19.0, Place.AS_FOUND), planned(), weighed(litres))
     return book
 
 
@@ -93,7 +93,7 @@ def test_cheapest_that_reaches_the_limit_comes_first_and_what_does_not_comes_las
 
 def test_within_a_family_draining_and_refilling_may_be_enough():
     book = Book(a_loop(layout=one_vessel(0.95), capacity_l=10.0))
-    book.add(JobOpened(Route.RENEW), Read(-19.0, Place.AS_FOUND), planned(), weighed(9.6))
+    book.add(JobOpened(JobType.REFILL), Read(-19.0, Place.AS_FOUND), planned(), weighed(9.6))
     first = plan_schools(walk(book.loop, book.entries, POLICY))[0]
     assert (first.method, first.rounds, first.reaches) == (None, 0, True)
     assert first.hands_min == 0
@@ -110,7 +110,7 @@ def test_waiting_is_the_run_and_the_cooling_of_every_round():
 def test_less_out_than_believed_may_take_a_round_more():
     measured = schools(drained())[Method.FILL_RUN_DRAIN]
     book = Book(a_loop(layout=PIPED, capacity_sd_l=3.2))
-    book.add(JobOpened(Route.CHANGE_OUT), Read(-19.0, Place.AS_FOUND), planned(), weighed(24.5))
+    book.add(JobOpened(JobType.CHANGE_TYPE), Read(-19.0, Place.AS_FOUND), planned(), weighed(24.5))
     unsure = schools(book)[Method.FILL_RUN_DRAIN]
     assert (measured.rounds, measured.rounds_high) == (2, 2)
     assert unsure.rounds_high > unsure.rounds
@@ -134,7 +134,7 @@ def test_with_cleaner_left_inside_the_rounds_count_it_too():
 def test_an_overflow_bottle_is_emptied_by_hand_each_time():
     equipment = Equipment(tank=TankKind.OVERFLOW)
     book = Book(a_loop(layout=PIPED, equipment=equipment))
-    book.add(JobOpened(Route.CHANGE_OUT), Read(-19.0, Place.AS_FOUND), planned())
+    book.add(JobOpened(JobType.CHANGE_TYPE), Read(-19.0, Place.AS_FOUND), planned())
     assert schools(book)[Method.FILL_RUN_DRAIN].reaches
 
 

@@ -5,9 +5,9 @@ import pytest
 from temper_core.basis.errors import Conflict, CoreError
 from temper_core.basis.policy import Policy
 from temper_core.job.entries import JobOpened
-from temper_core.job.fill.facts import Corrected
+from temper_core.job.fill.facts import StrengthAdjusted
 from temper_core.job.inside.verdict import Proof
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import JobType
 from temper_core.job.loop import CapacitySource
 from temper_core.job.read.facts import Place, Read
 from temper_core.job.verify.causes import NEVER
@@ -38,7 +38,7 @@ def test_too_weak_is_corrected_by_litres_read_again_and_proven():
     assert plan.feasible
     assert plan.water_l == 0
     assert "Take" in plan.said.sentence
-    state = book.add(Corrected(plan.out_l, NEW, plan.product_l, 0.0))
+    state = book.add(StrengthAdjusted(plan.out_l, NEW, plan.product_l, 0.0))
     assert state.proof is None
     assert state.claim.why == "weakest_vessel"
     assert state.predicted_freeze_c == pytest.approx(-45.0, abs=0.1)
@@ -69,9 +69,9 @@ def test_too_strong_swaps_some_for_water():
 @pytest.mark.parametrize(
     ("facts", "words"),
     [
-        (Corrected(40.0, NEW, 40.0, 0), "cannot be"),
-        (Corrected(5.0, NEW, 0.5, 0), "the mark would be missed"),
-        (Corrected(5.0, PG, 5.0, 0), "another base"),
+        (StrengthAdjusted(40.0, NEW, 40.0, 0), "cannot be"),
+        (StrengthAdjusted(5.0, NEW, 0.5, 0), "the mark would be missed"),
+        (StrengthAdjusted(5.0, PG, 5.0, 0), "another base"),
     ],
 )
 def test_a_correction_that_cannot_be_is_refused(facts, words):
@@ -89,7 +89,7 @@ def test_nothing_is_corrected_behind_a_shut_gate():
 
     ran = [Entry("f", book.job, START, START, "IH", FELT), *book.entries]
     with pytest.raises(Conflict, match="This opens the loop"):
-        check_entry(book.loop, ran, Corrected(5.0, NEW, 5.0, 0))
+        check_entry(book.loop, ran, StrengthAdjusted(5.0, NEW, 5.0, 0))
 
 
 # ---- why they disagree --------------------------------------------------------------------------------------------
@@ -98,7 +98,7 @@ def test_nothing_is_corrected_behind_a_shut_gate():
 def disagreeing(source=CapacitySource.MEASURED, product_l=18.2, water_l=6.6, value=-30.0):
     """A loop that reads otherwise than its litres."""
     book = Book(a_loop(capacity_source=source))
-    book.add(JobOpened(Route.CHANGE_OUT), Read(-19.0, Place.AS_FOUND), planned())
+    book.add(JobOpened(JobType.CHANGE_TYPE), Read(-19.0, Place.AS_FOUND), planned())
     book.drain_and_rinse(24.5, 2)
     book.add(planned(-45.0, concentrate_l=18.1, water_l=6.7), pour(NEW, product_l, water_l, at_mark=True), HOT)
     return book.add(read(value), read(value + 0.5))

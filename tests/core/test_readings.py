@@ -11,7 +11,7 @@ from temper_core.basis.quantity import MassFraction
 from temper_core.instruments import KINDS, InstrumentKind, InstrumentSpec, Scale, eyepiece
 from temper_core.job.entries import JobOpened
 from temper_core.job.identify.facts import ReportedContents, ToppedUp
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import JobType
 from temper_core.job.read.facts import Instrument, Place, Read, answer_of, counted
 from temper_core.products.chemistry import Base, Family
 from temper_core.science import Branch, Glycol, freeze_point, mass_fraction_at_freeze, refractive_index_20c
@@ -87,7 +87,7 @@ def test_a_loop_without_glycol_is_told_so_whatever_the_scale_shows():
 
 
 def test_mixed_and_unknown_bases_are_named():
-    assert codes(answer_of(Base.ETHYLENE, read_on(GLASS, -20.0), Policy(), mixed=True))[0] == "mixed_bases"
+    assert codes(answer_of(Base.ETHYLENE, read_on(GLASS, -20.0), Policy(), other_on_top=True))[0] == "mixed_bases"
     assert codes(answer_of(None, read_on(GLASS, -20.0), Policy()))[0] == "base_unknown"
 
 
@@ -159,7 +159,7 @@ def test_the_eyepiece_runs_from_water_upwards(scale):
 )
 def test_a_reading_as_found_says_what_it_cannot_say(told, instrument, value, code):
     read = Read(value, Place.AS_FOUND, GLASS if instrument == "glass" else TESTER)
-    state = Book().add(JobOpened(Route.RENEW), told, read)
+    state = Book().add(JobOpened(JobType.REFILL), told, read)
     assert code in [flag.code for flag in state.flags]
 
 
@@ -167,7 +167,7 @@ def test_a_reading_as_found_says_what_it_cannot_say(told, instrument, value, cod
 def test_what_an_instrument_cannot_tell_never_gets_into_a_ledger(base):
     """A spindle that does not compensate, in fluid near freezing: refused whatever is inside, known or not."""
     book = Book()
-    book.add(JobOpened(Route.RENEW), ReportedContents(base, None, ToppedUp.UNKNOWN))
+    book.add(JobOpened(JobType.REFILL), ReportedContents(base, None, ToppedUp.UNKNOWN))
     with pytest.raises(CoreError) as refused:
         book.add(Read(1.065, Place.AS_FOUND, SPINDLE, sample_c=-4.0))
     assert refused.value.field.endswith("sample_c")
@@ -177,7 +177,7 @@ def test_what_an_instrument_cannot_tell_never_gets_into_a_ledger(base):
 def test_propylene_too_strong_for_a_spindle_is_refused_before_it_is_recorded():
     """Above about 50 % by mass the density of propylene glycol hardly rises (CoolProp, Melinder)."""
     book = Book()
-    book.add(JobOpened(Route.RENEW), ReportedContents(Base.PROPYLENE, Family.OAT, ToppedUp.NOTHING))
+    book.add(JobOpened(JobType.REFILL), ReportedContents(Base.PROPYLENE, Family.OAT, ToppedUp.NOTHING))
     with pytest.raises(CoreError) as refused:
         book.add(Read(1.08, Place.AS_FOUND, SPINDLE))
     assert refused.value.code == "density_flat"

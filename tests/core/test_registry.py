@@ -13,7 +13,7 @@ from temper_core.job.entries import Entry, JobOpened, Voided, standing
 from temper_core.job.entry_kind import EntryKind, Need, Registry, undo_alone
 from temper_core.job.fact import Fact
 from temper_core.job.fold import fold
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import JobType
 from temper_core.job.kinds import REGISTRY
 from temper_core.job.ledger import walk
 from temper_core.job.validate import check_entry
@@ -51,7 +51,7 @@ SCRATCH = Registry([*REGISTRY, MAGNET])
 def drained():
     """A loop whose job has been drained."""
     book = Book()
-    book.add(JobOpened(Route.RENEW), planned(), weighed(20))
+    book.add(JobOpened(JobType.REFILL), planned(), weighed(20))
     return book
 
 

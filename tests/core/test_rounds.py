@@ -15,7 +15,7 @@ from temper_core.job.entries import JobOpened
 from temper_core.job.flush.facts import FlushEnded, Method, RoundFilled, VesselRinsed
 from temper_core.job.identify.facts import ReportedContents
 from temper_core.job.inspect.facts import Look, Sampled, Spot
-from temper_core.job.job_types import Route, Stage
+from temper_core.job.job_types import JobType, Stage
 from temper_core.job.open.facts import EngineRun
 from temper_core.job.read.facts import Instrument, Place, Read
 from temper_core.job.verify.facts import SignedOff
@@ -43,10 +43,10 @@ PIPED = Layout(
 )
 
 
-def drained(route=Route.CHANGE_OUT, found=-19.0, **changes):
+def drained(job_type=JobType.CHANGE_TYPE, found=-19.0, **changes):
     """The groomer after its first drain, as found read with an instrument."""
     book = Book(a_loop(layout=PIPED, **changes))
-    book.add(JobOpened(route), Read(found, Place.AS_FOUND, BRIX_AS_FREEZE), planned(), weighed(24.5))
+    book.add(JobOpened(job_type), Read(found, Place.AS_FOUND, BRIX_AS_FREEZE), planned(), weighed(24.5))
     return book
 
 
@@ -138,7 +138,7 @@ def test_a_mix_of_water_and_coolant_is_kept_at_the_mark():
 def test_litres_by_weight_at_two_drains_are_kilograms_over_density():
     """Against CoolProp's density of the coolant as found, measured mixtures (INCOMP::MEG)."""
     book = Book(a_loop(layout=PIPED))
-    book.add(JobOpened(Route.CHANGE_OUT), Read(-36.0, Place.AS_FOUND), planned())
+    book.add(JobOpened(JobType.CHANGE_TYPE), Read(-36.0, Place.AS_FOUND), planned())
     state = book.add(Drained(caught=(Caught("A", gross_kg=17.3, tare_kg=1.3), Caught("B", gross_kg=10.0, tare_kg=1.3))))
     density = PropsSI("D", "T", 293.15, "P", 101325, "INCOMP::MEG-50%") / 1000
     assert state.drained_l == pytest.approx((16.0 + 8.7) / density, rel=0.01)
@@ -154,13 +154,13 @@ def test_litres_by_weight_at_two_drains_are_kilograms_over_density():
 def test_marks_on_a_warm_jug_are_fewer_litres_at_20_degrees():
     """Common practice, no source: 24.5 l at 45 degC are 24.2 l at 20 degC."""
     book = Book(a_loop(layout=PIPED))
-    book.add(JobOpened(Route.CHANGE_OUT), Read(-36.0, Place.AS_FOUND), planned())
+    book.add(JobOpened(JobType.CHANGE_TYPE), Read(-36.0, Place.AS_FOUND), planned())
     assert book.add(Drained(caught=(Caught(marks_l=24.5, at_c=45),))).drained_l == pytest.approx(24.2, abs=0.06)
 
 
 def test_what_one_vessel_gave_comes_out_of_that_vessel_and_a_spill_counts():
     book = Book(a_loop(layout=PIPED))
-    book.add(JobOpened(Route.CHANGE_OUT), planned())
+    book.add(JobOpened(JobType.CHANGE_TYPE), planned())
     state = book.add(Drained(caught=(Caught("heater", marks_l=2.0, spilled_l=0.2), Caught(marks_l=10.0))))
     assert {row.id: row.litres for row in state.vessels}["heater"] == pytest.approx(0.2, abs=0.02)
     assert state.drained_l == pytest.approx(12.2, abs=0.02)
@@ -168,7 +168,7 @@ def test_what_one_vessel_gave_comes_out_of_that_vessel_and_a_spill_counts():
 
 def test_it_ran_freely_with_the_cap_on_asks_for_a_leak():
     book = Book()
-    state = book.add(JobOpened(Route.RENEW), planned(), weighed(20, ran_with_cap_on=True))
+    state = book.add(JobOpened(JobType.REFILL), planned(), weighed(20, ran_with_cap_on=True))
     assert "ran_with_cap_on" in {flag.code for flag in state.flags}
 
 
@@ -213,7 +213,7 @@ def test_with_cleaner_inside_no_glycol_reading_counts():
 
 def test_a_strength_nobody_read_says_nothing_of_a_share():
     book = Book(a_loop(layout=PIPED))
-    book.add(JobOpened(Route.CHANGE_OUT), planned(), weighed(24.5))
+    book.add(JobOpened(JobType.CHANGE_TYPE), planned(), weighed(24.5))
     flush = round_of(book, RINSE, HOT, 24.5, read_rinse(-3.0))
     assert flush.rounds[-1].source is Source.PREDICTED
     assert "never read" in flush.rounds[-1].jar.says.sentence
@@ -296,7 +296,7 @@ def test_only_just_under_the_limit_is_said():
 
 def test_stopping_early_asks_why_and_shortens_the_life():
     book = Book(a_loop(layout=PIPED))
-    book.add(JobOpened(Route.CHANGE_OUT), ReportedContents())
+    book.add(JobOpened(JobType.CHANGE_TYPE), ReportedContents())
     book.add(planned(), weighed(24.5))
     with pytest.raises(CoreError, match="Say why it ends here"):
         book.add(FlushEnded())
@@ -324,7 +324,7 @@ def test_a_signed_job_keeps_its_rounds_and_the_next_begins_without():
     state = book.add(SignedOff(state.proof.verdict.value, "for the test"))
     assert len(state.flush.rounds) == 3
     book.job = "job 2"
-    assert book.add(JobOpened(Route.CHECK)).flush is None
+    assert book.add(JobOpened(JobType.CHECK)).flush is None
 
 
 def test_a_hundred_thousand_drawn_loops_spread_as_the_doubt_says():
@@ -345,7 +345,7 @@ def test_one_vessel_and_a_drain_that_takes_half():
     """Derived from the table: half out each time reaches 2 % after 6 drains."""
     layout = Layout((Node("b", NodeKind.BLOCK, "Block", 10.0, 1, 9, 0),), (), (Drain("A", "b", 1, {"b": 1.0}),))
     book = Book(a_loop(layout=layout, capacity_l=10.0))
-    book.add(JobOpened(Route.CHANGE_OUT), planned())
+    book.add(JobOpened(JobType.CHANGE_TYPE), planned())
     left = [book.add(weighed(5.0)).flush.finished_old_percent]
     left += [round_of(book, RINSE, HOT, 5.0).finished_old_percent for _ in range(5)]
     assert left == pytest.approx([50, 25, 12.5, 6.25, 3.125, 1.5625], rel=0.01)
@@ -365,7 +365,7 @@ def test_more_out_of_the_same_drain_is_one_drain_with_one_doubt():
     """24.5 l at once or in two goes: the same share, and hardly another doubt."""
     once, twice = drained(), Book(a_loop(layout=PIPED))
     twice.add(
-        JobOpened(Route.CHANGE_OUT),
+        JobOpened(JobType.CHANGE_TYPE),
         Read(-19.0, Place.AS_FOUND, BRIX_AS_FREEZE),
         planned(),
         weighed(20.0),
@@ -406,7 +406,7 @@ def test_a_jar_of_a_round_that_did_not_circulate_is_not_enough():
 @pytest.mark.parametrize("where", ["", "B"])
 def test_weights_beyond_what_is_inside_are_questioned_never_clamped(where):
     book = Book(a_loop(layout=PIPED))
-    book.add(JobOpened(Route.CHANGE_OUT), planned())
+    book.add(JobOpened(JobType.CHANGE_TYPE), planned())
     with pytest.raises(CoreError, match="Wrong litres, or wrong capacity"):
         book.add(Drained(caught=(Caught("A", gross_kg=17), Caught(where, gross_kg=180))))
 

@@ -12,10 +12,10 @@ from temper_core.job.drain.facts import Caught, Drained, Measured
 from temper_core.job.entries import JobOpened, Voided
 from temper_core.job.fill.facts import LookedUnder, Poured, VacuumPulled, Water
 from temper_core.job.identify.facts import Metered, ReportedContents, ToppedUp
-from temper_core.job.inspect.decision import Routed, Skipped
+from temper_core.job.inspect.decision import JobTypeChosen, Skipped
 from temper_core.job.inspect.facts import Check, Look, Sampled, Spot
 from temper_core.job.inspect.facts import Tested as Checked
-from temper_core.job.job_types import ROUTE_NAMES, Route
+from temper_core.job.job_types import JOB_TYPE_NAMES, JobType
 from temper_core.job.kinds import REGISTRY
 from temper_core.job.mix.facts import Planned
 from temper_core.job.open.facts import EngineRun, GateObserved, Pressure, Warmth
@@ -31,7 +31,7 @@ STEPS = Instrument("s", "Steps 1", Scale.FREEZE_ETHYLENE, 1.0, InstrumentKind.ST
 BRIX = Instrument("b", "Brix 2", Scale.BRIX, 0.2)
 
 CASES = [
-    (JobOpened(Route.CHANGE_OUT), f"Job started: {ROUTE_NAMES[Route.CHANGE_OUT]}"),
+    (JobOpened(JobType.CHANGE_TYPE), "Job started: change type"),
     (Planned(WINTERLINE, -35, 3), "Coolant: Winterline O"),
     (
         Planned(WINTERLINE, -35, 3, -45, 18.3, 6.6),
@@ -97,10 +97,10 @@ def test_an_entry_is_told_in_plain_words(facts, told):
 
 
 def test_the_decision_says_whether_it_follows_the_advice():
-    clean, renew = ROUTE_NAMES[Route.CLEAN], ROUTE_NAMES[Route.RENEW]
-    said = REGISTRY.sentence(Routed(Route.CLEAN, Route.CLEAN)).sentence
+    clean, renew = JOB_TYPE_NAMES[JobType.CLEAN], JOB_TYPE_NAMES[JobType.REFILL]
+    said = REGISTRY.sentence(JobTypeChosen(JobType.CLEAN, JobType.CLEAN)).sentence
     assert said == f"{clean[:1].upper()}{clean[1:]}, as advised"
-    against = REGISTRY.sentence(Routed(Route.RENEW, Route.CLEAN, "leaves at noon")).sentence
+    against = REGISTRY.sentence(JobTypeChosen(JobType.REFILL, JobType.CLEAN, "leaves at noon")).sentence
     assert against == f"{renew[:1].upper()}{renew[1:]}, against advice ({clean}): leaves at noon"
 
 
@@ -143,6 +143,6 @@ def made(make, rng):
 
 def test_names_have_every_code_of_their_list():
     assert set(NAMES["family"]) == set(Family)
-    assert set(NAMES["route"]) == set(NAMES["route_says"]) == set(Route)
+    assert set(NAMES["job_type"]) == set(NAMES["job_type_means"]) == set(JobType)
     assert set(NAMES["base"]) == set(Base)
     assert all(name and "_" not in name for rows in NAMES.values() for name in rows.values())

@@ -8,7 +8,7 @@ from scipy.integrate import solve_ivp
 
 from temper_core.job.entries import Entry, JobOpened, Voided
 from temper_core.job.fold import fold
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import JobType
 from temper_core.job.open.facts import EngineRun, GateObserved, Pressure, Ready, Warmth
 from temper_core.job.waiting.facts import Clock, ClockStarted, ClockStopped, Paused, Resumed, TemperatureLogged
 from temper_core.job.waiting.state import TimerKind, WaitKind
@@ -41,7 +41,7 @@ class Bay:
         return state, wait_of(state, now)
 
 
-OPEN = [(0, JobOpened(Route.CHANGE_OUT)), (1, planned()), (2, weighed(24.5))]
+OPEN = [(0, JobOpened(JobType.CHANGE_TYPE)), (1, planned()), (2, weighed(24.5))]
 
 
 def test_a_clock_counts_and_then_rings_until_it_is_done_with():
@@ -117,11 +117,11 @@ def test_nonsense_temperatures_leave_the_usual_estimate():
 
 def test_a_loop_felt_too_warm_cools_from_what_was_measured():
     warm = GateObserved(Warmth.PROBE, Pressure.HOSE, temperature_c=58.0, soft=True, ready=(Ready.GLASSES,))
-    state, wait = Bay((0, JobOpened(Route.RENEW)), (1, planned()), (5, warm)).at(6)
+    state, wait = Bay((0, JobOpened(JobType.REFILL)), (1, planned()), (5, warm)).at(6)
     assert wait.kind is WaitKind.COOLING
     assert (wait.until - START).total_seconds() / 60 == pytest.approx(5 + 180 * math.log(48 / 35), abs=0.01)
     cold = GateObserved(Warmth.HAND, Pressure.HOSE, held=True, soft=True, ready=tuple(Ready), isolated_by="NA")
-    state, wait = Bay((0, JobOpened(Route.RENEW)), (5, warm), (60, cold)).at(61)
+    state, wait = Bay((0, JobOpened(JobType.REFILL)), (5, warm), (60, cold)).at(61)
     assert state.timers == ()
 
 

@@ -47,7 +47,7 @@ def elsewhere(db):
     return Loop.objects.create(machine=machine, name="Loop", capacity_l=5, capacity_source="manual", layout=layout)
 
 
-OPENING = frozenset({"sampled", "tested", "read", "poured", "corrected", "finish_checked"})
+OPENING = frozenset({"sampled", "tested", "read", "poured", "strength_adjusted", "finish_checked"})
 
 
 class Api:
@@ -79,12 +79,12 @@ class Api:
         """Choose, decide as advised, feel hose and cap, as far as the job still asks for it."""
         page = self.get(f"/api/loops/{loop.id}").json()
         state = page["state"]
-        if state["stage"] == "know":
+        if state["stage"] == "identify":
             chosen = {"product_id": page["choices"][0]["product"]["id"], "coldest_c": -25, "margin_k": 5}
             state = self.record(loop, "planned", chosen).json()["state"]
         if state["stage"] == "test":
-            route = state["advice"]["route"]
-            state = self.record(loop, "routed", {"route": route, "advised": route}).json()["state"]
+            job_type = state["advice"]["job_type"]
+            state = self.record(loop, "job_type_chosen", {"job_type": job_type, "advised": job_type}).json()["state"]
         if state["stage"] in ("open", "drain", "flush"):
             self.check_safe(loop)
 
@@ -120,7 +120,7 @@ class Api:
             self.open_up(loop)
         if kind == "drained" and "drained_l" in facts:
             facts = {"measured": "weighed"} | facts
-        if kind in ("round_filled", "swept") and "water_id" not in facts:
+        if kind in ("round_filled", "vessels_rinsed") and "water_id" not in facts:
             facts = {"water": "demineralised"} | facts
         if kind == "poured" and facts.get("water_l"):
             facts = {"water": "demineralised"} | facts

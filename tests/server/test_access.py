@@ -56,7 +56,11 @@ PRODUCT = {
 }
 AGENT = {"id": NEW_ID, "name": "New cleaner", "kind": "cleaner", "container_ml": 500, "treats_l": 10}
 WATER = {"id": NEW_ID, "name": "New tap", "kind": "tap"}
-JOB = {"id": "0b1f6c1e-6a59-4c9d-8f0a-1d2f3a4b5c6e", "machine_id": "SLED", "loops": [{"loop_id": "SLED", "route": "renew"}]}
+JOB = {
+    "id": "0b1f6c1e-6a59-4c9d-8f0a-1d2f3a4b5c6e",
+    "machine_id": "SLED",
+    "loops": [{"loop_id": "SLED", "job_type": "refill"}],
+}
 
 # endpoint, body, status for: nobody, technician, lead, person of another depot
 MATRIX = [
@@ -126,7 +130,7 @@ PARTS = (
 
 def test_every_endpoint_stands_in_the_matrix():
     """A new endpoint without a row stands out."""
-    routes = {str(p.pattern) for p in urls.urlpatterns if str(p.pattern).startswith("api/")}
+    job_types = {str(p.pattern) for p in urls.urlpatterns if str(p.pattern).startswith("api/")}
     rows = set()
     for _, path, _, _ in MATRIX:
         bare = path.split("?")[0].strip("/")
@@ -138,7 +142,7 @@ def test_every_endpoint_stands_in_the_matrix():
         if "policy" in parts and len(parts) > 2:
             parts[-1] = "<str:key>"
         rows.add("/".join(parts))
-    assert rows == routes
+    assert rows == job_types
 
 
 @pytest.mark.parametrize(("method", "path", "body", "expected"), MATRIX)
@@ -170,7 +174,7 @@ def test_who_may(method, path, body, expected, role, depot, elsewhere, groomer, 
     if isinstance(body, dict) and body.get("seen") == "SEEN":
         body = body | {"seen": thing.edited_at.isoformat()}
     if body is JOB:
-        body = {"id": JOB["id"], "machine_id": sled.machine_id, "loops": [{"loop_id": sled.id, "route": "renew"}]}
+        body = {"id": JOB["id"], "machine_id": sled.machine_id, "loops": [{"loop_id": sled.id, "job_type": "refill"}]}
     answer = api.send(method, path, body)
     assert answer.status_code == expected[role], answer.content
     if answer.status_code >= 400 and path != "/api/schema":  # the document answers in its own format

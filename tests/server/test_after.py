@@ -202,7 +202,11 @@ def test_without_a_job_only_what_needs_none_is_recorded(ines, shuttle, groomer):
 
 def test_the_next_job_on_the_board_starts_from_the_dilution(ines, shuttle):
     between(ines, shuttle, ("poured", {"product_id": None, "product_l": 0, "water_l": 2.0}))
-    body = {"id": str(uuid.uuid4()), "machine_id": shuttle.machine_id, "loops": [{"loop_id": shuttle.id, "route": "check"}]}
+    body = {
+        "id": str(uuid.uuid4()),
+        "machine_id": shuttle.machine_id,
+        "loops": [{"loop_id": shuttle.id, "job_type": "check"}],
+    }
     assert ines.post("/api/jobs", body).status_code == 201
     strip = next(row for row in ines.get("/api/board").json()["strips"] if row["loop_id"] == shuttle.id)
     bench = ines.get(f"/api/loops/{shuttle.id}").json()

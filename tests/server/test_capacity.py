@@ -35,7 +35,7 @@ def test_a_learned_capacity_is_offered_to_a_lead_and_taken_over_once(ines, maud,
 
 
 def test_no_capacity_changes_under_an_open_job(maud, loader):
-    job = {"id": str(uuid.uuid4()), "machine_id": loader.machine_id, "loops": [{"loop_id": loader.id, "route": "renew"}]}
+    job = {"id": str(uuid.uuid4()), "machine_id": loader.machine_id, "loops": [{"loop_id": loader.id, "job_type": "refill"}]}
     assert maud.post("/api/jobs", job).status_code == 201
     answer = maud.post(f"/api/loops/{loader.id}/capacity", {"capacity_l": 16.1})
     assert answer.status_code == 409

@@ -69,7 +69,7 @@ def test_an_id_in_use_elsewhere_is_refused(ines, railcar, groomer):
 
 
 def test_opening_the_same_job_twice_opens_it_once(ines, sled):
-    body = {"id": str(uuid.uuid4()), "machine_id": sled.machine_id, "loops": [{"loop_id": sled.id, "route": "renew"}]}
+    body = {"id": str(uuid.uuid4()), "machine_id": sled.machine_id, "loops": [{"loop_id": sled.id, "job_type": "refill"}]}
     assert ines.post("/api/jobs", body).status_code == 201
     assert ines.post("/api/jobs", body).status_code == 201
     assert JobLoop.objects.filter(loop=sled).count() == 1
@@ -343,7 +343,7 @@ def test_the_board_is_sorted_by_whose_hands_are_needed_next(ines):
 def test_the_board_asks_as_often_for_many_jobs_as_for_few(ines, sled, django_assert_max_num_queries):
     with django_assert_max_num_queries(14):
         many = len(ines.get("/api/board").json()["strips"])
-    body = {"id": str(uuid.uuid4()), "machine_id": sled.machine_id, "loops": [{"loop_id": sled.id, "route": "renew"}]}
+    body = {"id": str(uuid.uuid4()), "machine_id": sled.machine_id, "loops": [{"loop_id": sled.id, "job_type": "refill"}]}
     ines.post("/api/jobs", body)
     with django_assert_max_num_queries(14):
         assert len(ines.get("/api/board").json()["strips"]) == many + 1
@@ -372,7 +372,7 @@ def test_the_demo_shows_a_loop_at_every_stage_it_claims(depot, groomer):
     assert state_of(groomer, policy).stage == "mix"
     open_ones = JobLoop.objects.filter(signed_at__isnull=True)
     stages = sorted(state_of(row.loop, policy).stage for row in open_ones)
-    assert stages == ["fill", *["flush"] * 3, "know", *["mix"] * 4, "open", "prove", *["test"] * 2]
+    assert stages == ["fill", *["flush"] * 3, "identify", *["mix"] * 4, "open", "verify", *["test"] * 2]
     assert JobLoop.objects.filter(signed_at__isnull=False).count() == 8
 
 

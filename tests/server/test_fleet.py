@@ -29,7 +29,7 @@ def test_a_machine_from_a_layout_can_have_a_job(maud):
     assert len(bench["loop"]["layout"]["bleeders"]) == 2
     assert [node["id"] for node in bench["loop"]["layout"]["nodes"]] == ["tank", "bank1", "bank2", "radiator", "hoses"]
     assert sum(node["volume_l"] for node in bench["loop"]["layout"]["nodes"]) == pytest.approx(28.5)
-    job = {"id": str(uuid.uuid4()), "machine_id": answer.json()["id"], "loops": [{"loop_id": loop_id, "route": "renew"}]}
+    job = {"id": str(uuid.uuid4()), "machine_id": answer.json()["id"], "loops": [{"loop_id": loop_id, "job_type": "refill"}]}
     assert maud.post("/api/jobs", job).status_code == 201
 
 

@@ -56,8 +56,8 @@ def felt(api, loop):
 def test_a_first_drain_by_weight_plans_the_rounds(ines, railcar):
     page = bench(ines, railcar)
     ines.record(railcar, "planned", {"product_id": page["choices"][0]["product"]["id"], "coldest_c": -25, "margin_k": 5})
-    advised = bench(ines, railcar)["state"]["advice"]["route"]
-    ines.record(railcar, "routed", {"route": "change_out", "advised": advised, "reason": "for the test"})
+    advised = bench(ines, railcar)["state"]["advice"]["job_type"]
+    ines.record(railcar, "job_type_chosen", {"job_type": "change_type", "advised": advised, "reason": "for the test"})
     felt(ines, railcar)
     ines.record(railcar, "drained", {"caught": [{"where": "A", "gross_kg": 27.4, "tare_kg": 1.3}]})
     page = bench(ines, railcar)

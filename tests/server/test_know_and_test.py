@@ -31,7 +31,7 @@ def test_what_is_told_changes_the_verdicts(ines, railcar):
     before = {c["product"]["name"]: c["judged"]["verdict"] for c in bench(ines, railcar)["choices"]}
     assert before["Old Guard S"] == "fits"
     told = {"base": "ethylene", "family": "iat", "topped_up": "other"}
-    answer = record(ines, railcar, ("metered", {"distance_km": 500_000.0}), ("told", told))
+    answer = record(ines, railcar, ("metered", {"distance_km": 500_000.0}), ("contents_reported", told))
     assert answer.status_code == 201
     after = {c["product"]["name"]: c["judged"]["verdict"] for c in answer.json()["choices"]}
     assert after["Old Guard S"] == "fits_after_change_out"
@@ -50,17 +50,17 @@ def test_a_test_is_recorded_judged_and_decided(ines, railcar):
     )
     state = answer.json()["state"]
     assert state["stage"] == "test"
-    assert (state["advice"]["route"], state["advice"]["stop"]) == ("clean", False)
+    assert (state["advice"]["job_type"], state["advice"]["stop"]) == ("clean", False)
     dirt = next(reason for reason in state["advice"]["reasons"] if reason["code"] == "dirt")
     assert dirt["entry_id"] == state["inspection"]["seen"][0]["entry_id"]
     answer = record(
         ines,
         railcar,
         ("skipped", {"checks": ["cap", "level"], "reason": "no time"}),
-        ("routed", {"route": "clean", "advised": "clean"}),
+        ("job_type_chosen", {"job_type": "clean", "advised": "clean"}),
     )
     state = answer.json()["state"]
-    assert (state["stage"], state["route"]) == ("drain", "clean")  # the check made for the sample stands
+    assert (state["stage"], state["job_type"]) == ("drain", "clean")  # the check made for the sample stands
     assert state["inspection"]["skipped"] == [{"checks": ["cap", "level"], "reason": "no time"}]
     assert state["overrides"] == []
 
@@ -75,8 +75,8 @@ def test_a_test_is_recorded_judged_and_decided(ines, railcar):
         ("tested", {"check": "pressure", "figures": {"start_kpa": "100"}}, "entries.0.facts.figures.start_kpa"),
         ("metered", {}, "facts.distance_km"),
         ("skipped", {"checks": ["cap"], "reason": " "}, "facts.reason"),
-        ("routed", {"route": "renew", "advised": "clean"}, "facts.reason"),
-        ("told", {"base": "ethylene", "changed_on": "yesterday"}, "entries.0.facts.changed_on"),
+        ("job_type_chosen", {"job_type": "refill", "advised": "clean"}, "facts.reason"),
+        ("contents_reported", {"base": "ethylene", "changed_on": "yesterday"}, "entries.0.facts.changed_on"),
     ],
 )
 def test_what_cannot_be_is_refused_by_its_field(ines, railcar, kind, facts, field):
@@ -88,7 +88,7 @@ def test_an_override_waits_for_a_lead_who_says_that_they_have_seen_it(ines, maud
     bus = Loop.objects.get(machine__fleet_number="B-14")
     assert ines.get("/api/board").json()["overrides"] == []  # leads only
     waiting = {row["machine"]["fleet_number"]: row for row in maud.get("/api/board").json()["overrides"]}
-    assert waiting["B-14"]["override"]["routed"]["reason"].startswith("takes the last cable-car crew")
+    assert waiting["B-14"]["override"]["job_type_chosen"]["reason"].startswith("takes the last cable-car crew")
     entry_id = waiting["B-14"]["override"]["entry_id"]
     refused = record(ines, bus, ("acknowledged", {"entry_id": entry_id}))
     assert (refused.status_code, refused.json()["message"]) == (
@@ -105,7 +105,7 @@ def test_seeing_an_override_never_makes_the_technicians_sheet_stale(maud, tomo, 
     bus = Loop.objects.get(machine__fleet_number="B-14")
     tomo.open_up(bus)
     seen = bench(tomo, bus)["state"]["last_entry_id"]
-    entry_id = str(Entry.objects.get(loop=bus, kind="routed").id)
+    entry_id = str(Entry.objects.get(loop=bus, kind="job_type_chosen").id)
     record(maud, bus, ("acknowledged", {"entry_id": entry_id}))
     assert tomo.record(bus, "drained", {"drained_l": 9.0, "measured": "marks"}, seen=seen).status_code == 201
 

@@ -104,7 +104,7 @@ def test_deeply_nested_json_is_refused_not_a_crash(ines, railcar):
 
 
 def test_nothing_that_opens_a_loop_passes_without_its_check_on_a_top_up(ines, sled):
-    job = {"id": str(uuid.uuid4()), "machine_id": sled.machine_id, "loops": [{"loop_id": sled.id, "route": "top_up"}]}
+    job = {"id": str(uuid.uuid4()), "machine_id": sled.machine_id, "loops": [{"loop_id": sled.id, "job_type": "top_up"}]}
     assert ines.post("/api/jobs", job).status_code == 201
     product = ines.get(f"/api/loops/{sled.id}").json()["choices"][0]["product"]["id"]
     assert send(ines, sled, entry("planned", {"product_id": product, "coldest_c": -10, "margin_k": 5})).status_code == 201

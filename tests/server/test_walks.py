@@ -58,7 +58,7 @@ def test_whatever_was_taken_board_job_record_and_sheet_answer(maud, depot, numbe
         for facts in steps(rng, entries, kinds, tries=24):
             if isinstance(facts, JobOpened):
                 job = {"id": str(uuid.uuid4()), "machine_id": loop.machine_id}
-                maud.post("/api/jobs", job | {"loops": [{"loop_id": loop.id, "route": facts.route.value}]})
+                maud.post("/api/jobs", job | {"loops": [{"loop_id": loop.id, "job_type": facts.job_type.value}]})
                 continue
             kind = REGISTRY.of(facts).name
             if rng.random() < 0.1:

@@ -8,7 +8,7 @@ from datetime import datetime
 
 from temper_core.basis.errors import Conflict
 from temper_core.job.fact import Fact
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import JobType
 from temper_core.products.chemistry import Fluid
 
 
@@ -16,7 +16,7 @@ from temper_core.products.chemistry import Fluid
 class JobOpened(Fact):
     """A loop comes in. found: what is believed to be inside; None takes over what the ledger says."""
 
-    route: Route
+    job_type: JobType
     found: Fluid | None = None
 
 

@@ -27,7 +27,7 @@ from temper_core.job.inside.questions import coldest_of, finished_questions, fin
 from temper_core.job.inside.verdict import Prediction, Proof, ProofVerdict, judge_proof
 from temper_core.job.inside.vessels import inside_of, pours_of, vessels_of
 from temper_core.job.inspect.advice import advice_of, due_of, inspection_of
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import JobType
 from temper_core.job.kinds import REGISTRY
 from temper_core.job.ledger import walk
 from temper_core.job.life.due import Due
@@ -89,7 +89,7 @@ def state_of(t: LedgerFold, now: datetime | None = None) -> LoopState:
         loop_id=loop.id,
         last_entry_id=t.last_entry_id,
         job_id=t.job_id,
-        route=t.route,
+        job_type=t.job_type,
         opened_at=t.opened_at,
         signed_at=t.signed_at,
         changed_at=t.changed_at,
@@ -123,7 +123,7 @@ def state_of(t: LedgerFold, now: datetime | None = None) -> LoopState:
         correction=correction_of(t, together, proof),
         finish=finish_of(t),
         after=after_of(t, now),
-        ran_hot=bool(t.pours) and t.mixed,
+        ran_hot=bool(t.pours) and t.circulated,
         top_up_share=_top_up_share(t),
         learned=learned_capacity(t, spread, together, proof, _flags(t)),
         claim=claim,
@@ -207,7 +207,7 @@ def _proof(t: LedgerFold, together: Repeats | None, prediction: Prediction | Non
     if together is None or t.planned is None:
         return None
     target_c = t.planned.target_freeze_c
-    if target_c is None and t.route is Route.TOP_UP:
+    if target_c is None and t.job_type is JobType.TOP_UP:
         target_c = _topped_up_target(t, prediction)
     if target_c is None:
         return None

@@ -16,9 +16,9 @@ from temper_core.job.fill.facts import Poured
 from temper_core.job.fill.progress import Filling
 from temper_core.job.identify.facts import Metered, ReportedContents
 from temper_core.job.inside.rounds import Flush
-from temper_core.job.inspect.decision import Routed, Skipped
+from temper_core.job.inspect.decision import JobTypeChosen, Skipped
 from temper_core.job.inspect.facts import Tested
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import JobType
 from temper_core.job.life.age import AgePart
 from temper_core.job.loop import Loop
 from temper_core.job.mix.facts import Planned
@@ -59,7 +59,7 @@ class LedgerFold:
     base: Base | None
     product: Product | None = None  # what makes the loop's new coolant
     job_id: str | None = None
-    route: Route | None = None
+    job_type: JobType | None = None
     opened_at: datetime | None = None
     signed_at: datetime | None = None
     changed_at: datetime | None = None
@@ -70,7 +70,7 @@ class LedgerFold:
     pours: list[Poured] = field(default_factory=list)
     readings: list[tuple[str, Read]] = field(default_factory=list)
     proof: str | None = None
-    mixed: bool = True
+    circulated: bool = True  # ran through since the last pour
     strength_known: bool = False
     strength_read: bool = False  # read, or carried over from a proven job; otherwise it is only believed
     flags: list[Message] = field(default_factory=list)
@@ -93,11 +93,11 @@ class LedgerFold:
     hands: tuple[str, str] | None = None  # id and name of who took it over
     over_limit: bool = False  # its cleaner is in too long; set by the fold, which knows the time
     # the test of this job
-    told: ReportedContents | None = None
+    reported: ReportedContents | None = None
     seen: list[Seen] = field(default_factory=list)
     skipped: list[Skipped] = field(default_factory=list)
-    routed: Routed | None = None
-    asked: Route | None = None  # the route the job was opened for
+    job_type_chosen: JobTypeChosen | None = None
+    asked: JobType | None = None  # the job type it was opened for
     # since it was signed off, without a job
     levels: list[tuple[datetime, LevelSeen]] = field(default_factory=list)
     diluted: list[Dilution] = field(default_factory=list)

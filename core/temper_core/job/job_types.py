@@ -5,62 +5,62 @@ from __future__ import annotations
 from enum import StrEnum
 
 
-class Route(StrEnum):
+class JobType(StrEnum):
     """What a loop's job is for; decides its stages."""
 
     CHECK = "check"
     TOP_UP = "top_up"
-    CORRECT = "correct"
-    RENEW = "renew"
-    CHANGE_OUT = "change_out"
+    ADJUST_STRENGTH = "adjust_strength"
+    REFILL = "refill"
+    CHANGE_TYPE = "change_type"
     CLEAN = "clean"
 
 
-ROUTE_NAMES = {
-    Route.CHECK: "check only",
-    Route.TOP_UP: "top up",
-    Route.CORRECT: "correct",
-    Route.RENEW: "renew",
-    Route.CHANGE_OUT: "change out",
-    Route.CLEAN: "clean",
+JOB_TYPE_NAMES = {
+    JobType.CHECK: "check",
+    JobType.TOP_UP: "top up",
+    JobType.ADJUST_STRENGTH: "adjust strength",
+    JobType.REFILL: "refill, same type",
+    JobType.CHANGE_TYPE: "change type",
+    JobType.CLEAN: "clean",
 }
-ROUTE_SAYS = {
-    Route.CHECK: "look and measure; nothing is opened",
-    Route.TOP_UP: "the level is low, the rest is right",
-    Route.CORRECT: "right coolant, wrong strength",
-    Route.RENEW: "same chemistry goes in; rinsing is a choice",
-    Route.CHANGE_OUT: "the old must come out to its limit",
-    Route.CLEAN: "rust, scale or sludge comes out first",
+JOB_TYPE_MEANS = {
+    JobType.CHECK: "look and measure; nothing is opened",
+    JobType.TOP_UP: "the level is low, the rest is right",
+    JobType.ADJUST_STRENGTH: "right coolant, wrong strength",
+    JobType.REFILL: "same chemistry goes in; rinsing is a choice",
+    JobType.CHANGE_TYPE: "the old must come out to its limit",
+    JobType.CLEAN: "rust, scale or sludge comes out first",
 }
 
 
 class Stage(StrEnum):
     """The stages of a job, in the order of the work."""
 
-    KNOW = "know"
-    TEST = "test"
+    IDENTIFY = "identify"
+    INSPECT = "inspect"
     OPEN = "open"
     DRAIN = "drain"
     FLUSH = "flush"
     MIX = "mix"
     FILL = "fill"
-    PROVE = "prove"
+    VERIFY = "verify"
 
 
 STAGE_NAMES = {
-    Stage.KNOW: "know",
-    Stage.TEST: "test",
+    Stage.IDENTIFY: "identify",
+    Stage.INSPECT: "inspect",
     Stage.OPEN: "open",
     Stage.DRAIN: "drain",
     Stage.FLUSH: "flush",
     Stage.MIX: "mix",
     Stage.FILL: "fill",
-    Stage.PROVE: "prove",
+    Stage.VERIFY: "verify",
 }
 
 
 class Status(StrEnum):
-    """Where a stage stands. choice: not asked for on this route, open to whoever wants it."""
+    """Where a stage stands. choice: not asked for on this job, open to whoever wants it."""
 
     DONE = "done"
     NOW = "now"

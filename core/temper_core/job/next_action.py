@@ -13,7 +13,7 @@ from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.questions import enough_of
 from temper_core.job.inside.verdict import Proof, ProofVerdict
 from temper_core.job.inspect.state import Advice
-from temper_core.job.job_types import ROUTE_NAMES, Route, Stage
+from temper_core.job.job_types import JOB_TYPE_NAMES, JobType, Stage
 from temper_core.job.stages import current_stage
 from temper_core.job.state import NextAction, PourState
 from temper_core.job.verify.correction import finish_of
@@ -44,7 +44,7 @@ def _flush_action(t: LedgerFold) -> tuple[Message, Message]:
 
 
 def _fill_action(t: LedgerFold, poured: PourState) -> tuple[Message, Message]:
-    if t.route is Route.TOP_UP:
+    if t.job_type is JobType.TOP_UP:
         return say("top_up", "Top up to the cold mark"), say("then_litres_in", "the litres decide its strength")
     step = fill_step(t)
     if step is not FillStep.POUR:
@@ -85,7 +85,7 @@ def _fill_step_action(t: LedgerFold, step: FillStep) -> tuple[Message, Message]:
 
 
 def _know_action(t: LedgerFold) -> tuple[Message, Message]:
-    if t.route is Route.CHECK:
+    if t.job_type is JobType.CHECK:
         return say("know_inside", "Say what is inside"), say("then_look", "then look at it")
     return say("choose", "Choose what goes in"), say("then_why", "verdict and reasons first")
 
@@ -117,7 +117,7 @@ _PROVE_NEXT = {
 def _prove_action(t: LedgerFold, proof: ProofVerdict | None, finish: FinishState | None) -> tuple[Message, Message]:
     if proof is None and t.product is not None and t.product.base is Base.NONE:
         return say("sign", "Sign off"), say("then_keep_in", "no frost protection: keep in, or drain")
-    if proof is None and t.mixed:
+    if proof is None and t.circulated:
         return say("cool_and_read", "Let it cool, then read"), say("then_repeats", "three readings, one zero")
     if proof is None:
         return say("run_and_read", "Run hot, let it cool, then read"), say("then_repeats", "three readings, one zero")
@@ -128,13 +128,15 @@ def _prove_action(t: LedgerFold, proof: ProofVerdict | None, finish: FinishState
 
 
 def _test_action(t: LedgerFold, advice: Advice | None) -> tuple[Message, Message]:
-    if t.route is Route.CHECK and t.routed is not None:
+    if t.job_type is JobType.CHECK and t.job_type_chosen is not None:
         return say("sign_check", "Sign off the check"), say("then_board", "then back to the board")
     if advice is not None and advice.stop:
         return say("find_cause", "Find the cause first"), say("then_nothing", "nothing goes in before")
     if t.seen and advice is not None:
-        return say("decide", "Decide: {route}", route=ROUTE_NAMES[advice.route]), say("then_advice", "as advised, or not")
-    return say("look", "Look at it, then decide"), say("then_route", "what was found decides the route")
+        return say("decide", "Decide: {job_type}", job_type=JOB_TYPE_NAMES[advice.job_type]), say(
+            "then_advice", "as advised, or not"
+        )
+    return say("look", "Look at it, then decide"), say("then_job_type", "what was found decides the job type")
 
 
 def next_action(
@@ -148,14 +150,14 @@ def next_action(
         return NextAction(stage, say("resume", "Take it up again"), say("then_gate", "what was felt before holds no more"))
     if stage is Stage.FLUSH:
         return NextAction(stage, *_flush_action(t))
-    if stage is Stage.TEST:
+    if stage is Stage.INSPECT:
         return NextAction(stage, *_test_action(t, advice))
     if stage is Stage.FILL:
         return NextAction(stage, *_fill_action(t, poured))
-    if stage is Stage.PROVE:
+    if stage is Stage.VERIFY:
         return NextAction(stage, *_prove_action(t, proof, finish_of(t)))
     act, then = {
-        Stage.KNOW: _know_action(t),
+        Stage.IDENTIFY: _know_action(t),
         Stage.OPEN: _open_action(t),
         Stage.DRAIN: (say("drain", "Drain, and measure what comes out"), say("then_litres", "the litres decide the mix")),
         Stage.MIX: (say("mix", "Set the target, accept the mix"), say("then_fill", "then blend and fill")),

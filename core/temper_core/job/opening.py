@@ -12,7 +12,7 @@ from temper_core.job.drain.facts import Drained
 from temper_core.job.entries import Entry, standing
 from temper_core.job.entry_kind import Attempt, Need
 from temper_core.job.fact import Fact
-from temper_core.job.fill.facts import Corrected, Poured
+from temper_core.job.fill.facts import Poured, StrengthAdjusted
 from temper_core.job.inspect.facts import Check, Tested
 from temper_core.job.open.facts import EngineRun
 from temper_core.job.open.state import OTHER_DAY, RAN_SINCE, Asked, Gate
@@ -82,6 +82,6 @@ def _runs(facts: Fact) -> bool:
 def _filled_since(entries: Sequence[Entry], state: LoopState) -> bool:
     """Something went in after the last check: a hot run since then, as the reading says, is later than the check too."""
     job = [entry for entry in standing(entries) if entry.job_id == state.job_id]
-    filled = [entry.order for entry in job if isinstance(entry.facts, Poured | Corrected)]
+    filled = [entry.order for entry in job if isinstance(entry.facts, Poured | StrengthAdjusted)]
     seen = state.gate.observed_at
     return bool(filled) and (seen is None or max(filled)[0] >= seen)

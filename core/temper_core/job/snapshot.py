@@ -11,7 +11,7 @@ from temper_core.instruments.trend import TrendPoint
 from temper_core.job.fold_state import LedgerFold, start
 from temper_core.job.identify.facts import Metered
 from temper_core.job.inside.questions import finished_questions
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import JobType
 from temper_core.job.life.age import AgePart
 from temper_core.job.loop import Loop
 from temper_core.machine.contents import Contents
@@ -36,7 +36,7 @@ class LoopSnapshot:
     cleaned_at: tuple[datetime, ...]
     cooled_min: tuple[float, ...]
     signed_at: datetime | None = None
-    route: Route | None = None
+    job_type: JobType | None = None
     parts: tuple[AgePart, ...] | None = None
     other_percent: float = 0.0
     strengths: tuple[TrendPoint, ...] = ()
@@ -57,7 +57,7 @@ def snapshot_of(t: LedgerFold) -> LoopSnapshot:
         tuple(t.cleaned_at),
         tuple(t.cooled_min),
         t.signed_at,
-        t.route,
+        t.job_type,
         t.parts,
         t.other_percent,
         tuple(t.strengths),
@@ -77,7 +77,7 @@ def start_from(loop: Loop, policy: Policy, carried: LoopSnapshot) -> LedgerFold:
     t.strengths = list(carried.strengths)
     t.meters = [carried.meter] if carried.meter else []
     t.cleaned_at, t.cooled_min = list(carried.cleaned_at), list(carried.cooled_min)
-    t.signed_at, t.route = carried.signed_at, carried.route
+    t.signed_at, t.job_type = carried.signed_at, carried.job_type
     t.base, t.strength_known = carried.found.base, carried.found.strength_percent is not None
     glycol = (t.base.glycol if t.base else None) or Glycol.ETHYLENE
     full = Contents.full(loop.layout, glycol, VolumePercent(carried.found.strength_percent or 0.0))

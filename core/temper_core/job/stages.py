@@ -7,63 +7,63 @@ from temper_core.basis.uncertainty import Interval
 from temper_core.job.fill.state import FillStep
 from temper_core.job.fill.view import fill_step
 from temper_core.job.fold_state import LedgerFold
-from temper_core.job.job_types import ROUTE_NAMES, Route, Stage, Status
+from temper_core.job.job_types import JOB_TYPE_NAMES, JobType, Stage, Status
 from temper_core.job.open.rules import loose_words, warm_words
 from temper_core.job.state import StageState
 from temper_core.products.chemistry import FAMILY_NAMES
 
 _ALL_BUT_FLUSH = tuple(stage for stage in Stage if stage is not Stage.FLUSH)
-ROUTES: dict[Route, tuple[Stage, ...]] = {
-    Route.CHECK: (Stage.KNOW, Stage.TEST),
-    Route.TOP_UP: (Stage.KNOW, Stage.TEST, Stage.OPEN, Stage.FILL, Stage.PROVE),
-    Route.CORRECT: _ALL_BUT_FLUSH,
-    Route.RENEW: tuple(Stage),
-    Route.CHANGE_OUT: tuple(Stage),
-    Route.CLEAN: tuple(Stage),
+STAGES_OF: dict[JobType, tuple[Stage, ...]] = {
+    JobType.CHECK: (Stage.IDENTIFY, Stage.INSPECT),
+    JobType.TOP_UP: (Stage.IDENTIFY, Stage.INSPECT, Stage.OPEN, Stage.FILL, Stage.VERIFY),
+    JobType.ADJUST_STRENGTH: _ALL_BUT_FLUSH,
+    JobType.REFILL: tuple(Stage),
+    JobType.CHANGE_TYPE: tuple(Stage),
+    JobType.CLEAN: tuple(Stage),
 }
-FLUSH_IS_A_CHOICE = frozenset({Route.RENEW})  # same chemistry, clean sample: what stays is counted in the mix
+FLUSH_IS_A_CHOICE = frozenset({JobType.REFILL})  # same chemistry, clean sample: what stays is counted in the mix
 
 
 def _done(t: LedgerFold) -> dict[Stage, bool]:
     """The exit fact of each stage that is kept."""
     mixed = t.drained is not None and t.planned is not None and t.planned.concentrate_l is not None
-    mixed = mixed or t.route is Route.TOP_UP
-    checking = t.route is Route.CHECK
+    mixed = mixed or t.job_type is JobType.TOP_UP
+    checking = t.job_type is JobType.CHECK
     return {
-        Stage.KNOW: t.planned is not None or (checking and (t.told is not None or t.routed is not None)),
-        Stage.TEST: (t.routed is not None and not checking) or t.drained is not None or t.signed_at is not None,
+        Stage.IDENTIFY: t.planned is not None or (checking and (t.reported is not None or t.job_type_chosen is not None)),
+        Stage.INSPECT: (t.job_type_chosen is not None and not checking) or t.drained is not None or t.signed_at is not None,
         Stage.OPEN: t.drained is not None or bool(t.pours) or _may_open(t),
         Stage.DRAIN: t.drained is not None,
-        Stage.FLUSH: t.flush.ended is not None or (t.route in FLUSH_IS_A_CHOICE and not t.flush.rinsed),
+        Stage.FLUSH: t.flush.ended is not None or (t.job_type in FLUSH_IS_A_CHOICE and not t.flush.rinsed),
         Stage.MIX: mixed,
         Stage.FILL: mixed and fill_step(t) is FillStep.DONE,
-        Stage.PROVE: t.signed_at is not None,
+        Stage.VERIFY: t.signed_at is not None,
     }
 
 
 def _may_open(t: LedgerFold) -> bool:
     """The safe-to-open check stands, and where it is drained next, what that asks for stands ready."""
-    return t.gate is not None and t.gate.open and (t.route is Route.TOP_UP or not t.gate.asked_drain)
+    return t.gate is not None and t.gate.open and (t.job_type is JobType.TOP_UP or not t.gate.asked_drain)
 
 
 def current_stage(t: LedgerFold) -> Stage | None:
-    """First stage of the route whose exit fact is missing; None between jobs."""
-    if t.route is None or t.signed_at is not None:
+    """First stage of the job whose exit fact is missing; None between jobs."""
+    if t.job_type is None or t.signed_at is not None:
         return None
     done = _done(t)
-    return next((stage for stage in ROUTES[t.route] if not done[stage]), None)
+    return next((stage for stage in STAGES_OF[t.job_type] if not done[stage]), None)
 
 
 def stage_line(t: LedgerFold, predicted_likely_c: Interval | None) -> tuple[StageState, ...]:
-    """Every stage of the route with its status and result; empty when the loop never had a job."""
-    if t.route is None:
+    """Every stage of the job with its status and result; empty when the loop never had a job."""
+    if t.job_type is None:
         return ()
     now, done = current_stage(t), _done(t)
     line = []
     past = True
-    for stage in ROUTES[t.route]:
+    for stage in STAGES_OF[t.job_type]:
         past = past and stage is not now
-        if stage is Stage.FLUSH and t.route in FLUSH_IS_A_CHOICE and not t.flush.rinsed and not t.flush.ended:
+        if stage is Stage.FLUSH and t.job_type in FLUSH_IS_A_CHOICE and not t.flush.rinsed and not t.flush.ended:
             line.append(StageState(stage, Status.CHOICE, say("choice", "a choice")))
         elif stage is now:
             line.append(StageState(stage, Status.NOW, _result(t, stage, predicted_likely_c)))
@@ -75,12 +75,12 @@ def stage_line(t: LedgerFold, predicted_likely_c: Interval | None) -> tuple[Stag
 
 
 def _result(t: LedgerFold, stage: Stage, likely: Interval | None) -> Message | None:
-    if stage is Stage.KNOW and t.planned:
+    if stage is Stage.IDENTIFY and t.planned:
         return say("chosen", "{family}", family=FAMILY_NAMES[t.planned.product.family])
-    if stage is Stage.TEST and t.routed:
-        against = ", against advice" if t.routed.overrides else ""
-        return say("decided", "{route}{against}", route=ROUTE_NAMES[t.routed.route], against=against)
-    if stage is Stage.TEST and t.seen:
+    if stage is Stage.INSPECT and t.job_type_chosen:
+        against = ", against advice" if t.job_type_chosen.overrides else ""
+        return say("decided", "{job_type}{against}", job_type=JOB_TYPE_NAMES[t.job_type_chosen.job_type], against=against)
+    if stage is Stage.INSPECT and t.seen:
         return say("seen", "{count} looked at", count=str(len(t.seen)))
     if stage is Stage.OPEN and t.gate and t.observation:
         if not t.gate.open and t.drained is None and not t.pours:
@@ -96,7 +96,7 @@ def _result(t: LedgerFold, stage: Stage, likely: Interval | None) -> Message | N
         return say("target", "blend for {target_c:0}", target_c=t.planned.target_freeze_c)
     if stage is Stage.FILL and t.pours:
         return say("poured", "{in_l} in", in_l=sum(pour.product_l + pour.water_l for pour in t.pours))
-    if stage is Stage.PROVE:
+    if stage is Stage.VERIFY:
         if t.proof:
             return say("signed", "{proof}", proof=t.proof.replace("_", " "))
         return _ahead(t, stage, likely)
@@ -116,6 +116,6 @@ def _flush_result(t: LedgerFold) -> Message:
 
 
 def _ahead(t: LedgerFold, stage: Stage, likely: Interval | None) -> Message | None:
-    if stage is Stage.PROVE and likely:
+    if stage is Stage.VERIFY and likely:
         return say("expect", "expect {low_c:0} to {high_c:0}", low_c=likely.low, high_c=likely.high)
     return None

@@ -15,10 +15,10 @@ from temper_core.job.fill.state import FillState
 from temper_core.job.flush.state import FlushState
 from temper_core.job.identify.facts import Metered, ReportedContents
 from temper_core.job.inside.verdict import ProofVerdict
-from temper_core.job.inspect.decision import Routed, Skipped
+from temper_core.job.inspect.decision import JobTypeChosen, Skipped
 from temper_core.job.inspect.facts import Check, Sampled, Spot, Tested
 from temper_core.job.inspect.state import Advice
-from temper_core.job.job_types import Route, Stage, Status
+from temper_core.job.job_types import JobType, Stage, Status
 from temper_core.job.life.due import Due
 from temper_core.job.open.state import Gate
 from temper_core.job.verify.state import Cause, CorrectionState, FinishState
@@ -126,16 +126,16 @@ class Seen:
 class Inspection:
     """The test of this job: checks asked for, what was seen, what was skipped and why, and the person's decision.
 
-    told: what was said of the filling; metered: the meters as last recorded, in this job or before. opening, opening_spots:
-    checks and places that open this loop, so that they stand behind the safe-to-open check.
+    reported: what was said of the filling; metered: the meters as last recorded, in this job or before. opening,
+    opening_spots: checks and places that open this loop, so that they stand behind the safe-to-open check.
     """
 
     asked: tuple[Check, ...]
     seen: tuple[Seen, ...]
     skipped: tuple[Skipped, ...]
-    told: ReportedContents | None
+    reported: ReportedContents | None
     metered: Metered | None
-    routed: Routed | None
+    job_type_chosen: JobTypeChosen | None
     opening: tuple[Check, ...] = ()
     opening_spots: tuple[Spot, ...] = ()
 
@@ -148,7 +148,7 @@ class Override:
     job_id: str | None
     at: datetime
     person: str
-    routed: Routed | None
+    job_type_chosen: JobTypeChosen | None
     acknowledged: bool
     said: Message | None = None
 
@@ -186,7 +186,7 @@ class LoopState:
     loop_id: str
     last_entry_id: str | None
     job_id: str | None
-    route: Route | None
+    job_type: JobType | None
     opened_at: datetime | None
     signed_at: datetime | None
     changed_at: datetime | None

@@ -34,14 +34,14 @@ class _Weight(IntEnum):
     """How far a reason drags the verdict down."""
 
     FOR = 0
-    CHANGE_OUT = 1
+    CHANGE_TYPE = 1
     EMERGENCY = 2
     AGAINST = 3
 
 
 _VERDICT_OF = {
     _Weight.FOR: Verdict.FITS,
-    _Weight.CHANGE_OUT: Verdict.FITS_AFTER_CHANGE_OUT,
+    _Weight.CHANGE_TYPE: Verdict.FITS_AFTER_CHANGE_OUT,
     _Weight.EMERGENCY: Verdict.EMERGENCY_ONLY,
     _Weight.AGAINST: Verdict.NO,
 }
@@ -176,15 +176,15 @@ def _against_inside(product: Product, inside: Fluid, policy: Policy) -> tuple[Re
     change, family = policy["old_limit_change_percent"], policy["old_limit_family_percent"]
     if inside.base is None or inside.family is None:
         said = "Nobody knows what is inside: treated as the worst, the old must come out"
-        return Reason("inside_unknown", f"{said} to under {change:g} %.", _Weight.CHANGE_OUT), change
+        return Reason("inside_unknown", f"{said} to under {change:g} %.", _Weight.CHANGE_TYPE), change
     if inside.base is not product.base:
         said = f"Inside is {BASE_NAMES[inside.base]}, this is {BASE_NAMES[product.base]}: bases are never mixed"
-        return Reason("other_base", f"{said}. Under {change:g} % of the old may stay.", _Weight.CHANGE_OUT), change
+        return Reason("other_base", f"{said}. Under {change:g} % of the old may stay.", _Weight.CHANGE_TYPE), change
     if inside.family is product.family:
         return Reason("same_chemistry", "Same base and family as what is inside.", _Weight.FOR), None
     limit = family if GROUPS[inside.family] == GROUPS[product.family] else change
     said = f"Inside is {FAMILY_NAMES[inside.family]}, this is {FAMILY_NAMES[product.family]}"
-    return Reason("other_family", f"{said}: under {limit:g} % of the old may stay.", _Weight.CHANGE_OUT), limit
+    return Reason("other_family", f"{said}: under {limit:g} % of the old may stay.", _Weight.CHANGE_TYPE), limit
 
 
 def old_limit_percent(product: Product, inside: Fluid, policy: Policy) -> float | None:

@@ -13,8 +13,8 @@ from temper_core.products.chemistry import Requirement
 class CautionPlace(StrEnum):
     """Where on the bench a caution bites: the stages, and what is done within them."""
 
-    KNOW = "know"
-    TEST = "test"
+    IDENTIFY = "identify"
+    INSPECT = "inspect"
     OPEN = "open"
     DRAIN = "drain"
     FLUSH = "flush"
@@ -22,7 +22,7 @@ class CautionPlace(StrEnum):
     CLEANER_RUN = "cleaner_run"
     FILL = "fill"
     BLEED = "bleed"
-    PROVE = "prove"
+    VERIFY = "verify"
     FINISH = "finish"
     BETWEEN = "between"
 
@@ -43,13 +43,13 @@ _ELECTRONICS = say("electronics", "Its own ready-mix only: no water, no other co
 
 _ISOLATE = frozenset(
     {
-        CautionPlace.KNOW,
-        CautionPlace.TEST,
+        CautionPlace.IDENTIFY,
+        CautionPlace.INSPECT,
         CautionPlace.OPEN,
         CautionPlace.DRAIN,
         CautionPlace.FILL,
         CautionPlace.BLEED,
-        CautionPlace.PROVE,
+        CautionPlace.VERIFY,
         CautionPlace.BETWEEN,
     }
 )
@@ -67,13 +67,13 @@ def _cautions(place: CautionPlace, built: Equipment, need: Requirement, high_vol
         yield _HIGH_VOLTAGE
     if built.preheater and place in _ISOLATE:
         yield _preheater(built)
-    if place in (CautionPlace.OPEN, CautionPlace.FILL, CautionPlace.BLEED, CautionPlace.PROVE):
+    if place in (CautionPlace.OPEN, CautionPlace.FILL, CautionPlace.BLEED, CautionPlace.VERIFY):
         yield _MAKER
-    if place in (CautionPlace.TEST, CautionPlace.BETWEEN):
+    if place in (CautionPlace.INSPECT, CautionPlace.BETWEEN):
         yield _COLD
-    if place in (CautionPlace.RUN, CautionPlace.CLEANER_RUN, CautionPlace.BLEED, CautionPlace.PROVE, CautionPlace.TEST):
+    if place in (CautionPlace.RUN, CautionPlace.CLEANER_RUN, CautionPlace.BLEED, CautionPlace.VERIFY, CautionPlace.INSPECT):
         yield _BELTS
-    if place in (CautionPlace.RUN, CautionPlace.CLEANER_RUN, CautionPlace.BLEED, CautionPlace.PROVE):
+    if place in (CautionPlace.RUN, CautionPlace.CLEANER_RUN, CautionPlace.BLEED, CautionPlace.VERIFY):
         yield _FUMES
     if place is CautionPlace.CLEANER_RUN:
         yield _WATCH
@@ -81,14 +81,14 @@ def _cautions(place: CautionPlace, built: Equipment, need: Requirement, high_vol
         yield _RINSE
     if place in (CautionPlace.FILL, CautionPlace.BLEED, CautionPlace.BETWEEN) and built.tank is TankKind.NONE:
         yield _NO_TANK
-    if place in (CautionPlace.TEST, CautionPlace.FILL, CautionPlace.BETWEEN) and built.tank in (
+    if place in (CautionPlace.INSPECT, CautionPlace.FILL, CautionPlace.BETWEEN) and built.tank in (
         TankKind.CATCH,
         TankKind.DEGAS_AND_CATCH,
     ):
         yield _CATCH
-    if place is CautionPlace.TEST and built.coolant_filter is CoolantFilter.CHARGED:
+    if place is CautionPlace.INSPECT and built.coolant_filter is CoolantFilter.CHARGED:
         yield _FILTER
-    if place in (CautionPlace.KNOW, CautionPlace.FLUSH, CautionPlace.FILL) and need.low_conductivity:
+    if place in (CautionPlace.IDENTIFY, CautionPlace.FLUSH, CautionPlace.FILL) and need.low_conductivity:
         yield _ELECTRONICS
     if place is CautionPlace.DRAIN:
         yield _POISON

@@ -17,8 +17,8 @@ from temper_core.job.entries import Entry, standing
 from temper_core.job.fill.facts import Poured
 from temper_core.job.fold_state import LedgerFold, start
 from temper_core.job.inside.questions import finished_questions
-from temper_core.job.inspect.decision import Routed
-from temper_core.job.job_types import Route
+from temper_core.job.inspect.decision import JobTypeChosen
+from temper_core.job.job_types import JobType
 from temper_core.job.kinds import REGISTRY
 from temper_core.job.loop import Loop
 from temper_core.job.read.apply import found_strength
@@ -109,9 +109,9 @@ def _event(t: LedgerFold, entry: Entry, target: float | None) -> Event | None:
             return Event(
                 entry.id, entry.happened_at, EventKind.TOP_UP, said, strength, None, freeze_c, target, litres, strength
             )
-        case Routed() as facts if facts.overrides:
-            words = "Against the advice ({advised}): {route}. {reason}"
-            names = {"advised": facts.advised.replace("_", " "), "route": facts.route.replace("_", " ")}
+        case JobTypeChosen() as facts if facts.overrides:
+            words = "Against the advice ({advised}): {job_type}. {reason}"
+            names = {"advised": facts.advised.replace("_", " "), "job_type": facts.job_type.replace("_", " ")}
             said = say("overridden", words, reason=facts.reason, **names)
             return Event(entry.id, entry.happened_at, EventKind.OVERRIDE, said)
     return None
@@ -146,7 +146,7 @@ def _left(t: LedgerFold, entry: Entry) -> list[Event]:
     if not t.pours:
         said = say("checked", "Checked, nothing poured.")
         return [Event(entry.id, entry.happened_at, EventKind.CHECK, said)]
-    if t.route is Route.TOP_UP:
+    if t.job_type is JobType.TOP_UP:
         return []  # its pour and its readings stand on the line already; the filling is the old one
     questions = finished_questions(t)
     together = repeats(questions, t.policy) if questions else None

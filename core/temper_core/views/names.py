@@ -10,7 +10,7 @@ from temper_core.job.drain.facts import MEASURED_NAMES
 from temper_core.job.flush.facts import METHOD_NAMES, WASTE_NAMES
 from temper_core.job.identify.facts import TOPPED_UP_NAMES
 from temper_core.job.inside.verdict import VERDICT_NAMES
-from temper_core.job.job_types import ROUTE_NAMES, ROUTE_SAYS, STAGE_NAMES
+from temper_core.job.job_types import JOB_TYPE_MEANS, JOB_TYPE_NAMES, STAGE_NAMES
 from temper_core.job.loop import CAPACITY_NAMES
 from temper_core.machine.equipment import FILTER_NAMES, LEVEL_RULE_NAMES, TANK_NAMES
 from temper_core.products.chemistry import BASE_NAMES, FAMILY_NAMES, FORM_NAMES, LOOP_USE_NAMES, MATERIAL_NAMES
@@ -34,8 +34,8 @@ NAMES: Mapping[str, Mapping[str, str]] = {
     "base": _within(BASE_NAMES),
     "form": _within(FORM_NAMES),
     "stage": _heads(STAGE_NAMES),
-    "route": _heads(ROUTE_NAMES),
-    "route_says": _within(ROUTE_SAYS),
+    "job_type": _heads(JOB_TYPE_NAMES),
+    "job_type_means": _within(JOB_TYPE_MEANS),
     "topped_up": _within(TOPPED_UP_NAMES),
     "tank": _within(TANK_NAMES),
     "level_rule": _within(LEVEL_RULE_NAMES),

@@ -12,8 +12,8 @@ from temper_core.instruments import FACTS, read
 from temper_core.instruments.kinds import FREEZES
 from temper_core.job.entries import Entry
 from temper_core.job.inside.verdict import Proof
-from temper_core.job.inspect.decision import Routed
-from temper_core.job.job_types import ROUTE_NAMES
+from temper_core.job.inspect.decision import JobTypeChosen
+from temper_core.job.job_types import JOB_TYPE_NAMES
 from temper_core.job.read.facts import Place, Read, question_of, steps_of
 from temper_core.job.state import LoopState, ReadingState
 from temper_core.job.verify.facts import FINISH_NAMES, LeakMethod, Level, SignedOff
@@ -158,9 +158,9 @@ def _finish(state: LoopState) -> Iterator[SheetLine]:
 
 def _decided(entries: Sequence[Entry]) -> Iterator[SheetLine]:
     for entry in entries:
-        if isinstance(entry.facts, Routed) and entry.facts.overrides:
-            words = "{route}, advised was {advised}: {why} ({who})"
-            names = {"route": ROUTE_NAMES[entry.facts.route], "advised": ROUTE_NAMES[entry.facts.advised]}
+        if isinstance(entry.facts, JobTypeChosen) and entry.facts.overrides:
+            words = "{job_type}, advised was {advised}: {why} ({who})"
+            names = {"job_type": JOB_TYPE_NAMES[entry.facts.job_type], "advised": JOB_TYPE_NAMES[entry.facts.advised]}
             yield SheetLine("Against the advice", say("override", words, why=entry.facts.reason, who=entry.person, **names))
 
 

@@ -19,29 +19,29 @@ export const NAMES = {
     "ready_mix": "ready-mixed"
   },
   "stage": {
-    "know": "Know",
-    "test": "Test",
+    "identify": "Identify",
+    "inspect": "Inspect",
     "open": "Open",
     "drain": "Drain",
     "flush": "Flush",
     "mix": "Mix",
     "fill": "Fill",
-    "prove": "Prove"
+    "verify": "Verify"
   },
-  "route": {
-    "check": "Check only",
+  "job_type": {
+    "check": "Check",
     "top_up": "Top up",
-    "correct": "Correct",
-    "renew": "Renew",
-    "change_out": "Change out",
+    "adjust_strength": "Adjust strength",
+    "refill": "Refill, same type",
+    "change_type": "Change type",
     "clean": "Clean"
   },
-  "route_says": {
+  "job_type_means": {
     "check": "look and measure; nothing is opened",
     "top_up": "the level is low, the rest is right",
-    "correct": "right coolant, wrong strength",
-    "renew": "same chemistry goes in; rinsing is a choice",
-    "change_out": "the old must come out to its limit",
+    "adjust_strength": "right coolant, wrong strength",
+    "refill": "same chemistry goes in; rinsing is a choice",
+    "change_type": "the old must come out to its limit",
     "clean": "rust, scale or sludge comes out first"
   },
   "topped_up": {

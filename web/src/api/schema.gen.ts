@@ -968,35 +968,19 @@ export interface components {
         };
         /**
          * Advice
-         * @description The route Temper advises, its reasons with the deciding ones first, and the tests that would sharpen it.
+         * @description The job type Temper advises, its reasons with the deciding ones first, and the tests that would sharpen it.
          *
          *     stop: find the cause first; nothing goes in before.
          */
         Advice: {
-            route: components["schemas"]["Route"];
+            job_type: components["schemas"]["JobType"];
             /** Stop */
             stop: boolean;
             said: components["schemas"]["Message"];
             /** Reasons */
-            reasons: components["schemas"]["AdviceReason"][];
+            reasons: components["schemas"]["Finding"][];
             /** Tests */
             tests: components["schemas"]["FurtherTest"][];
-        };
-        /**
-         * AdviceReason
-         * @description One reason: what it pulls towards, how hard, and the entry it points to (None: history or the ledger).
-         */
-        AdviceReason: {
-            /** Code */
-            code: string;
-            route: components["schemas"]["Route"];
-            force: components["schemas"]["Force"];
-            said: components["schemas"]["Message"];
-            /**
-             * Entry Id
-             * @default null
-             */
-            entry_id?: string | null;
         };
         /**
          * AfterDrain
@@ -1346,7 +1330,7 @@ export interface components {
          * @description Everything one loop's page needs.
          *
          *     by: whose hands it is in; recent: this job's last standing entries, newest first. drain: where it is drained. flushing:
-         *     None where the route has no flush or it is over. in_doubt: entries of readings whose zero turned out to be off.
+         *     None where the job has no flush or it is over. in_doubt: entries of readings whose zero turned out to be off.
          *     level_opens: the level of this loop is only seen with its cap off. conductivity_limit: None where none is known.
          */
         Bench: {
@@ -1940,7 +1924,7 @@ export interface components {
          * @description Where on the bench a caution bites: the stages, and what is done within them.
          * @enum {string}
          */
-        CautionPlace: "know" | "test" | "open" | "drain" | "flush" | "run" | "cleaner_run" | "fill" | "bleed" | "prove" | "finish" | "between";
+        CautionPlace: "identify" | "inspect" | "open" | "drain" | "flush" | "run" | "cleaner_run" | "fill" | "bleed" | "verify" | "finish" | "between";
         /**
          * ChangeCost
          * @description What the change asks for, as far as it can be reckoned before anything is opened.
@@ -2276,6 +2260,55 @@ export interface components {
             sold?: boolean;
         };
         /**
+         * ContentsReportedFacts
+         * @description What the person is told of the filling: its chemistry, its last change, what was topped up. None: nobody knows. changed_km, changed_hours: the meters at the last change, from which distance and hours count.
+         */
+        ContentsReportedFacts: {
+            /** @default null */
+            base?: components["schemas"]["Base"] | null;
+            /** @default null */
+            family?: components["schemas"]["Family"] | null;
+            /** @default unknown */
+            topped_up?: components["schemas"]["ToppedUp"];
+            /**
+             * Changed On
+             * @default null
+             */
+            changed_on?: string | null;
+            /**
+             * Changed Km
+             * @default null
+             */
+            changed_km?: number | null;
+            /**
+             * Changed Hours
+             * @default null
+             */
+            changed_hours?: number | null;
+        };
+        /**
+         * ContentsReportedIn
+         * @description contents reported
+         */
+        ContentsReportedIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "contents_reported";
+            facts: components["schemas"]["ContentsReportedFacts"];
+        };
+        /**
          * Convergence
          * @description Verdicts on a row of top-ups.
          * @enum {string}
@@ -2334,60 +2367,6 @@ export interface components {
             time_constant_min: number;
             /** Points Counted */
             points_counted: number;
-        };
-        /**
-         * CorrectedFacts
-         * @description A full, mixed loop: out_l taken out, product and water put back up to the cold mark.
-         */
-        CorrectedFacts: {
-            /**
-             * Out L
-             * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
-             */
-            out_l: number | {
-                value: number;
-                unit: string;
-            };
-            /** Product Id */
-            product_id: number | null;
-            /**
-             * Product L
-             * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
-             */
-            product_l: number | {
-                value: number;
-                unit: string;
-            };
-            /**
-             * Water L
-             * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
-             */
-            water_l: number | {
-                value: number;
-                unit: string;
-            };
-        };
-        /**
-         * CorrectedIn
-         * @description corrected
-         */
-        CorrectedIn: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /**
-             * Happened At
-             * @default null
-             */
-            happened_at?: string | null;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "corrected";
-            facts: components["schemas"]["CorrectedFacts"];
         };
         /**
          * CorrectionIn
@@ -2733,7 +2712,7 @@ export interface components {
          */
         EntriesIn: {
             /** Entries */
-            entries: (components["schemas"]["AcknowledgedIn"] | components["schemas"]["VoidedIn"] | components["schemas"]["ToldIn"] | components["schemas"]["MeteredIn"] | components["schemas"]["SampledIn"] | components["schemas"]["TestedIn"] | components["schemas"]["SkippedIn"] | components["schemas"]["RoutedIn"] | components["schemas"]["GateObservedIn"] | components["schemas"]["ReadyConfirmedIn"] | components["schemas"]["EngineRunIn"] | components["schemas"]["TemperatureLoggedIn"] | components["schemas"]["ClockStartedIn"] | components["schemas"]["ClockStoppedIn"] | components["schemas"]["PausedIn"] | components["schemas"]["ResumedIn"] | components["schemas"]["DrainedIn"] | components["schemas"]["RoundFilledIn"] | components["schemas"]["SweptIn"] | components["schemas"]["FlushEndedIn"] | components["schemas"]["WasteKeptIn"] | components["schemas"]["PlannedIn"] | components["schemas"]["ClosedIn"] | components["schemas"]["LookedUnderIn"] | components["schemas"]["VacuumPulledIn"] | components["schemas"]["PouredIn"] | components["schemas"]["BleedStartedIn"] | components["schemas"]["BleedSteppedIn"] | components["schemas"]["BleedHeldIn"] | components["schemas"]["BleedGoesOnIn"] | components["schemas"]["BleedEndedIn"] | components["schemas"]["CorrectedIn"] | components["schemas"]["ReadIn"] | components["schemas"]["FinishCheckedIn"] | components["schemas"]["SignedOffIn"] | components["schemas"]["LevelSeenIn"] | components["schemas"]["AmendedIn"])[];
+            entries: (components["schemas"]["AcknowledgedIn"] | components["schemas"]["VoidedIn"] | components["schemas"]["ContentsReportedIn"] | components["schemas"]["MeteredIn"] | components["schemas"]["SampledIn"] | components["schemas"]["TestedIn"] | components["schemas"]["SkippedIn"] | components["schemas"]["JobTypeChosenIn"] | components["schemas"]["GateObservedIn"] | components["schemas"]["ReadyConfirmedIn"] | components["schemas"]["EngineRunIn"] | components["schemas"]["TemperatureLoggedIn"] | components["schemas"]["ClockStartedIn"] | components["schemas"]["ClockStoppedIn"] | components["schemas"]["PausedIn"] | components["schemas"]["ResumedIn"] | components["schemas"]["DrainedIn"] | components["schemas"]["RoundFilledIn"] | components["schemas"]["VesselsRinsedIn"] | components["schemas"]["FlushEndedIn"] | components["schemas"]["WasteKeptIn"] | components["schemas"]["PlannedIn"] | components["schemas"]["ClosedIn"] | components["schemas"]["LookedUnderIn"] | components["schemas"]["VacuumPulledIn"] | components["schemas"]["PouredIn"] | components["schemas"]["BleedStartedIn"] | components["schemas"]["BleedSteppedIn"] | components["schemas"]["BleedHeldIn"] | components["schemas"]["BleedGoesOnIn"] | components["schemas"]["BleedEndedIn"] | components["schemas"]["StrengthAdjustedIn"] | components["schemas"]["ReadIn"] | components["schemas"]["FinishCheckedIn"] | components["schemas"]["SignedOffIn"] | components["schemas"]["LevelSeenIn"] | components["schemas"]["AmendedIn"])[];
             /**
              * Seen
              * @default null
@@ -3029,6 +3008,22 @@ export interface components {
             freeze_below_c: number | null;
             /** Boil C */
             boil_c: number;
+        };
+        /**
+         * Finding
+         * @description One reason: what it pulls towards, how hard, and the entry it points to (None: history or the ledger).
+         */
+        Finding: {
+            /** Code */
+            code: string;
+            job_type: components["schemas"]["JobType"];
+            weight: components["schemas"]["Weight"];
+            said: components["schemas"]["Message"];
+            /**
+             * Entry Id
+             * @default null
+             */
+            entry_id?: string | null;
         };
         /**
          * FinishChecked
@@ -3362,12 +3357,6 @@ export interface components {
             old_percent?: number;
         };
         /**
-         * Force
-         * @description How much one piece of advice weighs.
-         * @enum {integer}
-         */
-        Force: 0 | 1 | 2 | 3;
-        /**
          * Form
          * @description How a product is sold.
          * @enum {string}
@@ -3566,7 +3555,7 @@ export interface components {
          * @description What a rule is about; the page keeps this order.
          * @enum {string}
          */
-        Group: "target" | "chemistry" | "test" | "proof" | "life" | "season" | "water" | "cost" | "open" | "flush" | "fill" | "spread";
+        Group: "target" | "chemistry" | "inspect" | "proof" | "life" | "season" | "water" | "cost" | "open" | "flush" | "fill" | "spread";
         /**
          * Held
          * @description How long the vacuum was watched, and how much of it was lost [kPa].
@@ -3749,8 +3738,8 @@ export interface components {
          * Inspection
          * @description The test of this job: checks asked for, what was seen, what was skipped and why, and the person's decision.
          *
-         *     told: what was said of the filling; metered: the meters as last recorded, in this job or before. opening, opening_spots:
-         *     checks and places that open this loop, so that they stand behind the safe-to-open check.
+         *     reported: what was said of the filling; metered: the meters as last recorded, in this job or before. opening,
+         *     opening_spots: checks and places that open this loop, so that they stand behind the safe-to-open check.
          */
         Inspection: {
             /** Asked */
@@ -3759,9 +3748,9 @@ export interface components {
             seen: components["schemas"]["Seen"][];
             /** Skipped */
             skipped: components["schemas"]["Skipped"][];
-            told: components["schemas"]["ReportedContents"] | null;
+            reported: components["schemas"]["ReportedContents"] | null;
             metered: components["schemas"]["Metered"] | null;
-            routed: components["schemas"]["Routed"] | null;
+            job_type_chosen: components["schemas"]["JobTypeChosen"] | null;
             /**
              * Opening
              * @default []
@@ -3955,7 +3944,7 @@ export interface components {
             /** Machine Id */
             machine_id: number;
             /** Loops */
-            loops: components["schemas"]["LoopRoute"][];
+            loops: components["schemas"]["LoopJobType"][];
         };
         /**
          * JobOpenedOut
@@ -3979,6 +3968,60 @@ export interface components {
             parts: components["schemas"]["SheetPart"][];
             /** Plain */
             plain: components["schemas"]["Message"][];
+        };
+        /**
+         * JobType
+         * @description What a loop's job is for; decides its stages.
+         * @enum {string}
+         */
+        JobType: "check" | "top_up" | "adjust_strength" | "refill" | "change_type" | "clean";
+        /**
+         * JobTypeChosen
+         * @description The person's decision after the test. advised: what Temper advised; against it, a reason is asked.
+         */
+        JobTypeChosen: {
+            job_type: components["schemas"]["JobType"];
+            advised: components["schemas"]["JobType"];
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
+        };
+        /**
+         * JobTypeChosenFacts
+         * @description The person's decision after the test. advised: what Temper advised; against it, a reason is asked.
+         */
+        JobTypeChosenFacts: {
+            job_type: components["schemas"]["JobType"];
+            advised: components["schemas"]["JobType"];
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
+        };
+        /**
+         * JobTypeChosenIn
+         * @description job type chosen
+         */
+        JobTypeChosenIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "job_type_chosen";
+            facts: components["schemas"]["JobTypeChosenFacts"];
         };
         /**
          * Judged
@@ -4566,6 +4609,15 @@ export interface components {
             equipment?: components["schemas"]["Equipment"] | null;
         };
         /**
+         * LoopJobType
+         * @description One loop of the job, and what it is for.
+         */
+        LoopJobType: {
+            /** Loop Id */
+            loop_id: number;
+            job_type: components["schemas"]["JobType"];
+        };
+        /**
          * LoopOut
          * @description A loop, as shown; capacity in litres up to the cold mark.
          */
@@ -4590,15 +4642,6 @@ export interface components {
             cap_gauge_kpa: number | null;
             /** Room L */
             room_l: number | null;
-        };
-        /**
-         * LoopRoute
-         * @description One loop of the job, and what it is for.
-         */
-        LoopRoute: {
-            /** Loop Id */
-            loop_id: number;
-            route: components["schemas"]["Route"];
         };
         /**
          * LoopSpec
@@ -4693,7 +4736,7 @@ export interface components {
             last_entry_id: string | null;
             /** Job Id */
             job_id: string | null;
-            route: components["schemas"]["Route"] | null;
+            job_type: components["schemas"]["JobType"] | null;
             /** Opened At */
             opened_at: string | null;
             /** Signed At */
@@ -5167,7 +5210,7 @@ export interface components {
             at: string;
             /** Person */
             person: string;
-            routed: components["schemas"]["Routed"] | null;
+            job_type_chosen: components["schemas"]["JobTypeChosen"] | null;
             /** Acknowledged */
             acknowledged: boolean;
             /** @default null */
@@ -6286,60 +6329,6 @@ export interface components {
             solids_mg_l: number;
         };
         /**
-         * Route
-         * @description What a loop's job is for; decides its stages.
-         * @enum {string}
-         */
-        Route: "check" | "top_up" | "correct" | "renew" | "change_out" | "clean";
-        /**
-         * Routed
-         * @description The person's decision after the test. advised: what Temper advised; against it, a reason is asked.
-         */
-        Routed: {
-            route: components["schemas"]["Route"];
-            advised: components["schemas"]["Route"];
-            /**
-             * Reason
-             * @default
-             */
-            reason?: string;
-        };
-        /**
-         * RoutedFacts
-         * @description The person's decision after the test. advised: what Temper advised; against it, a reason is asked.
-         */
-        RoutedFacts: {
-            route: components["schemas"]["Route"];
-            advised: components["schemas"]["Route"];
-            /**
-             * Reason
-             * @default
-             */
-            reason?: string;
-        };
-        /**
-         * RoutedIn
-         * @description routed
-         */
-        RoutedIn: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /**
-             * Happened At
-             * @default null
-             */
-            happened_at?: string | null;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "routed";
-            facts: components["schemas"]["RoutedFacts"];
-        };
-        /**
          * RuleIn
          * @description A new value (null: the shipped one), and why.
          */
@@ -6978,7 +6967,7 @@ export interface components {
          * @description The stages of a job, in the order of the work.
          * @enum {string}
          */
-        Stage: "know" | "test" | "open" | "drain" | "flush" | "mix" | "fill" | "prove";
+        Stage: "identify" | "inspect" | "open" | "drain" | "flush" | "mix" | "fill" | "verify";
         /**
          * StageState
          * @description One stage of the line; result says what came of it, or what is asked.
@@ -6990,7 +6979,7 @@ export interface components {
         };
         /**
          * Status
-         * @description Where a stage stands. choice: not asked for on this route, open to whoever wants it.
+         * @description Where a stage stands. choice: not asked for on this job, open to whoever wants it.
          * @enum {string}
          */
         Status: "done" | "now" | "ahead" | "choice";
@@ -7019,6 +7008,60 @@ export interface components {
             flags: components["schemas"]["Flag"][];
         };
         /**
+         * StrengthAdjustedFacts
+         * @description A full, mixed loop: out_l taken out, product and water put back up to the cold mark.
+         */
+        StrengthAdjustedFacts: {
+            /**
+             * Out L
+             * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
+             */
+            out_l: number | {
+                value: number;
+                unit: string;
+            };
+            /** Product Id */
+            product_id: number | null;
+            /**
+             * Product L
+             * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
+             */
+            product_l: number | {
+                value: number;
+                unit: string;
+            };
+            /**
+             * Water L
+             * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
+             */
+            water_l: number | {
+                value: number;
+                unit: string;
+            };
+        };
+        /**
+         * StrengthAdjustedIn
+         * @description strength adjusted
+         */
+        StrengthAdjustedIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "strength_adjusted";
+            facts: components["schemas"]["StrengthAdjustedFacts"];
+        };
+        /**
          * Strip
          * @description One loop in work on the board.
          */
@@ -7037,59 +7080,6 @@ export interface components {
             state: components["schemas"]["LoopState"];
             wait: components["schemas"]["Wait"];
             by: components["schemas"]["PersonOut"];
-        };
-        /**
-         * SweptFacts
-         * @description Water through vessels that run out meanwhile, or for a blow-out what came out of each [l]. litres: by vessel. reversed_first: against its flow, then with it. minutes: how long, where it was timed.
-         */
-        SweptFacts: {
-            method: components["schemas"]["Method"];
-            /** Litres */
-            litres: {
-                [key: string]: number | {
-                    value: number;
-                    unit: string;
-                };
-            };
-            /**
-             * Reversed First
-             * @default false
-             */
-            reversed_first?: boolean;
-            /**
-             * Minutes
-             * @default null
-             */
-            minutes?: number | null;
-            /** @default null */
-            water?: components["schemas"]["WaterKind"] | null;
-            /**
-             * Water Id
-             * @default null
-             */
-            water_id?: number | null;
-        };
-        /**
-         * SweptIn
-         * @description swept
-         */
-        SweptIn: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /**
-             * Happened At
-             * @default null
-             */
-            happened_at?: string | null;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "swept";
-            facts: components["schemas"]["SweptFacts"];
         };
         /**
          * TakeIn
@@ -7291,55 +7281,6 @@ export interface components {
              * @default false
              */
             learned?: boolean;
-        };
-        /**
-         * ToldFacts
-         * @description What the person is told of the filling: its chemistry, its last change, what was topped up. None: nobody knows. changed_km, changed_hours: the meters at the last change, from which distance and hours count.
-         */
-        ToldFacts: {
-            /** @default null */
-            base?: components["schemas"]["Base"] | null;
-            /** @default null */
-            family?: components["schemas"]["Family"] | null;
-            /** @default unknown */
-            topped_up?: components["schemas"]["ToppedUp"];
-            /**
-             * Changed On
-             * @default null
-             */
-            changed_on?: string | null;
-            /**
-             * Changed Km
-             * @default null
-             */
-            changed_km?: number | null;
-            /**
-             * Changed Hours
-             * @default null
-             */
-            changed_hours?: number | null;
-        };
-        /**
-         * ToldIn
-         * @description told
-         */
-        ToldIn: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /**
-             * Happened At
-             * @default null
-             */
-            happened_at?: string | null;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "told";
-            facts: components["schemas"]["ToldFacts"];
         };
         /**
          * TopUpIn
@@ -7553,6 +7494,59 @@ export interface components {
             strength_percent: number | null;
             /** Freeze C */
             freeze_c: number | null;
+        };
+        /**
+         * VesselsRinsedFacts
+         * @description Water through vessels that run out meanwhile, or for a blow-out what came out of each [l]. litres: by vessel. reversed_first: against its flow, then with it. minutes: how long, where it was timed.
+         */
+        VesselsRinsedFacts: {
+            method: components["schemas"]["Method"];
+            /** Litres */
+            litres: {
+                [key: string]: number | {
+                    value: number;
+                    unit: string;
+                };
+            };
+            /**
+             * Reversed First
+             * @default false
+             */
+            reversed_first?: boolean;
+            /**
+             * Minutes
+             * @default null
+             */
+            minutes?: number | null;
+            /** @default null */
+            water?: components["schemas"]["WaterKind"] | null;
+            /**
+             * Water Id
+             * @default null
+             */
+            water_id?: number | null;
+        };
+        /**
+         * VesselsRinsedIn
+         * @description vessels rinsed
+         */
+        VesselsRinsedIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "vessels_rinsed";
+            facts: components["schemas"]["VesselsRinsedFacts"];
         };
         /**
          * Via
@@ -7817,6 +7811,12 @@ export interface components {
          * @enum {string}
          */
         WaterVerdict: "fit" | "rinse_only" | "unknown";
+        /**
+         * Weight
+         * @description How much one piece of advice weighs.
+         * @enum {integer}
+         */
+        Weight: 0 | 1 | 2 | 3;
         /**
          * Whole
          * @description Containers of one size.

@@ -238,7 +238,7 @@ function Look({ bench, instruments }: LookProps) {
               starting.mutate({
                 id: jobId.current,
                 machine_id: machine.id,
-                loops: [{ loop_id: loop.id, route: 'correct' }],
+                loops: [{ loop_id: loop.id, job_type: 'adjust_strength' }],
               })
             }
           />

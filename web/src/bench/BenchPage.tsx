@@ -10,11 +10,11 @@ import { TimerChips } from '../waiting/TimerChips';
 import { DrainStage } from '../stages/drain/DrainStage';
 import { FlushStage } from '../stages/flush/FlushStage';
 import { FillStage } from '../stages/fill/FillStage';
-import { KnowStage } from '../stages/know/KnowStage';
+import { IdentifyStage } from '../stages/identify/IdentifyStage';
 import { MixStage } from '../stages/mix/MixStage';
 import { OpenStage } from '../stages/open/OpenStage';
-import { ProveStage } from '../stages/prove/ProveStage';
-import { TestStage } from '../stages/test/TestStage';
+import { VerifyStage } from '../stages/verify/VerifyStage';
+import { InspectStage } from '../stages/inspect/InspectStage';
 import { useUnits } from '../units/UnitsContext';
 import { sayIn } from '../words/say';
 import { chemistry } from '../words/trade';
@@ -32,19 +32,19 @@ export interface StageProps {
 }
 
 const STAGES: Partial<Record<Stage, (props: StageProps) => React.ReactNode>> = {
-  know: KnowStage,
-  test: TestStage,
+  identify: IdentifyStage,
+  inspect: InspectStage,
   open: OpenStage,
   drain: DrainStage,
   flush: FlushStage,
   mix: MixStage,
   fill: FillStage,
-  prove: ProveStage,
+  verify: VerifyStage,
 };
 
 /** A sheet starts again with every entry, but for the test: findings are recorded there one after the other. */
 const sheetKey = (state: Schemas['LoopState']): string =>
-  state.stage === 'test' ? `test ${state.job_id}` : `${state.stage} ${state.last_entry_id}`;
+  state.stage === 'inspect' ? `test ${state.job_id}` : `${state.stage} ${state.last_entry_id}`;
 
 export default function BenchPage() {
   const loopId = Number(useParams().loopId);
@@ -129,7 +129,7 @@ function Bench({ bench }: { bench: Schemas['Bench'] }) {
   );
 }
 
-const BEFORE: (Stage | null)[] = [null, 'know', 'test'];
+const BEFORE: (Stage | null)[] = [null, 'identify', 'inspect'];
 
 /** The state in one sentence, at the top of the job from the first opening on. */
 function Standing({ state }: { state: Schemas['LoopState'] }) {

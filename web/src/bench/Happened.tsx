@@ -26,7 +26,7 @@ export function Happened({ bench, recorder }: Props) {
     if (newest) recorder.record([{ kind: 'voided', facts: { entry_id: newest.id, reason: '' } }]);
   };
   const flushing = bench.state.stage === 'flush' && bench.state.flush !== null;
-  const aside = bench.state.stage !== null && bench.state.stage !== 'know' && !bench.state.paused;
+  const aside = bench.state.stage !== null && bench.state.stage !== 'identify' && !bench.state.paused;
   return (
     <section className="shelf" aria-label={flushing ? 'Jar shelf' : 'What happened'}>
       <div className="shelfhead">

@@ -11,20 +11,22 @@ import { useDepot } from './useDepot';
 type Stage = Schemas['Stage'];
 
 const KINDS: Partial<Record<Stage, (entry: Schemas['EntryOut']) => boolean>> = {
-  know: (entry) =>
+  identify: (entry) =>
     (entry.kind === 'planned' && entry.facts.concentrate_l === null) ||
-    entry.kind === 'told' ||
+    entry.kind === 'contents_reported' ||
     entry.kind === 'metered' ||
     entry.facts.place === 'as_found',
-  test: (entry) => ['sampled', 'tested', 'skipped', 'routed'].includes(entry.kind),
+  inspect: (entry) => ['sampled', 'tested', 'skipped', 'job_type_chosen'].includes(entry.kind),
   open: (entry) => ['gate_observed', 'engine_run', 'temperature_logged'].includes(entry.kind),
   drain: (entry) => entry.kind === 'drained',
   flush: (entry) =>
-    ['round_filled', 'engine_run', 'drained', 'swept', 'sampled', 'flush_ended', 'waste_kept'].includes(entry.kind) ||
+    ['round_filled', 'engine_run', 'drained', 'vessels_rinsed', 'sampled', 'flush_ended', 'waste_kept'].includes(
+      entry.kind,
+    ) ||
     (entry.kind === 'read' && entry.facts.place === 'rinse'),
   mix: (entry) => entry.kind === 'planned' && entry.facts.concentrate_l !== null,
   fill: (entry) => entry.kind === 'poured',
-  prove: (entry) => entry.kind === 'read' && entry.facts.place === 'finished',
+  verify: (entry) => entry.kind === 'read' && entry.facts.place === 'finished',
 };
 
 interface Props {

@@ -3,7 +3,7 @@ import Dialog from '@mui/material/Dialog';
 import useMediaQuery from '@mui/material/useMediaQuery';
 import type { Schemas } from '../api/client';
 import { useDepot } from '../bench/useDepot';
-import { Photos } from '../stages/test/Photos';
+import { Photos } from '../stages/inspect/Photos';
 import { number } from '../units/units';
 import { useUnits } from '../units/UnitsContext';
 import { sayIn } from '../words/say';

@@ -13,12 +13,12 @@ import { Segment } from '../parts/Segment';
 import { TopStrip } from '../parts/TopStrip';
 import { useUnits } from '../units/UnitsContext';
 import { dateOf, dayOf } from '../words/time';
-import { ROUTE, ROUTE_SAYS } from '../words/trade';
+import { JOB_TYPE, JOB_TYPE_MEANS } from '../words/trade';
 
-type Route = Schemas['Route'];
+type Route = Schemas['JobType'];
 type MachineCard = Schemas['MachineCard'];
 
-const ROUTES = (Object.keys(ROUTE) as Route[]).map((value) => ({ value, label: ROUTE[value] }));
+const STAGES_OF = (Object.keys(JOB_TYPE) as Route[]).map((value) => ({ value, label: JOB_TYPE[value] }));
 
 interface Chosen {
   machine: MachineCard;
@@ -54,11 +54,11 @@ function Machines({ find }: { find: string }) {
     open.mutate({
       id: jobId.current,
       machine_id: machine.machine.id,
-      loops: Object.entries(routes).map(([loop, route]) => ({ loop_id: Number(loop), route })),
+      loops: Object.entries(routes).map(([loop, job_type]) => ({ loop_id: Number(loop), job_type })),
     });
-  const toggle = (machine: MachineCard, loopId: number, route: Route | null) => {
+  const toggle = (machine: MachineCard, loopId: number, job_type: Route | null) => {
     const routes = chosen?.machine.machine.id === machine.machine.id ? { ...chosen.routes } : {};
-    if (route) routes[loopId] = route;
+    if (job_type) routes[loopId] = job_type;
     else Reflect.deleteProperty(routes, loopId);
     choose(Object.keys(routes).length ? { machine, routes } : null);
   };
@@ -123,7 +123,7 @@ function Machines({ find }: { find: string }) {
             key={card.machine.id}
             card={card}
             routes={chosen?.machine.machine.id === card.machine.id ? chosen.routes : {}}
-            onToggle={(loopId, route) => toggle(card, loopId, route)}
+            onToggle={(loopId, job_type) => toggle(card, loopId, job_type)}
           />
         ))}
         {open.isError && (
@@ -134,11 +134,11 @@ function Machines({ find }: { find: string }) {
       </main>
       <section className="lane" aria-label="Routes">
         <div className="shelfhead" style={{ width: 'auto', maxWidth: 720 }}>
-          <b>Which route?</b>
+          <b>What is the job?</b>
           <span>
             {chosen
               ? Object.values(chosen.routes)
-                  .map((route) => `${ROUTE[route]}: ${ROUTE_SAYS[route]}.`)
+                  .map((job_type) => `${JOB_TYPE[job_type]}: ${JOB_TYPE_MEANS[job_type]}.`)
                   .join(' ')
               : 'Say what it came in for. What the test finds may point to another job.'}
           </span>
@@ -160,7 +160,7 @@ function Machines({ find }: { find: string }) {
 interface RowProps {
   card: MachineCard;
   routes: Record<number, Route>;
-  onToggle: (loopId: number, route: Route | null) => void;
+  onToggle: (loopId: number, job_type: Route | null) => void;
 }
 
 function MachineRow({ card, routes, onToggle }: RowProps) {
@@ -204,7 +204,7 @@ function MachineRow({ card, routes, onToggle }: RowProps) {
               <ButtonBase
                 className="key small"
                 aria-pressed={routes[loop.id] !== undefined}
-                onClick={() => onToggle(loop.id, routes[loop.id] === undefined ? 'renew' : null)}
+                onClick={() => onToggle(loop.id, routes[loop.id] === undefined ? 'refill' : null)}
               >
                 {routes[loop.id] === undefined ? 'Comes in' : 'Not now'}
               </ButtonBase>
@@ -213,8 +213,8 @@ function MachineRow({ card, routes, onToggle }: RowProps) {
               <Segment
                 label={`Route for ${card.machine.fleet_number} ${loop.name}`}
                 hideLabel
-                value={routes[loop.id] ?? 'renew'}
-                options={ROUTES}
+                value={routes[loop.id] ?? 'refill'}
+                options={STAGES_OF}
                 onChange={(value) => onToggle(loop.id, value)}
               />
             )}

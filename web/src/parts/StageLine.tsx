@@ -20,7 +20,7 @@ const MARK: Record<Schemas['Status'], () => React.ReactNode> = {
   choice: () => <Ring dashed />,
 };
 
-/** The stages of the route; a done one can be pressed to look at what was recorded. What is ahead is no button. */
+/** The stages of the job; a done one can be pressed to look at what was recorded. What is ahead is no button. */
 export function StageLine({ stages, looking, onLook }: Props) {
   const { system } = useUnits();
   const found = stages.findIndex((row) => row.status === 'now');

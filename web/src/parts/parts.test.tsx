@@ -200,15 +200,15 @@ describe('StageLine', () => {
     status,
     result: null,
   });
-  const stages = [row('know', 'done'), row('flush', 'choice'), row('drain', 'now'), row('mix', 'ahead')];
+  const stages = [row('identify', 'done'), row('flush', 'choice'), row('drain', 'now'), row('mix', 'ahead')];
 
   it('offers buttons only for what is done, and for what is a choice', async () => {
     const look = vi.fn();
     show(<StageLine stages={stages} looking={null} onLook={look} />);
     const nav = screen.getByRole('navigation');
     expect(nav.querySelectorAll('button')).toHaveLength(2);
-    await userEvent.click(screen.getByText('Know'));
-    expect(look).toHaveBeenCalledWith('know');
+    await userEvent.click(screen.getByText('Identify'));
+    expect(look).toHaveBeenCalledWith('identify');
     expect(nav.querySelector('[aria-current="step"]')?.textContent).toContain('Drain');
   });
 });

@@ -19,7 +19,7 @@ type Rule = Schemas['RuleOut'];
 const GROUPS: Record<Schemas['Group'], { head: string; asks: string }> = {
   target: { head: 'Target and mix', asks: 'how cold is cold enough, and what stands in the bay' },
   chemistry: { head: 'Chemistry', asks: 'how much of the old one may stay' },
-  test: { head: 'Test', asks: 'what counts as a finding' },
+  inspect: { head: 'Test', asks: 'what counts as a finding' },
   proof: { head: 'Reading and proof', asks: 'when is a reading to be believed' },
   life: { head: 'Life and rechecks', asks: 'when to look again; the maker’s interval goes first' },
   season: { head: 'Frost', asks: 'when may it freeze here, and how long ahead is it planned for?' },

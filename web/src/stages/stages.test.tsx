@@ -4,8 +4,8 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Schemas } from '../api/client';
 import type { Recorder } from '../bench/useRecorder';
 import { aBench, inApp } from '../testing';
-import { ReadingSum } from './prove/ReadingSum';
-import { KnowStage } from './know/KnowStage';
+import { ReadingSum } from './verify/ReadingSum';
+import { IdentifyStage } from './identify/IdentifyStage';
 
 const choice = (id: number, name: string, verdict: Schemas['Verdict'], short: string): Schemas['Choice'] => ({
   product: {
@@ -46,11 +46,11 @@ afterEach(() => {
   vi.unstubAllGlobals();
 });
 
-describe('KnowStage', () => {
+describe('IdentifyStage', () => {
   const show = () => {
     const record = vi.fn();
     const recorder: Recorder = { record, busy: false, refusal: null, forget: () => undefined };
-    inApp(<KnowStage bench={bench} recorder={recorder} />);
+    inApp(<IdentifyStage bench={bench} recorder={recorder} />);
     return record;
   };
   const plate = () => screen.getByTestId('go');

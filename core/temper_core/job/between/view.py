@@ -9,7 +9,7 @@ from temper_core.basis.quantity import VolumePercent
 from temper_core.job.between.rules import SeenAgain, rechecks
 from temper_core.job.between.state import AfterState, AmendedState
 from temper_core.job.fold_state import Dilution, LedgerFold
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import JobType
 from temper_core.job.verify.facts import Level
 from temper_core.products.chemistry import Base
 from temper_core.science import freeze_point, mass_fraction_of
@@ -20,7 +20,7 @@ def after_of(t: LedgerFold, now: datetime | None) -> AfterState | None:
     if t.job_id is not None and t.signed_at is None:
         return None
     today = now.date() if now is not None else _last_day(t)
-    signed = _day(t.signed_at, now) if t.signed_at is not None and t.route is not Route.CHECK else None
+    signed = _day(t.signed_at, now) if t.signed_at is not None and t.job_type is not JobType.CHECK else None
     unread = [row for row in t.diluted if t.read_since is None or row.at > t.read_since]
     diluted = _day(unread[0].at, now) if unread else None
     owed = rechecks(signed, diluted, _seen(t, now), today, t.base is not Base.NONE, t.policy)

@@ -7,12 +7,12 @@ from temper_core.basis.quantity import MassFraction, VolumePercent
 from temper_core.instruments import repeats
 from temper_core.job.drain.state import DrainedVolume
 from temper_core.job.entries import Entry
-from temper_core.job.fill.facts import Closed, Corrected, LookedUnder, Poured, VacuumPulled, Water
+from temper_core.job.fill.facts import Closed, LookedUnder, Poured, StrengthAdjusted, VacuumPulled, Water
 from temper_core.job.fill.progress import entry_key
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.effects import poured_into
 from temper_core.job.inside.questions import finished_questions
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import JobType
 from temper_core.job.read.facts import Place
 from temper_core.products.chemistry import Base, Product
 from temper_core.science import strength_of
@@ -31,7 +31,7 @@ def vacuum_pulled(t: LedgerFold, facts: VacuumPulled, entry: Entry) -> None:
 
 
 def poured(t: LedgerFold, facts: Poured, entry: Entry) -> None:
-    if t.route is Route.TOP_UP and t.drained is None:  # what goes in was missing before, of the mixed loop
+    if t.job_type is JobType.TOP_UP and t.drained is None:  # what goes in was missing before, of the mixed loop
         t.contents = t.contents.lose(facts.product_l + facts.water_l)
     if facts.product:
         t.product = facts.product
@@ -41,7 +41,7 @@ def poured(t: LedgerFold, facts: Poured, entry: Entry) -> None:
     t.conductivity = None
     t.watered = t.watered or (t.loop.need.low_conductivity and facts.water_l > 0)
     t.fill.pour_ids.append(entry_key(entry))
-    t.mixed = False
+    t.circulated = False
     t.proof = None
 
 
@@ -57,7 +57,7 @@ def _change_base(t: LedgerFold, product: Product) -> None:
     t.base = product.base
 
 
-def corrected(t: LedgerFold, facts: Corrected, entry: Entry) -> None:
+def corrected(t: LedgerFold, facts: StrengthAdjusted, entry: Entry) -> None:
     """Some of the mixed loop out, something else in: from here the balance starts at what was read."""
     questions = finished_questions(t)
     together = repeats(questions, t.policy) if questions else None
@@ -79,6 +79,6 @@ def corrected(t: LedgerFold, facts: Corrected, entry: Entry) -> None:
     if facts.product is not None:
         t.product = facts.product
     t.pours, t.poured_before_plan, t.fill.pour_ids = [pour], 1, [(entry.id, entry.happened_at, entry.person)]
-    t.readings, t.proof, t.mixed = [(i, r) for i, r in t.readings if r.place is Place.AS_FOUND], None, False
+    t.readings, t.proof, t.circulated = [(i, r) for i, r in t.readings if r.place is Place.AS_FOUND], None, False
     t.fill.corrected, t.fill.finish = (entry.id, facts), None
     t.strength_known = True

@@ -101,7 +101,7 @@ class BleedEnded(Fact):
 
 
 @dataclass(frozen=True, slots=True)
-class Corrected(Fact):
+class StrengthAdjusted(Fact):
     """A full, mixed loop: out_l taken out, product and water put back up to the cold mark."""
 
     out_l: float

@@ -13,9 +13,9 @@ from temper_core.job.fill.facts import (
     BleedStarted,
     BleedStepped,
     Closed,
-    Corrected,
     LookedUnder,
     Poured,
+    StrengthAdjusted,
     VacuumPulled,
 )
 from temper_core.job.fill.top_up import poured_between
@@ -98,13 +98,13 @@ KINDS = (
         stages=(Stage.FILL,),
     ),
     EntryKind(
-        "corrected",
-        Corrected,
+        "strength_adjusted",
+        StrengthAdjusted,
         apply.corrected,
         sentences.corrected,
         validate.corrected,
         opens_drain,
         did="swapped some of the mix",
-        stages=(Stage.PROVE,),
+        stages=(Stage.VERIFY,),
     ),
 )

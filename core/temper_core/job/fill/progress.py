@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 from datetime import datetime
 
 from temper_core.job.entries import Entry
-from temper_core.job.fill.facts import BleedEnded, Corrected, LookedUnder, VacuumPulled
+from temper_core.job.fill.facts import BleedEnded, LookedUnder, StrengthAdjusted, VacuumPulled
 from temper_core.job.verify.facts import FinishChecked
 from temper_core.machine.bleed_run import BleedRun
 from temper_core.machine.bleeding import FinishSign
@@ -26,7 +26,7 @@ class Filling:
     pour_ids: list[tuple[str, datetime, str]] = field(default_factory=list)  # entry, when, by
     run: BleedRun | None = None
     ended: list[tuple[str, datetime, BleedEnded]] = field(default_factory=list)
-    corrected: tuple[str, Corrected] | None = None
+    corrected: tuple[str, StrengthAdjusted] | None = None
     read_sd_percent: float | None = None  # of the reading that a correction started from
     finish: tuple[str, FinishChecked] | None = None
 

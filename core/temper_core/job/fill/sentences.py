@@ -10,9 +10,9 @@ from temper_core.job.fill.facts import (
     BleedStarted,
     BleedStepped,
     Closed,
-    Corrected,
     LookedUnder,
     Poured,
+    StrengthAdjusted,
     VacuumPulled,
 )
 from temper_core.machine.bleeding import OUTCOME_NAMES, SIGN_NAMES
@@ -52,7 +52,7 @@ def _went_in(product: str, product_l: float, water_l: float, water: str | None =
     return parts + ([say("water", "{in_l} {kind}water", in_l=water_l, kind=kind)] if water_l > 0 else [])
 
 
-def corrected(facts: Corrected) -> Message:
+def corrected(facts: StrengthAdjusted) -> Message:
     parts = _went_in(facts.product.name if facts.product else "", facts.product_l, facts.water_l)
     return join("corrected", [say("out", "Swapped {out_l} for", out_l=facts.out_l), join("in", parts, " + ")], " ")
 

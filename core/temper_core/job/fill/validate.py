@@ -7,12 +7,12 @@ from collections.abc import Sequence
 from temper_core.basis.errors import Conflict, CoreError
 from temper_core.basis.message import say
 from temper_core.job.entry_kind import Attempt
-from temper_core.job.fill.facts import Closed, Corrected, FillMethod, LookedUnder, Poured, VacuumPulled
+from temper_core.job.fill.facts import Closed, FillMethod, LookedUnder, Poured, StrengthAdjusted, VacuumPulled
 from temper_core.job.fill.state import FillState
 from temper_core.job.flush.state import Step
-from temper_core.job.job_types import Route, Stage
+from temper_core.job.job_types import JobType, Stage
 from temper_core.job.loop import Loop
-from temper_core.job.stages import ROUTES
+from temper_core.job.stages import STAGES_OF
 from temper_core.job.state import LoopState
 from temper_core.science import ambient_kpa
 
@@ -24,9 +24,9 @@ def poured(a: Attempt, facts: Poured) -> None:
     check_flushed_out(state)
     check_water(loop, facts)
     check_point(loop, state, facts)
-    if state.drained_l is None and state.route is not Route.TOP_UP:
+    if state.drained_l is None and state.job_type is not JobType.TOP_UP:
         raise Conflict("job", "Nothing was drained yet: say first what came out.", "not_drained")
-    if state.route is Route.TOP_UP:
+    if state.job_type is JobType.TOP_UP:
         _check_top_up(loop, state, facts)
         return
     _check_may_pour(state, facts)
@@ -48,7 +48,7 @@ def poured(a: Attempt, facts: Poured) -> None:
 def _check_top_up(loop: Loop, state: LoopState, facts: Poured) -> None:
     litres = state.poured.product_l + state.poured.water_l + facts.product_l + facts.water_l
     if litres > loop.capacity_l:
-        words = "{in_l} into a loop of {capacity_l} is no top-up: check the figure and its unit, or renew it."
+        words = "{in_l} into a loop of {capacity_l} is no top-up: check the figure and its unit, or start a refill."
         raise CoreError("product_l", say("more_than_room", words, in_l=litres, capacity_l=loop.capacity_l))
 
 
@@ -75,7 +75,7 @@ def check_flushed_out(state: LoopState) -> None:
 def _check_may_pour(state: LoopState, facts: Poured) -> None:
     """Nothing goes into an open loop, by a vacuum that did not hold, or into one that ran with its neck shut."""
     fill = state.fill
-    if fill is None or state.route is Route.TOP_UP:
+    if fill is None or state.job_type is JobType.TOP_UP:
         return
     if not fill.pours:
         still = [row.act for row in fill.closing if not row.done]
@@ -120,9 +120,9 @@ def vacuum_pulled(a: Attempt, facts: VacuumPulled) -> None:
         raise CoreError("loop_c", say("too_warm", words, loop_c=facts.loop_c, limit_c=policy["gate_probe_c"]))
 
 
-def corrected(a: Attempt, facts: Corrected) -> None:
+def corrected(a: Attempt, facts: StrengthAdjusted) -> None:
     loop, state = a.loop, a.state
-    if state.route is None or Stage.DRAIN not in ROUTES[state.route]:
+    if state.job_type is None or Stage.DRAIN not in STAGES_OF[state.job_type]:
         raise Conflict("job", "This job drains nothing. Start a job to adjust the strength.", "no_gate")
     if not state.poured.at_mark:
         raise Conflict("job", "Fill to the cold mark first.", "not_filled")
@@ -139,7 +139,7 @@ def corrected(a: Attempt, facts: Corrected) -> None:
 
 
 def filling(state: LoopState) -> FillState:
-    if state.fill is None or state.route is None or Stage.FILL not in ROUTES[state.route]:
+    if state.fill is None or state.job_type is None or Stage.FILL not in STAGES_OF[state.job_type]:
         raise Conflict("job", "Nothing is to be filled yet: accept the mix first.", "no_fill")
     return state.fill
 

@@ -17,7 +17,7 @@ from temper_core.job.fill.state import FillState, FillStep, PourLine
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.balance import plan_spread, predicted_with
 from temper_core.job.inside.verdict import Prediction
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import JobType
 from temper_core.science import freeze_interval, freeze_point, strength_of
 
 HALF = 0.5
@@ -26,7 +26,7 @@ HALF = 0.5
 def fill_step(t: LedgerFold) -> FillStep:
     """What a filling waits for; a top-up is poured and nothing else."""
     at_mark = bool(t.pours) and t.pours[-1].at_mark
-    if t.route is Route.TOP_UP:
+    if t.job_type is JobType.TOP_UP:
         return FillStep.DONE if at_mark else FillStep.POUR
     if any(not row.done for row in closing_points(t)) and not t.pours:
         return FillStep.SHUT
@@ -48,8 +48,8 @@ def _half_in(t: LedgerFold) -> bool:
 
 
 def fill_of(t: LedgerFold, now: datetime | None) -> FillState | None:
-    """See FillState; None until the mix is accepted, and where the route fills nothing."""
-    planned = t.planned is not None and (t.planned.concentrate_l is not None or t.route is Route.TOP_UP)
+    """See FillState; None until the mix is accepted, and where the job fills nothing."""
+    planned = t.planned is not None and (t.planned.concentrate_l is not None or t.job_type is JobType.TOP_UP)
     if t.job_id is None or not (planned or t.pours):
         return None
     spread = plan_spread(t)

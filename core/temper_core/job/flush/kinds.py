@@ -19,7 +19,7 @@ KINDS = (
         stages=(Stage.FLUSH,),
     ),
     EntryKind(
-        "swept",
+        "vessels_rinsed",
         VesselRinsed,
         apply.vessels_rinsed,
         sentences.vessels_rinsed,

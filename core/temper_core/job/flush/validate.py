@@ -9,7 +9,7 @@ from temper_core.job.flush.facts import FlushEnded, Method, RoundFilled, VesselR
 from temper_core.job.flush.state import FlushState, Step
 from temper_core.job.job_types import Stage
 from temper_core.job.loop import Loop
-from temper_core.job.stages import ROUTES
+from temper_core.job.stages import STAGES_OF
 from temper_core.job.state import LoopState
 from temper_core.products.water import WaterKind
 
@@ -57,9 +57,9 @@ def waste_kept(a: Attempt, facts: WasteKept) -> None:
 
 
 def _rinsing(state: LoopState) -> FlushState:
-    """The flush, where the route has one and it is under way."""
-    if state.route is None or Stage.FLUSH not in ROUTES[state.route]:
-        raise Conflict("job", "This route has no flush: decide for another first.", "no_flush")
+    """The flush, where the job has one and it is under way."""
+    if state.job_type is None or Stage.FLUSH not in STAGES_OF[state.job_type]:
+        raise Conflict("job", "This job has no flush: decide for another first.", "no_flush")
     if state.flush is None:
         raise Conflict("job", "Nothing was drained yet: drain first, then rinse.", "not_drained")
     if state.flush.ended:

@@ -173,7 +173,7 @@ def standing_words(t: LedgerFold, freeze_c: float | None) -> Message:
         return say("rinse_water", words, **freezes)
     if t.pours:
         level = "at the mark" if t.pours[-1].at_mark else "not at the mark yet"
-        words = "New coolant is in, {level}; " + ("run hot." if t.mixed else "not run hot yet.")
+        words = "New coolant is in, {level}; " + ("run hot." if t.circulated else "not run hot yet.")
         return say("filled", words, level=level)
     inside = {"inside_l": t.contents.total_l}
     if t.drained is None:

@@ -14,7 +14,7 @@ from temper_core.science import Glycol
 
 def told(t: LedgerFold, facts: ReportedContents, entry: Entry) -> None:
     """What is said of the filling replaces what was believed of it, but not what was read of its strength."""
-    t.told = facts
+    t.reported = facts
     unsure = facts.topped_up in (ToppedUp.OTHER, ToppedUp.UNKNOWN)
     family = None if facts.topped_up is ToppedUp.OTHER else facts.family
     strength = t.found.strength_percent if t.strength_read or not unsure else None

@@ -51,7 +51,7 @@ class ReportedContents(Fact):
             check_between("changed_hours", self.changed_hours, 0, 200_000, "h", "As the meter stood at the last change.")
 
     @property
-    def mixed(self) -> bool:
+    def other_on_top(self) -> bool:
         """Another coolant went on top of it, or nobody knows what did."""
         return self.topped_up is ToppedUp.OTHER
 

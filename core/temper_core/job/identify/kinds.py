@@ -9,13 +9,13 @@ from temper_core.job.job_types import Stage
 
 KINDS = (
     EntryKind(
-        "told",
+        "contents_reported",
         ReportedContents,
         apply.told,
         sentences.told,
         validate.told,
         did="entered the current coolant",
-        stages=(Stage.KNOW,),
+        stages=(Stage.IDENTIFY,),
     ),
     EntryKind("metered", Metered, apply.metered, sentences.metered, validate.metered, did="read the meters"),
 )

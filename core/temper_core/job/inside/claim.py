@@ -8,7 +8,7 @@ from temper_core.instruments import Repeats
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.questions import coldest_of
 from temper_core.job.inside.verdict import safe_to
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import JobType
 from temper_core.job.state import Claim
 from temper_core.products.chemistry import Base
 from temper_core.science import density_20c, freeze_interval, freeze_point, mass_fraction_of
@@ -22,7 +22,7 @@ def claim_of(t: LedgerFold, together: Repeats | None) -> Claim:
         return Claim("glycol_free", 0.0, 0.0, None, say("glycol_free", "No glycol: freezes at 0 °C, keep in."))
     if t.signed_at is not None and (t.diluted or t.read_since is not None):
         return _claim_since(t)
-    if together and together.freeze_c is not None and t.mixed:
+    if together and together.freeze_c is not None and t.circulated:
         warm = safe_to(t.glycol, together)
         said = say("read", "Read {freeze_c}, safe to {safe_c:0}.", freeze_c=together.freeze_c, safe_c=warm)
         return Claim("read", together.freeze_c, warm, None, said)
@@ -33,7 +33,7 @@ def claim_of(t: LedgerFold, together: Repeats | None) -> Claim:
         return Claim("empty", None, None, None, say("empty", "Empty."))
     vessel, freeze_c = weakest
     name = next(node.name for node in t.loop.layout.nodes if node.id == vessel)
-    if t.mixed:
+    if t.circulated:
         if t.pours:
             why, words = "by_litres", "Run hot; by the litres it freezes at {freeze_c}, not read yet."
         elif t.flush.rinsed:
@@ -81,7 +81,7 @@ def _top_up_share(t: LedgerFold) -> float | None:
         whole = (plan.concentrate_l or 0.0) + (plan.water_l or 0.0) if plan is not None else 0.0
         if plan is not None and whole > 0:
             return (plan.concentrate_l or 0.0) / whole
-        product = plan.product if plan is not None and t.route is Route.TOP_UP else None
+        product = plan.product if plan is not None and t.job_type is JobType.TOP_UP else None
     if product is None or t.inside_strength_percent is None or product.glycol_mass_percent <= 0:
         return None
     if product.base.glycol is not t.glycol:

@@ -41,7 +41,7 @@ def engine_ran(t: LedgerFold, facts: EngineRun, entry: Entry) -> None:
     t.clocks = [row for row in t.clocks if row[1].clock is not Clock.WARM_UP]
     if t.drained is not None:
         groups = groups_of(t.contents, t.loop.equipment, facts)
-        t.mixed = t.mixed or (len(groups) == 1 and len(groups[0]) == len(t.contents.by_vessel))
+        t.circulated = t.circulated or (len(groups) == 1 and len(groups[0]) == len(t.contents.by_vessel))
         t.contents = run(t.flush, t.contents, t.loop.equipment, facts)
 
 

@@ -1,4 +1,4 @@
-"""The case of one loop as the judgement of its route wants it, gathered from what the ledger tells."""
+"""The case of one loop as the advice on its job type wants it, gathered from what the ledger tells."""
 
 from __future__ import annotations
 
@@ -13,9 +13,9 @@ from temper_core.job.identify.facts import Metered, ToppedUp
 from temper_core.job.inside.verdict import safe_to
 from temper_core.job.inspect.case import Case, Strength
 from temper_core.job.inspect.facts import CHECKS, SPOT_OPENS, asked_for, opens
-from temper_core.job.inspect.judge import judge_route
+from temper_core.job.inspect.judge import advise_job_type
 from temper_core.job.inspect.state import Advice
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import JobType
 from temper_core.job.life.due import Due, Meter, due_of_parts, life_of
 from temper_core.job.read.facts import Place, counted, question_of, steps_of
 from temper_core.job.state import Inspection
@@ -32,9 +32,9 @@ def inspection_of(t: LedgerFold) -> Inspection:
         opening_spots=tuple(spot for spot, what in SPOT_OPENS.items() if opens(what, t.loop.equipment)),
         seen=tuple(t.seen),
         skipped=tuple(t.skipped),
-        told=t.told,
+        reported=t.reported,
         metered=t.meters[-1][1] if t.meters else None,
-        routed=t.routed,
+        job_type_chosen=t.job_type_chosen,
     )
 
 
@@ -78,7 +78,7 @@ def _strength(t: LedgerFold) -> Strength | None:
 def _chosen(t: LedgerFold) -> Judged | None:
     if t.planned is None:
         return None
-    return judge_product(t.planned.product, t.loop.need, t.found, t.policy, topping_up=t.asked is Route.TOP_UP)
+    return judge_product(t.planned.product, t.loop.need, t.found, t.policy, topping_up=t.asked is JobType.TOP_UP)
 
 
 def _cleans_lately(t: LedgerFold) -> int:
@@ -104,16 +104,16 @@ def advice_of(t: LedgerFold, due: Due | None) -> Advice | None:
     """What the findings and the history of this job advise; None between jobs."""
     if t.asked is None or t.signed_at is not None:
         return None
-    return judge_route(
+    return advise_job_type(
         Case(
             asked=t.asked,
             samples=tuple((row.entry_id, row.sampled) for row in t.seen if row.sampled),
             tests=tuple((row.entry_id, row.tested) for row in t.seen if row.tested),
             need=t.loop.need,
             wrong=wrong_inside(t.found, t.loop.need),
-            known=t.found.base is not None and (t.found.family is not None or bool(t.told and t.told.mixed)),
-            mixed=bool(t.told and t.told.mixed) or t.bases_mixed,
-            watered=bool(t.told and t.told.topped_up is ToppedUp.WATER),
+            known=t.found.base is not None and (t.found.family is not None or bool(t.reported and t.reported.other_on_top)),
+            other_on_top=bool(t.reported and t.reported.other_on_top) or t.bases_mixed,
+            watered=bool(t.reported and t.reported.topped_up is ToppedUp.WATER),
             chosen=_chosen(t),
             strength=_strength(t),
             due=due,

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from temper_core.basis.message import Message
 from temper_core.basis.policy import Policy
 from temper_core.job.inspect.facts import CHECK_ROWS, LOOK_ROWS, Check, Sampled, Sign, Tested
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import JobType
 from temper_core.job.life.due import Due
 from temper_core.products.chemistry import Requirement
 from temper_core.products.compatibility import Judged
@@ -31,13 +31,13 @@ class Strength:
 class Case:
     """All that a judgement of one loop looks at."""
 
-    asked: Route
+    asked: JobType
     samples: Sequence[tuple[str, Sampled]] = ()
     tests: Sequence[tuple[str, Tested]] = ()
     need: Requirement = Requirement()
     wrong: ChemistryReason | None = None  # why the filling does not belong here
     known: bool = True  # somebody knows what is inside
-    mixed: bool = False
+    other_on_top: bool = False
     watered: bool = False
     chosen: Judged | None = None
     strength: Strength | None = None

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from temper_core.basis.errors import CoreError
 from temper_core.job.fact import Fact
 from temper_core.job.inspect.facts import Check
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import JobType
 
 
 @dataclass(frozen=True, slots=True)
@@ -23,18 +23,18 @@ class Skipped(Fact):
 
 
 @dataclass(frozen=True, slots=True)
-class Routed(Fact):
+class JobTypeChosen(Fact):
     """The person's decision after the test. advised: what Temper advised; against it, a reason is asked."""
 
-    route: Route
-    advised: Route
+    job_type: JobType
+    advised: JobType
     reason: str = ""
 
     def __post_init__(self) -> None:
-        if self.route is not self.advised and not self.reason.strip():
+        if self.job_type is not self.advised and not self.reason.strip():
             raise CoreError("reason", "Against the advice: say why, a lead will read it.", "required")
 
     @property
     def overrides(self) -> bool:
         """Decided against the advice."""
-        return self.route is not self.advised
+        return self.job_type is not self.advised

@@ -1,6 +1,6 @@
 """The guided inspection: what a sample looks like, which checks there are, what each can answer and what that may mean.
 
-The words are the trade's; common practice, no source. Findings are facts; `judge.route` makes a judgement of them.
+The words are the trade's; common practice, no source. Findings are facts; `inspect.judge` makes a judgement of them.
 """
 
 from __future__ import annotations

@@ -8,13 +8,13 @@ from temper_core.basis.message import say
 from temper_core.job.inspect.case import Case
 from temper_core.job.inspect.facts import CHECK_ROWS, LOOK_ROWS, Check, Sign
 from temper_core.job.inspect.rules import RULES
-from temper_core.job.inspect.state import Advice, AdviceReason, Force, FurtherTest
-from temper_core.job.job_types import Route
+from temper_core.job.inspect.state import Advice, Finding, FurtherTest, Weight
+from temper_core.job.job_types import JobType
 
-SEVERITY = {route: place for place, route in enumerate(Route)}  # check least, clean most
+SEVERITY = {job_type: place for place, job_type in enumerate(JobType)}  # check least, clean most
 
 
-def _further(case: Case, reasons: Sequence[AdviceReason]) -> Iterator[FurtherTest]:
+def _further(case: Case, reasons: Sequence[Finding]) -> Iterator[FurtherTest]:
     """Tests that would sharpen the advice and were not made."""
     codes = {reason.code for reason in reasons}
     causes = {row[2] for row in case.signs(Sign.CAUSE)}
@@ -37,36 +37,38 @@ def _test(check: Check, why: str) -> FurtherTest:
 
 
 _SAID = {
-    Route.CHECK: "It may stay: nothing found asks for more.",
-    Route.TOP_UP: "Only something is short; the rest is right.",
-    Route.CORRECT: "Correct the strength; the filling may stay.",
-    Route.RENEW: "Renew it; no rinsing asked.",
-    Route.CHANGE_OUT: "Change it out: the old must come out to its limit.",
-    Route.CLEAN: "Clean first, then flush.",
+    JobType.CHECK: "It may stay: nothing found asks for more.",
+    JobType.TOP_UP: "Only something is short; the rest is right.",
+    JobType.ADJUST_STRENGTH: "Correct the strength; the filling may stay.",
+    JobType.REFILL: "Renew it; no rinsing asked.",
+    JobType.CHANGE_TYPE: "Change it out: the old must come out to its limit.",
+    JobType.CLEAN: "Clean first, then flush.",
 }
 
 
-def judge_route(case: Case) -> Advice:
+def advise_job_type(case: Case) -> Advice:
     """Advice for a loop; never raises. What was asked for stands unless something found weighs more or all speaks for it.
 
-    >>> judge_route(Case(Route.RENEW)).route
-    <Route.RENEW: 'renew'>
+    >>> advise_job_type(Case(JobType.REFILL)).job_type
+    <JobType.REFILL: 'refill'>
     """
     reasons = [reason for rule in RULES for reason in rule(case)]
-    reasons.sort(key=lambda c: (-c.force, -SEVERITY[c.route]))
-    stop = any(reason.force is Force.STOPS for reason in reasons)
+    reasons.sort(key=lambda c: (-c.weight, -SEVERITY[c.job_type]))
+    stop = any(reason.weight is Weight.STOPS for reason in reasons)
     tests = tuple(test for test in _further(case, reasons) if case.last(test.check) is None)
     if stop:
-        return Advice(Route.CHECK, True, say("stop", "Find the cause first: nothing goes in before."), tuple(reasons), tests)
-    decided = [reason.route for reason in reasons if reason.force is Force.DECIDES]
+        return Advice(
+            JobType.CHECK, True, say("stop", "Find the cause first: nothing goes in before."), tuple(reasons), tests
+        )
+    decided = [reason.job_type for reason in reasons if reason.weight is Weight.DECIDES]
     if decided:
-        route = max(decided, key=lambda r: SEVERITY[r])
+        job_type = max(decided, key=lambda r: SEVERITY[r])
     elif _may_stay(case, reasons):
-        route = Route.CHECK
+        job_type = JobType.CHECK
     else:
-        route = case.asked
-    against = [reason for reason in reasons if reason.force is Force.HINT]
-    if not decided and route is case.asked and route is not Route.CHECK:
+        job_type = case.asked
+    against = [reason for reason in reasons if reason.weight is Weight.HINT]
+    if not decided and job_type is case.asked and job_type is not JobType.CHECK:
         words = "Keep the planned job: no findings against it."
         said = say("as_asked", "Keep the planned job, with the hints below in mind." if against else words)
     elif not decided and any(reason.code == "dose_additive" for reason in reasons):
@@ -74,11 +76,11 @@ def judge_route(case: Case) -> Advice:
     elif not decided and not _may_stay(case, reasons):
         said = say("too_little", "Too little is known to say that it may stay: read it, and look at a sample.")
     else:
-        said = say(f"advise_{route}", _SAID[route])
-    return Advice(route, False, said, tuple(reasons), tests)
+        said = say(f"advise_{job_type}", _SAID[job_type])
+    return Advice(job_type, False, said, tuple(reasons), tests)
 
 
-def _may_stay(case: Case, reasons: Sequence[AdviceReason]) -> bool:
+def _may_stay(case: Case, reasons: Sequence[Finding]) -> bool:
     """Strength read and enough, a sample seen and sound, its age known and not due."""
     codes = {reason.code for reason in reasons}
     sound = any(LOOK_ROWS[look].sign is Sign.SOUND for _, sample in case.samples for look in sample.looks)

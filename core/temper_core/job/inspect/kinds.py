@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from temper_core.job.entry_kind import EntryKind
 from temper_core.job.inspect import apply, sentences, validate
-from temper_core.job.inspect.decision import Routed, Skipped
+from temper_core.job.inspect.decision import JobTypeChosen, Skipped
 from temper_core.job.inspect.facts import Sampled, Tested
 from temper_core.job.job_types import Stage
 
@@ -13,6 +13,12 @@ KINDS = (
     EntryKind("tested", Tested, apply.tested, sentences.tested, opens=validate.check_opens, did="made a test"),
     EntryKind("skipped", Skipped, apply.skipped, sentences.skipped, did="left tests out"),
     EntryKind(
-        "routed", Routed, apply.routed, sentences.routed, validate.routed, did="chose the job type", stages=(Stage.TEST,)
+        "job_type_chosen",
+        JobTypeChosen,
+        apply.job_type_chosen,
+        sentences.job_type_chosen,
+        validate.job_type_chosen,
+        did="chose the job type",
+        stages=(Stage.INSPECT,),
     ),
 )

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from temper_core.basis.message import Message, capitalised, join, say
-from temper_core.job.inspect.decision import Routed, Skipped
+from temper_core.job.inspect.decision import JobTypeChosen, Skipped
 from temper_core.job.inspect.facts import CHECK_ROWS, LOOK_ROWS, SPOT_NAMES, Check, Figure, Sampled, Tested
-from temper_core.job.job_types import ROUTE_NAMES
+from temper_core.job.job_types import JOB_TYPE_NAMES
 
 _SUFFIX = {"temperature": "_c", "pressure": "_kpa"}
 
@@ -45,9 +45,9 @@ def skipped(facts: Skipped) -> Message:
     return say("skipped", "Left out: {checks} ({why})", checks=_names(facts.checks), why=facts.reason)
 
 
-def routed(facts: Routed) -> Message:
-    route, advised = ROUTE_NAMES[facts.route], ROUTE_NAMES[facts.advised]
+def job_type_chosen(facts: JobTypeChosen) -> Message:
+    job_type, advised = JOB_TYPE_NAMES[facts.job_type], JOB_TYPE_NAMES[facts.advised]
     if not facts.overrides:
-        return say("routed", "{job}, as advised", job=capitalised(route))
+        return say("routed", "{job}, as advised", job=capitalised(job_type))
     words = "{job}, against advice ({advised}): {why}"
-    return say("routed_against", words, job=capitalised(route), advised=advised, why=facts.reason)
+    return say("routed_against", words, job=capitalised(job_type), advised=advised, why=facts.reason)

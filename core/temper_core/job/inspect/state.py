@@ -7,10 +7,10 @@ from enum import IntEnum
 
 from temper_core.basis.message import Message
 from temper_core.job.inspect.facts import Check
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import JobType
 
 
-class Force(IntEnum):
+class Weight(IntEnum):
     """How much one piece of advice weighs."""
 
     FOR = 0  # speaks for leaving it
@@ -20,12 +20,12 @@ class Force(IntEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class AdviceReason:
+class Finding:
     """One reason: what it pulls towards, how hard, and the entry it points to (None: history or the ledger)."""
 
     code: str
-    route: Route
-    force: Force
+    job_type: JobType
+    weight: Weight
     said: Message
     entry_id: str | None = None
 
@@ -41,13 +41,13 @@ class FurtherTest:
 
 @dataclass(frozen=True, slots=True)
 class Advice:
-    """The route Temper advises, its reasons with the deciding ones first, and the tests that would sharpen it.
+    """The job type Temper advises, its reasons with the deciding ones first, and the tests that would sharpen it.
 
     stop: find the cause first; nothing goes in before.
     """
 
-    route: Route
+    job_type: JobType
     stop: bool
     said: Message
-    reasons: tuple[AdviceReason, ...]
+    reasons: tuple[Finding, ...]
     tests: tuple[FurtherTest, ...]

@@ -8,35 +8,35 @@ from temper_core.basis.message import capitalised, say
 from temper_core.basis.policy import Policy
 from temper_core.job.inspect.case import Case
 from temper_core.job.inspect.facts import Check, Sign, Tested
-from temper_core.job.inspect.state import AdviceReason, Force
-from temper_core.job.job_types import Route
+from temper_core.job.inspect.state import Finding, Weight
+from temper_core.job.job_types import JobType
 from temper_core.products.conductivity import at_reference, limit_for
 
 
-def tired(case: Case) -> Iterator[AdviceReason]:
+def tired(case: Case) -> Iterator[Finding]:
     signs, policy = case.signs(Sign.TIRED), case.policy
     for entry_id, where, what in signs:
-        force = Force.DECIDES if len(signs) > 1 else Force.HINT
+        weight = Weight.DECIDES if len(signs) > 1 else Weight.HINT
         said = say("tired", "{what}, {where}: tired.", what=capitalised(what), where=where)
-        yield AdviceReason("tired", Route.RENEW, force, said, entry_id)
+        yield Finding("tired", JobType.REFILL, weight, said, entry_id)
     strip = case.last(Check.INHIBITOR)
     if not strip:
         return
     ph = strip[1].figures.get("ph")
     if ph is not None and ph < policy["strip_ph_low"]:
         said = say("ph_low", "pH {ph}: the inhibitor is spent.", ph=f"{ph:g}")
-        yield AdviceReason("ph_low", Route.RENEW, Force.DECIDES, said, strip[0])
+        yield Finding("ph_low", JobType.REFILL, Weight.DECIDES, said, strip[0])
     if ph is not None and ph > policy["strip_ph_high"]:
         said = say("ph_high", "pH {ph}: cleaner left inside, or an overdose. It comes out.", ph=f"{ph:g}")
-        yield AdviceReason("ph_high", Route.CHANGE_OUT, Force.DECIDES, said, strip[0])
+        yield Finding("ph_high", JobType.CHANGE_TYPE, Weight.DECIDES, said, strip[0])
     yield from _liner_dose(strip, policy)
 
 
-def _liner_dose(strip: tuple[str, Tested], policy: Policy) -> Iterator[AdviceReason]:
+def _liner_dose(strip: tuple[str, Tested], policy: Policy) -> Iterator[Finding]:
     nitrite, molybdate = (strip[1].figures.get(key) for key in ("nitrite_mg_l", "molybdate_mg_l"))
     if nitrite is not None and nitrite > policy["nitrite_high_mg_l"]:
         said = say("nitrite_high", "Nitrite {mg} mg/l: overdosed, part of it comes out.", mg=f"{nitrite:g}")
-        yield AdviceReason("nitrite_high", Route.CORRECT, Force.DECIDES, said, strip[0])
+        yield Finding("nitrite_high", JobType.ADJUST_STRENGTH, Weight.DECIDES, said, strip[0])
     enough = [
         value >= policy[key]
         for value, key in ((nitrite, "nitrite_low_mg_l"), (molybdate, "molybdate_low_mg_l"))
@@ -44,10 +44,10 @@ def _liner_dose(strip: tuple[str, Tested], policy: Policy) -> Iterator[AdviceRea
     ]
     if enough and not any(enough):
         words = "Neither nitrite nor molybdate protects the liners: dose additive by its label and test again, or refill."
-        yield AdviceReason("dose_additive", Route.RENEW, Force.HINT, say("dose_additive", words), strip[0])
+        yield Finding("dose_additive", JobType.REFILL, Weight.HINT, say("dose_additive", words), strip[0])
 
 
-def conductivity(case: Case) -> Iterator[AdviceReason]:
+def conductivity(case: Case) -> Iterator[Finding]:
     found = case.last(Check.CONDUCTIVITY)
     if not found:
         return
@@ -56,12 +56,12 @@ def conductivity(case: Case) -> Iterator[AdviceReason]:
     value = at_reference(figures["us_cm"], figures["sample_c"], bool(facts.compensated), case.policy)
     if limit is None:
         words = "Conducts {value} µS/cm at 25 °C, and neither the maker's limit nor its use is entered: a lead enters them."
-        yield AdviceReason("no_limit", Route.CHECK, Force.HINT, say("no_limit", words, value=f"{value:.3g}"), found[0])
+        yield Finding("no_limit", JobType.CHECK, Weight.HINT, say("no_limit", words, value=f"{value:.3g}"), found[0])
         return
     shown = {"value": f"{value:.3g}", "limit": f"{limit.us_cm:g}", "origin": limit.origin}
     if value > limit.us_cm:
         said = say("conducts", "Conducts {value} µS/cm at 25 °C, over {limit} ({origin}).", **shown)
-        yield AdviceReason("conducts", Route.RENEW, Force.DECIDES, said, found[0])
+        yield Finding("conducts", JobType.REFILL, Weight.DECIDES, said, found[0])
     else:
         said = say("insulates", "Conducts {value} µS/cm at 25 °C, under {limit} ({origin}).", **shown)
-        yield AdviceReason("insulates", Route.CHECK, Force.FOR, said, found[0])
+        yield Finding("insulates", JobType.CHECK, Weight.FOR, said, found[0])

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from temper_core.basis.errors import Conflict
 from temper_core.job.entry_kind import Attempt, Need
-from temper_core.job.inspect.decision import Routed
+from temper_core.job.inspect.decision import JobTypeChosen
 from temper_core.job.inspect.facts import CHECK_ROWS, SPOT_OPENS, Sampled, Tested, opens
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import JobType
 
 
 def sample_opens(a: Attempt, facts: Sampled) -> Need | None:
@@ -17,12 +17,12 @@ def check_opens(a: Attempt, facts: Tested) -> Need | None:
     return Need.CAP if opens(CHECK_ROWS[facts.check].opens, a.loop.equipment) else None
 
 
-def routed(a: Attempt, facts: Routed) -> None:
+def job_type_chosen(a: Attempt, facts: JobTypeChosen) -> None:
     state = a.state
-    if state.advice is not None and facts.advised is not state.advice.route:
-        advised = state.advice.route.replace("_", " ")
+    if state.advice is not None and facts.advised is not state.advice.job_type:
+        advised = state.advice.job_type.replace("_", " ")
         raise Conflict("advised", f"The advice is now '{advised}': look again, then decide.", "advice_moved")
     if state.poured.product_l + state.poured.water_l > 0:
-        raise Conflict("route", "Coolant went in already: take the pours back first, or finish this route.", "poured")
-    if state.drained_l is not None and facts.route in (Route.CHECK, Route.TOP_UP):
-        raise Conflict("route", "It was drained already: this route has no drain. Take the drain back first.", "drained")
+        raise Conflict("job_type", "Coolant went in already: take the pours back first, or finish this job.", "poured")
+    if state.drained_l is not None and facts.job_type in (JobType.CHECK, JobType.TOP_UP):
+        raise Conflict("job_type", "It was drained already: this job has no drain. Take the drain back first.", "drained")

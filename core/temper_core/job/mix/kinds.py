@@ -16,7 +16,7 @@ KINDS = (
         validate.planned,
         did="planned the mix",
         stages=(
-            Stage.KNOW,
+            Stage.IDENTIFY,
             Stage.MIX,
         ),
     ),

@@ -5,7 +5,7 @@ from __future__ import annotations
 from temper_core.basis.errors import CoreError, called
 from temper_core.basis.policy import Policy
 from temper_core.job.entry_kind import Attempt
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import JobType
 from temper_core.job.loop import Loop
 from temper_core.job.mix.facts import Planned
 from temper_core.job.state import LoopState
@@ -27,7 +27,7 @@ def planned(a: Attempt, facts: Planned) -> None:
 
 def _check_product(loop: Loop, state: LoopState, facts: Planned, policy: Policy) -> None:
     """What does not fit is not planned; what is for emergencies says why; water only where somebody chose it."""
-    judged = judge_product(facts.product, loop.need, state.found, policy, topping_up=state.route is Route.TOP_UP)
+    judged = judge_product(facts.product, loop.need, state.found, policy, topping_up=state.job_type is JobType.TOP_UP)
     why = judged.reasons[0].sentence
     if judged.verdict is Verdict.NO:
         raise CoreError("product_id", f"{facts.product.name} does not fit this loop. {why} Choose another.", "does_not_fit")

@@ -66,7 +66,7 @@ def _read(t: LedgerFold, facts: Read, entry: Entry) -> None:
             t.contents = t.contents.as_found(VolumePercent(strength))
     if facts.place is Place.FINISHED and facts.after_hot_run:
         t.contents = t.contents.circulate()
-        t.mixed = True
+        t.circulated = True
 
 
 def _note_strength(t: LedgerFold, facts: Read, entry: Entry) -> None:
@@ -91,7 +91,7 @@ def _reading_sd(t: LedgerFold, facts: Read) -> float | None:
 def _flag_found(t: LedgerFold, facts: Read) -> None:
     """What is to be known of a reading of the fluid as found: a wrong scale, a mixture, a zero that is off."""
     known = {said.code for said in t.flags}
-    answer = answer_of(t.base, facts, t.policy, mixed=bool(t.told and t.told.mixed))
+    answer = answer_of(t.base, facts, t.policy, other_on_top=bool(t.reported and t.reported.other_on_top))
     t.flags += [say(flag.code, flag.message) for flag in answer.flags if flag.code not in known]
 
 

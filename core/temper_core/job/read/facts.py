@@ -164,8 +164,8 @@ def check_read(glycol: Glycol, facts: Read) -> None:
         read(question_of(glycol, facts))
 
 
-def answer_of(base: Base | None, facts: Read, policy: Policy, mixed: bool = False) -> ReadingAnswer:
-    """What a reading in a loop of this base comes to; facts must name an instrument. mixed: another coolant went on top.
+def answer_of(base: Base | None, facts: Read, policy: Policy, other_on_top: bool = False) -> ReadingAnswer:
+    """What a reading in a loop of this base comes to; facts must name an instrument. other_on_top: of another coolant.
 
     A line that is not sharp keeps its number but says so; steps give none; in a loop without glycol a scale says nothing.
     """
@@ -178,7 +178,7 @@ def answer_of(base: Base | None, facts: Read, policy: Policy, mixed: bool = Fals
     if base is Base.NONE:
         found = GLYCOL_FREE if answer.below_detection else NOT_GLYCOL_FREE
         return replace(NO_NUMBER, below_detection=answer.below_detection, flags=(*flags, found, *answer.flags))
-    if mixed:
+    if other_on_top:
         flags.append(MIXED_BASES)
     elif base is None:
         flags.append(BASE_UNKNOWN)

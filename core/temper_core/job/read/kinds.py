@@ -18,7 +18,7 @@ KINDS = (
         validate.reading_can_be,
         without_job=WithoutJob(validate.reading_between, apply.reading_between),
         did="took a reading",
-        stages=(Stage.PROVE,),
+        stages=(Stage.VERIFY,),
     ),
     EntryKind("listed", Listed, nothing, sentences.listed, did="imported a reading", by_client=False),
 )

@@ -10,7 +10,7 @@ from temper_core.instruments.trend import TrendPoint
 from temper_core.job.entries import Entry
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.questions import finished_questions
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import JobType
 from temper_core.job.life.age import AgePart, refilled
 from temper_core.job.verify.facts import FinishChecked, SignedOff
 from temper_core.products.chemistry import Product
@@ -27,9 +27,9 @@ def signed_off(t: LedgerFold, facts: SignedOff, entry: Entry) -> None:
     t.observation = replace(t.observation, left=True) if t.observation else None
     if t.product is not None:
         _renewed(t, entry)
-        if t.route is not Route.TOP_UP:
+        if t.job_type is not JobType.TOP_UP:
             t.strengths = _left_strength(t, entry)
-    if t.route is Route.CLEAN:
+    if t.job_type is JobType.CLEAN:
         t.cleaned_at.append(entry.happened_at)
     _trust_readings(t)
 

@@ -24,7 +24,7 @@ def verdict_with(t: LedgerFold, proof: ProofVerdict | None) -> ProofVerdict | No
     verdict, said = found
     after_reading = verdict in (Proof.NOT_MEASURED, Proof.CONDUCTS)
     if proof is None:
-        free = t.contents.total.glycol_w <= 0 and t.mixed
+        free = t.contents.total.glycol_w <= 0 and t.circulated
         return ProofVerdict(verdict, said, None, None, None, None) if not after_reading or free else None
     if after_reading and proof.verdict is not Proof.PROVEN:
         return proof  # the strength first

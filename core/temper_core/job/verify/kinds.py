@@ -16,7 +16,7 @@ KINDS = (
         validate.finish_checked,
         validate.finish_opens,
         did="made the final check",
-        stages=(Stage.PROVE,),
+        stages=(Stage.VERIFY,),
     ),
     EntryKind("signed_off", SignedOff, apply.signed_off, sentences.signed_off, validate.signed_off, did="signed it off"),
 )

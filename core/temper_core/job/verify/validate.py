@@ -5,7 +5,7 @@ from __future__ import annotations
 from temper_core.basis.errors import Conflict
 from temper_core.job.entry_kind import Attempt, Need
 from temper_core.job.inspect.facts import Opens, opens
-from temper_core.job.job_types import Route
+from temper_core.job.job_types import JobType
 from temper_core.job.verify.facts import FinishChecked, LeakMethod, SignedOff
 from temper_core.products.chemistry import Base
 
@@ -23,9 +23,9 @@ def finish_checked(a: Attempt, facts: FinishChecked) -> None:
 def signed_off(a: Attempt, facts: SignedOff) -> None:
     _check_service_mode(a, facts)
     state = a.state
-    if state.route is Route.CHECK:
-        if state.inspection.routed is None:
-            raise Conflict("job", "Decide first: it may stay, or another route.", "not_decided")
+    if state.job_type is JobType.CHECK:
+        if state.inspection.job_type_chosen is None:
+            raise Conflict("job", "Decide first: it may stay, or another job type.", "not_decided")
         if facts.proof != "checked":
             raise Conflict("proof", f"A check ends 'checked', not '{facts.proof}'.", "verdict_moved")
         return

@@ -28,11 +28,11 @@ def job_opened(t: LedgerFold, facts: JobOpened, entry: Entry) -> None:
     other = 0.0 if facts.found is not None else t.other_percent
     t.contents = Contents.full(t.loop.layout, glycol, strength).with_other(other / 100)
     t.conductivity, t.watered = None, False
-    t.job_id, t.route, t.opened_at, t.signed_at = entry.job_id, facts.route, entry.happened_at, None
-    t.asked, t.told, t.routed, t.seen, t.skipped = facts.route, None, None, [], []
+    t.job_id, t.job_type, t.opened_at, t.signed_at = entry.job_id, facts.job_type, entry.happened_at, None
+    t.asked, t.reported, t.job_type_chosen, t.seen, t.skipped = facts.job_type, None, None, [], []
     t.ready, t.isolated = {}, False
     t.observation, t.flush, t.clocks, t.stopped, t.warm, t.paused, t.hands = None, Flush(), [], None, [], None, None
-    t.planned, t.drained, t.product, t.proof, t.mixed = None, None, None, None, True
+    t.planned, t.drained, t.product, t.proof, t.circulated = None, None, None, None, True
     t.fill, t.levels, t.diluted, t.read_since, t.amendments = Filling(), [], [], None, []
     t.reads = []
     t.pours, t.readings, t.flags, t.poured_before_plan, t.before_sign_off = [], [], [], 0, None

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from temper_core.basis.message import Message, say
 from temper_core.job.entries import Acknowledged, JobOpened, PhotoAdded, Voided
-from temper_core.job.job_types import ROUTE_NAMES
+from temper_core.job.job_types import JOB_TYPE_NAMES
 
 
 def job_opened(facts: JobOpened) -> Message:
-    return say("job_opened", "Job started: {job}", job=ROUTE_NAMES[facts.route])
+    return say("job_opened", "Job started: {job}", job=JOB_TYPE_NAMES[facts.job_type])
 
 
 def photo_added(facts: PhotoAdded) -> Message:

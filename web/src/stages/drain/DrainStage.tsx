@@ -27,7 +27,7 @@ const MEASURED_OPTIONS = (Object.keys(MEASURED) as Measured[]).map((value) => ({
 const MODES = [
   { value: 'weighed', label: 'weighed' },
   { value: 'marks', label: 'by marks' },
-  { value: 'told', label: 'litres known' },
+  { value: 'contents_reported', label: 'litres known' },
 ] as const;
 
 const RAN: Record<Schemas['Ran'], string> = { engine: 'Engine ran since', preheater: 'Preheater ran since' };
@@ -74,7 +74,7 @@ export function DrainStage({ bench, recorder }: StageProps) {
       go={
         <GoPlate
           act={out === null ? 'Record what came out' : `Record ${volume(out)} out`}
-          then={state.route === 'change_out' || state.route === 'clean' ? 'a jar of it' : 'mix on top of it'}
+          then={state.job_type === 'change_type' || state.job_type === 'clean' ? 'a jar of it' : 'mix on top of it'}
           waits={waits}
           busy={recorder.busy || (facts !== null && out === null && !refused)}
           onPress={() => facts && recorder.record(facts, settle)}
@@ -123,7 +123,7 @@ export function DrainStage({ bench, recorder }: StageProps) {
                 onChange={(at) => change({ at })}
               />
             )}
-            {draft.mode === 'told' ? (
+            {draft.mode === 'contents_reported' ? (
               <Segment
                 label="And that is"
                 value={draft.measured}
@@ -143,7 +143,7 @@ export function DrainStage({ bench, recorder }: StageProps) {
         </div>
         {out !== null && <Left state={shown} bench={bench} out={out} />}
       </div>
-      {draft.mode === 'told' ? (
+      {draft.mode === 'contents_reported' ? (
         <div className="row">
           <QuantityField
             name="drained"
@@ -163,7 +163,7 @@ export function DrainStage({ bench, recorder }: StageProps) {
           onChange={(next) => change((before) => ({ caught: next(before.caught) }))}
         />
       )}
-      {draft.mode !== 'told' && refused && !refusedCaught(refused) && <Refusal which={refused.message} />}
+      {draft.mode !== 'contents_reported' && refused && !refusedCaught(refused) && <Refusal which={refused.message} />}
       <div className="facts push">
         <div>
           <Check

@@ -2,7 +2,7 @@ import type { Schemas } from '../../api/client';
 import { parseTyped, type Typed } from '../../units/parse';
 import type { Kind, System } from '../../units/units';
 
-export type Mode = 'weighed' | 'marks' | 'told';
+export type Mode = 'weighed' | 'marks' | 'contents_reported';
 
 /** One container: what it was caught from, and either its weights or its mark. */
 export interface CaughtDraft {
@@ -56,7 +56,7 @@ export interface Asked {
 export function askDrain(draft: DrainDraft, system: System): Asked {
   const read = (typed: Typed, kind: Kind) => parseTyped(typed, kind, system);
   const cap = { ran_with_cap_on: draft.capOn };
-  if (draft.mode === 'told') {
+  if (draft.mode === 'contents_reported') {
     const parsed = read(draft.total, 'volume');
     if (!parsed.ok) return { facts: null, bad: !parsed.empty };
     if (draft.measured === '') return { facts: null, bad: false, asks: 'How were the litres found?' };

@@ -70,7 +70,7 @@ export function PourSheet({ bench, recorder }: StageProps) {
   const { state, loop } = bench;
   const { plan, fill } = state;
   const left = toPour(state);
-  const topUp = state.route === 'top_up';
+  const topUp = state.job_type === 'top_up';
   const { draft, change, settle, touched } = useDraft<FillDraft>(
     bench,
     'fill',

@@ -38,7 +38,7 @@ export const SWEEPS: Schemas['Method'][] = ['open_rinse', 'hose_flow', 'parts', 
 
 /** A clear jar is looked at first; then the next round, or the word that it is enough. */
 export function startFlush(bench: Schemas['Bench']): FlushDraft {
-  const { flush, route } = bench.state;
+  const { flush, job_type } = bench.state;
   const last = flush?.rounds.at(-1);
   const waters = bench.flushing?.waters ?? [];
   const wanted = (bench.flushing?.ahead[0]?.last ?? true) ? 'fit' : 'rinse_only';
@@ -54,7 +54,7 @@ export function startFlush(bench: Schemas['Bench']): FlushDraft {
     value: EMPTY_C,
     instrument: '',
     sample: EMPTY_C,
-    method: route === 'clean' && first ? 'cleaner' : 'fill_run_drain',
+    method: job_type === 'clean' && first ? 'cleaner' : 'fill_run_drain',
     water: String(water?.id ?? ''),
     agent: String(cleaner?.agent.id ?? ''),
     agentMl: cleaner ? String(Math.round(cleaner.dose.exact_ml)) : '',
@@ -122,7 +122,7 @@ export function askRound(draft: FlushDraft, bench: Schemas['Bench'], system: Sys
     }
     if (Object.keys(litres).length === 0) return { facts: null, waits: 'How many litres, through what?' };
     const facts = { method: draft.method, litres, water, water_id, reversed_first: draft.reversed, minutes: null };
-    return { facts: [{ kind: 'swept', facts }], waits: null };
+    return { facts: [{ kind: 'vessels_rinsed', facts }], waits: null };
   }
   const base = { method: draft.method, water, water_id, fill_l: null };
   if (draft.method !== 'cleaner')

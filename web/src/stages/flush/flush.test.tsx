@@ -77,8 +77,8 @@ const FLUSHING: Schemas['FlushBench'] = {
 const bench = (
   flush: Schemas['FlushState'],
   more: Partial<Schemas['FlushBench']> = {},
-  route: Schemas['Route'] = 'change_out',
-) => aBench({ flush, route }, { flushing: { ...FLUSHING, ...more } });
+  job_type: Schemas['JobType'] = 'change_type',
+) => aBench({ flush, job_type }, { flushing: { ...FLUSHING, ...more } });
 
 describe('what a flush begins with', () => {
   it('is tap for early rounds and demineralised for the last', () => {
@@ -123,7 +123,7 @@ describe('what is recorded', () => {
     expect(askRound({ ...start, method: 'cleaner', agentMl: '' }, here, 'metric').waits).toBe('How much cleaner?');
     const swept = { ...start, method: 'parts' as const, litres: { block: { text: '20', unit: 'l' as const } } };
     expect(askRound(swept, here, 'metric').facts?.[0]).toMatchObject({
-      kind: 'swept',
+      kind: 'vessels_rinsed',
       facts: { litres: { block: 20 } },
     });
     expect(askRound({ ...swept, litres: {} }, here, 'metric').waits).toBe('How many litres, through what?');
@@ -160,7 +160,7 @@ describe('litres out', () => {
     const asked = askDrain({ ...start, mode: 'marks', caught: marks, at: { text: '45', unit: 'degC' } }, 'metric');
     expect(asked.facts?.caught?.[0]).toMatchObject({ marks_l: 24.5, at_c: 45 });
     const told = askDrain(
-      { ...start, mode: 'told', total: { text: '24,5', unit: 'l' }, measured: 'guessed' },
+      { ...start, mode: 'contents_reported', total: { text: '24,5', unit: 'l' }, measured: 'guessed' },
       'metric',
     );
     expect(told.facts).toMatchObject({ drained_l: 24.5, measured: 'guessed', caught: [] });

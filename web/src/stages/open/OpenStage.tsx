@@ -44,7 +44,7 @@ export function OpenStage({ bench, recorder, onBack, purpose }: Props) {
   const { state, loop } = bench;
   const { gate } = state;
   const me = useQuery(sessionOptions).data?.person?.id;
-  const opens = purpose ?? (state.route === 'top_up' ? 'cap' : 'drain');
+  const opens = purpose ?? (state.job_type === 'top_up' ? 'cap' : 'drain');
   const between = state.job_id === null || state.signed_at !== null;
   const { draft, change, settle, touched } = useDraft<GateDraft>(bench, 'open', UNFELT);
   const readyOnly = onlyReady(gate, me, opens);

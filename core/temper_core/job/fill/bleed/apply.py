@@ -54,6 +54,6 @@ def bleed_ended(t: LedgerFold, facts: BleedEnded, entry: Entry) -> None:
         )
         engine_ran(t, ran, entry)
     elif finished and FinishSign.SWIRL in signs:  # an electric pump moved it all
-        t.contents, t.mixed = t.contents.circulate(), True
+        t.contents, t.circulated = t.contents.circulate(), True
     t.fill.ended.append((entry.id, entry.happened_at, facts))
     t.fill.run = None

@@ -6,7 +6,7 @@ import type { Recorder } from '../../bench/useRecorder';
 import { aBench, inApp, saying } from '../../testing';
 import { EMPTY, pendingOf, type TestDraft } from './draft';
 import { Photos } from './Photos';
-import { TestStage } from './TestStage';
+import { InspectStage } from './InspectStage';
 import { sampleWords, testWords } from './words';
 
 const figure = (key: string, name: string, kind: string, unit: string, low = 0, high = 500) =>
@@ -52,27 +52,27 @@ const words: Schemas['InspectionWords'] = {
   ],
 } as unknown as Schemas['InspectionWords'];
 
-const advice = (route: Schemas['Route'], tests: Schemas['FurtherTest'][] = []): Schemas['Advice'] => ({
-  route,
+const advice = (job_type: Schemas['JobType'], tests: Schemas['FurtherTest'][] = []): Schemas['Advice'] => ({
+  job_type,
   stop: false,
   said: saying('Rust comes out first.'),
-  reasons: [{ code: 'dirt', route, force: 2, said: saying('Orange rust, at the neck.'), entry_id: 'e9' }],
+  reasons: [{ code: 'dirt', job_type, weight: 2, said: saying('Orange rust, at the neck.'), entry_id: 'e9' }],
   tests,
 });
 
 const benchWith = (change: Partial<Schemas['LoopState']>): Schemas['Bench'] =>
   aBench({
     last_entry_id: 'e9',
-    stage: 'test',
+    stage: 'inspect',
     advice: advice('clean'),
     inspection: {
       asked: ['hoses', 'pressure'],
       opening: ['pressure', 'combustion_gas'],
       seen: [],
       skipped: [],
-      told: null,
+      reported: null,
       metered: null,
-      routed: null,
+      job_type_chosen: null,
     },
     ...change,
   });
@@ -143,11 +143,11 @@ describe('what stands on the test sheet', () => {
   });
 });
 
-describe('TestStage', () => {
+describe('InspectStage', () => {
   const show = (bench: Schemas['Bench']) => {
     const record = vi.fn();
     const recorder: Recorder = { record, busy: false, refusal: null, forget: () => undefined };
-    inApp(<TestStage bench={bench} recorder={recorder} />);
+    inApp(<InspectStage bench={bench} recorder={recorder} />);
     return record;
   };
   const plate = () => screen.getByTestId('go');
@@ -186,21 +186,21 @@ describe('TestStage', () => {
     await userEvent.click(plate());
     expect(facts(record)).toEqual([
       { kind: 'skipped', facts: { checks: ['hoses', 'pressure'], reason: 'no time' } },
-      { kind: 'routed', facts: { route: 'clean', advised: 'clean', reason: '' } },
+      { kind: 'job_type_chosen', facts: { job_type: 'clean', advised: 'clean', reason: '' } },
     ]);
   });
 
   it('asks why where the person decides otherwise', async () => {
     const record = show(benchWith({}));
     await userEvent.click(screen.getByText('Decide'));
-    await userEvent.click(screen.getByRole('radio', { name: /^Renew/ }));
+    await userEvent.click(screen.getByRole('radio', { name: /^Refill/ }));
     expect(plate().textContent).toContain('Say why, against advice');
     await userEvent.type(screen.getByLabelText(/Against .*advice/), 'sold on Friday');
     expect(plate().textContent).toContain('Not looked at: say why');
     await userEvent.click(screen.getByText('no time'));
     expect(plate().textContent).toContain('Renew, against advice');
     await userEvent.click(plate());
-    expect(facts(record)[1]?.facts).toEqual({ route: 'renew', advised: 'clean', reason: 'sold on Friday' });
+    expect(facts(record)[1]?.facts).toEqual({ job_type: 'refill', advised: 'clean', reason: 'sold on Friday' });
   });
 
   it('puts the test that is asked for before the decision', async () => {
@@ -229,9 +229,9 @@ describe('TestStage', () => {
   it('signs a check off once it was decided', async () => {
     const inspection = {
       ...benchWith({}).state.inspection,
-      routed: { route: 'check', advised: 'check', reason: '' },
+      job_type_chosen: { job_type: 'check', advised: 'check', reason: '' },
     } as Schemas['LoopState']['inspection'];
-    const record = show(benchWith({ inspection, route: 'check', advice: advice('check') }));
+    const record = show(benchWith({ inspection, job_type: 'check', advice: advice('check') }));
     await userEvent.click(screen.getByText('Decide'));
     await userEvent.click(plate());
     expect(facts(record)).toEqual([

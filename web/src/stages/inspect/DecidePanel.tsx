@@ -5,11 +5,11 @@ import { Segment } from '../../parts/Segment';
 import { TextField } from '../../parts/TextField';
 import { useUnits } from '../../units/UnitsContext';
 import { sayIn } from '../../words/say';
-import { ROUTE, ROUTE_SAYS } from '../../words/trade';
+import { JOB_TYPE, JOB_TYPE_MEANS } from '../../words/trade';
 import type { TestDraft } from './draft';
 
-type Route = Schemas['Route'];
-const ROUTES = Object.keys(ROUTE) as Route[];
+type Route = Schemas['JobType'];
+const STAGES_OF = Object.keys(JOB_TYPE) as Route[];
 const LEFT_OUT = ['not needed now', 'no tool here', 'no time', 'done elsewhere'].map((value) => ({
   value,
   label: value,
@@ -27,25 +27,25 @@ interface Props {
 
 /** What Temper advises and why; the person decides. */
 export function DecidePanel({ advice, missing, draft, finding, onChange }: Props) {
-  const route = draft.route ?? advice.route;
-  const against = route !== advice.route;
+  const job_type = draft.job_type ?? advice.job_type;
+  const against = job_type !== advice.job_type;
   return (
     <div className="decidepanel">
       <AdviceBlock advice={advice} finding={finding} />
       <div className="routes" role="radiogroup" aria-label="Route">
-        {ROUTES.map((value) => (
+        {STAGES_OF.map((value) => (
           <ButtonBase
             key={value}
             className="opt"
             role="radio"
-            aria-checked={route === value}
-            onClick={() => onChange({ route: value })}
+            aria-checked={job_type === value}
+            onClick={() => onChange({ job_type: value })}
           >
             <b>
-              {ROUTE[value]}
-              {value === advice.route && <small className="advised">advised</small>}
+              {JOB_TYPE[value]}
+              {value === advice.job_type && <small className="advised">advised</small>}
             </b>
-            <small>{ROUTE_SAYS[value]}</small>
+            <small>{JOB_TYPE_MEANS[value]}</small>
           </ButtonBase>
         ))}
       </div>
@@ -84,13 +84,13 @@ function AdviceBlock({ advice, finding }: Pick<Props, 'advice' | 'finding'>) {
     <section className={`advice${advice.stop ? ' stop' : ''}`} aria-label="Advice" data-testid="advice">
       <p className="said">
         {advice.stop && <i className="tape" />}
-        <b>{advice.stop ? sayIn(advice.said, system) : `${ROUTE[advice.route]}.`}</b>
+        <b>{advice.stop ? sayIn(advice.said, system) : `${JOB_TYPE[advice.job_type]}.`}</b>
         {!advice.stop && ` ${sayIn(advice.said, system)}`}
       </p>
       <ul className="reasons">
         {advice.reasons.map((reason) => (
           <li key={`${reason.code} ${reason.entry_id ?? ''} ${reason.said.sentence}`}>
-            <Force force={reason.force} />
+            <Force weight={reason.weight} />
             <span>
               {sayIn(reason.said, system)}
               {reason.entry_id && finding(reason.entry_id) !== null && (
@@ -115,9 +115,9 @@ function AdviceBlock({ advice, finding }: Pick<Props, 'advice' | 'finding'>) {
 }
 
 /** Stops and decides are crosses and arrows; a hint is open; what speaks for leaving it is a tick. */
-function Force({ force }: { force: number }) {
-  if (force === 3) return <Cross size={17} />;
-  if (force === 2) return <Change size={17} />;
-  if (force === 0) return <Tick size={17} />;
+function Force({ weight }: { weight: number }) {
+  if (weight === 3) return <Cross size={17} />;
+  if (weight === 2) return <Change size={17} />;
+  if (weight === 0) return <Tick size={17} />;
   return <span className="hintmark" aria-label="hint" />;
 }

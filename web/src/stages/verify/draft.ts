@@ -2,7 +2,7 @@ import type { Schemas } from '../../api/client';
 import type { Typed } from '../../units/parse';
 
 /** A reading as it is set, not logged yet. */
-export interface ProveDraft {
+export interface VerifyDraft {
   instrumentId: number | null;
   value: Typed;
   sample: Typed;

@@ -44,7 +44,7 @@ export function LastLook({ bench, recorder, onBack }: Props) {
   const before = state.finish?.checked;
   const { draft, change, settle, touched } = useDraft<LookDraft>(
     bench,
-    'prove',
+    'verify',
     {
       level: before?.level ?? '',
       levelC: { text: '', unit: 'degC' },

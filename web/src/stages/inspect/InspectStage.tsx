@@ -13,7 +13,7 @@ import { GoPlate } from '../../parts/GoPlate';
 import { Segment } from '../../parts/Segment';
 import { useUnits } from '../../units/UnitsContext';
 import { sayIn } from '../../words/say';
-import { ROUTE } from '../../words/trade';
+import { JOB_TYPE } from '../../words/trade';
 import { Cautions } from '../Cautions';
 import { standsFor } from '../open/gate';
 import { OpenStage } from '../open/OpenStage';
@@ -27,13 +27,13 @@ import { sampleWords, testWords } from './words';
 
 type Advice = Schemas['Advice'];
 
-/** What is in it, and is anything wrong? Looked at, recorded, judged; the person decides the route. */
-export function TestStage({ bench, recorder }: StageProps) {
+/** What is in it, and is anything wrong? Looked at, recorded, judged; the person decides the job type. */
+export function InspectStage({ bench, recorder }: StageProps) {
   const units = useUnits();
   const { state, loop } = bench;
   const { inspection } = state;
   const words = useQuery(inspectionOptions).data;
-  const { draft, change, settle, touched } = useDraft<TestDraft>(bench, 'test', EMPTY);
+  const { draft, change, settle, touched } = useDraft<TestDraft>(bench, 'inspect', EMPTY);
   const me = useQuery(sessionOptions).data?.person?.id;
   const [opening, open] = useState(false);
   const [live, goLive] = useState(false);
@@ -63,11 +63,11 @@ export function TestStage({ bench, recorder }: StageProps) {
     const at = inspection.seen.findIndex((row) => row.entry_id === entryId);
     return at < 0 ? null : at + 1;
   };
-  const decide = (route: Schemas['Route'], advice: Advice) => {
+  const decide = (job_type: Schemas['JobType'], advice: Advice) => {
     const facts: Fact[] = [];
     if (missing.length > 0 && inspection.skipped.length === 0)
       facts.push({ kind: 'skipped', facts: { checks: missing.map((row) => row.check), reason: draft.leftOut } });
-    facts.push({ kind: 'routed', facts: { route, advised: advice.route, reason: draft.reason } });
+    facts.push({ kind: 'job_type_chosen', facts: { job_type, advised: advice.job_type, reason: draft.reason } });
     recorder.record(facts, settle);
   };
   if (opening && !safe) return <OpenStage bench={bench} recorder={recorder} purpose="cap" onBack={() => open(false)} />;
@@ -78,7 +78,8 @@ export function TestStage({ bench, recorder }: StageProps) {
       state={shown}
       marks={stateMarks(shown, state.plan?.coldest_c ?? bench.coldest_c)}
       drafted={
-        touched && (pending.facts.length > 0 || pending.waits !== null || draft.route !== null || draft.reason !== '')
+        touched &&
+        (pending.facts.length > 0 || pending.waits !== null || draft.job_type !== null || draft.reason !== '')
       }
       refusal={recorder.refusal ?? (pending.facts.length > 0 ? preview.refusal : null)}
       go={
@@ -105,14 +106,14 @@ export function TestStage({ bench, recorder }: StageProps) {
               leftOut={missing.length > 0 && inspection.skipped.length === 0}
               busy={recorder.busy}
               onLook={(panel) => change({ panel })}
-              onDecide={(route) => decide(route, advice)}
+              onDecide={(job_type) => decide(job_type, advice)}
               onSign={() => recorder.record([signedCheck(state, live)], settle)}
             />
           )
         )
       }
     >
-      <Cautions bench={bench} at="test" />
+      <Cautions bench={bench} at="inspect" />
       <h1 className="title">What is in it, and is anything wrong?</h1>
       <Seen bench={bench} words={words} />
       {shown.flags.map((flag) => (
@@ -149,7 +150,7 @@ export function TestStage({ bench, recorder }: StageProps) {
       {draft.panel === 'checks' && safe && (
         <ChecksPanel reading rows={inside} advised={advised} draft={draft} onChange={change} />
       )}
-      {draft.panel === 'decide' && state.isolated && state.inspection.routed && (
+      {draft.panel === 'decide' && state.isolated && state.inspection.job_type_chosen && (
         <Check label="Service mode ended, it works again" checked={live} onChange={goLive} />
       )}
       {advice && draft.panel === 'decide' && (
@@ -186,7 +187,7 @@ interface PlateProps {
   live: boolean;
   busy: boolean;
   onLook: (panel: TestDraft['panel']) => void;
-  onDecide: (route: Schemas['Route']) => void;
+  onDecide: (job_type: Schemas['JobType']) => void;
   onSign: () => void;
 }
 
@@ -203,11 +204,11 @@ function NextPlate({ onLook, toOpen, onOpen, inside, ...rest }: PlateProps) {
     return (
       <GoPlate
         act="Decide the job"
-        then={`advised: ${ROUTE[advice.route].toLowerCase()}`}
+        then={`advised: ${JOB_TYPE[advice.job_type].toLowerCase()}`}
         onPress={() => onLook('decide')}
       />
     );
-  if (test && draft.route === null && !rest.state.inspection.routed)
+  if (test && draft.job_type === null && !rest.state.inspection.job_type_chosen)
     return (
       <GoPlate
         act={`Test: ${test.name.toLowerCase()}`}
@@ -228,7 +229,7 @@ function DecidePlate({
   onDecide,
   onSign,
 }: Omit<PlateProps, 'onLook' | 'toOpen' | 'onOpen' | 'inside'>) {
-  if (state.inspection.routed && state.route === 'check' && (draft.route ?? 'check') === 'check')
+  if (state.inspection.job_type_chosen && state.job_type === 'check' && (draft.job_type ?? 'check') === 'check')
     return (
       <GoPlate
         act="Sign off the check"
@@ -238,12 +239,12 @@ function DecidePlate({
         onPress={onSign}
       />
     );
-  const route = draft.route ?? advice.route;
-  const against = route !== advice.route;
-  const after = { check: 'sign it off', top_up: 'pour, to the cold mark' }[route as string];
+  const job_type = draft.job_type ?? advice.job_type;
+  const against = job_type !== advice.job_type;
+  const after = { check: 'sign it off', top_up: 'pour, to the cold mark' }[job_type as string];
   return (
     <GoPlate
-      act={`${ROUTE[route]}, ${against ? 'against advice' : 'as advised'}`}
+      act={`${JOB_TYPE[job_type]}, ${against ? 'against advice' : 'as advised'}`}
       then={after ?? 'open it cold, drain'}
       waits={
         against && draft.reason.trim() === ''
@@ -253,7 +254,7 @@ function DecidePlate({
             : null
       }
       busy={busy}
-      onPress={() => onDecide(route)}
+      onPress={() => onDecide(job_type)}
     />
   );
 }

@@ -20,14 +20,15 @@ export interface InsideDraft {
 
 /** What stands on the sheet before anybody touched it: what is believed of the loop. */
 export function insideFrom(state: Schemas['LoopState'], system: System): InsideDraft {
-  const { told } = state.inspection;
+  const { reported } = state.inspection;
   return {
     base: state.found.base ?? 'unknown',
-    family: told?.family ?? state.found.family ?? 'unknown',
-    toppedUp: told?.topped_up ?? '',
-    changedOn: told?.changed_on ?? '',
-    changedKm: told?.changed_km == null ? { text: '', unit: 'km' } : typedFrom(told.changed_km, 'distance', system, 0),
-    changedHours: told?.changed_hours == null ? '' : String(told.changed_hours),
+    family: reported?.family ?? state.found.family ?? 'unknown',
+    toppedUp: reported?.topped_up ?? '',
+    changedOn: reported?.changed_on ?? '',
+    changedKm:
+      reported?.changed_km == null ? { text: '', unit: 'km' } : typedFrom(reported.changed_km, 'distance', system, 0),
+    changedHours: reported?.changed_hours == null ? '' : String(reported.changed_hours),
     km: { text: '', unit: 'km' },
     hours: '',
     replaced: false,
@@ -40,7 +41,7 @@ const known = <T extends string>(value: T | 'unknown'): T | null => (value === '
 export function toldFact(draft: InsideDraft, system: System): Fact {
   const km = parseTyped(draft.changedKm, 'distance', system);
   return {
-    kind: 'told',
+    kind: 'contents_reported',
     facts: {
       base: known(draft.base),
       family: draft.base === 'none' ? 'glycol_free' : known(draft.family),

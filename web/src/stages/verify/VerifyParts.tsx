@@ -11,12 +11,12 @@ import { sayIn } from '../../words/say';
 import { PROOF } from '../../words/trade';
 import { InstrumentPick, ReadValue } from '../../reading/ReadWith';
 import { divisionOf, emptyValue, kindFor, seenText } from '../../reading/scale';
-import { type Instrument, type ProveDraft, REPEATS } from './draft';
+import { type Instrument, type VerifyDraft, REPEATS } from './draft';
 import type { Doing } from './useDoing';
 
 interface ControlsProps {
-  draft: ProveDraft;
-  change: (part: Partial<ProveDraft>) => void;
+  draft: VerifyDraft;
+  change: (part: Partial<VerifyDraft>) => void;
   instruments: Instrument[];
   instrument: Instrument | null;
   zeroTyped: Typed;

@@ -40,7 +40,7 @@ function Swap({ bench, recorder, onBack }: Props) {
   const plan = state.correction;
   const { draft, change, settle, touched } = useDraft<CorrectDraft>(
     bench,
-    'prove',
+    'verify',
     {
       out: typedFrom(plan?.out_l ?? 0, 'volume', system),
       product: typedFrom(plan?.product_l ?? 0, 'volume', system),
@@ -61,7 +61,7 @@ function Swap({ bench, recorder, onBack }: Props) {
     state.plan && !bad && outL > 0 && productL + waterL > 0
       ? [
           {
-            kind: 'corrected',
+            kind: 'strength_adjusted',
             facts: {
               out_l: outL,
               product_id: productL > 0 ? Number(state.plan.product.id) : null,

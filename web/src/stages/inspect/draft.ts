@@ -25,7 +25,7 @@ export interface TestDraft {
   instrumentId: number | null;
   value: Typed;
   sample: Typed;
-  route: Schemas['Route'] | null;
+  job_type: Schemas['JobType'] | null;
   reason: string;
   leftOut: string;
 }
@@ -39,7 +39,7 @@ export const EMPTY: TestDraft = {
   instrumentId: null,
   value: { text: '', unit: 'degC' },
   sample: { text: '', unit: 'degC' },
-  route: null,
+  job_type: null,
   reason: '',
   leftOut: '',
 };

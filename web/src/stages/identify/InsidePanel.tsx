@@ -94,7 +94,7 @@ interface LineProps {
 /** The same in one line, with the key that opens it. */
 export function InsideLine({ state, open, onOpen }: LineProps) {
   const { system, distance } = useUnits();
-  const { told, metered } = state.inspection;
+  const { reported, metered } = state.inspection;
   const meters = [
     metered?.distance_km == null ? '' : distance(metered.distance_km),
     metered?.hours == null ? '' : `${metered.hours} h`,
@@ -103,13 +103,13 @@ export function InsideLine({ state, open, onOpen }: LineProps) {
     <div className="insideline">
       <span>
         <b>Inside: {chemistry(state.found.family, state.found.base).toLowerCase()}.</b>{' '}
-        {told?.topped_up && `Topped up with ${TOPPED_UP[told.topped_up]}. `}
-        {told?.changed_on && `Changed ${dateOf(told.changed_on)}. `}
+        {reported?.topped_up && `Topped up with ${TOPPED_UP[reported.topped_up]}. `}
+        {reported?.changed_on && `Changed ${dateOf(reported.changed_on)}. `}
         {meters.length > 0 && `At ${meters.join(', ')}. `}
         {state.due && <span className={state.due.overdue ? 'hot' : ''}>{sayIn(state.due.said, system)}</span>}
       </span>
       <ButtonBase className="key small" aria-expanded={open} onClick={onOpen}>
-        {open ? 'Leave it' : told ? 'Correct this' : 'Say what is inside'}
+        {open ? 'Leave it' : reported ? 'Correct this' : 'Say what is inside'}
       </ButtonBase>
     </div>
   );

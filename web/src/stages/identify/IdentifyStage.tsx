@@ -23,7 +23,7 @@ import { InsideLine, InsidePanel } from './InsidePanel';
 import { type InsideDraft, insideFrom, insideWrong, meteredFact, toldFact } from './inside';
 import './know.css';
 
-interface KnowDraft {
+interface IdentifyDraft {
   productId: number | null;
   coldest: Typed;
   found: Typed;
@@ -38,12 +38,12 @@ interface KnowDraft {
 }
 
 /** May this go in? What is inside, products with verdicts, reasons and cost, how cold it gets. */
-export function KnowStage({ bench, recorder }: StageProps) {
+export function IdentifyStage({ bench, recorder }: StageProps) {
   const { system, temperature } = useUnits();
   const { state } = bench;
-  const checking = state.route === 'check';
+  const checking = state.job_type === 'check';
   const asFound = bench.recent.filter((entry) => entry.facts.place === 'as_found');
-  const { draft, change, settle, settleTo, touched } = useDraft<KnowDraft>(bench, 'know', {
+  const { draft, change, settle, settleTo, touched } = useDraft<IdentifyDraft>(bench, 'identify', {
     productId: state.plan ? Number(state.plan.product.id) : null,
     coldest: typedFrom(state.plan?.coldest_c ?? bench.coldest_c, 'temperature', system, 0),
     found: { text: '', unit: 'degC' },
@@ -133,7 +133,7 @@ export function KnowStage({ bench, recorder }: StageProps) {
         ) : (
           <GoPlate
             act={picked ? `Take ${picked.product.name}` : 'Pick what goes in'}
-            then={state.route === 'top_up' ? 'top up' : 'look at it'}
+            then={state.job_type === 'top_up' ? 'top up' : 'look at it'}
             waits={
               waitsFor(picked, coldest.ok, foundOk) ??
               readWaits ??
@@ -145,7 +145,7 @@ export function KnowStage({ bench, recorder }: StageProps) {
         )
       }
     >
-      <Cautions bench={bench} at="know" />
+      <Cautions bench={bench} at="identify" />
       <div className="row">
         <Stepper
           name="coldest"

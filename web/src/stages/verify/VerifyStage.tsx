@@ -28,8 +28,8 @@ import type { System } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
 import { sayIn } from '../../words/say';
 import { PROOF } from '../../words/trade';
-import { type Instrument, type ProveDraft, REPEATS } from './draft';
-import { Controls, NextKeys, RanHot, Reason, Taken, VerdictLine } from './ProveParts';
+import { type Instrument, type VerifyDraft, REPEATS } from './draft';
+import { Controls, NextKeys, RanHot, Reason, Taken, VerdictLine } from './VerifyParts';
 import { Check } from '../../parts/Check';
 import { Cautions } from '../Cautions';
 import { standsFor } from '../open/gate';
@@ -42,7 +42,7 @@ import { type Doing, useDoing } from './useDoing';
 import { ReadingSum, StepsSum } from './ReadingSum';
 import { ThreeFigures } from './ThreeFigures';
 
-export function ProveStage(props: StageProps) {
+export function VerifyStage(props: StageProps) {
   const instruments = useQuery(instrumentsOptions);
   const [doing, goDo] = useDoing();
   const back = () => goDo('read');
@@ -52,11 +52,11 @@ export function ProveStage(props: StageProps) {
   if (!instruments.data)
     return <main className="sheet">{instruments.error?.message ?? 'Fetching the instruments.'}</main>;
   if (props.bench.state.inside.base === 'none' && !props.bench.state.proof) return <SignGlycolFree {...props} />;
-  return <Prove {...props} instruments={instruments.data.instruments} scales={instruments.data.scales} />;
+  return <Verify {...props} instruments={instruments.data.instruments} scales={instruments.data.scales} />;
 }
 
 /** Readings logged, corrected, repeated; target, predicted and measured compared; the verdict in a sentence. */
-function Prove({
+function Verify({
   bench,
   recorder,
   instruments,
@@ -67,7 +67,7 @@ function Prove({
   const [, goDo] = useDoing();
   const { state, loop } = bench;
   const last = state.readings.at(-1);
-  const { draft, change, settle, touched } = useDraft<ProveDraft>(bench, 'prove', {
+  const { draft, change, settle, touched } = useDraft<VerifyDraft>(bench, 'verify', {
     instrumentId: firstFor(instruments, state.inside.base, last?.instrument)?.id ?? null,
     value: { text: '', unit: 'degC' },
     sample: last ? typedFrom(last.sample_c, 'temperature', system, 0) : { text: '', unit: 'degC' },
@@ -199,7 +199,7 @@ function Prove({
       refusal={recorder.refusal}
       go={<GoPlate act={plate.act} then={plate.then} waits={plate.waits} busy={recorder.busy} onPress={press} />}
     >
-      <Cautions bench={bench} at="prove" />
+      <Cautions bench={bench} at="verify" />
       {bench.wants_conductivity && <Conductivity bench={bench} recorder={recorder} />}
       <Controls
         {...{ draft, change, instruments, instrument, zeroTyped }}
@@ -244,7 +244,7 @@ const zeroOn = (instrument: Instrument, system: System): Typed =>
   typedFrom(instrument.zero, kindFor(instrument), system, Math.max(1, divisionOf(instrument).decimals));
 
 interface PlateInput {
-  draft: ProveDraft;
+  draft: VerifyDraft;
   state: Schemas['LoopState'];
   facts: Fact[] | null;
   instrument: Instrument | null;
@@ -325,7 +325,7 @@ function plateFor({ draft, state, facts, instrument, system, refused, volume, sa
 const LEADS_ONLY: string[] = ['mixed_bases', 'wrong_product', 'water_in', 'use_unknown', 'conducts'];
 
 /** What was made dead works again before it leaves. */
-const endService = (draft: ProveDraft, state: Schemas['LoopState']): string | null =>
+const endService = (draft: VerifyDraft, state: Schemas['LoopState']): string | null =>
   state.isolated && !draft.live ? 'End service mode, tick it' : null;
 
 function SignGlycolFree({ bench, recorder }: StageProps) {

@@ -1,0 +1,78 @@
+"""What was stored when a job was signed: its schema has a number, and older ones pass through written upgrades when read.
+
+A signed result is never altered in the database. To change its schema: raise SCHEMA, add the step, keep a database of the
+version before in tests/old.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from typing import Any
+
+Stored = dict[str, Any]
+SCHEMA = 3
+
+_NOT_KEPT = {  # what jobs signed before these were kept do not hold
+    "inspection": {"asked": [], "seen": [], "skipped": [], "told": None, "metered": None, "routed": None},
+    "advice": None,
+    "due": None,
+    "overrides": [],
+    "flush": None,
+    "standing": {"code": "idle", "sentence": "", "template": "", "values": {}},
+    "timers": [],
+    "paused": None,
+    "hands_id": None,
+    "fill": None,
+    "causes": [],
+    "correction": None,
+    "finish": None,
+    "after": None,
+    "ran_hot": False,
+    "sameness": None,
+    "top_up_share": None,
+    "outlier_id": None,
+    "isolated": False,
+    "gate": {"open": False, "reasons": [], "asked": [], "observed": False, "observed_at": None, "by": "", "by_id": ""},
+}
+
+
+def _kept_since(state: Stored) -> Stored:
+    """1 to 2: what 0.1.0 to 0.6.0 did not keep yet is left empty."""
+    kept = {key: value for key, value in state.items() if key != "rinses"}  # told as a number once
+    readings = [{"edge": "sharp", "steps": None} | row for row in state["readings"]]
+    vessels = [{"old_sd_percent": 0.0, "litres_sd": 0.0} | vessel for vessel in state["vessels"]]
+    stages = [row | {"status": "choice"} if row["status"] == "unkept" else row for row in state["stages"]]
+    if kept.get("flush"):
+        waste = [{"more": 0} | row for row in kept["flush"].get("waste", [])]
+        kept["flush"] = kept["flush"] | {"waste": waste}
+    return _NOT_KEPT | kept | {"vessels": vessels, "stages": stages, "readings": readings}
+
+
+_KEYS = {"route": "job_type", "routed": "job_type_chosen", "told": "reported", "force": "weight"}
+_JOB_TYPES = {"correct": "adjust_strength", "renew": "refill", "change_out": "change_type"}
+_STAGES = {"know": "identify", "test": "inspect", "prove": "verify"}
+_VALUES = {"job_type": _JOB_TYPES, "advised": _JOB_TYPES, "stage": _STAGES}
+
+
+def _renamed(given: Any) -> Any:
+    """2 to 3: stages, job types and findings by the names of the field (0.7.0)."""
+    if isinstance(given, list):
+        return [_renamed(row) for row in given]
+    if not isinstance(given, Mapping):
+        return given
+    named = {_KEYS.get(key, key): _renamed(value) for key, value in given.items()}
+    for key, names in _VALUES.items():
+        if isinstance(named.get(key), str):
+            named[key] = names.get(named[key], named[key])
+    return named
+
+
+_STEPS: tuple[Callable[[Stored], Stored], ...] = (_kept_since, _renamed)
+
+
+def state_then(result: Stored) -> Stored:
+    """The state that was stored at a sign-off, in today's schema."""
+    state: Stored = result["state"]
+    for step in _STEPS[result.get("schema", 1) - 1 :]:
+        state = step(state)
+    return state
