@@ -91,7 +91,7 @@ class Screen(Page):
         self.click(".panelpick button", "Decide")
         self.one("[data-testid=advice]")
         if job_type:
-            self.click(".routes .opt", job_type)
+            self.click(".jobtypes .opt", job_type)
         if reason:
             self.type("against", reason)
         if self.all(".leftout button"):

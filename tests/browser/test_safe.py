@@ -4,7 +4,7 @@ import pytest
 
 from jobs.models import Entry
 from tests.browser.test_job import kinds
-from tests.browser.test_know_and_test import new_job
+from tests.browser.test_identify_and_inspect import new_job
 
 pytestmark = pytest.mark.browser
 

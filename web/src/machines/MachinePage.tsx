@@ -148,7 +148,7 @@ function Machine({ detail }: { detail: Detail }) {
             ) : (
               <GoPlate
                 act={`Open a job on ${machine.fleet_number}`}
-                then="pick its route"
+                then="choose the job"
                 onPress={() => void go(`/machines?find=${encodeURIComponent(machine.fleet_number)}`)}
               />
             )}

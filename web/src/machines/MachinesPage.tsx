@@ -15,14 +15,14 @@ import { useUnits } from '../units/UnitsContext';
 import { dateOf, dayOf } from '../words/time';
 import { JOB_TYPE, JOB_TYPE_MEANS } from '../words/trade';
 
-type Route = Schemas['JobType'];
+type JobType = Schemas['JobType'];
 type MachineCard = Schemas['MachineCard'];
 
-const STAGES_OF = (Object.keys(JOB_TYPE) as Route[]).map((value) => ({ value, label: JOB_TYPE[value] }));
+const CHOICES = (Object.keys(JOB_TYPE) as JobType[]).map((value) => ({ value, label: JOB_TYPE[value] }));
 
 interface Chosen {
   machine: MachineCard;
-  routes: Record<number, Route>;
+  jobTypes: Record<number, JobType>;
 }
 
 const matches = (card: MachineCard, words: string): boolean => {
@@ -50,20 +50,20 @@ function Machines({ find }: { find: string }) {
   const [chosen, choose] = useState<Chosen | null>(null);
   const jobId = useRef(uuid());
   const open = useOpenJob((job) => void go(`/loops/${job.loop_ids[0]}`));
-  const openChosen = ({ machine, routes }: Chosen) =>
+  const openChosen = ({ machine, jobTypes }: Chosen) =>
     open.mutate({
       id: jobId.current,
       machine_id: machine.machine.id,
-      loops: Object.entries(routes).map(([loop, job_type]) => ({ loop_id: Number(loop), job_type })),
+      loops: Object.entries(jobTypes).map(([loop, job_type]) => ({ loop_id: Number(loop), job_type })),
     });
-  const toggle = (machine: MachineCard, loopId: number, job_type: Route | null) => {
-    const routes = chosen?.machine.machine.id === machine.machine.id ? { ...chosen.routes } : {};
-    if (job_type) routes[loopId] = job_type;
-    else Reflect.deleteProperty(routes, loopId);
-    choose(Object.keys(routes).length ? { machine, routes } : null);
+  const toggle = (machine: MachineCard, loopId: number, job_type: JobType | null) => {
+    const jobTypes = chosen?.machine.machine.id === machine.machine.id ? { ...chosen.jobTypes } : {};
+    if (job_type) jobTypes[loopId] = job_type;
+    else Reflect.deleteProperty(jobTypes, loopId);
+    choose(Object.keys(jobTypes).length ? { machine, jobTypes } : null);
   };
   const cards = (machines.data?.machines ?? []).filter((card) => matches(card, words.trim()));
-  const loops = chosen ? Object.keys(chosen.routes).length : 0;
+  const loops = chosen ? Object.keys(chosen.jobTypes).length : 0;
   return (
     <div className="page">
       <TopStrip>
@@ -122,7 +122,7 @@ function Machines({ find }: { find: string }) {
           <MachineRow
             key={card.machine.id}
             card={card}
-            routes={chosen?.machine.machine.id === card.machine.id ? chosen.routes : {}}
+            jobTypes={chosen?.machine.machine.id === card.machine.id ? chosen.jobTypes : {}}
             onToggle={(loopId, job_type) => toggle(card, loopId, job_type)}
           />
         ))}
@@ -137,7 +137,7 @@ function Machines({ find }: { find: string }) {
           <b>What is the job?</b>
           <span>
             {chosen
-              ? Object.values(chosen.routes)
+              ? Object.values(chosen.jobTypes)
                   .map((job_type) => `${JOB_TYPE[job_type]}: ${JOB_TYPE_MEANS[job_type]}.`)
                   .join(' ')
               : 'Say what it came in for. What the test finds may point to another job.'}
@@ -148,7 +148,7 @@ function Machines({ find }: { find: string }) {
         <GoPlate
           act={chosen ? `Open the job on ${chosen.machine.machine.fleet_number}` : ''}
           then={loops > 1 ? `know its ${loops} loops` : 'know the loop'}
-          waits={chosen ? null : 'Pick a machine and its route'}
+          waits={chosen ? null : 'Choose a machine and a job'}
           busy={open.isPending}
           onPress={() => chosen && openChosen(chosen)}
         />
@@ -159,11 +159,11 @@ function Machines({ find }: { find: string }) {
 
 interface RowProps {
   card: MachineCard;
-  routes: Record<number, Route>;
-  onToggle: (loopId: number, job_type: Route | null) => void;
+  jobTypes: Record<number, JobType>;
+  onToggle: (loopId: number, job_type: JobType | null) => void;
 }
 
-function MachineRow({ card, routes, onToggle }: RowProps) {
+function MachineRow({ card, jobTypes, onToggle }: RowProps) {
   const { volume, temperature } = useUnits();
   const depot = useDepot();
   return (
@@ -203,18 +203,18 @@ function MachineRow({ card, routes, onToggle }: RowProps) {
             ) : (
               <ButtonBase
                 className="key small"
-                aria-pressed={routes[loop.id] !== undefined}
-                onClick={() => onToggle(loop.id, routes[loop.id] === undefined ? 'refill' : null)}
+                aria-pressed={jobTypes[loop.id] !== undefined}
+                onClick={() => onToggle(loop.id, jobTypes[loop.id] === undefined ? 'refill' : null)}
               >
-                {routes[loop.id] === undefined ? 'Comes in' : 'Not now'}
+                {jobTypes[loop.id] === undefined ? 'Comes in' : 'Not now'}
               </ButtonBase>
             )}
-            {routes[loop.id] !== undefined && (
+            {jobTypes[loop.id] !== undefined && (
               <Segment
-                label={`Route for ${card.machine.fleet_number} ${loop.name}`}
+                label={`Job for ${card.machine.fleet_number} ${loop.name}`}
                 hideLabel
-                value={routes[loop.id] ?? 'refill'}
-                options={STAGES_OF}
+                value={jobTypes[loop.id] ?? 'refill'}
+                options={CHOICES}
                 onChange={(value) => onToggle(loop.id, value)}
               />
             )}

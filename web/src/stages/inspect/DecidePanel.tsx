@@ -8,8 +8,8 @@ import { sayIn } from '../../words/say';
 import { JOB_TYPE, JOB_TYPE_MEANS } from '../../words/trade';
 import type { TestDraft } from './draft';
 
-type Route = Schemas['JobType'];
-const STAGES_OF = Object.keys(JOB_TYPE) as Route[];
+type JobType = Schemas['JobType'];
+const JOB_TYPES = Object.keys(JOB_TYPE) as JobType[];
 const LEFT_OUT = ['not needed now', 'no tool here', 'no time', 'done elsewhere'].map((value) => ({
   value,
   label: value,
@@ -32,8 +32,8 @@ export function DecidePanel({ advice, missing, draft, finding, onChange }: Props
   return (
     <div className="decidepanel">
       <AdviceBlock advice={advice} finding={finding} />
-      <div className="routes" role="radiogroup" aria-label="Route">
-        {STAGES_OF.map((value) => (
+      <div className="jobtypes" role="radiogroup" aria-label="Job type">
+        {JOB_TYPES.map((value) => (
           <ButtonBase
             key={value}
             className="opt"

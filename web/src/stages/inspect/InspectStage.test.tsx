@@ -198,7 +198,7 @@ describe('InspectStage', () => {
     await userEvent.type(screen.getByLabelText(/Against .*advice/), 'sold on Friday');
     expect(plate().textContent).toContain('Not looked at: say why');
     await userEvent.click(screen.getByText('no time'));
-    expect(plate().textContent).toContain('Renew, against advice');
+    expect(plate().textContent).toContain('Refill, same type, against advice');
     await userEvent.click(plate());
     expect(facts(record)[1]?.facts).toEqual({ job_type: 'refill', advised: 'clean', reason: 'sold on Friday' });
   });

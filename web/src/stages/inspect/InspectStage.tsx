@@ -22,7 +22,7 @@ import { DecidePanel } from './DecidePanel';
 import { cleared, EMPTY, pendingOf, type TestDraft } from './draft';
 import { Photos } from './Photos';
 import { SamplePanel } from './SamplePanel';
-import './test.css';
+import './inspect.css';
 import { sampleWords, testWords } from './words';
 
 type Advice = Schemas['Advice'];

@@ -49,17 +49,17 @@ def test_a_wrong_filling_is_led_to_a_change_out(screen):
     assert [word for word in ("rinses", "hands on", "EUR") if word not in cost] == []
     screen.go("Take Old Guard S")
     screen.click(".panelpick button", "Decide")
-    screen.until(lambda: "Change out." in screen.one("[data-testid=advice]").text, "the advice")
+    screen.until(lambda: "Change type." in screen.one("[data-testid=advice]").text, "the advice")
     screen.sees("attack the solder")
     screen.click(".leftout button", "no time")
-    screen.go("Change out, as advised")
+    screen.go("Change type, as advised")
     screen.one(".signs")
     assert facts_of("R-02", "job_type_chosen") == {"job_type": "change_type", "advised": "change_type", "reason": ""}
 
 
 def test_rust_is_cleaned_first_and_the_looking_survives_a_reload(screen):
     screen.sign_in()
-    new_job(screen, "S-12", "Renew")
+    new_job(screen, "S-12", "Refill, same type")
     screen.click(".choice", "Winterline O\n")
     screen.go("Take Winterline O")
     screen.go("On to a sample")
@@ -126,7 +126,7 @@ def test_an_override_says_why_and_a_lead_sees_it(screen):
     screen.go("Take Old Guard S")
     screen.click(".panelpick button", "Decide")
     screen.one("[data-testid=advice]")
-    screen.click(".routes .opt", "Clean")
+    screen.click(".jobtypes .opt", "Clean")
     screen.until(lambda: "Say why, against advice" in screen.plate, "the plate to ask why")
     screen.decide(reason="the driver saw rust last week")
     screen.one(".signs")
