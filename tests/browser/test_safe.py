@@ -3,8 +3,8 @@
 import pytest
 
 from jobs.models import Entry
-from tests.browser.test_job import kinds
 from tests.browser.test_identify_and_inspect import new_job
+from tests.browser.test_job import kinds
 
 pytestmark = pytest.mark.browser
 
