@@ -15,7 +15,7 @@ from jobs.models import JobLoop
 from people.models import Person
 from temper_core.basis.errors import CoreError, under
 from temper_core.job.loop import CapacitySource
-from temper_core.job.state import LoopState
+from temper_core.job.loop_state import LoopState
 from temper_core.job.validate import Conflict
 from temper_core.machine.circuit import resized
 from temper_core.machine.layouts import generic_equipment, generic_layout

@@ -16,8 +16,8 @@ from temper_core.basis.errors import CoreError, check_between
 from temper_core.basis.policy import Policy
 from temper_core.instruments import FACTS, KINDS, InstrumentKind, Scale
 from temper_core.instruments.zero import ZeroCheck as CoreZeroCheck
+from temper_core.job.loop_state import LoopState
 from temper_core.job.read.facts import Place, Read, answer_of, counted, sd_percent_of, steps_of
-from temper_core.job.state import LoopState
 from temper_core.job.validate import Conflict
 from temper_core.job.verify.expected import expected_of
 from temper_core.products.chemistry import Base

@@ -36,9 +36,9 @@ from temper_core.job.inside.verdict import LEADS_ONLY
 from temper_core.job.job_types import Stage
 from temper_core.job.kinds import REGISTRY
 from temper_core.job.ledger import walk
+from temper_core.job.life.snapshot import snapshot_of
+from temper_core.job.loop_state import LoopState
 from temper_core.job.read.facts import Read
-from temper_core.job.snapshot import snapshot_of
-from temper_core.job.state import LoopState
 from temper_core.job.validate import Conflict, check_entry, check_void
 from temper_core.job.verify.facts import SignedOff
 

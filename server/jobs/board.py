@@ -23,7 +23,7 @@ from people.models import Person, Role
 from temper_core.job.fold import fold
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.ledger import walk
-from temper_core.job.snapshot import LoopSnapshot
+from temper_core.job.life.snapshot import LoopSnapshot
 from temper_core.job.waiting.view import turn, wait_of
 
 FINISHED_DAYS = 7
@@ -130,7 +130,7 @@ def overrides_of(depot: Depot) -> list[OverrideOut]:
         machine, name = machine_out(loops[loop_id]), loops[loop_id].name
         found += [
             OverrideOut(machine=machine, loop_id=loop_id, loop_name=name, override=row)
-            for row in t.overrides
+            for row in t.life.overrides
             if not row.acknowledged
         ]
     return sorted(found, key=lambda row: row.override.at, reverse=True)

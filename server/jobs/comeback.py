@@ -23,8 +23,8 @@ from temper_core.job.between.season import Season, frost_dates, season_plan
 from temper_core.job.between.state import RecheckWhy
 from temper_core.job.fold import AtRest, at_rest
 from temper_core.job.job_types import JobType
-from temper_core.job.snapshot import LoopSnapshot
-from temper_core.job.state import Claim
+from temper_core.job.life.snapshot import LoopSnapshot
+from temper_core.job.loop_state import Claim
 from temper_core.products.chemistry import Base
 
 FORGOTTEN_DAYS = 90  # a recheck that nobody made by then is history, not a task

@@ -17,7 +17,7 @@ from temper_core.job.between.facts import Amended
 from temper_core.job.entries import Entry as CoreEntry
 from temper_core.job.fact import Fact
 from temper_core.job.kinds import REGISTRY
-from temper_core.job.snapshot import LoopSnapshot
+from temper_core.job.life.snapshot import LoopSnapshot
 
 CARRIED = TypeAdapter(LoopSnapshot)
 FACTS: dict[str, TypeAdapter[Any]] = {kind.name: TypeAdapter(kind.facts) for kind in REGISTRY}

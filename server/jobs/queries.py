@@ -52,9 +52,9 @@ from temper_core.job.inspect.facts import CHECKS, LOOKS, SPOT_NAMES, Opens, Spot
 from temper_core.job.job_types import JobType, Stage
 from temper_core.job.kinds import REGISTRY
 from temper_core.job.ledger import walk
+from temper_core.job.loop_state import LoopState
 from temper_core.job.mix.cost import change_cost
 from temper_core.job.stages import STAGES_OF
-from temper_core.job.state import LoopState
 from temper_core.job.waiting.view import wait_of
 from temper_core.machine.bleed_recipes import shipped_recipes
 from temper_core.machine.drain_points import drain_plan
@@ -133,12 +133,13 @@ def _loop_out(loop: Loop) -> LoopOut:
 
 def choices_for(loop: Loop, t: LedgerFold, policy: Policy) -> list[Choice]:
     """All products of the depot with their verdicts and, until something is drained, what the change costs; best first."""
-    topping_up, coldest_c = t.job_type is JobType.TOP_UP, t.planned.coldest_c if t.planned else loop.core.coldest_c
+    topping_up, planned = t.job.job_type is JobType.TOP_UP, t.job.mix.planned
+    coldest_c = planned.coldest_c if planned else loop.core.coldest_c
     water_per_l = water_price(loop.machine.depot)
     choices = []
     for p in products_of(loop.machine.depot):
         judged, cost = judge_product(p.core, loop.requirement, t.found, policy, topping_up=topping_up), None
-        if judged.verdict is not Verdict.NO and t.drained is None and not t.pours and not topping_up:
+        if judged.verdict is not Verdict.NO and t.job.drained is None and not t.job.pours and not topping_up:
             prices = prices_of(p, water_per_l)
             cost = change_cost(loop.core, t.contents, p.core, judged, policy, prices, coldest_c)
         choices.append(Choice(product=product_out(p), judged=judged, cost=cost))

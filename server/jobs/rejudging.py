@@ -25,8 +25,8 @@ from temper_core.job.entries import Entry as CoreEntry
 from temper_core.job.entries import standing
 from temper_core.job.fold import fold
 from temper_core.job.ledger import walk
+from temper_core.job.life.snapshot import snapshot_of
 from temper_core.job.loop import Loop as CoreLoop
-from temper_core.job.snapshot import snapshot_of
 from temper_core.job.validate import Conflict
 from temper_core.job.verify.facts import SignedOff
 

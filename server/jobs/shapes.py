@@ -20,8 +20,8 @@ from temper_core.job.flush.methods import SchoolPlan
 from temper_core.job.inspect.facts import CheckRow, LookRow, Spot
 from temper_core.job.job_types import JobType
 from temper_core.job.loop import CapacitySource
+from temper_core.job.loop_state import LoopState, Override
 from temper_core.job.mix.cost import ChangeCost
-from temper_core.job.state import LoopState, Override
 from temper_core.job.waiting.state import Wait
 from temper_core.machine.bleeding import BleedRecipe
 from temper_core.machine.circuit import Layout

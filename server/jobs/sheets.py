@@ -19,7 +19,7 @@ from temper_core.job.between.facts import Amended
 from temper_core.job.between.state import AmendedState
 from temper_core.job.entries import Entry as CoreEntry
 from temper_core.job.entries import standing
-from temper_core.job.state import LoopState
+from temper_core.job.loop_state import LoopState
 from temper_core.views.label import label_missing
 from temper_core.views.sheet import job_sheet
 

@@ -19,8 +19,8 @@ from temper_core.job.entries import Entry, JobOpened
 from temper_core.job.fold import at_rest, fold
 from temper_core.job.job_types import JobType
 from temper_core.job.ledger import walk
+from temper_core.job.life.snapshot import snapshot_of
 from temper_core.job.read.facts import Place, Read
-from temper_core.job.snapshot import snapshot_of
 from temper_core.job.validate import check_entry
 from temper_core.job.verify.facts import Level, SignedOff
 from temper_core.products.chemistry import Family
@@ -241,7 +241,7 @@ def test_another_coolant_on_top_keeps_the_shorter_life():
     away = Away()
     other = replace(NEW, id="9", name="Old Guard S", family=Family.IAT)
     away.add(pour(other, 1.0, 0.5))
-    assert Family.IAT in walk(away.loop, away.entries, Policy()).families
+    assert Family.IAT in walk(away.loop, away.entries, Policy()).life.families
 
 
 # ---- frost --------------------------------------------------------------------------------------------------------

@@ -193,8 +193,8 @@ def _predicted(book, line):
     from temper_core.job.ledger import walk
 
     t = walk(book.loop, book.entries, Policy())
-    count = 1 + [row[0] for row in t.fill.pour_ids].index(line.entry_id)
-    return predicted_with(t, plan_spread(t), t.pours[:count])
+    count = 1 + [row[0] for row in t.job.fill.pour_ids].index(line.entry_id)
+    return predicted_with(t, plan_spread(t), t.job.pours[:count])
 
 
 def test_the_running_total_and_where_the_rest_of_the_plan_ends():

@@ -31,7 +31,7 @@ class MagnetLooked(Fact):
 
 
 def looked(t, facts, entry):
-    t.flags.append(say("magnet", "{grams} g at the magnet.", grams=f"{facts.grams:g}"))
+    t.job.flags.append(say("magnet", "{grams} g at the magnet.", grams=f"{facts.grams:g}"))
 
 
 def check(a, facts):
@@ -68,7 +68,7 @@ def attempt(book, facts, entries=None, between=False):
 
 def test_a_new_kind_folds_by_its_record(drained):
     folded = walk(drained.loop, [*drained.entries, magnet(drained)], Policy(), registry=SCRATCH)
-    assert [flag.sentence for flag in folded.flags if flag.code == "magnet"] == ["3.5 g at the magnet."]
+    assert [flag.sentence for flag in folded.job.flags if flag.code == "magnet"] == ["3.5 g at the magnet."]
     state = fold(drained.loop, [*drained.entries, magnet(drained)], registry=SCRATCH)
     assert state.last_entry_id == "m"
 

@@ -20,7 +20,7 @@ from temper_core.job.fact import Fact
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.job_types import Stage
 from temper_core.job.loop import Loop
-from temper_core.job.state import LoopState
+from temper_core.job.loop_state import LoopState
 
 
 class Need(StrEnum):

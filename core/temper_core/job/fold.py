@@ -17,12 +17,12 @@ from temper_core.job.between.state import AfterState
 from temper_core.job.between.view import after_of
 from temper_core.job.entries import Entry
 from temper_core.job.entry_kind import Registry
-from temper_core.job.fill.bleed.view import observed_now
 from temper_core.job.fill.view import fill_of
 from temper_core.job.flush.view import flush_of, standing_words
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.balance import learned_capacity, mix_inside, plan_glycol, plan_spread, prediction_of
 from temper_core.job.inside.claim import _top_up_share, claim_of, frost_risk
+from temper_core.job.inside.gate import gate_now
 from temper_core.job.inside.questions import coldest_of, finished_questions, finished_readings
 from temper_core.job.inside.verdict import Prediction, Proof, ProofVerdict, judge_proof
 from temper_core.job.inside.vessels import inside_of, pours_of, vessels_of
@@ -31,13 +31,12 @@ from temper_core.job.job_types import JobType
 from temper_core.job.kinds import REGISTRY
 from temper_core.job.ledger import walk
 from temper_core.job.life.due import Due
+from temper_core.job.life.snapshot import LoopSnapshot
 from temper_core.job.loop import Loop
+from temper_core.job.loop_state import Claim, LoopState, PlanState, ReadingState
 from temper_core.job.next_action import next_action
-from temper_core.job.open.rules import judge_gate
 from temper_core.job.read.facts import Place, answer_of, steps_of
-from temper_core.job.snapshot import LoopSnapshot
 from temper_core.job.stages import current_stage, stage_line
-from temper_core.job.state import Claim, LoopState, PlanState, ReadingState
 from temper_core.job.verify.blocked import verdict_with
 from temper_core.job.verify.causes import causes_of
 from temper_core.job.verify.correction import correction_of, finish_of
@@ -60,14 +59,12 @@ def fold(
     clock; without it nothing is due. Never raises on a record whose entries were validated one by one (see
     validate.check_entry); what does not add up after an entry was taken back becomes a flag.
     """
-    return state_of(walk(loop, entries, policy or Policy(), snapshot, registry), now)
+    return state_of(walk(loop, entries, policy or Policy(), snapshot, registry, now))
 
 
-def state_of(t: LedgerFold, now: datetime | None = None) -> LoopState:
+def state_of(t: LedgerFold) -> LoopState:
     """State of a loop from the fold of its record, as it is now."""
-    policy, loop = t.policy, t.loop
-    t.gate = judge_gate(observed_now(t, now), loop.equipment, policy, now, loop.high_voltage, t.ready)
-    t.over_limit = now is not None and any(row.limit_at is not None and row.limit_at <= now for row in timers_of(t, now))
+    policy, loop, now = t.policy, t.loop, t.now
     spread = plan_spread(t)
     prediction = prediction_of(t, spread)
     finished = finished_questions(t)
@@ -88,23 +85,23 @@ def state_of(t: LedgerFold, now: datetime | None = None) -> LoopState:
     return LoopState(
         loop_id=loop.id,
         last_entry_id=t.last_entry_id,
-        job_id=t.job_id,
-        job_type=t.job_type,
-        opened_at=t.opened_at,
-        signed_at=t.signed_at,
+        job_id=t.job.id,
+        job_type=t.job.job_type,
+        opened_at=t.job.opened_at,
+        signed_at=t.job.signed_at,
         changed_at=t.changed_at,
         stage=current_stage(t),
         stages=stage_line(t, likely),
         vessels=vessels_of(t, spread),
         found=t.found,
         inside=inside_of(t, spread),
-        drained_l=t.drained.drained_l if t.drained else None,
+        drained_l=t.job.drained.drained_l if t.job.drained else None,
         flush=flush_of(t),
         fill=fill_of(t, now),
         standing=standing_words(t, claim.freeze_c),
         timers=timers_of(t, now),
         paused=pause_of(t),
-        hands_id=t.hands[0] if t.hands else None,
+        hands_id=t.job.waiting.hands[0] if t.job.waiting.hands else None,
         plan=_plan(t),
         suggested_target_c=suggested_target_c(plan_glycol(t), coldest_of(t), t.policy),
         target_note=target_note(plan_glycol(t), coldest_of(t), t.policy),
@@ -123,17 +120,17 @@ def state_of(t: LedgerFold, now: datetime | None = None) -> LoopState:
         correction=correction_of(t, together, proof),
         finish=finish_of(t),
         after=after_of(t, now),
-        ran_hot=bool(t.pours) and t.circulated,
+        ran_hot=bool(t.job.pours) and t.job.circulated,
         top_up_share=_top_up_share(t),
         learned=learned_capacity(t, spread, together, proof, _flags(t)),
         claim=claim,
         frost_risk=frost_risk(t, claim),
         inspection=inspection_of(t),
         advice=advice,
-        gate=t.gate,
+        gate=gate_now(t),
         due=due,
-        isolated=t.isolated,
-        overrides=tuple(t.overrides),
+        isolated=t.job.open.isolated,
+        overrides=tuple(t.life.overrides),
         flags=_flags(t),
         next_action=next_action(t, poured, proof, advice),
     )
@@ -156,21 +153,21 @@ def at_rest(
     loop: Loop, since: Sequence[Entry], snapshot: LoopSnapshot, policy: Policy | None = None, now: datetime | None = None
 ) -> AtRest:
     """The same as `fold` says of a loop that left, from what its last job handed on and the entries since."""
-    t = walk(loop, since, policy or Policy(), snapshot)
-    touched = bool(t.diluted) or t.read_since is not None
+    t = walk(loop, since, policy or Policy(), snapshot, now=now)
+    touched = bool(t.since.diluted) or t.since.read_at is not None
     return AtRest(after_of(t, now), due_of(t, now), claim_of(t, None) if touched else None, t.base)
 
 
 def _plan(t: LedgerFold) -> PlanState | None:
-    if t.planned is None:
+    if t.job.mix.planned is None:
         return None
-    p = t.planned
+    p = t.job.mix.planned
     return PlanState(p.product, p.coldest_c, p.margin_k, p.target_freeze_c, p.concentrate_l, p.water_l, p.dilute, p.reason)
 
 
 def _readings(t: LedgerFold) -> tuple[ReadingState, ...]:
-    states, mixed = [], any(said.code == "other_base_left" for said in t.flags)
-    for entry_id, facts in t.readings:
+    states, mixed = [], any(said.code == "other_base_left" for said in t.job.flags)
+    for entry_id, facts in t.job.verify.readings:
         if facts.instrument is None or facts.place is Place.AS_FOUND:
             continue
         states.append(
@@ -204,14 +201,14 @@ def _likely(t: LedgerFold, prediction: Prediction | None, with_curve: bool) -> I
 
 
 def _proof(t: LedgerFold, together: Repeats | None, prediction: Prediction | None) -> ProofVerdict | None:
-    if together is None or t.planned is None:
+    if together is None or t.job.mix.planned is None:
         return None
-    target_c = t.planned.target_freeze_c
-    if target_c is None and t.job_type is JobType.TOP_UP:
+    target_c = t.job.mix.planned.target_freeze_c
+    if target_c is None and t.job.job_type is JobType.TOP_UP:
         target_c = _topped_up_target(t, prediction)
     if target_c is None:
         return None
-    return judge_proof(t.glycol, together, target_c, t.planned.coldest_c, prediction, t.policy)
+    return judge_proof(t.glycol, together, target_c, t.job.mix.planned.coldest_c, prediction, t.policy)
 
 
 def _topped_up_target(t: LedgerFold, prediction: Prediction | None) -> float | None:
@@ -223,12 +220,12 @@ def _topped_up_target(t: LedgerFold, prediction: Prediction | None) -> float | N
 
 
 def _flags(t: LedgerFold) -> tuple[Message, ...]:
-    flags = list(t.flags)
+    flags = list(t.job.flags)
     over = t.contents.total_l - t.loop.capacity_l
-    if t.pours and over > 0.03 * t.loop.capacity_l:
+    if t.job.pours and over > 0.03 * t.loop.capacity_l:
         words = "{over_l} more went in than fits: less was inside, some was spilled, or the capacity is larger."
         flags.append(say("more_than_room", words, over_l=over))
-    elif t.pours and t.pours[-1].at_mark and -over > 0.03 * t.loop.capacity_l:
+    elif t.job.pours and t.job.pours[-1].at_mark and -over > 0.03 * t.loop.capacity_l:
         words = "{short_l} less went in than fits, and it stands at the mark: air is trapped, or more was inside."
         flags.append(say("less_than_room", words, short_l=-over))
     return tuple(flags)

@@ -10,26 +10,28 @@ from temper_core.job.fill.view import fill_step
 from temper_core.job.flush.state import Step
 from temper_core.job.flush.view import step_of
 from temper_core.job.fold_state import LedgerFold
+from temper_core.job.inside.gate import gate_now
 from temper_core.job.inside.questions import enough_of
 from temper_core.job.inside.verdict import Proof, ProofVerdict
 from temper_core.job.inspect.state import Advice
 from temper_core.job.job_types import JOB_TYPE_NAMES, JobType, Stage
+from temper_core.job.loop_state import NextAction, PourState
 from temper_core.job.stages import current_stage
-from temper_core.job.state import NextAction, PourState
 from temper_core.job.verify.correction import finish_of
 from temper_core.job.verify.state import FinishState
+from temper_core.job.waiting.view import cleaner_over
 from temper_core.products.chemistry import Base
 
 
 def _flush_action(t: LedgerFold) -> tuple[Message, Message]:
-    row, step = t.flush.in_work, step_of(t)
+    row, step = t.job.flush.in_work, step_of(t)
     if row is None:
         if enough_of(t).enough:
             return say("enough", "Enough: end the flush"), say("then_mix", "then mix, on top of what stays inside")
-        coming = str(len(t.flush.rounds))
+        coming = str(len(t.job.flush.rounds))
         return say("next_round", "Run round {number}", number=coming), say("then_jar", "a jar of every round")
     number = {"number": str(row.number)}
-    if step in (Step.RUN, Step.GATE) and row.with_cleaner and t.over_limit:
+    if step in (Step.RUN, Step.GATE) and row.with_cleaner and cleaner_over(t):
         act = say("cleaner_over", "Cleaner over its limit: engine off, then drain")
         return act, say("then_check", "check it is safe to open first")
     if step is Step.RUN and row.with_cleaner:
@@ -44,7 +46,7 @@ def _flush_action(t: LedgerFold) -> tuple[Message, Message]:
 
 
 def _fill_action(t: LedgerFold, poured: PourState) -> tuple[Message, Message]:
-    if t.job_type is JobType.TOP_UP:
+    if t.job.job_type is JobType.TOP_UP:
         return say("top_up", "Top up to the cold mark"), say("then_litres_in", "the litres decide its strength")
     step = fill_step(t)
     if step is not FillStep.POUR:
@@ -73,28 +75,28 @@ def _fill_step_action(t: LedgerFold, step: FillStep) -> tuple[Message, Message]:
         act = say("shut", "Shut {taps}", taps=" and ".join(taps)) if taps else say("close_up", "Seat what was open")
         return act, say("then_pour", "each felt by hand, then pour")
     if step is FillStep.UNDER:
-        if t.fill.under is not None:
-            act = say("drips", "It drips at {where}: stop it", where=t.fill.under.where)
+        if t.job.fill.under is not None:
+            act = say("drips", "It drips at {where}: stop it", where=t.job.fill.under.where)
             return act, say("then_under", "then look underneath again")
         return say("look_under", "Look underneath: half is in"), say("then_pour_on", "dry, then pour on")
-    if t.fill.run is not None:
+    if t.job.fill.run is not None:
         return say("bleed_on", "Bleed: see the runner"), say("then_two_signs", "two signs, then it is out")
-    if t.fill.ended:
+    if t.job.fill.ended:
         return say("bleed_again", "Bleed it again"), say("then_two_signs", "two signs, then it is out")
     return say("bleed", "Bleed it"), say("then_two_signs", "two signs, then it is out")
 
 
 def _know_action(t: LedgerFold) -> tuple[Message, Message]:
-    if t.job_type is JobType.CHECK:
+    if t.job.job_type is JobType.CHECK:
         return say("know_inside", "Say what is inside"), say("then_look", "then look at it")
     return say("choose", "Choose what goes in"), say("then_why", "verdict and reasons first")
 
 
 def _open_action(t: LedgerFold) -> tuple[Message, Message]:
     then = say("then_two_signs", "elapsed time is not enough")
-    if t.gate is not None and t.gate.open:
+    if gate_now(t).open:
         return say("ready_drain", "Confirm stands and tray"), say("then_drain", "then drain")
-    if t.gate is not None and t.gate.observed:
+    if gate_now(t).observed:
         return say("feel_again", "Not safe to open: wait, check again"), then
     return say("feel", "Check it is safe to open"), then
 
@@ -115,9 +117,9 @@ _PROVE_NEXT = {
 
 
 def _prove_action(t: LedgerFold, proof: ProofVerdict | None, finish: FinishState | None) -> tuple[Message, Message]:
-    if proof is None and t.product is not None and t.product.base is Base.NONE:
+    if proof is None and t.job.product is not None and t.job.product.base is Base.NONE:
         return say("sign", "Sign off"), say("then_keep_in", "no frost protection: keep in, or drain")
-    if proof is None and t.circulated:
+    if proof is None and t.job.circulated:
         return say("cool_and_read", "Let it cool, then read"), say("then_repeats", "three readings, one zero")
     if proof is None:
         return say("run_and_read", "Run hot, let it cool, then read"), say("then_repeats", "three readings, one zero")
@@ -128,11 +130,11 @@ def _prove_action(t: LedgerFold, proof: ProofVerdict | None, finish: FinishState
 
 
 def _test_action(t: LedgerFold, advice: Advice | None) -> tuple[Message, Message]:
-    if t.job_type is JobType.CHECK and t.job_type_chosen is not None:
+    if t.job.job_type is JobType.CHECK and t.job.inspect.chosen is not None:
         return say("sign_check", "Sign off the check"), say("then_board", "then back to the board")
     if advice is not None and advice.stop:
         return say("find_cause", "Find the cause first"), say("then_nothing", "nothing goes in before")
-    if t.seen and advice is not None:
+    if t.job.inspect.seen and advice is not None:
         return say("decide", "Decide: {job_type}", job_type=JOB_TYPE_NAMES[advice.job_type]), say(
             "then_advice", "as advised, or not"
         )
@@ -146,7 +148,7 @@ def next_action(
     stage = current_stage(t)
     if stage is None:
         return None
-    if t.paused is not None:
+    if t.job.waiting.paused is not None:
         return NextAction(stage, say("resume", "Take it up again"), say("then_gate", "what was felt before holds no more"))
     if stage is Stage.FLUSH:
         return NextAction(stage, *_flush_action(t))

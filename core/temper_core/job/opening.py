@@ -14,10 +14,10 @@ from temper_core.job.entry_kind import Attempt, Need
 from temper_core.job.fact import Fact
 from temper_core.job.fill.facts import Poured, StrengthAdjusted
 from temper_core.job.inspect.facts import Check, Tested
+from temper_core.job.loop_state import LoopState
 from temper_core.job.open.facts import EngineRun
 from temper_core.job.open.state import OTHER_DAY, RAN_SINCE, Asked, Gate
 from temper_core.job.read.facts import Read
-from temper_core.job.state import LoopState
 from temper_core.job.waiting.facts import Clock, ClockStarted
 
 

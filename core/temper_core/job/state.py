@@ -1,235 +1,154 @@
-"""The shapes of a loop and of what is known of it at one moment. `loop.fold` makes the second from the first."""
+"""What the fold of a record keeps, in small records: of one job, of the loop's life, since the last sign-off."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import datetime
 
 from temper_core.basis.message import Message
-from temper_core.basis.uncertainty import Interval
-from temper_core.calculate.mix import Inside, LearnedCapacity, Spread
-from temper_core.instruments import Edge, ReadingAnswer, Repeats, Scale, StepReading
-from temper_core.instruments.sameness import Sameness
-from temper_core.job.between.state import AfterState
-from temper_core.job.fill.state import FillState
-from temper_core.job.flush.state import FlushState
+from temper_core.instruments.trend import TrendPoint
+from temper_core.job.between.facts import Amended, LevelSeen
+from temper_core.job.drain.state import DrainedVolume
+from temper_core.job.entries import Entry
+from temper_core.job.fill.facts import Poured
+from temper_core.job.fill.progress import Filling
 from temper_core.job.identify.facts import Metered, ReportedContents
-from temper_core.job.inside.verdict import ProofVerdict
+from temper_core.job.inside.rounds import Flush
 from temper_core.job.inspect.decision import JobTypeChosen, Skipped
-from temper_core.job.inspect.facts import Check, Sampled, Spot, Tested
-from temper_core.job.inspect.state import Advice
-from temper_core.job.job_types import JobType, Stage, Status
-from temper_core.job.life.due import Due
-from temper_core.job.open.state import Gate
-from temper_core.job.verify.state import Cause, CorrectionState, FinishState
-from temper_core.job.waiting.state import PauseState, TimerState
-from temper_core.machine.circuit import NodeKind
-from temper_core.products.chemistry import Base, Family, Fluid, Product
+from temper_core.job.inspect.facts import Tested
+from temper_core.job.job_types import JobType
+from temper_core.job.life.age import AgePart
+from temper_core.job.loop_state import Override, Seen
+from temper_core.job.mix.facts import Planned
+from temper_core.job.open.facts import Ready
+from temper_core.job.open.state import Observation
+from temper_core.job.read.facts import Read
+from temper_core.job.waiting.facts import ClockStarted, Paused
+from temper_core.machine.contents import Contents
+from temper_core.products.chemistry import Family, Product
 
 
-@dataclass(frozen=True, slots=True)
-class VesselState:
-    """One vessel now. Shares and strengths are None when it is empty, strength also when it is unknown.
+@dataclass(slots=True)
+class Inspecting:
+    """What was seen, what was left out, and the job type that was chosen."""
 
-    litres_sd: its part of the doubt of what is inside, in proportion to its litres; 0 while full.
+    seen: list[Seen] = field(default_factory=list)
+    skipped: list[Skipped] = field(default_factory=list)
+    chosen: JobTypeChosen | None = None
+
+
+@dataclass(slots=True)
+class Opening:
+    """The safe-to-open check. isolated: this job had the high voltage made dead."""
+
+    observation: Observation | None = None
+    ready: dict[Ready, datetime] = field(default_factory=dict)  # confirmed to stand ready, and when
+    isolated: bool = False
+
+
+@dataclass(slots=True)
+class Waiting:
+    """Clocks that run, the engine off since (entry, when), temperatures since, paused since, who took it over."""
+
+    clocks: list[tuple[Entry, ClockStarted]] = field(default_factory=list)
+    stopped: tuple[str, datetime] | None = None
+    warm: list[tuple[datetime, float]] = field(default_factory=list)
+    paused: tuple[Entry, Paused] | None = None
+    hands: tuple[str, str] | None = None
+
+
+@dataclass(slots=True)
+class Mixing:
+    """The chosen product and the accepted mix; poured_before: how many pours came before it."""
+
+    planned: Planned | None = None
+    poured_before: int = 0
+
+
+@dataclass(slots=True)
+class Verifying:
+    """Readings, the conductivity since the last pour (entry, facts, whether it had run), and the verdict signed.
+
+    watered: water went into a loop that takes none. before_sign_off: by the litres; signing off goes by the readings.
     """
 
-    id: str
-    name: str
-    kind: NodeKind
-    volume_l: float
-    litres: float
-    litres_sd: float
-    old_percent: float | None
-    old_sd_percent: float
-    strength_percent: float | None
-    freeze_c: float | None
+    readings: list[tuple[str, Read]] = field(default_factory=list)
+    conductivity: tuple[str, Tested, bool] | None = None
+    watered: bool = False
+    proof: str | None = None
+    before_sign_off: Contents | None = None
 
 
-@dataclass(frozen=True, slots=True)
-class InsideState:
-    """The whole loop now, as if mixed. finished_old_percent: old coolant the full loop would hold."""
+@dataclass(slots=True)
+class JobState:
+    """One job; a new job is a new one. id None: there was none yet. asked: the job type it was opened for.
 
-    litres: float
-    sd_l: float
-    old_percent: float | None
-    finished_old_percent: float
-    strength_percent: float | None
-    freeze_c: float | None
-    base: Base | None
-    family: Family | None
-
-
-@dataclass(frozen=True, slots=True)
-class Claim:
-    """How far the loop protects now, and why that much is claimed. freeze_c None: nobody knows."""
-
-    why: str
-    freeze_c: float | None
-    safe_to_c: float | None
-    vessel: str | None
-    said: Message
-
-
-@dataclass(frozen=True, slots=True)
-class PlanState:
-    """What was chosen, and the accepted mix once there is one."""
-
-    product: Product
-    coldest_c: float
-    margin_k: float
-    target_freeze_c: float | None
-    concentrate_l: float | None
-    water_l: float | None
-    dilute: bool = False
-    reason: str = ""
-
-
-@dataclass(frozen=True, slots=True)
-class PourState:
-    """What went in since the last drain, and how far that is from the plan. room_l: space up to the cold mark."""
-
-    product_l: float
-    water_l: float
-    left_product_l: float
-    left_water_l: float
-    room_l: float
-    at_mark: bool
-
-
-@dataclass(frozen=True, slots=True)
-class ReadingState:
-    """One reading in the ledger with what it comes to; value and zero in the scale's unit, of a step tester its steps."""
-
-    entry_id: str
-    value: float
-    zero: float | None
-    sample_c: float
-    instrument: str | None
-    scale: Scale | None
-    after_hot_run: bool
-    edge: Edge
-    steps: StepReading | None
-    answer: ReadingAnswer
-
-
-@dataclass(frozen=True, slots=True)
-class Seen:
-    """A sample or a check of this job, with its entry; exactly one of the two."""
-
-    entry_id: str
-    sampled: Sampled | None
-    tested: Tested | None
-
-
-@dataclass(frozen=True, slots=True)
-class Inspection:
-    """The test of this job: checks asked for, what was seen, what was skipped and why, and the person's decision.
-
-    reported: what was said of the filling; metered: the meters as last recorded, in this job or before. opening,
-    opening_spots: checks and places that open this loop, so that they stand behind the safe-to-open check.
+    drained, pours: since the last drain. circulated: it ran through since the last pour. product: what makes the loop's new
+    coolant.
     """
 
-    asked: tuple[Check, ...]
-    seen: tuple[Seen, ...]
-    skipped: tuple[Skipped, ...]
-    reported: ReportedContents | None
-    metered: Metered | None
-    job_type_chosen: JobTypeChosen | None
-    opening: tuple[Check, ...] = ()
-    opening_spots: tuple[Spot, ...] = ()
+    id: str | None = None
+    job_type: JobType | None = None
+    asked: JobType | None = None
+    opened_at: datetime | None = None
+    signed_at: datetime | None = None
+    product: Product | None = None
+    reported: ReportedContents | None = None
+    drained: DrainedVolume | None = None
+    pours: list[Poured] = field(default_factory=list)
+    circulated: bool = True
+    flags: list[Message] = field(default_factory=list)
+    inspect: Inspecting = field(default_factory=Inspecting)
+    open: Opening = field(default_factory=Opening)
+    waiting: Waiting = field(default_factory=Waiting)
+    mix: Mixing = field(default_factory=Mixing)
+    flush: Flush = field(default_factory=Flush)
+    fill: Filling = field(default_factory=Filling)
+    verify: Verifying = field(default_factory=Verifying)
 
 
 @dataclass(frozen=True, slots=True)
-class Override:
-    """A decision against the advice, or a product for emergencies. acknowledged: a lead has seen it; said: what, and why."""
+class Dilution:
+    """A top-up between services: strength before and after [% by volume], None where nobody knows it.
+
+    was_read: the strength that it thinned had been read, not only believed.
+    """
 
     entry_id: str
-    job_id: str | None
     at: datetime
-    person: str
-    job_type_chosen: JobTypeChosen | None
-    acknowledged: bool
-    said: Message | None = None
+    facts: Poured
+    before_percent: float | None
+    after_percent: float | None
+    other_base: bool
+    was_read: bool
 
 
-@dataclass(frozen=True, slots=True)
-class StageState:
-    """One stage of the line; result says what came of it, or what is asked."""
+@dataclass(slots=True)
+class SinceSignOff:
+    """What was recorded without a job since the last one was signed off.
 
-    stage: Stage
-    status: Status
-    result: Message | None
-
-
-@dataclass(frozen=True, slots=True)
-class NextAction:
-    """The one thing hands do next, and what follows it."""
-
-    stage: Stage
-    act: Message
-    then: Message
-
-
-@dataclass(frozen=True, slots=True)
-class LoopState:
-    """Everything the screen shows of a loop; made by fold, never stored as truth.
-
-    mix_inside: what is inside as a mix of the planned product must reckon with it (a remainder of another base and
-    old coolant of unknown strength count as water). frost_risk: opened up, and what is in it freezes before the coldest
-    expected temperature. standing: the state in one sentence, for whoever takes it up. hands_id: who took it over last.
-    sameness, outlier_id: whether the repeats agree, and the entry of the one that does not. ran_hot: it ran since the last
-    pour, thermostat open, heater full hot. top_up_share: product in a top-up of the same mix, of its litres.
-    after: once signed off, what is owed to it.
+    read_at, read_sd: of the last reading [% by volume]; read_sd None: told, or in steps.
     """
 
-    loop_id: str
-    last_entry_id: str | None
-    job_id: str | None
-    job_type: JobType | None
-    opened_at: datetime | None
-    signed_at: datetime | None
-    changed_at: datetime | None
-    stage: Stage | None
-    stages: tuple[StageState, ...]
-    vessels: tuple[VesselState, ...]
-    found: Fluid
-    inside: InsideState
-    drained_l: float | None
-    flush: FlushState | None
-    fill: FillState | None
-    standing: Message
-    timers: tuple[TimerState, ...]
-    paused: PauseState | None
-    hands_id: str | None
-    plan: PlanState | None
-    suggested_target_c: float
-    target_note: Message | None
-    mix_inside: Inside
-    spread: Spread
-    poured: PourState
-    readings: tuple[ReadingState, ...]
-    repeats: Repeats | None
-    sameness: Sameness | None
-    outlier_id: str | None
-    predicted_freeze_c: float | None
-    predicted_likely_c: Interval | None
-    predicted_safe_c: float | None
-    proof: ProofVerdict | None
-    causes: tuple[Cause, ...]
-    correction: CorrectionState | None
-    finish: FinishState | None
-    after: AfterState | None
-    ran_hot: bool
-    top_up_share: float | None
-    learned: LearnedCapacity | None
-    claim: Claim
-    frost_risk: bool
-    inspection: Inspection
-    advice: Advice | None
-    gate: Gate
-    due: Due | None
-    isolated: bool
-    overrides: tuple[Override, ...]
-    flags: tuple[Message, ...]
-    next_action: NextAction | None
+    levels: list[tuple[datetime, LevelSeen]] = field(default_factory=list)
+    diluted: list[Dilution] = field(default_factory=list)
+    reads: list[datetime] = field(default_factory=list)
+    read_at: datetime | None = None
+    read_sd: float | None = None
+    amendments: list[tuple[Entry, Amended]] = field(default_factory=list)
+
+
+@dataclass(slots=True)
+class LoopLife:
+    """What outlives a job: inhibitors inside beyond what may stay, of how many ages the filling is, meters, cleans.
+
+    cooled_min: time constants that logged temperatures taught. strengths: read since the last service.
+    """
+
+    families: tuple[Family, ...] = ()
+    parts: tuple[AgePart, ...] = ()
+    meters: list[tuple[datetime, Metered]] = field(default_factory=list)
+    cleaned_at: list[datetime] = field(default_factory=list)
+    cooled_min: list[float] = field(default_factory=list)
+    overrides: list[Override] = field(default_factory=list)
+    strengths: list[TrendPoint] = field(default_factory=list)

@@ -14,8 +14,8 @@ from temper_core.job.fold import state_of
 from temper_core.job.kinds import REGISTRY
 from temper_core.job.ledger import walk
 from temper_core.job.loop import Loop
+from temper_core.job.loop_state import LoopState
 from temper_core.job.opening import check_opening
-from temper_core.job.state import LoopState
 from temper_core.job.verify.facts import SignedOff
 
 
@@ -38,8 +38,8 @@ def check_entry(
     policy = policy or Policy()
     if isinstance(facts, Voided):
         check_void(entries, facts, registry)
-    fold = walk(loop, entries, policy, registry=registry)
-    state = state_of(fold, now)
+    fold = walk(loop, entries, policy, registry=registry, now=now)
+    state = state_of(fold)
     kind = registry.of(facts)
     attempt = Attempt(loop, entries, fold, state, policy, now, person_id, between)
     kind.can_be(attempt, facts)

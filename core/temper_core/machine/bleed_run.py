@@ -105,3 +105,9 @@ def _blocked(run: BleedRun, after: int, hot_shut: bool) -> bool:
 def heated(run: BleedRun, now: datetime) -> list[BleedStep]:
     """The steps begun until now in which the engine ran."""
     return [run.recipe.steps[row.step] for row in segments(run, now) if run.recipe.steps[row.step].heats]
+
+
+def clock_of(run: BleedRun, now: datetime | None) -> datetime:
+    """The time by which a bleed is told: never before its last mark."""
+    last = run.marks[-1][0] if run.marks else run.started_at
+    return max(last, now) if now is not None else last

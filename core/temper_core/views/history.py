@@ -87,8 +87,8 @@ def history(loop: Loop, entries: Sequence[Entry], policy: Policy | None = None) 
         if isinstance(entry.facts, SignedOff):
             events.extend(_left(t, entry))
         REGISTRY.apply(t, entry)
-        if t.planned and t.planned.target_freeze_c is not None:
-            target = t.planned.target_freeze_c
+        if t.job.mix.planned and t.job.mix.planned.target_freeze_c is not None:
+            target = t.job.mix.planned.target_freeze_c
         event = _event(t, entry, target)
         if event:
             events.append(event)
@@ -101,7 +101,7 @@ def _event(t: LedgerFold, entry: Entry, target: float | None) -> Event | None:
             return _reading(t, facts, entry, target)
         case Listed(facts):
             return _reading(t, facts, entry, target)
-        case Poured() as facts if t.drained is None or entry.job_id is None:
+        case Poured() as facts if t.job.drained is None or entry.job_id is None:
             litres = facts.product_l + facts.water_l
             strength = t.contents.strength if t.strength_known else None
             said = say("topped_up", "Topped up, {in_l}.", in_l=litres)
@@ -143,16 +143,16 @@ def _reading(t: LedgerFold, facts: Read, entry: Entry, target: float | None) -> 
 
 def _left(t: LedgerFold, entry: Entry) -> list[Event]:
     """How a job left the loop: predicted by the litres, measured by the readings."""
-    if not t.pours:
+    if not t.job.pours:
         said = say("checked", "Checked, nothing poured.")
         return [Event(entry.id, entry.happened_at, EventKind.CHECK, said)]
-    if t.job_type is JobType.TOP_UP:
+    if t.job.job_type is JobType.TOP_UP:
         return []  # its pour and its readings stand on the line already; the filling is the old one
     questions = finished_questions(t)
     together = repeats(questions, t.policy) if questions else None
     predicted = strength_of(t.glycol, t.contents.total.glycol_w)
     measured = together.strength_percent if together else None
-    target = t.planned.target_freeze_c if t.planned else None
+    target = t.job.mix.planned.target_freeze_c if t.job.mix.planned else None
     if measured is None:
         said = say("left", "Left, litres predict {predicted_percent}.", predicted_percent=predicted)
     else:
@@ -162,7 +162,7 @@ def _left(t: LedgerFold, entry: Entry) -> list[Event]:
     return [
         Event(
             entry.id, entry.happened_at, EventKind.SERVICE, said, shown, None, _freeze(t, shown), target,
-            sum(p.product_l + p.water_l for p in t.pours), predicted,
+            sum(p.product_l + p.water_l for p in t.job.pours), predicted,
         )
     ]  # fmt: skip
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from temper_core.basis.message import Message, say
 from temper_core.job.inside.verdict import Proof
-from temper_core.job.state import LoopState
+from temper_core.job.loop_state import LoopState
 
 
 def label_missing(state: LoopState) -> list[Message]:

@@ -14,8 +14,8 @@ from temper_core.job.entries import Entry
 from temper_core.job.inside.verdict import Proof
 from temper_core.job.inspect.decision import JobTypeChosen
 from temper_core.job.job_types import JOB_TYPE_NAMES
+from temper_core.job.loop_state import LoopState, ReadingState
 from temper_core.job.read.facts import Place, Read, question_of, steps_of
-from temper_core.job.state import LoopState, ReadingState
 from temper_core.job.verify.facts import FINISH_NAMES, LeakMethod, Level, SignedOff
 from temper_core.products.chemistry import BASE_NAMES, FAMILY_NAMES, Base, Family
 from temper_core.science import Glycol

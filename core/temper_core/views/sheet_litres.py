@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from temper_core.basis.message import Message, capitalised, say
-from temper_core.job.state import LoopState
+from temper_core.job.loop_state import LoopState
 from temper_core.machine.bleeding import SIGN_NAMES
 
 

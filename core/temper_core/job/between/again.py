@@ -9,7 +9,7 @@ from datetime import date
 from temper_core.basis.dates import day_words
 from temper_core.basis.message import Message, say
 from temper_core.job.inside.verdict import Proof
-from temper_core.job.state import LoopState
+from temper_core.job.loop_state import LoopState
 
 GREEN = frozenset({"proven", "glycol_free", "checked"})
 

@@ -8,8 +8,8 @@ from temper_core.job.fold_state import LedgerFold
 
 
 def level_seen(t: LedgerFold, facts: LevelSeen, entry: Entry) -> None:
-    t.levels.append((entry.happened_at, facts))
+    t.since.levels.append((entry.happened_at, facts))
 
 
 def amended(t: LedgerFold, facts: Amended, entry: Entry) -> None:
-    t.amendments.append((entry, facts))
+    t.since.amendments.append((entry, facts))

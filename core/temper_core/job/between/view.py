@@ -8,8 +8,9 @@ from temper_core.basis.message import Message, say
 from temper_core.basis.quantity import VolumePercent
 from temper_core.job.between.rules import SeenAgain, rechecks
 from temper_core.job.between.state import AfterState, AmendedState
-from temper_core.job.fold_state import Dilution, LedgerFold
+from temper_core.job.fold_state import LedgerFold
 from temper_core.job.job_types import JobType
+from temper_core.job.state import Dilution
 from temper_core.job.verify.facts import Level
 from temper_core.products.chemistry import Base
 from temper_core.science import freeze_point, mass_fraction_of
@@ -17,11 +18,11 @@ from temper_core.science import freeze_point, mass_fraction_of
 
 def after_of(t: LedgerFold, now: datetime | None) -> AfterState | None:
     """See AfterState; None while a job is open."""
-    if t.job_id is not None and t.signed_at is None:
+    if t.job.id is not None and t.job.signed_at is None:
         return None
     today = now.date() if now is not None else _last_day(t)
-    signed = _day(t.signed_at, now) if t.signed_at is not None and t.job_type is not JobType.CHECK else None
-    unread = [row for row in t.diluted if t.read_since is None or row.at > t.read_since]
+    signed = _day(t.job.signed_at, now) if t.job.signed_at is not None and t.job.job_type is not JobType.CHECK else None
+    unread = [row for row in t.since.diluted if t.since.read_at is None or row.at > t.since.read_at]
     diluted = _day(unread[0].at, now) if unread else None
     owed = rechecks(signed, diluted, _seen(t, now), today, t.base is not Base.NONE, t.policy)
     coming = [row for row in owed if row.done_at is None]
@@ -29,10 +30,10 @@ def after_of(t: LedgerFold, now: datetime | None) -> AfterState | None:
         rechecks=owed,
         next_on=min((row.due_on for row in coming), default=None),
         overdue=any(row.overdue for row in coming),
-        diluted=diluted_words(t, t.diluted[-1]) if t.diluted else None,
+        diluted=diluted_words(t, t.since.diluted[-1]) if t.since.diluted else None,
         amendments=tuple(
             AmendedState(entry.id, entry.happened_at, entry.person, facts.entry_id, facts.text)
-            for entry, facts in t.amendments
+            for entry, facts in t.since.amendments
         ),
     )
 
@@ -48,9 +49,9 @@ def _last_day(t: LedgerFold) -> date:
 
 def _seen(t: LedgerFold, now: datetime | None) -> list[SeenAgain]:
     """Levels and readings since, in order, by the depot's calendar; a low level that nobody made good settles nothing."""
-    made_good = {_day(row.at, now) for row in t.diluted}
-    levels = [at for at, facts in t.levels if facts.level is not Level.LOW or _day(at, now) in made_good]
-    rows = [SeenAgain(_local(at, now), False) for at in levels] + [SeenAgain(_local(at, now), True) for at in t.reads]
+    made_good = {_day(row.at, now) for row in t.since.diluted}
+    levels = [at for at, facts in t.since.levels if facts.level is not Level.LOW or _day(at, now) in made_good]
+    rows = [SeenAgain(_local(at, now), False) for at in levels] + [SeenAgain(_local(at, now), True) for at in t.since.reads]
     return sorted(rows, key=lambda row: row.at)
 
 

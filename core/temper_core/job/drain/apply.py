@@ -15,18 +15,29 @@ from temper_core.job.inside.rounds import drain, numbered
 
 
 def drained(t: LedgerFold, facts: Drained, entry: Entry) -> None:
+    job = t.job
     held, alone = t.contents.total_l, out_of(t, facts)
     out = alone
-    if t.drained is not None and t.flush.in_work is None and not t.pours:  # more of the same drain: its doubt adds up
-        out = replace(out, sd_l=math.hypot(t.drained.sd_l, out.sd_l))
+    if job.drained is not None and job.flush.in_work is None and not job.pours:  # more of the same drain: its doubt adds up
+        out = replace(out, sd_l=math.hypot(job.drained.sd_l, out.sd_l))
     if out.litres > held + 0.05:
-        t.flags.append(
+        job.flags.append(
             say("more_than_inside", "{out_l} out of {held_l} cannot be: void the entry.", out_l=out.litres, held_l=held)
         )
     before = t.contents
     t.contents = before.drain(out.litres, out.by_vessel)
-    drain(t.flush, before, t.contents, alone, capacity_sd_l(t.loop, t.policy), numbered(t.flush, entry, None), bool(t.pours))
+    drain(
+        job.flush,
+        before,
+        t.contents,
+        alone,
+        capacity_sd_l(t.loop, t.policy),
+        numbered(job.flush, entry, None),
+        bool(job.pours),
+    )
     if facts.ran_with_cap_on:
-        t.flags.append(say("ran_with_cap_on", "It ran freely with the cap on: air gets in somewhere. Pressure test first."))
-    note_opened(t.fill, facts, t.loop.layout)
+        job.flags.append(
+            say("ran_with_cap_on", "It ran freely with the cap on: air gets in somewhere. Pressure test first.")
+        )
+    note_opened(job.fill, facts, t.loop.layout)
     opened_up(t, out)

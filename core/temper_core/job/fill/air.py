@@ -18,11 +18,11 @@ def air_of(t: LedgerFold) -> Air | None:
     Expected is what came out last, whatever the capacity: the loop was full before. Its doubt is that of the litres out and
     of the litres in.
     """
-    if t.drained is None or not t.pours or not t.pours[-1].at_mark or t.fill.corrected is not None:
+    if t.job.drained is None or not t.job.pours or not t.job.pours[-1].at_mark or t.job.fill.corrected is not None:
         return None
     air = t.loop.capacity_l - t.contents.total_l
-    expected, accepted = t.drained.drained_l, t.drained.drained_l - air
-    half = Z95 * math.hypot(t.drained.sd_l, accepted * t.policy["poured_sd"] / 100)
+    expected, accepted = t.job.drained.drained_l, t.job.drained.drained_l - air
+    half = Z95 * math.hypot(t.job.drained.sd_l, accepted * t.policy["poured_sd"] / 100)
     trapped = air > half
     where = where_air_sits(t.loop.layout) if trapped else None
     name = next((node.name.lower() for node in t.loop.layout.nodes if node.id == where), "the loop")
@@ -40,8 +40,8 @@ def air_of(t: LedgerFold) -> Air | None:
 
 def top_ups_of(t: LedgerFold) -> TopUps | None:
     """Top-ups since the level first stood at the mark, and whether they converge."""
-    first = next((i for i, pour in enumerate(t.pours) if pour.at_mark), None)
-    if first is None or t.fill.corrected is not None:
+    first = next((i for i, pour in enumerate(t.job.pours) if pour.at_mark), None)
+    if first is None or t.job.fill.corrected is not None:
         return None
-    rows = [pour.product_l + pour.water_l for i, pour in enumerate(t.pours) if i > first or pour.bleeding]
+    rows = [pour.product_l + pour.water_l for i, pour in enumerate(t.job.pours) if i > first or pour.bleeding]
     return judge_top_ups(rows, t.loop.capacity_l, t.policy)

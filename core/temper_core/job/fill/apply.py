@@ -19,30 +19,30 @@ from temper_core.science import strength_of
 
 
 def closed(t: LedgerFold, facts: Closed, entry: Entry) -> None:
-    t.fill.shut.update(facts.points)
+    t.job.fill.shut.update(facts.points)
 
 
 def looked_under(t: LedgerFold, facts: LookedUnder, entry: Entry) -> None:
-    t.fill.under = facts
+    t.job.fill.under = facts
 
 
 def vacuum_pulled(t: LedgerFold, facts: VacuumPulled, entry: Entry) -> None:
-    t.fill.vacuum = (entry.id, facts, t.contents.room_l)
+    t.job.fill.vacuum = (entry.id, facts, t.contents.room_l)
 
 
 def poured(t: LedgerFold, facts: Poured, entry: Entry) -> None:
-    if t.job_type is JobType.TOP_UP and t.drained is None:  # what goes in was missing before, of the mixed loop
+    if t.job.job_type is JobType.TOP_UP and t.job.drained is None:  # what goes in was missing before, of the mixed loop
         t.contents = t.contents.lose(facts.product_l + facts.water_l)
     if facts.product:
-        t.product = facts.product
+        t.job.product = facts.product
         _change_base(t, facts.product)
     t.contents = poured_into(t.contents, facts, t.glycol)
-    t.pours.append(facts)
-    t.conductivity = None
-    t.watered = t.watered or (t.loop.need.low_conductivity and facts.water_l > 0)
-    t.fill.pour_ids.append(entry_key(entry))
-    t.circulated = False
-    t.proof = None
+    t.job.pours.append(facts)
+    t.job.verify.conductivity = None
+    t.job.verify.watered = t.job.verify.watered or (t.loop.need.low_conductivity and facts.water_l > 0)
+    t.job.fill.pour_ids.append(entry_key(entry))
+    t.job.circulated = False
+    t.job.verify.proof = None
 
 
 def _change_base(t: LedgerFold, product: Product) -> None:
@@ -52,19 +52,20 @@ def _change_base(t: LedgerFold, product: Product) -> None:
         t.base = t.base if t.base is not None and product.base is not t.base else product.base
         return
     if t.contents.total_l > 0.05 and t.base not in (None, Base.NONE):
-        t.flags.append(say("other_base_left", "A remainder of the other base is inside: it is counted as water."))
-    t.contents = t.contents.with_base(product.base.glycol, poured=bool(t.pours))
+        t.job.flags.append(say("other_base_left", "A remainder of the other base is inside: it is counted as water."))
+    t.contents = t.contents.with_base(product.base.glycol, poured=bool(t.job.pours))
     t.base = product.base
 
 
 def corrected(t: LedgerFold, facts: StrengthAdjusted, entry: Entry) -> None:
     """Some of the mixed loop out, something else in: from here the balance starts at what was read."""
+    job = t.job
     questions = finished_questions(t)
     together = repeats(questions, t.policy) if questions else None
     if together is not None:
         t.contents = t.contents.read_as(VolumePercent(min(100.0, together.strength_percent)))
         w, sd_w = together.glycol_mass_percent / 100, together.sd_mass_percent / 100
-        t.fill.read_sd_percent = strength_of(t.glycol, MassFraction(w)) - strength_of(
+        job.fill.read_sd_percent = strength_of(t.glycol, MassFraction(w)) - strength_of(
             t.glycol, MassFraction(max(0.0, w - sd_w))
         )
     else:
@@ -72,13 +73,14 @@ def corrected(t: LedgerFold, facts: StrengthAdjusted, entry: Entry) -> None:
     sd = facts.out_l * t.policy["drained_sd_weighed"] / 100
     t.contents = t.contents.lose(facts.out_l)
     missing = max(0.0, t.loop.capacity_l - t.contents.total_l)
-    t.drained = DrainedVolume(facts.out_l, sd, {}, missing)
+    job.drained = DrainedVolume(facts.out_l, sd, {}, missing)
     water = Water.DEMINERALISED if facts.water_l > 0 else None
     pour = Poured(facts.product, facts.product_l, facts.water_l, water, at_mark=True)
     t.contents = poured_into(t.contents, pour, t.glycol)
     if facts.product is not None:
-        t.product = facts.product
-    t.pours, t.poured_before_plan, t.fill.pour_ids = [pour], 1, [(entry.id, entry.happened_at, entry.person)]
-    t.readings, t.proof, t.circulated = [(i, r) for i, r in t.readings if r.place is Place.AS_FOUND], None, False
-    t.fill.corrected, t.fill.finish = (entry.id, facts), None
+        job.product = facts.product
+    job.pours, job.mix.poured_before, job.fill.pour_ids = [pour], 1, [(entry.id, entry.happened_at, entry.person)]
+    job.verify.readings = [(i, r) for i, r in job.verify.readings if r.place is Place.AS_FOUND]
+    job.verify.proof, job.circulated = None, False
+    job.fill.corrected, job.fill.finish = (entry.id, facts), None
     t.strength_known = True

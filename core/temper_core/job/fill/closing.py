@@ -10,15 +10,15 @@ from temper_core.machine.circuit import Layout
 
 def closing_points(t: LedgerFold) -> tuple[ClosingPoint, ...]:
     """Built from what was opened, found and flushed; empty where nothing was opened."""
-    if t.drained is None or t.fill.corrected is not None:
+    if t.job.drained is None or t.job.fill.corrected is not None:
         return ()
-    layout, shut = t.loop.layout, t.fill.shut
-    rows = [_point(key, layout) for key in t.fill.opened]
+    layout, shut = t.loop.layout, t.job.fill.shut
+    rows = [_point(key, layout) for key in t.job.fill.opened]
     drains = [row[3] for row in rows if row[3]]
     if drains:
         detail = "screw plugs by the book; plastic plugs by hand only"
         rows.append(("seals", f"New O-rings or washers at {_and(drains)}", detail, ""))
-    worn = {row.tested.check: row.tested.outcome for row in t.seen if row.tested is not None}
+    worn = {row.tested.check: row.tested.outcome for row in t.job.inspect.seen if row.tested is not None}
     if worn.get(Check.HOSES) in ("soft", "cracked"):
         rows.append(
             ("hose_set", "Hose set renewed", f"they were found {worn[Check.HOSES]}; clamps tight, no brute force", "")

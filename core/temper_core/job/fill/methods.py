@@ -27,7 +27,7 @@ def ways_to_fill(t: LedgerFold) -> tuple[MethodPlan, ...]:
         MethodPlan(FillMethod.GRAVITY, METHOD_NAMES[FillMethod.GRAVITY], _gravity(t), not several, ()),
         MethodPlan(FillMethod.HOSE, METHOD_NAMES[FillMethod.HOSE], _hose(), False, ()),
     ]
-    if not t.pours or t.fill.vacuum is not None:  # on the drained loop only
+    if not t.job.pours or t.job.fill.vacuum is not None:  # on the drained loop only
         name = METHOD_NAMES[FillMethod.VACUUM]
         rows.append(MethodPlan(FillMethod.VACUUM, name, _vacuum(t), False, _vacuum_warnings(t)))
     if several:
@@ -88,14 +88,14 @@ def _pull(low: float, deep: float) -> Message:
 
 
 def _vacuum_warnings(t: LedgerFold) -> tuple[Message, ...]:
-    seen = {row.tested.check: row.tested.outcome for row in t.seen if row.tested is not None}
+    seen = {row.tested.check: row.tested.outcome for row in t.job.inspect.seen if row.tested is not None}
     said = [say("cold_only", "Cold loop only: warm fluid boils under vacuum.")]
-    if seen.get(Check.HOSES) in ("soft", "cracked") and "hose_set" not in t.fill.shut:
+    if seen.get(Check.HOSES) in ("soft", "cracked") and "hose_set" not in t.job.fill.shut:
         said.append(
             say("hoses_found", "Its hoses were found {outcome}: they may stay collapsed.", outcome=seen[Check.HOSES] or "")
         )
-    years = t.opened_at.year - t.loop.built if t.opened_at is not None and t.loop.built is not None else None
-    if years is not None and years >= t.policy["old_hoses_years"] and "hose_set" not in t.fill.shut:
+    years = t.job.opened_at.year - t.loop.built if t.job.opened_at is not None and t.loop.built is not None else None
+    if years is not None and years >= t.policy["old_hoses_years"] and "hose_set" not in t.job.fill.shut:
         words = "Built {years} years ago: old hoses may stay collapsed. Watch them while you pull."
         said.append(say("hoses_old", words, years=str(years)))
     return tuple(said)
@@ -103,9 +103,9 @@ def _vacuum_warnings(t: LedgerFold) -> tuple[Message, ...]:
 
 def vacuum_state(t: LedgerFold) -> VacuumState | None:
     """The last vacuum on the empty loop, and what it comes to at the depot's altitude."""
-    if t.fill.vacuum is None:
+    if t.job.fill.vacuum is None:
         return None
-    entry_id, facts, empty_l = t.fill.vacuum
+    entry_id, facts, empty_l = t.job.fill.vacuum
     below = min(facts.vacuum_kpa, ambient_kpa(t.loop.altitude_m) * 0.999)  # altitude changed since: never past nothing
     answer = vacuum(VacuumQuestion(max(0.01, empty_l), t.loop.altitude_m, below, facts.loop_c, facts.held), t.policy)
     return VacuumState(entry_id, facts, answer)

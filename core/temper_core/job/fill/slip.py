@@ -23,7 +23,7 @@ BLEND_OFF = 5.0  # percent points in the bucket: more is another blend
 
 def replan(t: LedgerFold) -> Replan | None:
     """Litres that reach the target from what is inside now; None where nothing was planned, or no space is left."""
-    plan = t.planned
+    plan = t.job.mix.planned
     if plan is None or plan.target_freeze_c is None or plan.product.base.glycol is None:
         return None
     inside = mix_inside(t)
@@ -54,11 +54,11 @@ def _out_of_reach(t: LedgerFold, freeze_c: float | None, reason: object) -> Mess
 
 def slip_of(t: LedgerFold) -> Slip | None:
     """The last pour against the plan it belongs to; None where it is the plan, or where there is none."""
-    plan, entry = t.planned, last_pour(t.fill)
-    since = t.pours[t.poured_before_plan :]
+    plan, entry = t.job.mix.planned, last_pour(t.job.fill)
+    since = t.job.pours[t.job.mix.poured_before :]
     if plan is None or plan.concentrate_l is None or plan.water_l is None or not since or entry is None:
         return None
-    if since[-1].bleeding or t.fill.corrected is not None:
+    if since[-1].bleeding or t.job.fill.corrected is not None:
         return None
     found = _what(t, plan, since)
     if found is None:
@@ -130,7 +130,7 @@ def _what(t: LedgerFold, plan: Planned, since: list[Poured]) -> tuple[SlipKind, 
 
 def _loop_percent(t: LedgerFold, plan: Planned) -> float:
     """Strength of the full loop if the plan had been poured [% of the planned product]."""
-    inside = t.loop.capacity_l - (t.drained.drained_l if t.drained else t.loop.capacity_l)
+    inside = t.loop.capacity_l - (t.job.drained.drained_l if t.job.drained else t.loop.capacity_l)
     whole = inside + (plan.concentrate_l or 0.0) + (plan.water_l or 0.0)
     return 100 * (plan.concentrate_l or 0.0) / max(1e-9, whole)
 
@@ -147,7 +147,7 @@ def _ends(t: LedgerFold, plan: Planned, since: list[Poured], *, same_blend: bool
         room, last = max(0.01, t.loop.capacity_l - t.contents.total_l), since[-1]
         part = last.product_l / (last.product_l + last.water_l)
         rest = Poured(plan.product, room * part, room * (1 - part), Water.DEMINERALISED)
-    prediction = predicted_with(t, plan_spread(t), [*t.pours, *([rest] if rest else [])])
+    prediction = predicted_with(t, plan_spread(t), [*t.job.pours, *([rest] if rest else [])])
     if prediction is None:
         return None
     return freeze_point(t.glycol, MassFraction(prediction.glycol_mass_percent / 100)).at_most_c

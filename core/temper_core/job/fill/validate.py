@@ -12,8 +12,8 @@ from temper_core.job.fill.state import FillState
 from temper_core.job.flush.state import Step
 from temper_core.job.job_types import JobType, Stage
 from temper_core.job.loop import Loop
+from temper_core.job.loop_state import LoopState
 from temper_core.job.stages import STAGES_OF
-from temper_core.job.state import LoopState
 from temper_core.science import ambient_kpa
 
 OVERFILL = 0.25  # of the capacity: beyond this a pour was mistyped

@@ -25,45 +25,46 @@ HALF = 0.5
 
 def fill_step(t: LedgerFold) -> FillStep:
     """What a filling waits for; a top-up is poured and nothing else."""
-    at_mark = bool(t.pours) and t.pours[-1].at_mark
-    if t.job_type is JobType.TOP_UP:
+    at_mark = bool(t.job.pours) and t.job.pours[-1].at_mark
+    if t.job.job_type is JobType.TOP_UP:
         return FillStep.DONE if at_mark else FillStep.POUR
-    if any(not row.done for row in closing_points(t)) and not t.pours:
+    if any(not row.done for row in closing_points(t)) and not t.job.pours:
         return FillStep.SHUT
-    if t.fill.under is not None and not t.fill.under.dry:
+    if t.job.fill.under is not None and not t.job.fill.under.dry:
         return FillStep.UNDER
-    if t.fill.under is None and _half_in(t) and t.fill.corrected is None:
+    if t.job.fill.under is None and _half_in(t) and t.job.fill.corrected is None:
         return FillStep.UNDER
-    if t.fill.run is not None:
+    if t.job.fill.run is not None:
         return FillStep.BLEED
     if not at_mark:
         return FillStep.POUR
-    return FillStep.DONE if t.fill.bled or t.fill.corrected is not None else FillStep.BLEED
+    return FillStep.DONE if t.job.fill.bled or t.job.fill.corrected is not None else FillStep.BLEED
 
 
 def _half_in(t: LedgerFold) -> bool:
     """Half of what fits is in: time to look underneath."""
-    poured = sum(pour.product_l + pour.water_l for pour in t.pours)
-    return t.drained is not None and poured >= HALF * max(0.1, t.drained.drained_l)
+    poured = sum(pour.product_l + pour.water_l for pour in t.job.pours)
+    return t.job.drained is not None and poured >= HALF * max(0.1, t.job.drained.drained_l)
 
 
 def fill_of(t: LedgerFold, now: datetime | None) -> FillState | None:
     """See FillState; None until the mix is accepted, and where the job fills nothing."""
-    planned = t.planned is not None and (t.planned.concentrate_l is not None or t.job_type is JobType.TOP_UP)
-    if t.job_id is None or not (planned or t.pours):
+    job = t.job
+    planned = job.mix.planned is not None and (job.mix.planned.concentrate_l is not None or job.job_type is JobType.TOP_UP)
+    if job.id is None or not (planned or job.pours):
         return None
     spread = plan_spread(t)
     ends = _ends(t, spread)
-    expected = t.drained.drained_l if t.drained else 0.0
+    expected = job.drained.drained_l if job.drained else 0.0
     return FillState(
         step=fill_step(t),
         closing=closing_points(t),
-        under=t.fill.under,
-        methods=ways_to_fill(t) if t.drained is not None else (),
+        under=job.fill.under,
+        methods=ways_to_fill(t) if job.drained is not None else (),
         vacuum=vacuum_state(t),
         pours=_lines(t, spread),
         expected_l=expected,
-        accepted_l=expected - max(0.0, t.loop.capacity_l - t.contents.total_l) if t.pours else 0.0,
+        accepted_l=expected - max(0.0, t.loop.capacity_l - t.contents.total_l) if job.pours else 0.0,
         ends_freeze_c=_freeze(t, ends) if ends else None,
         ends_likely=_likely(t, ends) if ends else None,
         slip=slip_of(t),
@@ -75,9 +76,9 @@ def fill_of(t: LedgerFold, now: datetime | None) -> FillState | None:
 
 def _lines(t: LedgerFold, spread: Spread) -> tuple[PourLine, ...]:
     lines, total = [], 0.0
-    for i, (pour, (entry_id, at, by)) in enumerate(zip(t.pours, t.fill.pour_ids, strict=True), 1):
+    for i, (pour, (entry_id, at, by)) in enumerate(zip(t.job.pours, t.job.fill.pour_ids, strict=True), 1):
         total += pour.product_l + pour.water_l
-        so_far = predicted_with(t, spread, t.pours[:i])
+        so_far = predicted_with(t, spread, t.job.pours[:i])
         w = MassFraction(so_far.glycol_mass_percent / 100 if so_far else 0.0)
         lines.append(
             PourLine(
@@ -102,15 +103,15 @@ def _lines(t: LedgerFold, spread: Spread) -> tuple[PourLine, ...]:
 
 def _ends(t: LedgerFold, spread: Spread) -> Prediction | None:
     """Where it ends if the rest of the plan is poured."""
-    plan = t.planned
+    plan = t.job.mix.planned
     if plan is None or plan.concentrate_l is None:
         return None
-    since = t.pours[t.poured_before_plan :]
+    since = t.job.pours[t.job.mix.poured_before :]
     product = max(0.0, plan.concentrate_l - sum(p.product_l for p in since))
     water = max(0.0, (plan.water_l or 0.0) - sum(p.water_l for p in since))
-    at_mark = bool(t.pours) and t.pours[-1].at_mark
+    at_mark = bool(t.job.pours) and t.job.pours[-1].at_mark
     rest = [] if at_mark or product + water <= 0 else [Poured(plan.product, product, water, Water.DEMINERALISED)]
-    return predicted_with(t, spread, [*t.pours, *rest])
+    return predicted_with(t, spread, [*t.job.pours, *rest])
 
 
 def _freeze(t: LedgerFold, prediction: Prediction) -> float | None:

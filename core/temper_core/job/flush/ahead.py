@@ -50,7 +50,7 @@ def rounds_ahead(t: LedgerFold) -> tuple[RoundAhead, ...]:
     """The rounds that fill, run, drain still takes to the limit, one by one; none where it never gets there."""
     case = ahead_of(t)
     ahead: list[RoundAhead] = []
-    standing, number = case.standing, sum(1 for row in t.flush.rounds if row.facts is not None)
+    standing, number = case.standing, sum(1 for row in t.job.flush.rounds if row.facts is not None)
     worst, less_out = more_old(case), least_out(case)
     while not is_reached(case, standing):
         if len(ahead) >= case.most:
@@ -82,10 +82,10 @@ def ahead_of(t: LedgerFold) -> Ahead:
     layout, policy = t.loop.layout, t.policy
     reach, volumes = drained_each_time(layout, t.loop.equipment), {node.id: node.volume_l for node in layout.nodes}
     out = dict(reach)
-    if t.drained is not None and t.drained.drained_l > 0 and t.flush.in_work is None:
-        out = spread_over(min(t.drained.drained_l, t.loop.capacity_l), reach, volumes)
+    if t.job.drained is not None and t.job.drained.drained_l > 0 and t.job.flush.in_work is None:
+        out = spread_over(min(t.job.drained.drained_l, t.loop.capacity_l), reach, volumes)
     standing = standing_of(t)
-    if t.drained is None or t.flush.in_work is not None:
+    if t.job.drained is None or t.job.flush.in_work is not None:
         standing = standing.drain({v: min(litres, standing.vessels[v].litres) for v, litres in out.items()})
     limit = limit_of(t)
     bay_c = policy["bay_c"]
@@ -131,14 +131,14 @@ def is_reached(case: Ahead, standing: Standing) -> bool:
 def least_out(case: Ahead) -> dict[str, float]:
     """The litres of a drain at the low end of their doubt: capacity and litres out both against us."""
     t, whole = case.t, sum(case.out_l.values())
-    drained_sd = t.drained.sd_l if t.drained else whole * t.policy["drained_sd_marks"] / 100
+    drained_sd = t.job.drained.sd_l if t.job.drained else whole * t.policy["drained_sd_marks"] / 100
     low = max(0.0, whole - Z95 * math.hypot(capacity_sd_l(t.loop, t.policy), drained_sd))
     return {vessel: litres * low / whole if whole else 0.0 for vessel, litres in case.out_l.items()}
 
 
 def more_old(case: Ahead) -> Standing:
     """What stands inside with the old coolant at the high end of its doubt; more of it than litres, if more stayed in."""
-    more = 1 + Z95 * case.t.flush.doubt
+    more = 1 + Z95 * case.t.job.flush.doubt
     return Standing(
         {
             name: replace(stand, solutes={**stand.solutes, OLD: more * stand.solutes[OLD]})

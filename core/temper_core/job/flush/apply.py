@@ -13,23 +13,23 @@ from temper_core.job.inside.rounds import fill, numbered, sweep
 
 
 def round_filled(t: LedgerFold, facts: RoundFilled, entry: Entry) -> None:
-    t.contents = fill(t.flush, t.contents, numbered(t.flush, entry, facts), t.policy)
+    t.contents = fill(t.job.flush, t.contents, numbered(t.job.flush, entry, facts), t.policy)
     if not t.strength_known:
-        t.flags.append(say("rinsed_unknown", "Strength as found was never read: what is left is counted as water."))
+        t.job.flags.append(say("rinsed_unknown", "Strength as found was never read: what is left is counted as water."))
 
 
 def vessels_rinsed(t: LedgerFold, facts: VesselRinsed, entry: Entry) -> None:
-    t.contents = sweep(t.flush, t.contents, numbered(t.flush, entry, facts), t.policy)
-    sd = t.drained.sd_l if t.drained else 0.0
+    t.contents = sweep(t.job.flush, t.contents, numbered(t.job.flush, entry, facts), t.policy)
+    sd = t.job.drained.sd_l if t.job.drained else 0.0
     missing = t.contents.layout.volume_l - t.contents.total_l
-    note_opened(t.fill, facts, t.loop.layout)
+    note_opened(t.job.fill, facts, t.loop.layout)
     opened_up(t, DrainedVolume(missing, sd, {}, missing))
 
 
 def flush_ended(t: LedgerFold, facts: FlushEnded, entry: Entry) -> None:
-    t.flush.early = not enough_of(t).enough
-    t.flush.ended = facts
+    t.job.flush.early = not enough_of(t).enough
+    t.job.flush.ended = facts
 
 
 def waste_kept(t: LedgerFold, facts: WasteKept, entry: Entry) -> None:
-    t.flush.waste.append(facts)
+    t.job.flush.waste.append(facts)

@@ -9,8 +9,8 @@ from temper_core.job.flush.facts import FlushEnded, Method, RoundFilled, VesselR
 from temper_core.job.flush.state import FlushState, Step
 from temper_core.job.job_types import Stage
 from temper_core.job.loop import Loop
+from temper_core.job.loop_state import LoopState
 from temper_core.job.stages import STAGES_OF
-from temper_core.job.state import LoopState
 from temper_core.products.water import WaterKind
 
 SLACK_L = 0.05

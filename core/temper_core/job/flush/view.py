@@ -8,6 +8,7 @@ from temper_core.basis.message import Message, say
 from temper_core.job.flush.facts import RoundFilled, WasteKind
 from temper_core.job.flush.state import CleanerState, FlushState, Jar, RoundState, RoundVessel, Step, WasteState
 from temper_core.job.fold_state import LedgerFold
+from temper_core.job.inside.gate import gate_now
 from temper_core.job.inside.questions import cleaner_limit, cleaner_percent, enough_of, limit_of
 from temper_core.job.inside.rounds import Round, thin_ice
 from temper_core.job.inspect.facts import LOOK_ROWS, Sign
@@ -21,30 +22,30 @@ LEAST_LEFT_L = 0.05  # less than a jug shows
 
 def step_of(t: LedgerFold) -> Step:
     """What the flush waits for. A round that never ran is drained cold; one that ran asks for the gate."""
-    row = t.flush.in_work
+    row = t.job.flush.in_work
     if row is None:
         return Step.PLAN
     if row.ran is None:
         return Step.RUN
-    return Step.DRAIN if t.gate is not None and t.gate.open else Step.GATE
+    return Step.DRAIN if gate_now(t).open else Step.GATE
 
 
 def flush_of(t: LedgerFold) -> FlushState | None:
     """The flush of this job; None before the first drain."""
-    if t.drained is None and not t.flush.rounds:
+    if t.job.drained is None and not t.job.flush.rounds:
         return None
     percent = t.finished_old_percent
     return FlushState(
         step=step_of(t),
-        rounds=tuple(_round(t, row) for row in t.flush.rounds),
+        rounds=tuple(_round(t, row) for row in t.job.flush.rounds),
         limit_percent=limit_of(t),
         finished_old_percent=percent,
-        finished_sd_percent=percent * t.flush.doubt,
+        finished_sd_percent=percent * t.job.flush.doubt,
         cleaner=cleaner_of(t),
         solids_mg_l=t.contents.total.solids_mg / t.loop.capacity_l,
         enough=enough_of(t),
-        ended=t.flush.ended is not None,
-        early=t.flush.ended.reason if t.flush.ended and t.flush.early else "",
+        ended=t.job.flush.ended is not None,
+        early=t.job.flush.ended.reason if t.job.flush.ended and t.job.flush.early else "",
         water_l=_water(t),
         waste=_waste(t),
         no_reuse=no_reuse(t),
@@ -83,7 +84,7 @@ def _round(t: LedgerFold, row: Round) -> RoundState:
 def _jar(t: LedgerFold, row: Round) -> Jar | None:
     sampled = row.sampled
     if sampled is None and row.facts is None:  # the first drain's jar is what was found
-        sampled = next(((seen.entry_id, seen.sampled) for seen in reversed(t.seen) if seen.sampled), None)
+        sampled = next(((seen.entry_id, seen.sampled) for seen in reversed(t.job.inspect.seen) if seen.sampled), None)
     if sampled is None and row.read is None:
         return None
     entry_id, facts = sampled or (None, None)
@@ -98,7 +99,7 @@ def _jar(t: LedgerFold, row: Round) -> Jar | None:
 
 def cleaner_of(t: LedgerFold) -> CleanerState | None:
     """The cleaner that is in, or not rinsed below its limit yet."""
-    row, limit, percent = t.flush.last_cleaner, cleaner_limit(t), cleaner_percent(t)
+    row, limit, percent = t.job.flush.last_cleaner, cleaner_limit(t), cleaner_percent(t)
     if row is None or limit is None or not isinstance(row.facts, RoundFilled) or row.facts.agent is None:
         return None
     if percent <= limit:
@@ -112,7 +113,7 @@ def cleaner_of(t: LedgerFold) -> CleanerState | None:
 
 def _water(t: LedgerFold) -> dict[WaterKind, float]:
     litres: dict[WaterKind, float] = {}
-    for row in t.flush.rounds:
+    for row in t.job.flush.rounds:
         if row.facts is not None and row.water_l > 0:
             litres[row.facts.water] = litres.get(row.facts.water, 0.0) + row.water_l
     return litres
@@ -129,9 +130,9 @@ def _waste(t: LedgerFold) -> tuple[WasteState, ...]:
     """Litres out by kind, and what of them is in containers."""
     states = []
     for kind in WasteKind:
-        out = sum(row.out_l or 0.0 for row in t.flush.rounds if _kind(row) is kind)
-        out += t.flush.new_out_l if kind is WasteKind.NEW_MIX else 0.0
-        kept = [facts for facts in t.flush.waste if facts.kind is kind]
+        out = sum(row.out_l or 0.0 for row in t.job.flush.rounds if _kind(row) is kind)
+        out += t.job.flush.new_out_l if kind is WasteKind.NEW_MIX else 0.0
+        kept = [facts for facts in t.job.flush.waste if facts.kind is kind]
         if not out and not kept:
             continue
         kept_l = sum(facts.litres for facts in kept)
@@ -151,9 +152,9 @@ def _waste(t: LedgerFold) -> tuple[WasteState, ...]:
 def no_reuse(t: LedgerFold) -> tuple[Message, ...]:
     """Why what came out may not be kept to go back in; empty where it may: read with an instrument, and a clean sample."""
     said = []
-    if not any(facts.instrument for _, facts in t.readings if facts.place is Place.AS_FOUND):
+    if not any(facts.instrument for _, facts in t.job.verify.readings if facts.place is Place.AS_FOUND):
         said.append(say("not_read", "Not read with an instrument as found: not for reuse."))
-    looks = [look for row in t.seen if row.sampled for look in row.sampled.looks]
+    looks = [look for row in t.job.inspect.seen if row.sampled for look in row.sampled.looks]
     if not looks or any(LOOK_ROWS[look].sign is not Sign.SOUND for look in looks):
         said.append(say("not_clean", "No clean sample as found: not for reuse."))
     return tuple(said)
@@ -161,8 +162,8 @@ def no_reuse(t: LedgerFold) -> tuple[Message, ...]:
 
 def standing_words(t: LedgerFold, freeze_c: float | None) -> Message:
     """The state in one sentence, for whoever takes the job up."""
-    row, cleaner = t.flush.in_work, cleaner_of(t)
-    if t.job_id is None or t.signed_at is not None:
+    row, cleaner = t.job.flush.in_work, cleaner_of(t)
+    if t.job.id is None or t.job.signed_at is not None:
         return say("idle", "No job is open.")
     if cleaner is not None and cleaner.running:
         words = "Holds water and {cleaner}: no frost protection, must not stand overnight."
@@ -171,12 +172,12 @@ def standing_words(t: LedgerFold, freeze_c: float | None) -> Message:
         freezes = {} if freeze_c is None else {"freeze_c": freeze_c}
         words = "Holds rinse water: freezes at {freeze_c}." if freezes else "Holds rinse water: no frost protection."
         return say("rinse_water", words, **freezes)
-    if t.pours:
-        level = "at the mark" if t.pours[-1].at_mark else "not at the mark yet"
-        words = "New coolant is in, {level}; " + ("run hot." if t.circulated else "not run hot yet.")
+    if t.job.pours:
+        level = "at the mark" if t.job.pours[-1].at_mark else "not at the mark yet"
+        words = "New coolant is in, {level}; " + ("run hot." if t.job.circulated else "not run hot yet.")
         return say("filled", words, level=level)
     inside = {"inside_l": t.contents.total_l}
-    if t.drained is None:
+    if t.job.drained is None:
         return say("as_found", "Full, as it came in: {inside_l}.", **inside)
     if cleaner is not None:
         words = "Drained; {inside_l} still inside, {cleaner_percent} {cleaner} in the finished loop: rinse on."

@@ -14,17 +14,17 @@ from temper_core.science import Glycol
 
 def told(t: LedgerFold, facts: ReportedContents, entry: Entry) -> None:
     """What is said of the filling replaces what was believed of it, but not what was read of its strength."""
-    t.reported = facts
+    t.job.reported = facts
     unsure = facts.topped_up in (ToppedUp.OTHER, ToppedUp.UNKNOWN)
     family = None if facts.topped_up is ToppedUp.OTHER else facts.family
     strength = t.found.strength_percent if t.strength_read or not unsure else None
     if facts.topped_up is ToppedUp.WATER and not t.strength_read:
         strength = None
     t.found = Fluid(facts.base, family, strength)
-    t.families = (facts.family,) if facts.family else ()
+    t.life.families = (facts.family,) if facts.family else ()
     if facts.changed_on is not None or facts.changed_km is not None or facts.changed_hours is not None:
-        t.parts = (AgePart(1.0, facts.changed_on, facts.changed_km, facts.changed_hours, facts.family),)
-    if t.drained is None and not t.pours:
+        t.life.parts = (AgePart(1.0, facts.changed_on, facts.changed_km, facts.changed_hours, facts.family),)
+    if t.job.drained is None and not t.job.pours:
         other = t.other_percent
         t.base = facts.base
         glycol = (t.base.glycol if t.base else None) or Glycol.ETHYLENE
@@ -33,4 +33,4 @@ def told(t: LedgerFold, facts: ReportedContents, entry: Entry) -> None:
 
 
 def metered(t: LedgerFold, facts: Metered, entry: Entry) -> None:
-    t.meters.append((entry.happened_at, facts))
+    t.life.meters.append((entry.happened_at, facts))

@@ -26,14 +26,14 @@ def plan_spread(t: LedgerFold) -> Spread:
     """Standard deviations that a plan for this loop must reckon with."""
     policy = t.policy
     strength = policy["inside_sd_read" if t.strength_read else "inside_sd_unread"]
-    if t.flush.rinsed and t.contents.total_l > 0:
+    if t.job.flush.rinsed and t.contents.total_l > 0:
         share = t.contents.total.old_l / t.contents.total_l
-        strength = share * math.hypot(strength, (t.found.strength_percent or 0.0) * t.flush.doubt)
-    if t.fill.read_sd_percent is not None:  # a correction starts from what was read
-        strength = t.fill.read_sd_percent
+        strength = share * math.hypot(strength, (t.found.strength_percent or 0.0) * t.job.flush.doubt)
+    if t.job.fill.read_sd_percent is not None:  # a correction starts from what was read
+        strength = t.job.fill.read_sd_percent
     if t.base is Base.NONE:
         strength = 0.0
-    drained = t.drained.sd_l if t.drained else 0.0
+    drained = t.job.drained.sd_l if t.job.drained else 0.0
     return Spread(capacity_sd_l(t.loop, policy), drained, strength, policy["product_sd"])
 
 
@@ -55,7 +55,7 @@ def _poured(t: LedgerFold, pours: Sequence[Poured]) -> tuple[float, float]:
 
 def _parts(t: LedgerFold) -> _Parts:
     total = t.by_litres.total
-    glycol, poured = _poured(t, t.pours)
+    glycol, poured = _poured(t, t.job.pours)
     inside = Content(max(0.0, total.glycol_kg - glycol), max(0.0, total.water_kg - (poured - glycol)), total.old_l)
     return _Parts(inside, glycol, poured)
 
@@ -72,7 +72,7 @@ def _product_sd(t: LedgerFold, spread: Spread) -> float:
 
 def prediction_of(t: LedgerFold, spread: Spread) -> Prediction | None:
     """Mass percent of everything inside, mixed, with its standard deviation; None before anything was poured."""
-    return predicted_with(t, spread, t.pours)
+    return predicted_with(t, spread, t.job.pours)
 
 
 def predicted_with(t: LedgerFold, spread: Spread, pours: Sequence[Poured]) -> Prediction | None:
@@ -81,7 +81,7 @@ def predicted_with(t: LedgerFold, spread: Spread, pours: Sequence[Poured]) -> Pr
         return None
     poured_glycol_kg, poured_kg = _poured(t, pours)
     mixed = mixed_loop(t, poured_glycol_kg, poured_kg)
-    drained = t.drained.drained_l if t.drained else 0.0
+    drained = t.job.drained.drained_l if t.job.drained else 0.0
     at = (t.loop.capacity_l, drained, 0.0, 1.0)
     sds = (spread.loop_volume_l, spread.drained_l, spread.inside_strength_percent, _product_sd(t, spread))
     sd = propagate(mixed, at, sds, ((0.0, 1e5), (0.0, 1e5), (-100.0, 100.0), (0.0, 2.0)))
@@ -91,7 +91,7 @@ def predicted_with(t: LedgerFold, spread: Spread, pours: Sequence[Poured]) -> Pr
 def mixed_loop(t: LedgerFold, poured_glycol_kg: float, poured_kg: float) -> Callable[[Sequence[float]], float]:
     """Mass fraction of everything, mixed, over capacity [l], litres out, strength inside (off by, % by volume), product."""
     inside = _parts(t).inside
-    drained = t.drained.drained_l if t.drained else 0.0
+    drained = t.job.drained.drained_l if t.job.drained else 0.0
     inside_l = max(1e-9, t.loop.capacity_l - drained)
 
     def mixed(x: Sequence[float]) -> float:
@@ -105,19 +105,19 @@ def mixed_loop(t: LedgerFold, poured_glycol_kg: float, poured_kg: float) -> Call
 
 def mixed_now(t: LedgerFold) -> Callable[[Sequence[float]], float]:
     """The same for what was poured so far."""
-    return mixed_loop(t, *_poured(t, t.pours))
+    return mixed_loop(t, *_poured(t, t.job.pours))
 
 
 def plan_glycol(t: LedgerFold) -> Glycol:
     """The curves of what is going in, or of what is inside."""
-    if t.planned and t.planned.product.base.glycol:
-        return t.planned.product.base.glycol
+    if t.job.mix.planned and t.job.mix.planned.product.base.glycol:
+        return t.job.mix.planned.product.base.glycol
     return t.glycol
 
 
 def mix_inside(t: LedgerFold) -> Inside:
     """What stays inside as the mix calculation takes it: another base, or a strength nobody knows, counts as water."""
-    counts = t.glycol is plan_glycol(t) and (t.strength_known or bool(t.pours))
+    counts = t.glycol is plan_glycol(t) and (t.strength_known or bool(t.job.pours))
     strength = t.contents.strength if counts else VolumePercent(0.0)
     return Inside(min(t.contents.total_l, t.loop.capacity_l), VolumePercent(min(100.0, strength)))
 
@@ -134,12 +134,13 @@ def learned_capacity(
     Asks for a clean residual, a hot run, the level at its mark and litres that add up. What a capacity was learned from is
     not learned from twice.
     """
+    job = t.job
     if readings is None or proof is None or proof.verdict is Proof.DOES_NOT_AGREE:
         return None
-    if t.drained is None or not t.pours or not t.pours[-1].at_mark or not (t.strength_read or t.flush.rinsed):
+    if job.drained is None or not job.pours or not job.pours[-1].at_mark or not (t.strength_read or job.flush.rinsed):
         return None
     known_at = t.loop.capacity_known_at
-    if known_at is not None and t.opened_at is not None and t.opened_at <= known_at:
+    if known_at is not None and job.opened_at is not None and job.opened_at <= known_at:
         return None
     if t.finished_old_percent > t.policy["old_limit_family_percent"] and not t.strength_read:
         return None
@@ -151,7 +152,7 @@ def learned_capacity(
         CapacityQuestion(
             glycol=t.glycol,
             capacity=Believed(t.loop.capacity_l, spread.loop_volume_l),
-            drained=Believed(t.drained.drained_l, spread.drained_l),
+            drained=Believed(job.drained.drained_l, spread.drained_l),
             inside_percent=Believed(min(100.0, strength), spread.inside_strength_percent),
             poured_glycol_kg=Believed(parts.poured_glycol_kg, parts.poured_glycol_kg * _product_sd(t, spread)),
             read_w=Believed(readings.glycol_mass_percent / 100, readings.sd_mass_percent / 100),

@@ -9,7 +9,7 @@ from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.questions import coldest_of
 from temper_core.job.inside.verdict import safe_to
 from temper_core.job.job_types import JobType
-from temper_core.job.state import Claim
+from temper_core.job.loop_state import Claim
 from temper_core.products.chemistry import Base
 from temper_core.science import density_20c, freeze_interval, freeze_point, mass_fraction_of
 
@@ -20,23 +20,23 @@ def claim_of(t: LedgerFold, together: Repeats | None) -> Claim:
         return Claim("mixed_bases", None, None, None, say("mixed_bases", words))
     if t.base is Base.NONE:
         return Claim("glycol_free", 0.0, 0.0, None, say("glycol_free", "No glycol: freezes at 0 °C, keep in."))
-    if t.signed_at is not None and (t.diluted or t.read_since is not None):
+    if t.job.signed_at is not None and (t.since.diluted or t.since.read_at is not None):
         return _claim_since(t)
-    if together and together.freeze_c is not None and t.circulated:
+    if together and together.freeze_c is not None and t.job.circulated:
         warm = safe_to(t.glycol, together)
         said = say("read", "Read {freeze_c}, safe to {safe_c:0}.", freeze_c=together.freeze_c, safe_c=warm)
         return Claim("read", together.freeze_c, warm, None, said)
-    if not t.strength_known and not t.pours and not t.flush.rinsed:
+    if not t.strength_known and not t.job.pours and not t.job.flush.rinsed:
         return Claim("unknown", None, None, None, say("unknown", "Never read: nobody knows how far it protects."))
     weakest = t.contents.weakest()
     if weakest is None:
         return Claim("empty", None, None, None, say("empty", "Empty."))
     vessel, freeze_c = weakest
     name = next(node.name for node in t.loop.layout.nodes if node.id == vessel)
-    if t.circulated:
-        if t.pours:
+    if t.job.circulated:
+        if t.job.pours:
             why, words = "by_litres", "Run hot; by the litres it freezes at {freeze_c}, not read yet."
-        elif t.flush.rinsed:
+        elif t.job.flush.rinsed:
             why, words = "rinse_water", "What is in it freezes at {freeze_c}."
         elif t.strength_read:
             why, words = "as_found", "As found it freezes at {freeze_c}."
@@ -52,12 +52,12 @@ def _claim_since(t: LedgerFold) -> Claim:
     if t.inside_strength_percent is None:
         return Claim("unknown", None, None, None, say("unknown", "Never read: nobody knows how far it protects."))
     freeze_c = freeze_point(t.glycol, t.contents.total.glycol_w).at_most_c
-    read_or_thinned = t.read_since is not None or t.diluted[-1].was_read
+    read_or_thinned = t.since.read_at is not None or t.since.diluted[-1].was_read
     sd = t.policy["inside_sd_read" if read_or_thinned else "inside_sd_unread"]
-    if t.read_since is not None and t.read_since_sd is not None:
-        sd = t.read_since_sd
+    if t.since.read_at is not None and t.since.read_sd is not None:
+        sd = t.since.read_sd
     safe_c = _safe_since(t, sd)
-    if t.read_since is not None:
+    if t.since.read_at is not None:
         said = say("read_since", "Read {freeze_c} since it left, safe to {safe_c:0}.", freeze_c=freeze_c, safe_c=safe_c)
         return Claim("read_since", freeze_c, safe_c, None, said)
     words = "Topped up since: by the litres it freezes at {freeze_c}, safe to about {safe_c:0}, not read yet."
@@ -75,13 +75,13 @@ def _top_up_share(t: LedgerFold) -> float | None:
     """Product in a top-up, as a share of its litres: the blend of the plan; where none is planned, or once it left, as
     strong as what is inside.
     """
-    product = t.product
-    if t.job_id is not None and t.signed_at is None:
-        plan = t.planned
+    product = t.job.product
+    if t.job.id is not None and t.job.signed_at is None:
+        plan = t.job.mix.planned
         whole = (plan.concentrate_l or 0.0) + (plan.water_l or 0.0) if plan is not None else 0.0
         if plan is not None and whole > 0:
             return (plan.concentrate_l or 0.0) / whole
-        product = plan.product if plan is not None and t.job_type is JobType.TOP_UP else None
+        product = plan.product if plan is not None and t.job.job_type is JobType.TOP_UP else None
     if product is None or t.inside_strength_percent is None or product.glycol_mass_percent <= 0:
         return None
     if product.base.glycol is not t.glycol:
@@ -94,7 +94,7 @@ def _top_up_share(t: LedgerFold) -> float | None:
 
 def frost_risk(t: LedgerFold, claim: Claim) -> bool:
     """In work, opened up or without glycol, and not protected down to the coldest expected temperature."""
-    in_work = t.job_id is not None and t.signed_at is None
-    open_to_frost = t.drained is not None or t.base is Base.NONE
+    in_work = t.job.id is not None and t.job.signed_at is None
+    open_to_frost = t.job.drained is not None or t.base is Base.NONE
     unprotected = claim.freeze_c is not None and claim.freeze_c > coldest_of(t)
-    return in_work and open_to_frost and (unprotected or (t.bases_mixed and bool(t.pours)))
+    return in_work and open_to_frost and (unprotected or (t.bases_mixed and bool(t.job.pours)))

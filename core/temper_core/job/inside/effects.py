@@ -30,19 +30,19 @@ from temper_core.science.density import density_20c
 
 def gate_at(t: LedgerFold, when: datetime) -> Gate:
     """The safe-to-open check as it stood then; what stands ready is not asked."""
-    return judge_gate(t.observation, t.loop.equipment, t.policy, when, t.loop.high_voltage)
+    return judge_gate(t.job.open.observation, t.loop.equipment, t.policy, when, t.loop.high_voltage)
 
 
 def engine_ran(t: LedgerFold, facts: EngineRun, entry: Entry) -> None:
     """Whatever circulated is one fluid, and what was felt before holds no more."""
-    t.observation = t.observation.after_run(facts) if t.observation else None
+    t.job.open.observation = t.job.open.observation.after_run(facts) if t.job.open.observation else None
     t.ran_seq = max(t.ran_seq, entry.seq)
-    t.stopped, t.warm = (entry.id, entry.happened_at), []
-    t.clocks = [row for row in t.clocks if row[1].clock is not Clock.WARM_UP]
-    if t.drained is not None:
+    t.job.waiting.stopped, t.job.waiting.warm = (entry.id, entry.happened_at), []
+    t.job.waiting.clocks = [row for row in t.job.waiting.clocks if row[1].clock is not Clock.WARM_UP]
+    if t.job.drained is not None:
         groups = groups_of(t.contents, t.loop.equipment, facts)
-        t.circulated = t.circulated or (len(groups) == 1 and len(groups[0]) == len(t.contents.by_vessel))
-        t.contents = run(t.flush, t.contents, t.loop.equipment, facts)
+        t.job.circulated = t.job.circulated or (len(groups) == 1 and len(groups[0]) == len(t.contents.by_vessel))
+        t.contents = run(t.job.flush, t.contents, t.loop.equipment, facts)
 
 
 def opened_by(facts: Drained | VesselRinsed, layout: Layout) -> tuple[str, ...]:
@@ -73,12 +73,14 @@ def note_opened(filling: Filling, facts: Drained | VesselRinsed, layout: Layout)
 
 def opened_up(t: LedgerFold, out: DrainedVolume | None) -> None:
     """What stays inside has changed: the mix is to be planned again."""
+    job = t.job
     learn_cooling(t)
-    t.drained, t.pours, t.poured_before_plan, t.proof = out, [], 0, None
-    t.stopped, t.warm, t.clocks = None, [], [row for row in t.clocks if row[1].clock is Clock.VACUUM_HOLD]
-    if t.planned:
-        t.planned = replace(t.planned, target_freeze_c=None, concentrate_l=None, water_l=None)
-    t.readings = [(i, r) for i, r in t.readings if r.place is Place.AS_FOUND]
+    job.drained, job.pours, job.mix.poured_before, job.verify.proof = out, [], 0, None
+    job.waiting.stopped, job.waiting.warm = None, []
+    job.waiting.clocks = [row for row in job.waiting.clocks if row[1].clock is Clock.VACUUM_HOLD]
+    if job.mix.planned:
+        job.mix.planned = replace(job.mix.planned, target_freeze_c=None, concentrate_l=None, water_l=None)
+    job.verify.readings = [(i, r) for i, r in job.verify.readings if r.place is Place.AS_FOUND]
 
 
 LEAST_POINTS, MOST_LEARNED = 2, 5
@@ -86,14 +88,14 @@ LEAST_POINTS, MOST_LEARNED = 2, 5
 
 def learn_cooling(t: LedgerFold) -> None:
     """Temperatures logged since the last run teach how this loop cools; the last few of its jobs count."""
-    if t.stopped is None or len(t.warm) < LEAST_POINTS:
+    if t.job.waiting.stopped is None or len(t.job.waiting.warm) < LEAST_POINTS:
         return
     try:
         answer = cooled(t)
     except CoreError:
         return
     if answer.points_counted >= LEAST_POINTS and 1 <= answer.time_constant_min <= HORIZON_MIN:
-        t.cooled_min = [*t.cooled_min, answer.time_constant_min][-MOST_LEARNED:]
+        t.life.cooled_min = [*t.life.cooled_min, answer.time_constant_min][-MOST_LEARNED:]
 
 
 def poured_into(contents: Contents, facts: Poured, glycol: Glycol, other_l: float = 0.0) -> Contents:

@@ -26,9 +26,9 @@ def strength_inside(t: LedgerFold) -> Strength | None:
     """Strength of what is inside with its doubt, for its density; None where it is only believed and nothing thinned it."""
     if t.base is Base.NONE:
         return Strength(VolumePercent(0.0), 0.0)
-    if t.strength_read or t.pours:
+    if t.strength_read or t.job.pours:
         return Strength(t.contents.strength, t.policy["inside_sd_read"])
-    if not t.flush.rinsed or t.contents.total_l <= 0:
+    if not t.job.flush.rinsed or t.contents.total_l <= 0:
         return None
     share = t.contents.total.old_l / t.contents.total_l  # of an old strength that nobody read
     return Strength(t.contents.strength, share * t.policy["inside_sd_unread"])
@@ -43,19 +43,19 @@ def finished_readings(t: LedgerFold) -> list[tuple[str, Read]]:
     """The same with their entries."""
     return [
         (entry_id, facts)
-        for entry_id, facts in t.readings
+        for entry_id, facts in t.job.verify.readings
         if facts.place is Place.FINISHED and counted(facts) and facts.after_hot_run
     ]
 
 
 def limit_of(t: LedgerFold) -> float | None:
     """Old coolant that the finished loop may hold [%]; None where no limit applies or nothing is chosen."""
-    return old_limit_percent(t.planned.product, t.found, t.policy) if t.planned else None
+    return old_limit_percent(t.job.mix.planned.product, t.found, t.policy) if t.job.mix.planned else None
 
 
 def cleaner_limit(t: LedgerFold) -> float | None:
     """Cleaner that may stay [% of its working strength]; None where none went in."""
-    row = t.flush.last_cleaner
+    row = t.job.flush.last_cleaner
     if row is None or not isinstance(row.facts, RoundFilled) or row.facts.agent is None:
         return None
     label = row.facts.agent.rinse_below_percent
@@ -69,17 +69,17 @@ def cleaner_percent(t: LedgerFold) -> float:
 
 def enough_of(t: LedgerFold) -> Enough:
     """The stop rule, asked now."""
-    rounds = t.flush.rounds
+    rounds = t.job.flush.rounds
     sampled = rounds[-1].sampled if rounds else None
     if sampled is None and rounds and rounds[-1].facts is None:  # the jar of what was found
-        sampled = next(((row.entry_id, row.sampled) for row in reversed(t.seen) if row.sampled), None)
+        sampled = next(((row.entry_id, row.sampled) for row in reversed(t.job.inspect.seen) if row.sampled), None)
     percent = t.finished_old_percent
     return judge_enough(
         Flushed(
             looks=sampled[1].looks if sampled else None,
             sediment_mm=sampled[1].sediment_mm if sampled else None,
             old_percent=percent,
-            old_sd_percent=percent * t.flush.doubt,
+            old_sd_percent=percent * t.job.flush.doubt,
             old_limit_percent=limit_of(t),
             cleaner_percent=cleaner_percent(t),
             cleaner_limit_percent=cleaner_limit(t),
@@ -95,9 +95,12 @@ def cooled(t: LedgerFold, with_points: bool = True) -> CooldownAnswer:
 
     Minutes count from there. An estimate for planning, never a proof.
     """
+    job = t.job
     policy = t.policy
-    start, from_c = (t.stopped[1], policy["hot_c"]) if t.stopped else t.warm[0]
-    points = [CoolPoint((at - start).total_seconds() / 60, c) for at, c in t.warm if at > start] if with_points else []
+    start, from_c = (job.waiting.stopped[1], policy["hot_c"]) if job.waiting.stopped else job.waiting.warm[0]
+    points = (
+        [CoolPoint((at - start).total_seconds() / 60, c) for at, c in job.waiting.warm if at > start] if with_points else []
+    )
     bay_c = policy["bay_c"]
     return cooldown(
         CooldownQuestion(
@@ -106,11 +109,11 @@ def cooled(t: LedgerFold, with_points: bool = True) -> CooldownAnswer:
             max(bay_c + 1.0, policy["gate_probe_c"]),
             t.loop.capacity_l,
             tuple(points),
-            sum(t.cooled_min) / len(t.cooled_min) if t.cooled_min else None,
+            sum(t.life.cooled_min) / len(t.life.cooled_min) if t.life.cooled_min else None,
         ),
         policy,
     )
 
 
 def coldest_of(t: LedgerFold) -> float:
-    return t.planned.coldest_c if t.planned else t.loop.coldest_c
+    return t.job.mix.planned.coldest_c if t.job.mix.planned else t.loop.coldest_c

@@ -6,7 +6,7 @@ import math
 
 from temper_core.calculate.mix import Spread
 from temper_core.job.fold_state import LedgerFold
-from temper_core.job.state import InsideState, PourState, VesselState
+from temper_core.job.loop_state import InsideState, PourState, VesselState
 from temper_core.science import freeze_point, strength_of
 
 
@@ -15,13 +15,14 @@ def _inside_sd_l(spread: Spread) -> float:
 
 
 def vessels_of(t: LedgerFold, spread: Spread) -> tuple[VesselState, ...]:
+    job = t.job
     states = []
-    inside_l, open_round = t.contents.total_l, t.flush.in_work
-    doubt = _inside_sd_l(spread) / inside_l if t.drained and not t.pours and open_round is None and inside_l > 0 else 0.0
+    inside_l, open_round = t.contents.total_l, job.flush.in_work
+    doubt = _inside_sd_l(spread) / inside_l if job.drained and not job.pours and open_round is None and inside_l > 0 else 0.0
     for node in t.loop.layout.nodes:
         content, litres = t.contents.by_vessel[node.id], t.contents.litres(node.id)
         wet = litres > 1e-6
-        known = wet and (t.strength_known or bool(t.pours) or t.flush.rinsed)
+        known = wet and (t.strength_known or bool(job.pours) or job.flush.rinsed)
         states.append(
             VesselState(
                 id=node.id,
@@ -31,7 +32,7 @@ def vessels_of(t: LedgerFold, spread: Spread) -> tuple[VesselState, ...]:
                 litres=litres,
                 litres_sd=doubt * litres,
                 old_percent=100 * content.old_l / litres if wet else None,
-                old_sd_percent=100 * content.old_l / litres * t.flush.doubt if wet else 0.0,
+                old_sd_percent=100 * content.old_l / litres * job.flush.doubt if wet else 0.0,
                 strength_percent=strength_of(t.glycol, content.glycol_w) if known else None,
                 freeze_c=freeze_point(t.glycol, content.glycol_w).at_most_c if known else None,
             )
@@ -41,11 +42,11 @@ def vessels_of(t: LedgerFold, spread: Spread) -> tuple[VesselState, ...]:
 
 def inside_of(t: LedgerFold, spread: Spread) -> InsideState:
     litres = t.contents.total_l
-    known = t.strength_known or bool(t.pours)
-    family = t.product.family if t.product else t.found.family
+    known = t.strength_known or bool(t.job.pours)
+    family = t.job.product.family if t.job.product else t.found.family
     return InsideState(
         litres=litres,
-        sd_l=_inside_sd_l(spread) if t.drained and not t.pours else spread.loop_volume_l,
+        sd_l=_inside_sd_l(spread) if t.job.drained and not t.job.pours else spread.loop_volume_l,
         old_percent=100 * t.contents.total.old_l / litres if litres > 1e-6 else None,
         finished_old_percent=t.finished_old_percent,
         strength_percent=t.contents.strength if known else None,
@@ -56,14 +57,14 @@ def inside_of(t: LedgerFold, spread: Spread) -> InsideState:
 
 
 def pours_of(t: LedgerFold) -> PourState:
-    since = t.pours[t.poured_before_plan :]
-    planned_product = (t.planned.concentrate_l or 0.0) if t.planned else 0.0
-    planned_water = (t.planned.water_l or 0.0) if t.planned else 0.0
+    since = t.job.pours[t.job.mix.poured_before :]
+    planned_product = (t.job.mix.planned.concentrate_l or 0.0) if t.job.mix.planned else 0.0
+    planned_water = (t.job.mix.planned.water_l or 0.0) if t.job.mix.planned else 0.0
     return PourState(
-        product_l=sum(pour.product_l for pour in t.pours),
-        water_l=sum(pour.water_l for pour in t.pours),
+        product_l=sum(pour.product_l for pour in t.job.pours),
+        water_l=sum(pour.water_l for pour in t.job.pours),
         left_product_l=max(0.0, planned_product - sum(pour.product_l for pour in since)),
         left_water_l=max(0.0, planned_water - sum(pour.water_l for pour in since)),
         room_l=t.loop.capacity_l - t.contents.total_l,
-        at_mark=bool(t.pours) and t.pours[-1].at_mark,
+        at_mark=bool(t.job.pours) and t.job.pours[-1].at_mark,
     )

@@ -17,8 +17,8 @@ from temper_core.job.inspect.judge import advise_job_type
 from temper_core.job.inspect.state import Advice
 from temper_core.job.job_types import JobType
 from temper_core.job.life.due import Due, Meter, due_of_parts, life_of
+from temper_core.job.loop_state import Inspection
 from temper_core.job.read.facts import Place, counted, question_of, steps_of
-from temper_core.job.state import Inspection
 from temper_core.products.compatibility import Judged, judge_product
 from temper_core.products.unsuitable import wrong_inside
 from temper_core.science import COLDEST_TARGET_C, freeze_point, mass_fraction_at_freeze, mass_fraction_of
@@ -30,11 +30,11 @@ def inspection_of(t: LedgerFold) -> Inspection:
         asked=asked_for(t.loop.need, t.loop.equipment),
         opening=tuple(row.check for row in CHECKS if opens(row.opens, t.loop.equipment)),
         opening_spots=tuple(spot for spot, what in SPOT_OPENS.items() if opens(what, t.loop.equipment)),
-        seen=tuple(t.seen),
-        skipped=tuple(t.skipped),
-        reported=t.reported,
-        metered=t.meters[-1][1] if t.meters else None,
-        job_type_chosen=t.job_type_chosen,
+        seen=tuple(t.job.inspect.seen),
+        skipped=tuple(t.job.inspect.skipped),
+        reported=t.job.reported,
+        metered=t.life.meters[-1][1] if t.life.meters else None,
+        job_type_chosen=t.job.inspect.chosen,
     )
 
 
@@ -42,9 +42,9 @@ def due_of(t: LedgerFold, now: datetime | None) -> Due | None:
     """When the filling is due, by the calendar of `now`; None without a clock."""
     if now is None:
         return None
-    life = life_of(t.families, t.loop.equipment.interval, t.policy)
-    last = _meter(t.meters[-1], now.tzinfo) if t.meters else None
-    return due_of_parts(t.parts, t.loop.capacity_l, last, life, now.date(), t.policy)
+    life = life_of(t.life.families, t.loop.equipment.interval, t.policy)
+    last = _meter(t.life.meters[-1], now.tzinfo) if t.life.meters else None
+    return due_of_parts(t.life.parts, t.loop.capacity_l, last, life, now.date(), t.policy)
 
 
 def _meter(row: tuple[datetime, Metered], zone: tzinfo | None) -> Meter:
@@ -54,17 +54,17 @@ def _meter(row: tuple[datetime, Metered], zone: tzinfo | None) -> Meter:
 
 def _strength(t: LedgerFold) -> Strength | None:
     """Protection as found: read with an instrument, with its warm end; told, as told; None if nobody knows it."""
-    found = [(entry_id, read) for entry_id, read in t.readings if read.place is Place.AS_FOUND]
+    found = [(entry_id, read) for entry_id, read in t.job.verify.readings if read.place is Place.AS_FOUND]
     margin = t.policy["margin_k"]
     steps = steps_of(t.glycol, found[-1][1], t.policy) if found else None
     if steps is not None:  # only ever "at least"
-        coldest, at_least = t.planned.coldest_c if t.planned else t.loop.coldest_c, steps.at_least_c or 0.0
+        coldest, at_least = t.job.mix.planned.coldest_c if t.job.mix.planned else t.loop.coldest_c, steps.at_least_c or 0.0
         return Strength(at_least, at_least, coldest, margin, found[-1][0], False)
     if not found or not t.strength_known:
         return None
     questions = [question_of(t.glycol, facts) for _, facts in found if counted(facts)]
     together = repeats(questions, t.policy) if questions else None
-    coldest = t.planned.coldest_c if t.planned else t.loop.coldest_c
+    coldest = t.job.mix.planned.coldest_c if t.job.mix.planned else t.loop.coldest_c
     entry_id = found[-1][0]
     if together is None:
         strength = VolumePercent(t.found.strength_percent or 0.0)
@@ -76,21 +76,21 @@ def _strength(t: LedgerFold) -> Strength | None:
 
 
 def _chosen(t: LedgerFold) -> Judged | None:
-    if t.planned is None:
+    if t.job.mix.planned is None:
         return None
-    return judge_product(t.planned.product, t.loop.need, t.found, t.policy, topping_up=t.asked is JobType.TOP_UP)
+    return judge_product(t.job.mix.planned.product, t.loop.need, t.found, t.policy, topping_up=t.job.asked is JobType.TOP_UP)
 
 
 def _cleans_lately(t: LedgerFold) -> int:
-    if t.opened_at is None:
+    if t.job.opened_at is None:
         return 0
-    since = t.opened_at - timedelta(days=t.policy["rust_back_days"])
-    return sum(1 for at in t.cleaned_at if at >= since)
+    since = t.job.opened_at - timedelta(days=t.policy["rust_back_days"])
+    return sum(1 for at in t.life.cleaned_at if at >= since)
 
 
 def _falling(t: LedgerFold) -> Message | None:
     """What its readings since the last service say together, where they fall like a leak's."""
-    points = t.strengths
+    points = t.life.strengths
     line = trend(points)
     if line is None or not line.falls or -line.slope < t.policy["leak_slope_percent_month"]:
         return None
@@ -102,18 +102,19 @@ def _falling(t: LedgerFold) -> Message | None:
 
 def advice_of(t: LedgerFold, due: Due | None) -> Advice | None:
     """What the findings and the history of this job advise; None between jobs."""
-    if t.asked is None or t.signed_at is not None:
+    if t.job.asked is None or t.job.signed_at is not None:
         return None
+    other = t.job.reported is not None and t.job.reported.other_on_top
     return advise_job_type(
         Case(
-            asked=t.asked,
-            samples=tuple((row.entry_id, row.sampled) for row in t.seen if row.sampled),
-            tests=tuple((row.entry_id, row.tested) for row in t.seen if row.tested),
+            asked=t.job.asked,
+            samples=tuple((row.entry_id, row.sampled) for row in t.job.inspect.seen if row.sampled),
+            tests=tuple((row.entry_id, row.tested) for row in t.job.inspect.seen if row.tested),
             need=t.loop.need,
             wrong=wrong_inside(t.found, t.loop.need),
-            known=t.found.base is not None and (t.found.family is not None or bool(t.reported and t.reported.other_on_top)),
-            other_on_top=bool(t.reported and t.reported.other_on_top) or t.bases_mixed,
-            watered=bool(t.reported and t.reported.topped_up is ToppedUp.WATER),
+            known=t.found.base is not None and (t.found.family is not None or other),
+            other_on_top=other or t.bases_mixed,
+            watered=bool(t.job.reported and t.job.reported.topped_up is ToppedUp.WATER),
             chosen=_chosen(t),
             strength=_strength(t),
             due=due,

@@ -7,8 +7,8 @@ from temper_core.basis.policy import Policy
 from temper_core.job.entry_kind import Attempt
 from temper_core.job.job_types import JobType
 from temper_core.job.loop import Loop
+from temper_core.job.loop_state import LoopState
 from temper_core.job.mix.facts import Planned
-from temper_core.job.state import LoopState
 from temper_core.products.chemistry import Base, Form
 from temper_core.products.compatibility import Verdict, judge_product
 from temper_core.science import mass_fraction_at_freeze

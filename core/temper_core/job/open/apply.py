@@ -11,17 +11,17 @@ from temper_core.job.open.state import Observation
 
 def gate_observed(t: LedgerFold, facts: GateObserved, entry: Entry) -> None:
     between = entry.job_id is None
-    t.observation = Observation(entry.id, entry.happened_at, entry.person, entry.person_id, facts, between=between)
+    t.job.open.observation = Observation(entry.id, entry.happened_at, entry.person, entry.person_id, facts, between=between)
     if t.ran_seq > entry.seq:
-        t.observation = t.observation.after_run(EngineRun())
-    t.ready |= dict.fromkeys(facts.ready, entry.happened_at)
-    t.isolated = t.isolated or Ready.ISOLATED in facts.ready
+        t.job.open.observation = t.job.open.observation.after_run(EngineRun())
+    t.job.open.ready |= dict.fromkeys(facts.ready, entry.happened_at)
+    t.job.open.isolated = t.job.open.isolated or Ready.ISOLATED in facts.ready
     if facts.temperature_c is not None and facts.warmth is not Warmth.HAND:
-        t.warm.append((entry.happened_at, facts.temperature_c))
+        t.job.waiting.warm.append((entry.happened_at, facts.temperature_c))
 
 
 def ready_confirmed(t: LedgerFold, facts: ReadyConfirmed, entry: Entry) -> None:
-    t.ready |= dict.fromkeys(facts.ready, entry.happened_at)
+    t.job.open.ready |= dict.fromkeys(facts.ready, entry.happened_at)
 
 
 def engine_run(t: LedgerFold, facts: EngineRun, entry: Entry) -> None:

@@ -33,32 +33,32 @@ def reading_between(t: LedgerFold, facts: Read, entry: Entry) -> None:
     t.contents = t.contents.as_found(VolumePercent(strength))
     t.found = replace(t.found, strength_percent=strength)
     t.strength_known = t.strength_read = True
-    t.read_since, t.read_since_sd = entry.happened_at, _reading_sd(t, facts)
-    t.reads.append(entry.happened_at)
+    t.since.read_at, t.since.read_sd = entry.happened_at, _reading_sd(t, facts)
+    t.since.reads.append(entry.happened_at)
     _note_strength(t, facts, entry)
 
 
 def _read_rinse(t: LedgerFold, facts: Read, entry: Entry) -> None:
     """A reading of the last round; without an instrument, or before the first drain, it says nothing."""
-    if not counted(facts) or not t.flush.rounds:
+    if not counted(facts) or not t.job.flush.rounds:
         return
-    row, answer = t.flush.rounds[-1], read(question_of(t.glycol, facts), t.policy)
+    row, answer = t.job.flush.rounds[-1], read(question_of(t.glycol, facts), t.policy)
     sd = t.policy["inside_sd_read" if t.strength_read else "inside_sd_unread"]
     found = Found(t.found.strength_percent if t.strength_known else None, sd)
     row.read = (entry.id, answer)
     agreement = t.policy["agreement_sds"]
-    t.contents, row.said = read_rinse(t.flush, t.contents, answer, found, agreement, t.loop.equipment)
+    t.contents, row.said = read_rinse(t.job.flush, t.contents, answer, found, agreement, t.loop.equipment)
 
 
 def _read(t: LedgerFold, facts: Read, entry: Entry) -> None:
-    t.readings.append((entry.id, facts))
-    t.proof = None
+    t.job.verify.readings.append((entry.id, facts))
+    t.job.verify.proof = None
     _note_strength(t, facts, entry)
     if facts.place is Place.AS_FOUND and facts.instrument is not None:
         _flag_found(t, facts)
     if facts.edge is not Edge.SHARP:
         return
-    if facts.place is Place.AS_FOUND and t.drained is None and not t.pours:
+    if facts.place is Place.AS_FOUND and t.job.drained is None and not t.job.pours:
         strength = found_strength(t.glycol, facts, t.policy)
         if strength is not None:
             t.found = replace(t.found, strength_percent=strength)
@@ -66,7 +66,7 @@ def _read(t: LedgerFold, facts: Read, entry: Entry) -> None:
             t.contents = t.contents.as_found(VolumePercent(strength))
     if facts.place is Place.FINISHED and facts.after_hot_run:
         t.contents = t.contents.circulate()
-        t.circulated = True
+        t.job.circulated = True
 
 
 def _note_strength(t: LedgerFold, facts: Read, entry: Entry) -> None:
@@ -77,7 +77,7 @@ def _note_strength(t: LedgerFold, facts: Read, entry: Entry) -> None:
         return
     strength, sd = found_strength(t.glycol, facts, t.policy), _reading_sd(t, facts) or 0.0
     if strength is not None:
-        t.strengths.append(TrendPoint(entry.happened_at, strength, sd))
+        t.life.strengths.append(TrendPoint(entry.happened_at, strength, sd))
 
 
 def _reading_sd(t: LedgerFold, facts: Read) -> float | None:
@@ -90,9 +90,9 @@ def _reading_sd(t: LedgerFold, facts: Read) -> float | None:
 
 def _flag_found(t: LedgerFold, facts: Read) -> None:
     """What is to be known of a reading of the fluid as found: a wrong scale, a mixture, a zero that is off."""
-    known = {said.code for said in t.flags}
-    answer = answer_of(t.base, facts, t.policy, other_on_top=bool(t.reported and t.reported.other_on_top))
-    t.flags += [say(flag.code, flag.message) for flag in answer.flags if flag.code not in known]
+    known = {said.code for said in t.job.flags}
+    answer = answer_of(t.base, facts, t.policy, other_on_top=bool(t.job.reported and t.job.reported.other_on_top))
+    t.job.flags += [say(flag.code, flag.message) for flag in answer.flags if flag.code not in known]
 
 
 def found_strength(glycol: Glycol, facts: Read, policy: Policy) -> float | None:

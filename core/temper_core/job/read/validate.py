@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from temper_core.basis.errors import Conflict, CoreError
 from temper_core.job.entry_kind import Attempt, Need
+from temper_core.job.loop_state import LoopState
 from temper_core.job.read.facts import Place, Read, check_read
-from temper_core.job.state import LoopState
 from temper_core.science import Glycol
 
 

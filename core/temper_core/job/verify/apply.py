@@ -19,18 +19,18 @@ from temper_core.science import strength_of
 
 
 def finish_checked(t: LedgerFold, facts: FinishChecked, entry: Entry) -> None:
-    t.fill.finish = (entry.id, facts)
+    t.job.fill.finish = (entry.id, facts)
 
 
 def signed_off(t: LedgerFold, facts: SignedOff, entry: Entry) -> None:
-    t.signed_at, t.proof = entry.happened_at, facts.proof
-    t.observation = replace(t.observation, left=True) if t.observation else None
-    if t.product is not None:
+    t.job.signed_at, t.job.verify.proof = entry.happened_at, facts.proof
+    t.job.open.observation = replace(t.job.open.observation, left=True) if t.job.open.observation else None
+    if t.job.product is not None:
         _renewed(t, entry)
-        if t.job_type is not JobType.TOP_UP:
-            t.strengths = _left_strength(t, entry)
-    if t.job_type is JobType.CLEAN:
-        t.cleaned_at.append(entry.happened_at)
+        if t.job.job_type is not JobType.TOP_UP:
+            t.life.strengths = _left_strength(t, entry)
+    if t.job.job_type is JobType.CLEAN:
+        t.life.cleaned_at.append(entry.happened_at)
     _trust_readings(t)
 
 
@@ -44,19 +44,19 @@ def _left_strength(t: LedgerFold, entry: Entry) -> list[TrendPoint]:
 
 def _renewed(t: LedgerFold, entry: Entry) -> None:
     """What the filling is from now on: a mixture keeps every family that stayed beyond its limit."""
-    product = t.product
+    product = t.job.product
     if product is None:
         return
     limit = old_limit_percent(product, t.found, t.policy)
     stayed = limit is not None and t.finished_old_percent > limit
-    old = t.families if stayed else ()
-    t.families = (product.family, *(family for family in old if family is not product.family))
-    t.parts = refilled(t.parts, t.finished_old_percent / 100, _fresh(t, product, entry))
+    old = t.life.families if stayed else ()
+    t.life.families = (product.family, *(family for family in old if family is not product.family))
+    t.life.parts = refilled(t.life.parts, t.finished_old_percent / 100, _fresh(t, product, entry))
 
 
 def _fresh(t: LedgerFold, product: Product, entry: Entry) -> AgePart:
     """What went in, of today and of the meters as last seen."""
-    meter = t.meters[-1][1] if t.meters else None
+    meter = t.life.meters[-1][1] if t.life.meters else None
     distance_km, hours = (meter.distance_km, meter.hours) if meter else (None, None)
     return AgePart(1.0, entry.happened_at.date(), distance_km, hours, product.family)
 
@@ -66,5 +66,5 @@ def _trust_readings(t: LedgerFold) -> None:
     questions = finished_questions(t)
     together = repeats(questions, t.policy) if questions else None
     if together is not None:
-        t.before_sign_off = t.contents
+        t.job.verify.before_sign_off = t.contents
         t.contents = t.contents.read_as(VolumePercent(min(100.0, together.strength_percent)))

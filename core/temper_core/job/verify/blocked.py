@@ -24,7 +24,7 @@ def verdict_with(t: LedgerFold, proof: ProofVerdict | None) -> ProofVerdict | No
     verdict, said = found
     after_reading = verdict in (Proof.NOT_MEASURED, Proof.CONDUCTS)
     if proof is None:
-        free = t.contents.total.glycol_w <= 0 and t.circulated
+        free = t.contents.total.glycol_w <= 0 and t.job.circulated
         return ProofVerdict(verdict, said, None, None, None, None) if not after_reading or free else None
     if after_reading and proof.verdict is not Proof.PROVEN:
         return proof  # the strength first
@@ -35,12 +35,12 @@ def verdict_with(t: LedgerFold, proof: ProofVerdict | None) -> ProofVerdict | No
 
 def blocked(t: LedgerFold) -> tuple[Proof, Message] | None:
     """Why no verdict can be given once coolant went in; None where nothing stands against one."""
-    if not t.pours:
+    if not t.job.pours:
         return None
     if t.bases_mixed:
         words = "Mixed bases, {other_percent} of another base or an unknown one: no scale is right. Change type."
         return Proof.MIXED_BASES, say("mixed_bases", words, other_percent=t.other_percent)
-    for pour in t.pours:
+    for pour in t.job.pours:
         if pour.product is None or pour.product_l <= 0:
             continue
         reason = unfit(pour.product, t.loop.need)
@@ -51,7 +51,7 @@ def blocked(t: LedgerFold) -> tuple[Proof, Message] | None:
 
 
 def _conductivity(t: LedgerFold) -> tuple[Proof, Message] | None:
-    if t.watered:
+    if t.job.verify.watered:
         words = "Water went into a low-conductivity loop. Drain it, fill with its own ready-mix."
         return Proof.WATER_IN, say("water_in", words)
     use = t.loop.need.use
@@ -60,10 +60,11 @@ def _conductivity(t: LedgerFold) -> tuple[Proof, Message] | None:
             "use_unknown", "What this loop cools is not entered, so no limit holds. A lead enters it."
         )
     limit = limit_for(use, t.loop.equipment.conductivity_limit_us_cm, t.policy)
-    if t.conductivity is None or not t.conductivity[2] or t.conductivity[1].compensated is None or limit is None:
+    measured = t.job.verify.conductivity
+    if measured is None or not measured[2] or measured[1].compensated is None or limit is None:
         words = "Measure the conductivity after the run, with its temperature: it decides for {use}."
         return Proof.NOT_MEASURED, say("not_measured", words, use=LOOP_USE_NAMES[use])
-    facts = t.conductivity[1]
+    facts = measured[1]
     value = at_reference(facts.figures["us_cm"], facts.figures["sample_c"], bool(facts.compensated), t.policy)
     if value > limit.us_cm:
         words = "Conducts {value} uS/cm at 25 °C, over {limit} ({origin}). Drain it, fill with its own ready-mix."

@@ -24,10 +24,10 @@ NEVER = 9.9  # standard deviations: not by this alone
 
 def causes_of(t: LedgerFold, readings: Repeats | None, proof: ProofVerdict | None) -> tuple[Cause, ...]:
     """The causes, likeliest first; empty where reading and litres agree."""
-    if readings is None or proof is None or proof.verdict is not Proof.DOES_NOT_AGREE or not t.pours:
+    if readings is None or proof is None or proof.verdict is not Proof.DOES_NOT_AGREE or not t.job.pours:
         return ()
     spread, w = plan_spread(t), readings.glycol_mass_percent / 100
-    drained = t.drained.drained_l if t.drained else 0.0
+    drained = t.job.drained.drained_l if t.job.drained else 0.0
     at = [t.loop.capacity_l, drained, 0.0, 1.0]
     mixed = mixed_now(t)
     found = [
@@ -76,14 +76,14 @@ def _residual(
     t: LedgerFold, mixed: Callable[[Sequence[float]], float], at: list[float], sd: float, w: float
 ) -> Cause | None:
     """Litres out; what then went in up to the mark is a second measure of it."""
-    if t.drained is None:
+    if t.job.drained is None:
         return None
     value = _needed(mixed, at, 1, w, (0.0, at[0]))
     if value is None:
         return _cause("residual", "Litres still inside", None, sd, say("cause_not", "No residual explains it."))
     accepted = at[1] - (t.loop.capacity_l - t.contents.total_l)
     doubt = math.hypot(sd, accepted * t.policy["poured_sd"] / 100)
-    off = value - (accepted if t.pours[-1].at_mark else at[1])
+    off = value - (accepted if t.job.pours[-1].at_mark else at[1])
     words = "{needed_l} would still have been inside after the drain, not {believed_l}; {in_l} went in on top."
     values = {"needed_l": at[0] - value, "believed_l": at[0] - at[1], "in_l": accepted}
     return _cause("residual", "Litres still inside", off, doubt, say("cause_residual", words, **values))
@@ -92,7 +92,7 @@ def _residual(
 def _strength_inside(
     t: LedgerFold, mixed: Callable[[Sequence[float]], float], at: list[float], sd: float, w: float
 ) -> Cause | None:
-    now = 0.0 if not t.found.strength_percent or t.flush.rinsed else t.found.strength_percent
+    now = 0.0 if not t.found.strength_percent or t.job.flush.rinsed else t.found.strength_percent
     if sd <= 0 or at[0] - at[1] < 0.1:
         return None
     value = _needed(mixed, at, 2, w, (-now, 100.0 - now))
@@ -109,7 +109,7 @@ def _air(t: LedgerFold, w: float) -> Cause | None:
     """
     where = where_air_sits(t.loop.layout)
     inside, total = left_inside(t), t.by_litres.total
-    if t.drained is None or where is None or total.kg <= 0:
+    if t.job.drained is None or where is None or total.kg <= 0:
         return None
     vessel = next(node for node in t.loop.layout.nodes if node.id == where)
     kept_w = inside.glycol_w
@@ -117,7 +117,7 @@ def _air(t: LedgerFold, w: float) -> Cause | None:
     name = "Air, a vessel that did not mix"
     if behind_l <= 0:
         return _cause("air", name, None, 1.0, say("cause_not_air", "Air would make it read nearer to what was poured."))
-    sd = vessel.volume_l / 2 * (0.5 if FinishSign.HEATER_HOT in t.fill.bled else 1.0)
+    sd = vessel.volume_l / 2 * (0.5 if FinishSign.HEATER_HOT in t.job.fill.bled else 1.0)
     words = "{behind_l} in the {where} would not have mixed: run it hot again, heater full, and read once more."
     said = say("cause_air", words, behind_l=behind_l, where=vessel.name.lower())
     return _cause("air", name, behind_l, sd, said)

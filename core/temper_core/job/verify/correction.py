@@ -20,7 +20,7 @@ CORRECTED_BY_LITRES = frozenset({Proof.TOO_WEAK, Proof.TOO_STRONG, Proof.DOES_NO
 
 def correction_of(t: LedgerFold, readings: Repeats | None, proof: ProofVerdict | None) -> CorrectionState | None:
     """Swap some of the mixed loop for product or water: litres to the target from what was read; None where it is proven."""
-    plan = t.planned
+    plan = t.job.mix.planned
     if readings is None or proof is None or proof.verdict not in CORRECTED_BY_LITRES or plan is None:
         return None
     if plan.target_freeze_c is None or plan.product.base.glycol is not t.glycol:
@@ -57,9 +57,9 @@ def leak_ok(proof: LeakProof, policy: Policy) -> bool:
 
 def finish_of(t: LedgerFold) -> FinishState | None:
     """The last look; None until the loop is filled."""
-    if t.job_id is None or not t.pours:
+    if t.job.id is None or not t.job.pours:
         return None
-    checked = t.fill.finish[1] if t.fill.finish else None
+    checked = t.job.fill.finish[1] if t.job.fill.finish else None
     tight = leak_ok(checked.leak, t.policy) if checked is not None and checked.leak is not None else None
     points = tuple(FinishRow(point, FINISH_NAMES[point]) for point in FinishPoint)
     if checked is None:

@@ -5,8 +5,8 @@ from __future__ import annotations
 from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import VolumePercent
 from temper_core.basis.uncertainty import Z95
+from temper_core.job.loop_state import LoopState
 from temper_core.job.read.facts import Place
-from temper_core.job.state import LoopState
 from temper_core.job.verify.rules import Doubted
 from temper_core.science import mass_fraction_at_freeze, mass_fraction_of
 from temper_core.science.freezing import COLDEST_TARGET_C

@@ -6,10 +6,9 @@ from dataclasses import replace
 
 from temper_core.basis.quantity import VolumePercent
 from temper_core.job.entries import Acknowledged, Entry, JobOpened
-from temper_core.job.fill.progress import Filling
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.questions import finished_questions
-from temper_core.job.inside.rounds import Flush
+from temper_core.job.state import JobState, SinceSignOff
 from temper_core.machine.contents import Contents
 from temper_core.products.chemistry import Base, Fluid
 from temper_core.science import Glycol
@@ -18,25 +17,20 @@ from temper_core.science import Glycol
 def job_opened(t: LedgerFold, facts: JobOpened, entry: Entry) -> None:
     if facts.found is not None:
         t.found, t.strength_read = facts.found, False
-    elif t.signed_at is not None and t.product is not None:
-        t.found = Fluid(t.product.base, t.product.family, t.inside_strength_percent)
-        t.strength_read = t.read_since is not None or (bool(finished_questions(t)) and not t.diluted)
+    elif t.job.signed_at is not None and t.job.product is not None:
+        t.found = Fluid(t.job.product.base, t.job.product.family, t.inside_strength_percent)
+        t.strength_read = t.since.read_at is not None or (bool(finished_questions(t)) and not t.since.diluted)
     t.base = t.found.base
     glycol = (t.base.glycol if t.base else None) or Glycol.ETHYLENE
     strength = VolumePercent(t.found.strength_percent or 0.0)
     t.strength_known = t.found.strength_percent is not None or t.base is Base.NONE
     other = 0.0 if facts.found is not None else t.other_percent
     t.contents = Contents.full(t.loop.layout, glycol, strength).with_other(other / 100)
-    t.conductivity, t.watered = None, False
-    t.job_id, t.job_type, t.opened_at, t.signed_at = entry.job_id, facts.job_type, entry.happened_at, None
-    t.asked, t.reported, t.job_type_chosen, t.seen, t.skipped = facts.job_type, None, None, [], []
-    t.ready, t.isolated = {}, False
-    t.observation, t.flush, t.clocks, t.stopped, t.warm, t.paused, t.hands = None, Flush(), [], None, [], None, None
-    t.planned, t.drained, t.product, t.proof, t.circulated = None, None, None, None, True
-    t.fill, t.levels, t.diluted, t.read_since, t.amendments = Filling(), [], [], None, []
-    t.reads = []
-    t.pours, t.readings, t.flags, t.poured_before_plan, t.before_sign_off = [], [], [], 0, None
+    t.job = JobState(entry.job_id, facts.job_type, facts.job_type, entry.happened_at)
+    t.since = SinceSignOff()
 
 
 def acknowledged(t: LedgerFold, facts: Acknowledged, entry: Entry) -> None:
-    t.overrides = [replace(row, acknowledged=True) if row.entry_id == facts.entry_id else row for row in t.overrides]
+    t.life.overrides = [
+        replace(row, acknowledged=True) if row.entry_id == facts.entry_id else row for row in t.life.overrides
+    ]

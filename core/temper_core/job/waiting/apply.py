@@ -11,26 +11,26 @@ from temper_core.job.waiting.facts import Clock, ClockStarted, ClockStopped, Pau
 
 
 def temperature_logged(t: LedgerFold, facts: TemperatureLogged, entry: Entry) -> None:
-    t.warm.append((entry.happened_at, facts.c))
+    t.job.waiting.warm.append((entry.happened_at, facts.c))
 
 
 def clock_started(t: LedgerFold, facts: ClockStarted, entry: Entry) -> None:
-    t.clocks.append((entry, facts))
+    t.job.waiting.clocks.append((entry, facts))
     if facts.clock is Clock.WARM_UP:  # the engine runs
-        t.observation = t.observation.after_run(EngineRun()) if t.observation else None
+        t.job.open.observation = t.job.open.observation.after_run(EngineRun()) if t.job.open.observation else None
         t.ran_seq = max(t.ran_seq, entry.seq)
-        t.stopped, t.warm = None, []
+        t.job.waiting.stopped, t.job.waiting.warm = None, []
 
 
 def clock_stopped(t: LedgerFold, facts: ClockStopped, entry: Entry) -> None:
-    t.clocks = [row for row in t.clocks if row[0].id != facts.entry_id]
+    t.job.waiting.clocks = [row for row in t.job.waiting.clocks if row[0].id != facts.entry_id]
 
 
 def paused(t: LedgerFold, facts: Paused, entry: Entry) -> None:
-    t.paused, t.ready = (entry, facts), {}
-    t.observation = replace(t.observation, handed_on=True) if t.observation else None
+    t.job.waiting.paused, t.job.open.ready = (entry, facts), {}
+    t.job.open.observation = replace(t.job.open.observation, handed_on=True) if t.job.open.observation else None
 
 
 def resumed(t: LedgerFold, facts: Resumed, entry: Entry) -> None:
-    t.paused, t.hands, t.ready = None, (entry.person_id, entry.person), {}
-    t.observation = replace(t.observation, handed_on=True) if t.observation else None
+    t.job.waiting.paused, t.job.waiting.hands, t.job.open.ready = None, (entry.person_id, entry.person), {}
+    t.job.open.observation = replace(t.job.open.observation, handed_on=True) if t.job.open.observation else None

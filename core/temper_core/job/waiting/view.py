@@ -8,8 +8,9 @@ from temper_core.basis.errors import CoreError
 from temper_core.calculate.cooldown import CooldownAnswer
 from temper_core.job.flush.facts import RoundFilled
 from temper_core.job.fold_state import LedgerFold
+from temper_core.job.inside.gate import gate_now
 from temper_core.job.inside.questions import cooled
-from temper_core.job.state import LoopState
+from temper_core.job.loop_state import LoopState
 from temper_core.job.waiting.state import PauseState, TimerKind, TimerState, Wait, WaitKind
 from temper_core.machine.bleed_run import segments
 from temper_core.products.agents import runs
@@ -17,7 +18,7 @@ from temper_core.products.agents import runs
 
 def timers_of(t: LedgerFold, now: datetime | None = None) -> tuple[TimerState, ...]:
     """Everything that runs, soonest first; none once signed off."""
-    if t.job_id is None or t.signed_at is not None:
+    if t.job.id is None or t.job.signed_at is not None:
         return ()
     timers = [
         TimerState(
@@ -27,7 +28,7 @@ def timers_of(t: LedgerFold, now: datetime | None = None) -> tuple[TimerState, .
             entry.person,
             entry.happened_at + _minutes(facts.minutes),
         )
-        for entry, facts in t.clocks
+        for entry, facts in t.job.waiting.clocks
     ]
     timers += [row for row in (_bleed(t, now), _cleaner(t), _cooling(t)) if row is not None]
     return tuple(sorted(timers, key=lambda row: (row.ends_at or row.likely_at or row.started_at, row.entry_id)))
@@ -39,16 +40,16 @@ def _minutes(minutes: float) -> timedelta:
 
 def _bleed(t: LedgerFold, now: datetime | None) -> TimerState | None:
     """The step that the bleed is in, while it has a time and is not held."""
-    if t.fill.run is None or now is None:
+    if t.job.fill.run is None or now is None:
         return None
-    row = list(segments(t.fill.run, max(now, t.fill.run.started_at)))[-1]
+    row = list(segments(t.job.fill.run, max(now, t.job.fill.run.started_at)))[-1]
     if row.ends_at is None:
         return None
-    return TimerState(t.fill.run.entry_id, TimerKind.BLEED, row.began_at, t.fill.run.by, row.ends_at)
+    return TimerState(t.job.fill.run.entry_id, TimerKind.BLEED, row.began_at, t.job.fill.run.by, row.ends_at)
 
 
 def _cleaner(t: LedgerFold) -> TimerState | None:
-    row = t.flush.in_work
+    row = t.job.flush.in_work
     if row is None or not row.with_cleaner or not isinstance(row.facts, RoundFilled):
         return None
     return TimerState(
@@ -63,17 +64,17 @@ def _cleaner(t: LedgerFold) -> TimerState | None:
 
 def _cooling(t: LedgerFold) -> TimerState | None:
     """From the last run, or from the first temperature that was too warm; none once the gate is open."""
-    if (t.gate is not None and t.gate.open) or t.fill.run is not None:
+    if gate_now(t).open or t.job.fill.run is not None:
         return None
-    start = t.stopped[1] if t.stopped else (t.warm[0][0] if t.warm else None)
+    start = t.job.waiting.stopped[1] if t.job.waiting.stopped else (t.job.waiting.warm[0][0] if t.job.waiting.warm else None)
     if start is None:
         return None
     answer = _answer(t)
     if answer is None or answer.minutes_high <= 0:
         return None
-    observed = t.observation.entry_id if t.observation else ""
+    observed = t.job.open.observation.entry_id if t.job.open.observation else ""
     return TimerState(
-        t.stopped[0] if t.stopped else observed,
+        t.job.waiting.stopped[0] if t.job.waiting.stopped else observed,
         TimerKind.COOLING,
         start,
         "",
@@ -81,7 +82,7 @@ def _cooling(t: LedgerFold) -> TimerState | None:
         low_at=start + _minutes(answer.minutes_low),
         high_at=start + _minutes(answer.minutes_high),
         points=answer.points_counted,
-        learned=bool(t.cooled_min),
+        learned=bool(t.life.cooled_min),
     )
 
 
@@ -97,9 +98,9 @@ def _answer(t: LedgerFold) -> CooldownAnswer | None:
 
 def pause_of(t: LedgerFold) -> PauseState | None:
     """Put aside now, or not."""
-    if t.paused is None:
+    if t.job.waiting.paused is None:
         return None
-    entry, facts = t.paused
+    entry, facts = t.job.waiting.paused
     return PauseState(entry.id, entry.happened_at, entry.person, facts.note)
 
 
@@ -130,3 +131,9 @@ _TURN = {kind: n for n, kind in enumerate(WaitKind)}
 def turn(state: LoopState, wait: Wait) -> tuple[int, bool, datetime | None]:
     """Sort key of a board: whose turn, frost risk first among those, then who waited longest or is done soonest."""
     return (_TURN[wait.kind], not (state.frost_risk and wait.kind is WaitKind.HANDS), wait.since or wait.until)
+
+
+def cleaner_over(t: LedgerFold) -> bool:
+    """The cleaner is in longer than its label allows."""
+    now = t.now
+    return now is not None and any(row.limit_at is not None and row.limit_at <= now for row in timers_of(t, now))

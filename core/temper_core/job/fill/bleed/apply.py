@@ -14,7 +14,7 @@ from temper_core.machine.bleeding import HOT_SIGNS, THERMOSTAT_SIGNS, BleedOutco
 def bleed_started(t: LedgerFold, facts: BleedStarted, entry: Entry) -> None:
     gate = gate_at(t, entry.happened_at)
     may_open = gate.passed_before or gate.never_under_pressure
-    t.fill.run = BleedRun(entry.id, facts.recipe, entry.happened_at, entry.person, may_open)
+    t.job.fill.run = BleedRun(entry.id, facts.recipe, entry.happened_at, entry.person, may_open)
 
 
 def bleed_stepped(t: LedgerFold, facts: BleedStepped, entry: Entry) -> None:
@@ -31,13 +31,13 @@ def bleed_goes_on(t: LedgerFold, facts: BleedGoesOn, entry: Entry) -> None:
 
 def _mark(t: LedgerFold, entry: Entry, mark: Mark, step: int = 0) -> None:
     """One mark of the bleed that runs; of one that was taken back, nothing."""
-    if t.fill.run is not None:
-        t.fill.run.marks.append((entry.happened_at, mark, step))
+    if t.job.fill.run is not None:
+        t.job.fill.run.marks.append((entry.happened_at, mark, step))
 
 
 def bleed_ended(t: LedgerFold, facts: BleedEnded, entry: Entry) -> None:
     """What circulated is one fluid; what was felt before holds no more, unless the neck stood open throughout."""
-    run = t.fill.run
+    run = t.job.fill.run
     steps = heated(run, entry.happened_at) if run else []
     signs = set(facts.signs)
     finished = facts.outcome is BleedOutcome.FINISHED
@@ -54,6 +54,6 @@ def bleed_ended(t: LedgerFold, facts: BleedEnded, entry: Entry) -> None:
         )
         engine_ran(t, ran, entry)
     elif finished and FinishSign.SWIRL in signs:  # an electric pump moved it all
-        t.contents, t.circulated = t.contents.circulate(), True
-    t.fill.ended.append((entry.id, entry.happened_at, facts))
-    t.fill.run = None
+        t.contents, t.job.circulated = t.contents.circulate(), True
+    t.job.fill.ended.append((entry.id, entry.happened_at, facts))
+    t.job.fill.run = None

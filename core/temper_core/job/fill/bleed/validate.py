@@ -7,8 +7,8 @@ from temper_core.job.entry_kind import Attempt
 from temper_core.job.fill.facts import BleedEnded, BleedGoesOn, BleedHeld, BleedStarted, BleedStepped
 from temper_core.job.fill.state import BleedRunState
 from temper_core.job.fill.validate import filling
+from temper_core.job.loop_state import LoopState
 from temper_core.job.opening import check_may_run
-from temper_core.job.state import LoopState
 
 
 def bleed_started(a: Attempt, facts: BleedStarted) -> None:

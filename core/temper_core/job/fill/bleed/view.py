@@ -8,10 +8,8 @@ from temper_core.basis.message import Message, say
 from temper_core.job.fill.facts import FillMethod
 from temper_core.job.fill.state import BleedRunState, BleedState, BleedStepState, SignRow
 from temper_core.job.fold_state import LedgerFold
-from temper_core.job.open.facts import EngineRun
-from temper_core.job.open.state import Observation
 from temper_core.machine.bleed_recipes import recipe_for
-from temper_core.machine.bleed_run import BleedRun, segments
+from temper_core.machine.bleed_run import BleedRun, clock_of, segments
 from temper_core.machine.bleeding import SIGN_NAMES, BleedOutcome, BleedRecipe, FinishSign, step_words
 from temper_core.machine.circuit import BleederKind, NodeKind, Via
 
@@ -35,9 +33,9 @@ _LEVEL_FIRST = frozenset({BleedOutcome.OVERHEATING, BleedOutcome.NO_HEAT})
 
 def recipe_of(t: LedgerFold) -> BleedRecipe:
     """What is run, else what would be."""
-    if t.fill.run is not None:
-        return t.fill.run.recipe
-    by_vacuum = bool(t.pours) and t.pours[0].method is FillMethod.VACUUM
+    if t.job.fill.run is not None:
+        return t.job.fill.run.recipe
+    by_vacuum = bool(t.job.pours) and t.job.pours[0].method is FillMethod.VACUUM
     return recipe_for(t.loop.layout, t.loop.equipment, vacuum=by_vacuum)
 
 
@@ -88,36 +86,16 @@ def run_state(run: BleedRun, now: datetime) -> BleedRunState:
 
 def bleed_of(t: LedgerFold, now: datetime | None) -> BleedState:
     """See BleedState; without a clock the run stands at its last mark."""
-    run, ended = t.fill.run, t.fill.ended[-1][2] if t.fill.ended else None
+    run, ended = t.job.fill.run, t.job.fill.ended[-1][2] if t.job.fill.ended else None
     recipe = recipe_of(t)
     return BleedState(
         recipe=recipe,
         steps=steps_of(recipe),
-        run=run_state(run, _clock(run, now)) if run else None,
-        attempts=len(t.fill.ended),
+        run=run_state(run, clock_of(run, now)) if run else None,
+        attempts=len(t.job.fill.ended),
         outcome=ended.outcome if ended else None,
-        signs=t.fill.bled,
+        signs=t.job.fill.bled,
         asked=signs_asked(t),
         said=_AFTER[ended.outcome] if ended and run is None else None,
         level_first=ended is not None and run is None and ended.outcome in _LEVEL_FIRST,
     )
-
-
-def _clock(run: BleedRun, now: datetime | None) -> datetime:
-    last = run.marks[-1][0] if run.marks else run.started_at
-    return max(last, now) if now is not None else last
-
-
-def observed_now(t: LedgerFold, now: datetime | None) -> Observation | None:
-    """What was felt, after what the running bleed has done to it until now."""
-    seen, run = t.observation, t.fill.run
-    if seen is None or run is None:
-        return seen
-    felt_at = seen.at
-    for row in segments(run, _clock(run, now)):
-        step = run.recipe.steps[row.step]
-        if step.heats and (
-            felt_at <= run.started_at or row.began_at > felt_at
-        ):  # felt between two steps: holds till the next
-            seen = seen.after_run(EngineRun(neck_open=step.neck_open))
-    return seen

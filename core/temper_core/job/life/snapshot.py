@@ -45,39 +45,39 @@ class LoopSnapshot:
 def snapshot_of(t: LedgerFold) -> LoopSnapshot:
     """What this loop hands on, once signed off."""
     found = t.found
-    if t.product is not None:
-        found = Fluid(t.product.base, t.product.family, t.inside_strength_percent)
+    if t.job.product is not None:
+        found = Fluid(t.job.product.base, t.job.product.family, t.inside_strength_percent)
     return LoopSnapshot(
         found,
         left_read(t),
-        t.families,
+        t.life.families,
         None,
-        t.meters[-1] if t.meters else None,
+        t.life.meters[-1] if t.life.meters else None,
         None,
-        tuple(t.cleaned_at),
-        tuple(t.cooled_min),
-        t.signed_at,
-        t.job_type,
-        t.parts,
+        tuple(t.life.cleaned_at),
+        tuple(t.life.cooled_min),
+        t.job.signed_at,
+        t.job.job_type,
+        t.life.parts,
         t.other_percent,
-        tuple(t.strengths),
+        tuple(t.life.strengths),
     )
 
 
 def left_read(t: LedgerFold) -> bool:
     """Whether the strength it left with was read."""
-    return bool(finished_questions(t)) if t.product is not None else t.strength_read
+    return bool(finished_questions(t)) if t.job.product is not None else t.strength_read
 
 
-def start_from(loop: Loop, policy: Policy, carried: LoopSnapshot) -> LedgerFold:
+def start_from(loop: Loop, policy: Policy, carried: LoopSnapshot, now: datetime | None = None) -> LedgerFold:
     """The tally as the last signed-off job left it."""
-    t = start(loop, policy)
-    t.found, t.strength_read, t.families = carried.found, carried.strength_read, carried.families
-    t.parts = carried.parts if carried.parts is not None else (_told_then(carried),)
-    t.strengths = list(carried.strengths)
-    t.meters = [carried.meter] if carried.meter else []
-    t.cleaned_at, t.cooled_min = list(carried.cleaned_at), list(carried.cooled_min)
-    t.signed_at, t.job_type = carried.signed_at, carried.job_type
+    t = start(loop, policy, now)
+    t.found, t.strength_read, t.life.families = carried.found, carried.strength_read, carried.families
+    t.life.parts = carried.parts if carried.parts is not None else (_told_then(carried),)
+    t.life.strengths = list(carried.strengths)
+    t.life.meters = [carried.meter] if carried.meter else []
+    t.life.cleaned_at, t.life.cooled_min = list(carried.cleaned_at), list(carried.cooled_min)
+    t.job.signed_at, t.job.job_type = carried.signed_at, carried.job_type
     t.base, t.strength_known = carried.found.base, carried.found.strength_percent is not None
     glycol = (t.base.glycol if t.base else None) or Glycol.ETHYLENE
     full = Contents.full(loop.layout, glycol, VolumePercent(carried.found.strength_percent or 0.0))
