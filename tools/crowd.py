@@ -38,7 +38,7 @@ def crowd(depot: Depot, jobs: int, history: int) -> None:
                 Entry(id=uuid.uuid4(), loop=loop, job=old, kind=e.kind, facts=e.facts, happened_at=e.happened_at,
                       recorded_at=e.recorded_at, person=tomo, seq=next(numbers[loop.pk])) for e in life
             ]  # fmt: skip
-        work = [("job_opened", {"route": "renew"}), ("clock_started", {"clock": "warm_up", "minutes": 25})]
+        work = [("job_opened", {"job_type": "refill"}), ("clock_started", {"clock": "warm_up", "minutes": 25})]
         work += [
             ("clock_started", {"clock": "hose_flow", "minutes": 9}),
             ("clock_started", {"clock": "vacuum_hold", "minutes": 9}),

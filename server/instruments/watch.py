@@ -28,6 +28,7 @@ from temper_core.views.history import history
 LOOKED_BACK_DAYS = 800
 MOST_PER_LOOP = 40
 MOST_COMPARED = 20_000
+SMALL_JOBS = [JobType.CHECK.value, JobType.TOP_UP.value]  # that serve nothing
 PAIRS_SHOWN = 200
 
 
@@ -58,7 +59,8 @@ def _falling(depot: Depot) -> list[LogFlag]:
     """Loops whose readings since the last service fall."""
     served = dict(
         JobLoop.objects.filter(loop__machine__depot=depot, signed_at__isnull=False, job__entries__kind="poured")
-        .exclude(result__state__route__in=[JobType.CHECK.value, JobType.TOP_UP.value])
+        .exclude(result__state__route__in=SMALL_JOBS)  # as it was called up to 0.6.0
+        .exclude(result__state__job_type__in=SMALL_JOBS)
         .values_list("loop")
         .annotate(Max("job__opened_at"))
         .order_by()

@@ -8,7 +8,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from config.boundary import answer, body_of
+from config.boundary import answer, answer_unless_seen, body_of
 from config.problems import Problem
 from fleet.actions import take_over_capacity
 from fleet.models import Loop
@@ -48,10 +48,10 @@ class BoardView(APIView):
 
     permission_classes = [IsOfADepot]
 
-    @extend_schema(operation_id="board_get", responses={200: Board, **REFUSALS})
+    @extend_schema(operation_id="board_get", responses={200: Board, 304: None, **REFUSALS})
     def get(self, request: Request) -> Response:
-        """Loops in work, sorted by whose hands are needed next."""
-        return answer(board_of(request.user.depot, request.user))
+        """Loops in work, sorted by whose hands are needed next; 304 with an If-None-Match where nothing changed."""
+        return answer_unless_seen(request, board_of(request.user.depot, request.user), "server_time")
 
 
 class JobsView(APIView):

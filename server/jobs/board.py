@@ -2,29 +2,33 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
+from collections import Counter, defaultdict
 from collections.abc import Iterable
+from dataclasses import dataclass
 from datetime import datetime, timedelta
 from functools import partial
+from typing import Any
 
-from django.db.models import F, Q
+from django.db.models import F, FloatField, OuterRef, Q, QuerySet, Subquery
+from django.db.models.fields.json import KT
+from django.db.models.functions import Cast
 from django.utils import timezone
 
 from depots.models import Depot
 from fleet.models import Loop
 from jobs.comeback import MOST_SHOWN, coming_back, handed_on, resting, seasonal, since_signed
 from jobs.models import Entry, JobLoop, cores_of
-from jobs.queries import NOT_DIGESTED, guarded, hands_of, ledgers_of, machine_out, people_of
+from jobs.queries import NOT_DIGESTED, guarded, ledgers_of, machine_out, people_of
 from jobs.rejudging import rejudged_of
-from jobs.results import state_then
+from jobs.row_cache import RowCache, key_of
 from jobs.shapes import Board, Broken, Finished, FrostNote, OverrideOut, Strip
 from people.api import person_out
 from people.models import Person, Role
-from temper_core.job.fold import fold
+from temper_core.basis.policy import Policy
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.ledger import walk
 from temper_core.job.life.snapshot import LoopSnapshot
-from temper_core.job.waiting.view import turn, wait_of
+from temper_core.views.board_row import BoardRow, board_row, good_until, turn
 
 FINISHED_DAYS = 7
 
@@ -52,22 +56,29 @@ def _open_ledgers(parts: list[JobLoop], carried: dict[int, LoopSnapshot | None])
     return found
 
 
+@dataclass(frozen=True, slots=True)
+class Made:
+    """A row with the id of who took the job over last."""
+
+    row: BoardRow
+    hands_id: str
+
+
+ROWS: RowCache[Made] = RowCache()
+_FREEZE_C = Cast(KT("result__state__claim__freeze_c"), FloatField())
+_TARGET_C = Cast(KT("result__state__plan__target_freeze_c"), FloatField())
+LAST_ENTRY = Subquery(Entry.objects.filter(loop=OuterRef("loop")).order_by("-seq").values("pk")[:1])
+
+
 def board_of(depot: Depot, person: Person) -> Board:
     """Loops in work, and what was signed off in the last days; as many queries for one job as for hundreds."""
     now = depot.now
     part = JobLoop.objects.filter(loop__machine__depot=depot).select_related("loop__machine__depot", "job__opened_by")
-    in_work = list(part.filter(signed_at__isnull=True).prefetch_related("loop__machine__loops"))
-    carried = _carried([row.loop for row in in_work])
-    ledgers, people = _open_ledgers(in_work, carried), people_of(depot)
-    strips, broken = [], []
-    for row in in_work:
-        strip = guarded(row.loop, partial(_strip, row, ledgers[row.loop_id], carried.get(row.loop_id), people, now))
-        if strip is not None:
-            strips.append(strip)
-        else:
-            broken.append(row.loop)
+    people = people_of(depot)
+    strips, broken = _strips(depot, part, people, now)
     since = timezone.now() - timedelta(days=FINISHED_DAYS)
-    done = list(part.filter(signed_at__gte=since).order_by("-signed_at")[:12])
+    left_as = {"freeze_c": _FREEZE_C, "target_c": _TARGET_C}
+    done = list(part.filter(signed_at__gte=since).defer("result", "carried").annotate(**left_as).order_by("-signed_at")[:12])
     signs = Entry.objects.filter(kind="signed_off", job__in=[row.job_id for row in done])
     signed = {(row.job_id, row.loop_id): str(row.facts["proof"]) for row in signs.order_by("seq")}
     finished = [_finished(row, signed.get((row.job_id, row.loop_id), "")) for row in done]
@@ -77,7 +88,7 @@ def board_of(depot: Depot, person: Person) -> Board:
     overrides = overrides_of(depot) if lead else []
     broken += [row.loop for row in left if row.broken]
     return Board(
-        strips=sorted(strips, key=lambda strip: turn(strip.state, strip.wait)),
+        strips=strips,
         overrides=overrides,
         finished=finished,
         coming=coming_back(depot, now, left)[:MOST_SHOWN],
@@ -95,21 +106,52 @@ def board_of(depot: Depot, person: Person) -> Board:
     )
 
 
-def _strip(
-    row: JobLoop, entries: list[Entry], carried: LoopSnapshot | None, people: dict[str, Person], now: datetime
-) -> Strip:
-    state = fold(row.loop.core, cores_of(entries), row.loop.machine.depot.policy, now, carried)
-    return Strip(
-        machine=machine_out(row.loop),
-        loop_id=row.loop_id,
-        loop_name=row.loop.name,
-        loop_position=row.loop.position,
-        loops_on_machine=len(row.loop.machine.loops.all()),
-        capacity_l=row.loop.capacity_l,
-        state=state,
-        wait=wait_of(state, now),
-        by=person_out(hands_of(state, people, row.job.opened_by)),
-    )
+def _strips(
+    depot: Depot, part: QuerySet[JobLoop], people: dict[str, Person], now: datetime
+) -> tuple[list[Strip], list[Loop]]:
+    """Rows of the loops in work, sorted by whose hands are needed next, and the loops that cannot be worked out.
+
+    Rows whose record did not change come from memory; only the others have their entries read.
+    """
+    in_work = list(part.filter(signed_at__isnull=True).defer("result", "carried").annotate(last=LAST_ENTRY))
+    on_machine = Counter(Loop.objects.filter(machine__depot=depot).values_list("machine_id", flat=True))
+    policy = depot.policy
+    keys = {row.loop_id: key_of(row.loop, row.last, policy) for row in in_work}
+    stale = [row for row in in_work if ROWS.kept(row.loop_id, keys[row.loop_id], now) is None]
+    carried = _carried([row.loop for row in stale])
+    ledgers = _open_ledgers(stale, carried)
+    found, broken = [], []
+    for row in in_work:
+        key, handed = keys[row.loop_id], carried.get(row.loop_id)
+        make = partial(_row, row.loop, ledgers[row.loop_id], handed, policy, now)
+        made = guarded(row.loop, partial(ROWS.make, row.loop_id, key, now, make))
+        if made is None:
+            broken.append(row.loop)
+            continue
+        by = people.get(made.hands_id, row.job.opened_by)
+        wait = made.row.wait(now)
+        strip = Strip(
+            machine=machine_out(row.loop),
+            loop_id=row.loop_id,
+            loop_name=row.loop.name,
+            loop_position=row.loop.position,
+            loops_on_machine=on_machine[row.loop.machine_id],
+            capacity_l=row.loop.capacity_l,
+            row=made.row,
+            wait=wait,
+            by=person_out(by),
+        )
+        found.append((turn(made.row, wait), strip))
+    return [strip for _, strip in sorted(found, key=lambda pair: pair[0])], broken
+
+
+def _row(
+    loop: Loop, entries: list[Entry], carried: LoopSnapshot | None, policy: Policy, now: datetime
+) -> tuple[Made, datetime | None]:
+    """The row, and until when it is good."""
+    fold = walk(loop.core, cores_of(entries), policy, carried, now=now)
+    row, hands = board_row(fold), fold.job.waiting.hands
+    return Made(row, hands[0] if hands else ""), good_until(fold, row)
 
 
 def overrides_of(depot: Depot) -> list[OverrideOut]:
@@ -140,14 +182,13 @@ def _walked(loop: Loop, entries: list[Entry], depot: Depot) -> LedgerFold:
     return walk(loop.core, cores_of(entries), depot.policy)
 
 
-def _finished(row: JobLoop, signed: str) -> Finished:
-    state = state_then(row.result)
+def _finished(row: Any, signed: str) -> Finished:
     return Finished(
         machine=machine_out(row.loop),
         loop_id=row.loop_id,
         loop_name=row.loop.name,
         signed_at=row.signed_at,
         proof=signed,
-        freeze_c=state["claim"]["freeze_c"],
-        target_c=state["plan"]["target_freeze_c"] if state["plan"] else None,
+        freeze_c=row.freeze_c,
+        target_c=row.target_c,
     )

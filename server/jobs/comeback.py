@@ -10,7 +10,7 @@ from typing import Any
 
 from django.db.models import FloatField, OuterRef, Subquery
 from django.db.models.fields.json import KT
-from django.db.models.functions import Cast
+from django.db.models.functions import Cast, Coalesce
 
 from depots.models import Depot
 from fleet.models import Loop
@@ -18,17 +18,19 @@ from fleet.queries import loops_of
 from jobs.back_shapes import ComingBack, Seasonal, SeasonRow
 from jobs.models import CARRIED, Entry, JobLoop, cores_of
 from jobs.queries import guarded, machine_out
+from jobs.results import job_type_of
+from jobs.row_cache import RowCache, key_of, midnight_after
 from temper_core.basis.message import Message, say
 from temper_core.job.between.season import Season, frost_dates, season_plan
 from temper_core.job.between.state import RecheckWhy
 from temper_core.job.fold import AtRest, at_rest
-from temper_core.job.job_types import JobType
 from temper_core.job.life.snapshot import LoopSnapshot
 from temper_core.job.loop_state import Claim
 from temper_core.products.chemistry import Base
 
 FORGOTTEN_DAYS = 90  # a recheck that nobody made by then is history, not a task
 MOST_SHOWN = 14
+_JOB_TYPE = Coalesce(KT("result__state__job_type"), KT("result__state__route"))  # route: as it was called up to 0.6.0
 _SAFE_C = Cast(KT("result__state__claim__safe_to_c"), FloatField())
 
 
@@ -50,7 +52,7 @@ def handed_on(carried: object, signed_at: datetime, job_type: str | None) -> Loo
     if not carried:
         return None
     kept = CARRIED.validate_python(carried)
-    return replace(kept, signed_at=signed_at, job_type=kept.job_type or (JobType(job_type) if job_type else None))
+    return replace(kept, signed_at=signed_at, job_type=kept.job_type or job_type_of(job_type))
 
 
 def since_signed(loop_ids: list[int], signed: dict[int, datetime]) -> dict[int, list[Entry]]:
@@ -64,27 +66,51 @@ def since_signed(loop_ids: list[int], signed: dict[int, datetime]) -> dict[int, 
     return found
 
 
+RESTS: RowCache[AtRest | None] = RowCache()
+_LAST_ENTRY = Subquery(Entry.objects.filter(loop=OuterRef("pk")).order_by("-seq").values("pk")[:1])
+
+
 def resting(depot: Depot, now: datetime) -> list[Resting]:
-    """Every loop of the depot that is not in work, with how its last job left it; three queries."""
+    """Every loop of the depot that is not in work, with how its last job left it; as many queries for one as for hundreds.
+
+    What was worked out once stays in memory until something is recorded on the loop, or the day is over.
+    """
     last = JobLoop.objects.filter(loop=OuterRef("pk"), signed_at__isnull=False).order_by("-signed_at")
     in_work = JobLoop.objects.filter(loop=OuterRef("pk"), signed_at__isnull=True)
-    every = loops_of(depot).annotate(last=Subquery(last.values("pk")[:1]), open=Subquery(in_work.values("pk")[:1]))
+    every = loops_of(depot).annotate(
+        last=Subquery(last.values("pk")[:1]),
+        signed_at=Subquery(last.values("signed_at")[:1]),
+        open=Subquery(in_work.values("pk")[:1]),
+        last_entry=_LAST_ENTRY,
+    )
     loops = [loop for loop in every if loop.open is None]
+    policy, until = depot.policy, midnight_after(now)
+    keys = {loop.id: key_of(loop, f"{loop.last_entry} {loop.signed_at}", policy) for loop in loops}
+    signed = JobLoop.objects.filter(pk__in=[loop.last for loop in loops if loop.last]).annotate(safe_c=_SAFE_C)
+    safe_c = dict(signed.values_list("loop_id", "safe_c"))
+    stale = [loop for loop in loops if RESTS.kept(loop.id, keys[loop.id], now) is None]
     parts = {
         row["loop_id"]: row
-        for row in JobLoop.objects.filter(pk__in=[loop.last for loop in loops if loop.last])
-        .annotate(safe_c=_SAFE_C, job_type=KT("result__state__route"))
-        .values("loop_id", "signed_at", "carried", "safe_c", "job_type")
+        for row in JobLoop.objects.filter(pk__in=[loop.last for loop in stale if loop.last])
+        .annotate(job_type=_JOB_TYPE)
+        .values("loop_id", "signed_at", "carried", "job_type")
     }
-    between = since_signed([loop.id for loop in loops], {key: row["signed_at"] for key, row in parts.items()})
+    between = since_signed([loop.id for loop in stale], {key: row["signed_at"] for key, row in parts.items()})
     found = []
     for loop in loops:
+        kept = RESTS.kept(loop.id, keys[loop.id], now)
+        if kept is not None:
+            found.append(Resting(loop, safe_c.get(loop.id), kept.value))
+            continue
         row = parts.get(loop.id)
         if row is None or not row["carried"]:
-            found.append(Resting(loop, row["safe_c"] if row else None, None))
+            found.append(Resting(loop, safe_c.get(loop.id), None))
+            RESTS.put(loop.id, keys[loop.id], now, until, None)
             continue
         rest = guarded(loop, partial(_rest, loop, row, between[loop.id], now))
-        found.append(Resting(loop, row["safe_c"], rest, broken=rest is None))
+        found.append(Resting(loop, safe_c.get(loop.id), rest, broken=rest is None))
+        if rest is not None:
+            RESTS.put(loop.id, keys[loop.id], now, until, rest)
     return found
 
 

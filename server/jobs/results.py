@@ -9,6 +9,8 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from typing import Any
 
+from temper_core.job.job_types import JobType
+
 Stored = dict[str, Any]
 SCHEMA = 3
 
@@ -76,3 +78,8 @@ def state_then(result: Stored) -> Stored:
     for step in _STEPS[result.get("schema", 1) - 1 :]:
         state = step(state)
     return state
+
+
+def job_type_of(stored: str | None) -> JobType | None:
+    """The type of a signed job by the name it was stored with, today's or an older one."""
+    return JobType(_JOB_TYPES.get(stored, stored)) if stored else None

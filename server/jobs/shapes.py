@@ -29,6 +29,7 @@ from temper_core.machine.drain_points import DrainPlan
 from temper_core.products.agents import Dose, Runs
 from temper_core.products.compatibility import Judged
 from temper_core.products.conductivity import ConductivityLimit
+from temper_core.views.board_row import BoardRow
 from temper_core.views.cautions import CautionPlace
 from temper_core.views.history import History
 
@@ -180,7 +181,7 @@ class Strip(Answer):
     loop_position: int
     loops_on_machine: int
     capacity_l: float
-    state: LoopState
+    row: BoardRow
     wait: Wait
     by: PersonOut
 

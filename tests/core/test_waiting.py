@@ -12,7 +12,8 @@ from temper_core.job.job_types import JobType
 from temper_core.job.open.facts import EngineRun, GateObserved, Pressure, Ready, Warmth
 from temper_core.job.waiting.facts import Clock, ClockStarted, ClockStopped, Paused, Resumed, TemperatureLogged
 from temper_core.job.waiting.state import TimerKind, WaitKind
-from temper_core.job.waiting.view import turn, wait_of
+from temper_core.job.waiting.view import wait_of
+from temper_core.views.board_row import turn
 from tests.core.test_ledger import HOT, RINSE, START, a_loop, planned, weighed
 from tests.core.test_rounds import DOSED, PIPED
 

@@ -9,6 +9,8 @@ from django.test import Client
 
 from depots.models import Depot
 from fleet.models import Loop, Machine
+from jobs.board import ROWS
+from jobs.comeback import RESTS
 from people.models import Person
 from tests.midday import where_it_is_midday
 
@@ -82,7 +84,7 @@ class Api:
         if state["stage"] == "identify":
             chosen = {"product_id": page["choices"][0]["product"]["id"], "coldest_c": -25, "margin_k": 5}
             state = self.record(loop, "planned", chosen).json()["state"]
-        if state["stage"] == "test":
+        if state["stage"] == "inspect":
             job_type = state["advice"]["job_type"]
             state = self.record(loop, "job_type_chosen", {"job_type": job_type, "advised": job_type}).json()["state"]
         if state["stage"] in ("open", "drain", "flush"):
@@ -134,6 +136,13 @@ class Api:
             self.check_safe(loop, again=bool(facts.get("after_hot_run")))
         entry = {"id": str(id_ or uuid.uuid4()), "kind": kind, "facts": facts} | more
         return self.post(f"/api/loops/{loop.id}/entries", {"entries": [entry]} | ({"seen": seen} if seen else {}))
+
+
+@pytest.fixture(autouse=True)
+def empty_memory():
+    """Each test begins with an empty memory: a test's database is rolled back, a process's memory is not."""
+    ROWS.forget()
+    RESTS.forget()
 
 
 @pytest.fixture

@@ -66,6 +66,7 @@ JOB = {
 MATRIX = [
     ("get", "/api/session", None, (200, 200, 200, 200)),
     ("get", "/api/board", None, (401, 200, 200, 200)),
+    ("get", "/api/names", None, (401, 200, 200, 200)),
     ("get", "/api/machines", None, (401, 200, 200, 200)),
     ("post", "/api/machines", MACHINE, (401, 403, 201, 403)),
     ("get", "/api/machines/MACHINE", None, (401, 200, 200, 404)),

@@ -322,7 +322,7 @@ def test_a_hold_of_the_vacuum_leaves_the_litres_that_are_typed_already(ines, gro
 def test_a_draft_of_an_unknown_stage_is_refused(ines, railcar):
     answer = ines.send("put", f"/api/loops/{railcar.id}/drafts/polish", {"data": {}})
     assert answer.status_code == 400
-    assert "know, test, open, drain" in answer.json()["message"]
+    assert "identify, inspect, open, drain" in answer.json()["message"]
 
 
 # ---- reads --------------------------------------------------------------------------------------------------------
@@ -336,7 +336,7 @@ def test_the_board_is_sorted_by_whose_hands_are_needed_next(ines):
     kinds = [strip["wait"]["kind"] for strip in strips]
     assert kinds == sorted(kinds, key=["limit", "hands", "counting", "cooling", "paused"].index)
     assert (by_number["IR-1"], by_number["G-02"], by_number["T-22"]) == ("limit", "counting", "paused")
-    risks = [strip["state"]["frost_risk"] for strip in strips if strip["wait"]["kind"] == "hands"]
+    risks = [strip["row"]["frost_risk"] for strip in strips if strip["wait"]["kind"] == "hands"]
     assert risks == sorted(risks, reverse=True)
 
 
@@ -372,7 +372,7 @@ def test_the_demo_shows_a_loop_at_every_stage_it_claims(depot, groomer):
     assert state_of(groomer, policy).stage == "mix"
     open_ones = JobLoop.objects.filter(signed_at__isnull=True)
     stages = sorted(state_of(row.loop, policy).stage for row in open_ones)
-    assert stages == ["fill", *["flush"] * 3, "identify", *["mix"] * 4, "open", "verify", *["test"] * 2]
+    assert stages == ["fill", *["flush"] * 3, "identify", *["inspect"] * 2, *["mix"] * 4, "open", "verify"]
     assert JobLoop.objects.filter(signed_at__isnull=False).count() == 8
 
 

@@ -3,16 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import datetime
 
 from temper_core.basis.message import Message, say
 from temper_core.basis.policy import Policy
-from temper_core.basis.quantity import MassFraction
-from temper_core.basis.uncertainty import Interval
 from temper_core.calculate.mix import suggested_target_c, target_note
-from temper_core.instruments import Repeats, repeats
-from temper_core.instruments.sameness import Sameness, judge_sameness
+from temper_core.instruments.sameness import Sameness
 from temper_core.job.between.state import AfterState
 from temper_core.job.between.view import after_of
 from temper_core.job.entries import Entry
@@ -20,14 +17,13 @@ from temper_core.job.entry_kind import Registry
 from temper_core.job.fill.view import fill_of
 from temper_core.job.flush.view import flush_of, standing_words
 from temper_core.job.fold_state import LedgerFold
-from temper_core.job.inside.balance import learned_capacity, mix_inside, plan_glycol, plan_spread, prediction_of
+from temper_core.job.inside.balance import learned_capacity, mix_inside, plan_glycol
 from temper_core.job.inside.claim import _top_up_share, claim_of, frost_risk
 from temper_core.job.inside.gate import gate_now
-from temper_core.job.inside.questions import coldest_of, finished_questions, finished_readings
-from temper_core.job.inside.verdict import Prediction, Proof, ProofVerdict, judge_proof
+from temper_core.job.inside.judgement import judgement_of, likely_of
+from temper_core.job.inside.questions import coldest_of, finished_readings
 from temper_core.job.inside.vessels import inside_of, pours_of, vessels_of
-from temper_core.job.inspect.advice import advice_of, due_of, inspection_of
-from temper_core.job.job_types import JobType
+from temper_core.job.inspect.advice import due_of, inspection_of
 from temper_core.job.kinds import REGISTRY
 from temper_core.job.ledger import walk
 from temper_core.job.life.due import Due
@@ -37,12 +33,11 @@ from temper_core.job.loop_state import Claim, LoopState, PlanState, ReadingState
 from temper_core.job.next_action import next_action
 from temper_core.job.read.facts import Place, answer_of, steps_of
 from temper_core.job.stages import current_stage, stage_line
-from temper_core.job.verify.blocked import verdict_with
 from temper_core.job.verify.causes import causes_of
 from temper_core.job.verify.correction import correction_of, finish_of
 from temper_core.job.waiting.view import pause_of, timers_of
 from temper_core.products.chemistry import Base
-from temper_core.science import COLDEST_TARGET_C, freeze_interval, freeze_point
+from temper_core.science import freeze_point
 
 
 def fold(
@@ -64,24 +59,12 @@ def fold(
 
 def state_of(t: LedgerFold) -> LoopState:
     """State of a loop from the fold of its record, as it is now."""
-    policy, loop, now = t.policy, t.loop, t.now
-    spread = plan_spread(t)
-    prediction = prediction_of(t, spread)
-    finished = finished_questions(t)
-    together = repeats(finished, policy) if finished else None
-    by = [facts.instrument.id if facts.instrument else "" for _, facts in finished_readings(t)]
-    same = judge_sameness(finished, policy, by)
-    proof = _proof(t, together, prediction)
-    if proof is not None and same is not None and same.apart:  # no verdict, and nothing to correct by, from such a mean
-        proof = replace(proof, verdict=Proof.READ_AGAIN, said=same.said)
-    proof = verdict_with(t, proof)
-    likely = _likely(t, prediction, with_curve=False)
-    claim = claim_of(t, together)
+    loop, now, judged = t.loop, t.now, judgement_of(t)
+    spread, together, same, proof = judged.spread, judged.together, judged.sameness, judged.proof
+    claim, advice = judged.claim, judged.advice
     poured = pours_of(t)
-    predicted_c = freeze_point(t.glycol, t.by_litres.total.glycol_w).freeze_c if prediction else None
-    with_curve = _likely(t, prediction, with_curve=True)
-    due = due_of(t, now)
-    advice = advice_of(t, due)
+    predicted_c = freeze_point(t.glycol, t.by_litres.total.glycol_w).freeze_c if judged.prediction else None
+    with_curve = likely_of(t, judged.prediction, with_curve=True)
     return LoopState(
         loop_id=loop.id,
         last_entry_id=t.last_entry_id,
@@ -91,7 +74,7 @@ def state_of(t: LedgerFold) -> LoopState:
         signed_at=t.job.signed_at,
         changed_at=t.changed_at,
         stage=current_stage(t),
-        stages=stage_line(t, likely),
+        stages=stage_line(t, judged.likely),
         vessels=vessels_of(t, spread),
         found=t.found,
         inside=inside_of(t, spread),
@@ -113,7 +96,7 @@ def state_of(t: LedgerFold) -> LoopState:
         sameness=same,
         outlier_id=_outlier(t, same),
         predicted_freeze_c=predicted_c,
-        predicted_likely_c=likely,
+        predicted_likely_c=judged.likely,
         predicted_safe_c=with_curve.high if with_curve else None,
         proof=proof,
         causes=causes_of(t, together, proof),
@@ -128,7 +111,7 @@ def state_of(t: LedgerFold) -> LoopState:
         inspection=inspection_of(t),
         advice=advice,
         gate=gate_now(t),
-        due=due,
+        due=judged.due,
         isolated=t.job.open.isolated,
         overrides=tuple(t.life.overrides),
         flags=_flags(t),
@@ -192,31 +175,6 @@ def _outlier(t: LedgerFold, same: Sameness | None) -> str | None:
     if same is None or same.outlier is None:
         return None
     return finished_readings(t)[same.outlier][0]
-
-
-def _likely(t: LedgerFold, prediction: Prediction | None, with_curve: bool) -> Interval | None:
-    if prediction is None:
-        return None
-    return freeze_interval(t.glycol, prediction.glycol_mass_percent / 100, prediction.sd_mass_percent / 100, with_curve)
-
-
-def _proof(t: LedgerFold, together: Repeats | None, prediction: Prediction | None) -> ProofVerdict | None:
-    if together is None or t.job.mix.planned is None:
-        return None
-    target_c = t.job.mix.planned.target_freeze_c
-    if target_c is None and t.job.job_type is JobType.TOP_UP:
-        target_c = _topped_up_target(t, prediction)
-    if target_c is None:
-        return None
-    return judge_proof(t.glycol, together, target_c, t.job.mix.planned.coldest_c, prediction, t.policy)
-
-
-def _topped_up_target(t: LedgerFold, prediction: Prediction | None) -> float | None:
-    """A top-up aims at what its litres come to, and at least at the coldest it stands in."""
-    if prediction is None:
-        return None
-    predicted_c = freeze_point(t.glycol, MassFraction(prediction.glycol_mass_percent / 100)).at_most_c
-    return max(min(predicted_c, coldest_of(t)), COLDEST_TARGET_C[t.glycol])
 
 
 def _flags(t: LedgerFold) -> tuple[Message, ...]:

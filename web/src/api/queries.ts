@@ -7,9 +7,23 @@ export const sessionOptions = queryOptions({
   staleTime: Infinity,
 });
 
+let seen: { etag: string; board: Schemas['Board'] } | null = null;
+
+/** The board; where nothing changed, the one at hand with the server's time of now. */
+async function boardUnlessSeen(signal: AbortSignal): Promise<Schemas['Board']> {
+  const answer = await api.GET('/api/board', { signal, headers: seen ? { 'If-None-Match': seen.etag } : {} });
+  if (answer.response.status === 304 && seen) {
+    return { ...seen.board, server_time: answer.response.headers.get('Server-Time') ?? seen.board.server_time };
+  }
+  const board = await unwrap(Promise.resolve(answer));
+  const etag = answer.response.headers.get('ETag');
+  seen = etag ? { etag, board } : null;
+  return board;
+}
+
 export const boardOptions = queryOptions({
   queryKey: ['board'],
-  queryFn: ({ signal }) => unwrap(api.GET('/api/board', { signal })),
+  queryFn: ({ signal }) => boardUnlessSeen(signal),
   refetchInterval: 15_000,
 });
 

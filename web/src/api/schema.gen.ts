@@ -45,7 +45,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Loops in work, sorted by whose hands are needed next. */
+        /** @description Loops in work, sorted by whose hands are needed next; 304 with an If-None-Match where nothing changed. */
         get: operations["board_get"];
         put?: never;
         post?: never;
@@ -1742,6 +1742,32 @@ export interface components {
              * Format: date-time
              */
             server_time: string;
+        };
+        /**
+         * BoardRow
+         * @description A loop in work: its stage and what came of it, what hands do next and then, what runs, how far it protects.
+         *
+         *     stages: the status of each stage of its job, in order. frost_risk: opened up, and it freezes before the coldest
+         *     expected.
+         */
+        BoardRow: {
+            stage: components["schemas"]["Stage"] | null;
+            /** Stages */
+            stages: components["schemas"]["Status"][];
+            result: components["schemas"]["Words"] | null;
+            act: components["schemas"]["Words"] | null;
+            then: components["schemas"]["Words"] | null;
+            /** Timers */
+            timers: components["schemas"]["RowTimer"][];
+            claim: components["schemas"]["RowClaim"];
+            /** Target C */
+            target_c: number | null;
+            /** Frost Risk */
+            frost_risk: boolean;
+            /** Changed At */
+            changed_at: string | null;
+            /** Paused At */
+            paused_at: string | null;
         };
         /**
          * BoilIn
@@ -6329,6 +6355,57 @@ export interface components {
             solids_mg_l: number;
         };
         /**
+         * RowClaim
+         * @description How far it protects [degC], and by what; see Claim.
+         */
+        RowClaim: {
+            /** Why */
+            why: string;
+            /** Freeze C */
+            freeze_c: number | null;
+            /** Safe To C */
+            safe_to_c: number | null;
+        };
+        /**
+         * RowTimer
+         * @description What runs in a loop; see TimerState.
+         */
+        RowTimer: {
+            /** Entry Id */
+            entry_id: string;
+            kind: components["schemas"]["TimerKind"];
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /**
+             * Ends At
+             * @default null
+             */
+            ends_at?: string | null;
+            /**
+             * Limit At
+             * @default null
+             */
+            limit_at?: string | null;
+            /**
+             * Likely At
+             * @default null
+             */
+            likely_at?: string | null;
+            /**
+             * Low At
+             * @default null
+             */
+            low_at?: string | null;
+            /**
+             * High At
+             * @default null
+             */
+            high_at?: string | null;
+        };
+        /**
          * RuleIn
          * @description A new value (null: the shipped one), and why.
          */
@@ -7077,7 +7154,7 @@ export interface components {
             loops_on_machine: number;
             /** Capacity L */
             capacity_l: number;
-            state: components["schemas"]["LoopState"];
+            row: components["schemas"]["BoardRow"];
             wait: components["schemas"]["Wait"];
             by: components["schemas"]["PersonOut"];
         };
@@ -7828,6 +7905,18 @@ export interface components {
             count: number;
         };
         /**
+         * Words
+         * @description A message without its sentence and code: what a screen needs to say it in its own units.
+         */
+        Words: {
+            /** Template */
+            template: string;
+            /** Values */
+            values: {
+                [key: string]: number | string;
+            };
+        };
+        /**
          * ZeroIn
          * @description What demineralised water reads now, in the scale's unit; adjusted: it was then set to zero. id is the client's.
          */
@@ -8046,6 +8135,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Board"];
                 };
+            };
+            /** @description No response body */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             400: {
                 headers: {

@@ -109,7 +109,7 @@ export function Board() {
 }
 
 const nextWords = (strip: Schemas['Strip'], system: System): string =>
-  strip.state.next_action ? lower(sayIn(strip.state.next_action.act, system)) : 'look';
+  strip.row.act ? lower(sayIn(strip.row.act, system)) : 'look';
 
 const lower = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);
 

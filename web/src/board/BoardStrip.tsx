@@ -22,7 +22,7 @@ interface Plate {
 
 /** What stands in the first column: whose turn it is, or when it will be. */
 function plateOf(strip: Schemas['Strip'], now: number, zone: string | undefined): Plate {
-  const { state, wait } = strip;
+  const { row, wait } = strip;
   const iso = new Date(now).toISOString();
   if (wait.kind === 'limit' && wait.since)
     return { kind: 'hotplate', head: 'NOW', text: `${lengthText(-until(wait.since, now))} over its limit` };
@@ -34,21 +34,20 @@ function plateOf(strip: Schemas['Strip'], now: number, zone: string | undefined)
   if (wait.kind === 'cooling' && left > 0) return { kind: 'cools', head: aboutText(left), text: 'about, to cool' };
   if (wait.timer === 'cooling') return { kind: 'now', head: 'NOW', text: 'may be cold' };
   if (wait.timer) return { kind: 'now', head: 'NOW', text: `${TIMER[wait.timer]} is over` };
-  if (state.frost_risk) return { kind: 'hotplate', head: 'NOW', text: 'keep it in' };
-  return { kind: 'now', head: 'NOW', text: waited(wait.since ?? state.changed_at ?? iso, iso) };
+  if (row.frost_risk) return { kind: 'hotplate', head: 'NOW', text: 'keep it in' };
+  return { kind: 'now', head: 'NOW', text: waited(wait.since ?? row.changed_at ?? iso, iso) };
 }
 
 /** One loop in work: which machine needs hands, why, and what to do. The whole strip is the target. */
 export function BoardStrip({ strip, now }: Props) {
   const { system, volume } = useUnits();
-  const { state, machine } = strip;
-  const claim = state.claim;
+  const { row, machine } = strip;
+  const { claim } = row;
   const zone = useDepot()?.time_zone;
   const plate = plateOf(strip, now, zone);
-  const over = state.timers.find((timer) => overLimit(timer, now) !== null);
+  const over = row.timers.find((timer) => overLimit(timer, now) !== null);
   const quiet = plate.kind === 'counts' || plate.kind === 'cools' || plate.kind === 'aside';
-  const act = state.next_action ? sayIn(state.next_action.act, system) : '';
-  const stage = state.stages.find((row) => row.status === 'now');
+  const act = row.act ? sayIn(row.act, system) : '';
   return (
     <Link
       className={`bstrip${plate.kind === 'hotplate' ? ' risk' : ''}${quiet ? ' waiting' : ''}`}
@@ -77,24 +76,22 @@ export function BoardStrip({ strip, now }: Props) {
         </span>
       </span>
       <span className="sg">
-        <b>{stage ? STAGE[stage.stage] : ''}</b>
+        <b>{row.stage ? STAGE[row.stage] : ''}</b>
         <span className={over ? 'overlimit' : ''}>
-          {over ? limitText(over, now) : stage?.result ? sayIn(stage.result, system) : ''}
+          {over ? limitText(over, now) : row.result ? sayIn(row.result, system) : ''}
         </span>
         <span className="pips" aria-hidden="true">
-          {state.stages.map((row) => (
-            <i key={row.stage} className={row.status === 'choice' ? 'optional' : row.status} />
+          {row.stages.map((status, i) => (
+            <i key={i} className={status === 'choice' ? 'optional' : status} />
           ))}
         </span>
       </span>
       <span className="nx">
         <b>{act}</b>
-        <span>
-          {state.paused ? sayIn(state.standing, system) : state.next_action && sayIn(state.next_action.then, system)}
-        </span>
+        <span>{row.then && sayIn(row.then, system)}</span>
       </span>
       <span className="fr">
-        <MiniFrost claim={claim} target={state.plan?.target_freeze_c ?? null} />
+        <MiniFrost claim={claim} target={row.target_c} />
       </span>
       <span className="on">
         <span className="ini" title={strip.by.name}>

@@ -8,7 +8,7 @@ const x = (celsius: number) => 6 - (Math.max(-50, Math.min(0, celsius)) * (W - 2
 const SOURCE: Record<string, string> = { as_found: ' as found', believed: ' believed' };
 
 interface Props {
-  claim: Schemas['Claim'];
+  claim: Schemas['RowClaim'];
   target: number | null;
 }
 

@@ -1,6 +1,7 @@
 import type { Schemas } from '../api/client';
 
-type Timer = Schemas['TimerState'];
+/** What runs, on the bench or on a row of the board. */
+export type Timer = Schemas['RowTimer'];
 
 export const TIMER: Record<Schemas['TimerKind'], string> = {
   warm_up: 'warm-up',

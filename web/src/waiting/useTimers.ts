@@ -1,14 +1,13 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef } from 'react';
-import type { Schemas } from '../api/client';
 import { boardOptions } from '../api/queries';
 import { onFirstTouch, ring } from './bell';
-import { nextRing, overLimit } from './clock';
+import { nextRing, overLimit, type Timer } from './clock';
 import { useServerNow } from './useServerNow';
 
 /** A clock or an estimate of some job, and where it runs. */
 export interface Running {
-  timer: Schemas['TimerState'];
+  timer: Timer;
   loopId: number;
   fleetNumber: string;
 }
@@ -18,7 +17,7 @@ export function useTimers(): { running: Running[]; now: number } {
   const board = useQuery(boardOptions).data;
   const now = useServerNow(board?.server_time);
   const running = (board?.strips ?? []).flatMap((strip) =>
-    strip.state.timers.map((timer) => ({
+    strip.row.timers.map((timer) => ({
       timer,
       loopId: strip.loop_id,
       fleetNumber: strip.machine.fleet_number,

@@ -13,7 +13,7 @@ import {
 export type Message = components['schemas']['Message'];
 
 /** A sentence of the core with its figures in the units on show; placeholders carry their unit in their name. */
-export function sayIn(saying: Message, system: System): string {
+export function sayIn(saying: Pick<Message, 'template' | 'values'>, system: System): string {
   return saying.template.replace(/\{(\w+)(?::(\d))?\}/g, (_all, name: string, format?: string) => {
     const value = saying.values[name];
     if (typeof value !== 'number') return String(value ?? '');

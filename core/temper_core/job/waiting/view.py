@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import datetime, timedelta
+from typing import Protocol
 
 from temper_core.basis.errors import CoreError
 from temper_core.calculate.cooldown import CooldownAnswer
@@ -104,33 +106,46 @@ def pause_of(t: LedgerFold) -> PauseState | None:
     return PauseState(entry.id, entry.happened_at, entry.person, facts.note)
 
 
+class Running(Protocol):
+    """What runs in a loop, as far as waiting for it goes."""
+
+    @property
+    def kind(self) -> TimerKind: ...
+
+    @property
+    def ends_at(self) -> datetime | None: ...
+
+    @property
+    def limit_at(self) -> datetime | None: ...
+
+    @property
+    def likely_at(self) -> datetime | None: ...
+
+
 def wait_of(state: LoopState, now: datetime) -> Wait:
+    """Whose turn it is at this moment."""
+    return wait_for(state.timers, state.paused.at if state.paused else None, state.changed_at, now)
+
+
+def wait_for(timers: Sequence[Running], paused_at: datetime | None, changed_at: datetime | None, now: datetime) -> Wait:
     """Whose turn it is at this moment. A passed limit outranks a pause."""
-    for timer in state.timers:
+    for timer in timers:
         if timer.limit_at is not None and timer.limit_at <= now:
             return Wait(WaitKind.LIMIT, timer.kind, since=timer.limit_at)
-    if state.paused is not None:
-        return Wait(WaitKind.PAUSED, since=state.paused.at)
-    running = [row for row in state.timers if row.ends_at is not None]
+    if paused_at is not None:
+        return Wait(WaitKind.PAUSED, since=paused_at)
+    running = [row for row in timers if row.ends_at is not None]
     rung = [row for row in running if row.ends_at is not None and row.ends_at <= now]
     if rung:
         return Wait(WaitKind.HANDS, rung[0].kind, since=rung[0].ends_at)
     if running:
         return Wait(WaitKind.COUNTING, running[0].kind, until=running[0].ends_at)
-    cooling = next((row for row in state.timers if row.likely_at is not None), None)
+    cooling = next((row for row in timers if row.likely_at is not None), None)
     if cooling is not None and cooling.likely_at is not None:
         kind = WaitKind.COOLING if cooling.likely_at > now else WaitKind.HANDS
         since = None if kind is WaitKind.COOLING else cooling.likely_at
         return Wait(kind, cooling.kind, since, cooling.likely_at if since is None else None)
-    return Wait(WaitKind.HANDS, since=state.changed_at)
-
-
-_TURN = {kind: n for n, kind in enumerate(WaitKind)}
-
-
-def turn(state: LoopState, wait: Wait) -> tuple[int, bool, datetime | None]:
-    """Sort key of a board: whose turn, frost risk first among those, then who waited longest or is done soonest."""
-    return (_TURN[wait.kind], not (state.frost_risk and wait.kind is WaitKind.HANDS), wait.since or wait.until)
+    return Wait(WaitKind.HANDS, since=changed_at)
 
 
 def cleaner_over(t: LedgerFold) -> bool:

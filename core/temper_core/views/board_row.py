@@ -1,0 +1,138 @@
+"""One loop in work as the board shows it: small, and good for as long as it says."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+
+from temper_core.basis.message import Message
+from temper_core.job.flush.view import standing_words
+from temper_core.job.fold_state import LedgerFold
+from temper_core.job.inside.claim import frost_risk
+from temper_core.job.inside.judgement import judgement_of
+from temper_core.job.inside.vessels import pours_of
+from temper_core.job.job_types import Stage, Status
+from temper_core.job.next_action import next_action
+from temper_core.job.stages import stage_line
+from temper_core.job.waiting.state import TimerKind, Wait, WaitKind
+from temper_core.job.waiting.view import timers_of, wait_for
+
+
+@dataclass(frozen=True, slots=True)
+class Words:
+    """A message without its sentence and code: what a screen needs to say it in its own units."""
+
+    template: str
+    values: Mapping[str, float | str]
+
+
+@dataclass(frozen=True, slots=True)
+class RowTimer:
+    """What runs in a loop; see TimerState."""
+
+    entry_id: str
+    kind: TimerKind
+    started_at: datetime
+    ends_at: datetime | None = None
+    limit_at: datetime | None = None
+    likely_at: datetime | None = None
+    low_at: datetime | None = None
+    high_at: datetime | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class RowClaim:
+    """How far it protects [degC], and by what; see Claim."""
+
+    why: str
+    freeze_c: float | None
+    safe_to_c: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class BoardRow:
+    """A loop in work: its stage and what came of it, what hands do next and then, what runs, how far it protects.
+
+    stages: the status of each stage of its job, in order. frost_risk: opened up, and it freezes before the coldest
+    expected.
+    """
+
+    stage: Stage | None
+    stages: tuple[Status, ...]
+    result: Words | None
+    act: Words | None
+    then: Words | None
+    timers: tuple[RowTimer, ...]
+    claim: RowClaim
+    target_c: float | None
+    frost_risk: bool
+    changed_at: datetime | None
+    paused_at: datetime | None
+
+    def wait(self, now: datetime) -> Wait:
+        """Whose turn it is at this moment."""
+        return wait_for(self.timers, self.paused_at, self.changed_at, now)
+
+
+_DIGITS = 5  # of a figure on a row: far below what is shown of it
+_TURN = {kind: n for n, kind in enumerate(WaitKind)}
+
+
+def turn(row: BoardRow, wait: Wait) -> tuple[int, bool, datetime | None]:
+    """Sort key of a board: whose turn, frost risk first among those, then who waited longest or is done soonest."""
+    return (_TURN[wait.kind], not (row.frost_risk and wait.kind is WaitKind.HANDS), wait.since or wait.until)
+
+
+def board_row(t: LedgerFold) -> BoardRow:
+    """The row of a loop's fold, at the fold's own time."""
+    judged, poured = judgement_of(t), pours_of(t)
+    line = stage_line(t, judged.likely)
+    now = next((row for row in line if row.status is Status.NOW), None)
+    action = next_action(t, poured, judged.proof, judged.advice)
+    paused, planned = t.job.waiting.paused, t.job.mix.planned
+    then = standing_words(t, judged.claim.freeze_c) if paused else action.then if action else None
+    claim = judged.claim
+    return BoardRow(
+        stage=now.stage if now else None,
+        stages=tuple(row.status for row in line),
+        result=_words(now.result if now else None),
+        act=_words(action.act if action else None),
+        then=_words(then),
+        timers=tuple(
+            RowTimer(r.entry_id, r.kind, r.started_at, r.ends_at, r.limit_at, r.likely_at, r.low_at, r.high_at)
+            for r in timers_of(t, t.now)
+        ),
+        claim=RowClaim(claim.why, _rounded(claim.freeze_c), _rounded(claim.safe_to_c)),
+        target_c=planned.target_freeze_c if planned else None,
+        frost_risk=frost_risk(t, claim),
+        changed_at=t.changed_at,
+        paused_at=paused[0].happened_at if paused else None,
+    )
+
+
+def _words(said: Message | None) -> Words | None:
+    if said is None:
+        return None
+    return Words(said.template, {name: v if isinstance(v, str) else round(v, _DIGITS) for name, v in said.values.items()})
+
+
+def _rounded(value: float | None) -> float | None:
+    return None if value is None else round(value, _DIGITS)
+
+
+def good_until(t: LedgerFold, row: BoardRow) -> datetime | None:
+    """When a row has to be made anew though nothing was recorded; None without a clock.
+
+    At midnight, when a check between services grows old, and whenever something that runs ends.
+    """
+    now = t.now
+    if now is None:
+        return None
+    moments = [datetime.combine(now.date() + timedelta(days=1), datetime.min.time(), now.tzinfo)]
+    seen = t.job.open.observation
+    if seen is not None and seen.between:
+        moments.append(seen.at + timedelta(minutes=t.policy["gate_between_min"]))
+    for timer in row.timers:
+        moments += [at for at in (timer.ends_at, timer.limit_at, timer.likely_at) if at is not None]
+    return min(at for at in moments if at > now)
