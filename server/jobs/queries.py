@@ -5,8 +5,10 @@ from __future__ import annotations
 import logging
 from collections import defaultdict
 from collections.abc import Callable, Iterable
+from dataclasses import fields
 from functools import lru_cache
 from typing import TypeVar
+from uuid import UUID
 
 from django.db.models import QuerySet
 from django.utils import timezone
@@ -26,13 +28,11 @@ from jobs.shapes import (
     DraftOut,
     EntryOut,
     FlushBench,
-    FrostScale,
     InspectionWords,
     Ledger,
     LoopHistory,
     LoopOut,
     PhotoOut,
-    ScaleMark,
     SignedResult,
     SpotRow,
 )
@@ -40,35 +40,17 @@ from people.api import person_out
 from people.models import Person
 from temper_core.basis.errors import Conflict, CoreError
 from temper_core.basis.message import Message, say
-from temper_core.basis.policy import SHIPPED, Policy
-from temper_core.basis.quantity import MassFraction
+from temper_core.basis.policy import Policy
 from temper_core.job.entries import Entry as CoreEntry
-from temper_core.job.entries import PhotoAdded, standing
-from temper_core.job.flush.ahead import rounds_ahead
-from temper_core.job.flush.methods import plan_schools
 from temper_core.job.fold import fold
-from temper_core.job.fold_state import LedgerFold
-from temper_core.job.inspect.facts import CHECKS, LOOKS, SPOT_NAMES, Opens, Spot, opens
-from temper_core.job.job_types import JobType, Stage
+from temper_core.job.inspect.facts import CHECKS, LOOKS, SPOT_NAMES, Spot
 from temper_core.job.kinds import REGISTRY
-from temper_core.job.ledger import walk
 from temper_core.job.loop_state import LoopState
-from temper_core.job.mix.cost import change_cost
-from temper_core.job.stages import STAGES_OF
-from temper_core.job.waiting.view import wait_of
-from temper_core.machine.bleed_recipes import shipped_recipes
-from temper_core.machine.drain_points import drain_plan
-from temper_core.machine.equipment import level_words
-from temper_core.products.agents import AgentKind, dose, runs
-from temper_core.products.compatibility import ORDER, Verdict, judge_product
-from temper_core.products.conductivity import limit_for
-from temper_core.science import COLDEST_TARGET_C, Glycol, curve_doubt_k, freeze_point
-from temper_core.science.data import TURNED_BACK
-from temper_core.views.cautions import CautionPlace, cautions_at
+from temper_core.products.agents import AgentKind
+from temper_core.views.bench import BenchFacts, BenchFlush, BenchPhoto, BenchView, Offer, bench, photos_of
 from temper_core.views.history import history
 
 logger = logging.getLogger(__name__)
-MOST_RECENT = 80  # of one job; a flush over days has dozens
 
 
 def entries_of(loop: Loop) -> QuerySet[Entry]:
@@ -131,30 +113,9 @@ def _loop_out(loop: Loop) -> LoopOut:
     )
 
 
-def choices_for(loop: Loop, t: LedgerFold, policy: Policy) -> list[Choice]:
-    """All products of the depot with their verdicts and, until something is drained, what the change costs; best first."""
-    topping_up, planned = t.job.job_type is JobType.TOP_UP, t.job.mix.planned
-    coldest_c = planned.coldest_c if planned else loop.core.coldest_c
-    water_per_l = water_price(loop.machine.depot)
-    choices = []
-    for p in products_of(loop.machine.depot):
-        judged, cost = judge_product(p.core, loop.requirement, t.found, policy, topping_up=topping_up), None
-        if judged.verdict is not Verdict.NO and t.job.drained is None and not t.job.pours and not topping_up:
-            prices = prices_of(p, water_per_l)
-            cost = change_cost(loop.core, t.contents, p.core, judged, policy, prices, coldest_c)
-        choices.append(Choice(product=product_out(p), judged=judged, cost=cost))
-    return sorted(choices, key=lambda choice: (ORDER[choice.judged.verdict], choice.product.form.value, choice.product.name))
-
-
-def photos_of(core: list[CoreEntry]) -> list[PhotoOut]:
-    """Photos that stand, of entries that stand."""
-    alive = standing(core)
-    known = {entry.id for entry in alive}
-    return [
-        PhotoOut(entry_id=entry.facts.entry_id, sha256=entry.facts.sha256)
-        for entry in alive
-        if isinstance(entry.facts, PhotoAdded) and entry.facts.entry_id in known
-    ]
+def photo_outs(photos: Iterable[BenchPhoto]) -> list[PhotoOut]:
+    """Photos as shown."""
+    return [PhotoOut(entry_id=UUID(row.entry_id), sha256=row.sha256) for row in photos]
 
 
 def photo_is_of(depot: Depot, sha256: str) -> bool:
@@ -181,115 +142,88 @@ def _told(row: Entry) -> Message:
         return UNREADABLE
 
 
+def entry_out(row: Entry, said: Message, voided: bool = False) -> EntryOut:
+    """A line of the record."""
+    return EntryOut(
+        id=row.id,
+        kind=row.kind,
+        facts=row.facts,
+        said=said,
+        happened_at=row.happened_at,
+        recorded_at=row.recorded_at,
+        person=person_out(row.person),
+        job_id=row.job_id,
+        voided=voided,
+    )
+
+
 def entry_outs(rows: list[Entry]) -> list[EntryOut]:
-    """Ledger lines, newest first; taken-back ones are marked."""
+    """Lines of the record, newest first; taken-back ones are marked."""
     voided = {str(row.facts.get("entry_id")) for row in rows if row.kind == "voided"}
-    return [
-        EntryOut(
-            id=row.id,
-            kind=row.kind,
-            facts=row.facts,
-            said=_told(row),
-            happened_at=row.happened_at,
-            recorded_at=row.recorded_at,
-            person=person_out(row.person),
-            job_id=row.job_id,
-            voided=str(row.id) in voided,
-        )
-        for row in reversed(rows)
-    ]
+    return [entry_out(row, _told(row), str(row.id) in voided) for row in reversed(rows)]
 
 
-def _mark(w: float, freeze_c: float, warmer_c: float | None) -> ScaleMark:
-    return ScaleMark(glycol_mass_percent=100 * w, freeze_c=freeze_c, warmer_c=warmer_c)
-
-
-@lru_cache
-def frost_scale(glycol: Glycol) -> FrostScale:
-    """Marks of the frost rule, from the core's curves."""
-    whole = [w / 100 for w in range(0, 60)]
-    lean = [(w, freeze_point(glycol, MassFraction(w)).at_most_c) for w in whole]
-    rich = TURNED_BACK.points if glycol is Glycol.ETHYLENE else ()
-    return FrostScale(
-        glycol=glycol.value,
-        coldest_c=COLDEST_TARGET_C[glycol],
-        lean=[_mark(w, t, t + curve_doubt_k(glycol, w) if rich else None) for w, t in lean if t >= COLDEST_TARGET_C[glycol]],
-        rich=[_mark(w, t, None) for w, t in rich],
+def bench_facts(loop: Loop, core: list[CoreEntry]) -> BenchFacts:
+    """What a bench is built from, out of the database: the loop, its record, the depot's lists."""
+    depot = loop.machine.depot
+    water_per_l = water_price(depot)
+    cleaners = depot.agents.filter(kind=AgentKind.CLEANER.value)
+    return BenchFacts(
+        loop=loop.core,
+        entries=core,
+        policy=depot.policy,
+        now=depot.now,
+        offers=[Offer(p.core, prices_of(p, water_per_l)) for p in products_of(depot)],
+        cleaners=[row.core for row in cleaners],
     )
 
 
 def bench_of(loop: Loop, person: Person) -> Bench:
     """Everything one loop's page needs."""
-    policy = loop.machine.depot.policy
-    rows = list(entries_of(loop))
+    depot, rows = loop.machine.depot, list(entries_of(loop))
     core = core_of(loop, rows)
-    state = folded(loop, core)
-    walked = walk(loop.core, core, policy)
+    view = guarded(loop, lambda: bench(bench_facts(loop, core)))
+    if view is None:
+        raise Conflict("loop", NOT_DIGESTED, "not_digested")
     opener = JobLoop.objects.filter(loop=loop, signed_at__isnull=True).select_related("job__opened_by").first()
-    recent = [line for line in entry_outs(rows) if str(line.job_id) == state.job_id and not line.voided]
+    products = {str(row.pk): row for row in products_of(depot)}
+    by_id = {str(row.pk): row for row in rows}
+    plain = {name: getattr(view, name) for name in _AS_VIEWED}
     return Bench(
+        **plain,
         machine=machine_out(loop),
         loop=_loop_out(loop),
-        state=state,
-        choices=choices_for(loop, walked, policy),
+        choices=[
+            Choice(product=product_out(products[row.product_id]), judged=row.judged, cost=row.cost) for row in view.choices
+        ],
         drafts=[
             DraftOut.model_validate(draft, from_attributes=True)
             for draft in Draft.objects.filter(loop=loop, person=person).order_by("stage")
         ],
-        by=person_out(hands_of(state, people_of(loop.machine.depot), opener.job.opened_by)) if opener else None,
-        wait=wait_of(state, loop.machine.depot.now),
-        drain=drain_plan(loop.core.layout, loop.core.equipment, policy),
-        flushing=_flushing(loop, walked, state, policy),
-        recent=[line for line in recent if line.kind != "voided"][:MOST_RECENT],
-        photos=photos_of(core),
+        by=person_out(hands_of(view.state, people_of(depot), opener.job.opened_by)) if opener else None,
+        flushing=_flush_bench(depot, view.flushing) if view.flushing else None,
+        recent=[entry_out(by_id[row.entry_id], row.said) for row in view.recent],
+        photos=photo_outs(view.photos),
         in_doubt=doubtful_entries(loop),
-        recipes=list(shipped_recipes(loop.core.layout)),
-        level=level_words(loop.core.equipment),
-        cautions=cautions_of(loop),
-        stated_in=loop.maker_stated_in,
-        wants_conductivity=loop.requirement.low_conductivity and state.stage is Stage.VERIFY,
-        conductivity_limit=limit_for(loop.requirement.use, loop.core.equipment.conductivity_limit_us_cm, policy),
-        level_opens=opens(Opens.LEVEL, loop.core.equipment),
-        frost_scales=[frost_scale(glycol) for glycol in Glycol],
-        coldest_c=loop.core.coldest_c,
-        altitude_m=loop.machine.depot.altitude_m,
-        currency=loop.machine.depot.currency,
-        policy={rule.key: policy[rule.key] for rule in SHIPPED},
+        currency=depot.currency,
         server_time=timezone.now(),
     )
 
 
-def cautions_of(loop: Loop) -> dict[CautionPlace, list[Message]]:
-    """What must be known of this loop, at each place of its job."""
-    built, need, live = loop.core.equipment, loop.requirement, loop.high_voltage
-    return {place: list(cautions_at(place, built, need, live)) for place in CautionPlace}
+_AS_VIEWED = tuple(row.name for row in fields(BenchView) if row.name not in ("choices", "flushing", "recent", "photos"))
 
 
-def _flushing(loop: Loop, t: LedgerFold, state: LoopState, policy: Policy) -> FlushBench | None:
-    """What a flush is planned with, from the drain on and until it is ended."""
-    in_work = state.job_id is not None and state.signed_at is None
-    if (
-        not in_work
-        or state.job_type is None
-        or Stage.FLUSH not in STAGES_OF[state.job_type]
-        or state.stage in (None, Stage.IDENTIFY)
-    ):
-        return None
-    if state.flush is not None and state.flush.ended:
-        return None
-    depot = loop.machine.depot
+def _flush_bench(depot: Depot, view: BenchFlush) -> FlushBench:
+    """What a flush is planned with, with the depot's own lines."""
+    agents = depot.agents.filter(kind=AgentKind.CLEANER.value)
     return FlushBench(
-        schools=list(plan_schools(t)),
-        ahead=list(rounds_ahead(t)),
+        schools=list(view.schools),
+        ahead=list(view.ahead),
         cleaners=[
-            CleanerChoice(
-                agent=AgentOut.model_validate(row, from_attributes=True),
-                dose=dose(row.core, loop.capacity_l),
-                runs=runs(row.core, policy),
-            )
-            for row in depot.agents.filter(kind=AgentKind.CLEANER.value)
+            CleanerChoice(agent=AgentOut.model_validate(row, from_attributes=True), dose=made.dose, runs=made.runs)
+            for row, made in zip(agents, view.cleaners, strict=True)
         ],
-        waters=[water_out(source, policy) for source in depot.waters.all()],
+        waters=[water_out(source, depot.policy) for source in depot.waters.all()],
     )
 
 
@@ -347,5 +281,5 @@ def history_of(loop: Loop) -> LoopHistory:
         state=folded(loop, core),
         history=history(loop.core, core, depot.policy),
         coldest_c=loop.core.coldest_c,
-        photos=photos_of(core),
+        photos=photo_outs(photos_of(core)),
     )

@@ -31,6 +31,7 @@ from temper_core.products.compatibility import Judged
 from temper_core.products.conductivity import ConductivityLimit
 from temper_core.views.board_row import BoardRow
 from temper_core.views.cautions import CautionPlace
+from temper_core.views.frost_scale import FrostScale
 from temper_core.views.history import History
 
 
@@ -93,23 +94,6 @@ class EntryOut(Answer):
     person: PersonOut
     job_id: UUID | None
     voided: bool
-
-
-class ScaleMark(Answer):
-    """A mark of the frost rule: strength in % by mass, first ice in degC, and by the warmer handbook where there is one."""
-
-    glycol_mass_percent: float
-    freeze_c: float
-    warmer_c: float | None
-
-
-class FrostScale(Answer):
-    """What the frost rule is drawn from: the leg down to the coldest tabulated, and the leg that turns back."""
-
-    glycol: str
-    coldest_c: float
-    lean: list[ScaleMark]
-    rich: list[ScaleMark]
 
 
 class PhotoOut(Answer):

@@ -3426,8 +3426,7 @@ export interface components {
          * @description What the frost rule is drawn from: the leg down to the coldest tabulated, and the leg that turns back.
          */
         FrostScale: {
-            /** Glycol */
-            glycol: string;
+            glycol: components["schemas"]["Glycol"];
             /** Coldest C */
             coldest_c: number;
             /** Lean */
@@ -3574,6 +3573,12 @@ export interface components {
             /** Layouts */
             layouts: components["schemas"]["GenericOut"][];
         };
+        /**
+         * Glycol
+         * @description The two bases that lower a freeze point.
+         * @enum {string}
+         */
+        Glycol: "ethylene" | "propylene";
         /** @enum {string} */
         GlycolEnum: "ethylene" | "propylene";
         /**
