@@ -7,6 +7,7 @@
 - /api/compute/flush over HTTP against the echo view: aim at most 3 times; in the core, 12 vessels against 6: at most 2.5.
 - the planner, all schools, over a loop of 12 vessels against one of 6: at most 2.5.
 - the board of a bay whose loops had ten times the history against one whose loops had it once: at most 1.3 times.
+- the board of 300 loops in work over HTTP, and one job of 4,000 entries: tools/bench_pages.py.
 - the import of 100,000 readings and the log behind them: tools/bench_log.py.
 - mix in the core against the same mix by CoolProp's properties and SciPy's brentq (informative).
 - first-load JavaScript of the built front end, gzipped: at most 300 kB, enforced by the build.
@@ -115,6 +116,9 @@ def bench_http() -> None:
     ):
         p50, p95 = (percentile(times, s) / percentile(echo, s) for s in (0.5, 0.95))
         print(f"{name}: {p50:.2f} times the echo view at p50, {p95:.2f} at p95 (aim: at most {aim})")
+    from tools.bench_pages import bench_pages
+
+    bench_pages(post("/api/echo", MIX), interleaved)
     print(
         f"  the echo view itself: {percentile(echo, 0.5) * 1e6:.0f} us at p50, {percentile(echo, 0.95) * 1e6:.0f} us at p95"
     )

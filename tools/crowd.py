@@ -51,3 +51,28 @@ def crowd(depot: Depot, jobs: int, history: int) -> None:
     Job.objects.bulk_create(works)
     JobLoop.objects.bulk_create(parts)
     Entry.objects.bulk_create(rows, batch_size=2000)
+
+
+def long_job(depot: Depot, entries: int) -> Loop:
+    """A machine with one open job of so many entries: temperatures logged, clocks started and stopped, looks at a sample."""
+    crowd(depot, 1, 1)
+    part = JobLoop.objects.filter(loop__machine__depot=depot, signed_at__isnull=True).latest("pk")
+    now, tomo = timezone.now(), Person.objects.get(username="tomo")
+    first = Entry.objects.filter(loop=part.loop).order_by("-seq").values_list("seq", flat=True)[0] + 1
+    usual = itertools.cycle(
+        [
+            ("temperature_logged", {"c": 61.0}),
+            ("sampled", {"spot": "drain", "looks": ["slight_haze"], "sediment_mm": 1.0, "note": ""}),
+            ("temperature_logged", {"c": 55.0}),
+            ("ready_confirmed", {"ready": ["tray"]}),
+        ]
+    )
+    Entry.objects.bulk_create(
+        [
+            Entry(id=uuid.uuid4(), loop=part.loop, job=part.job, kind=kind, facts=facts, person=tomo,
+                  happened_at=now - timedelta(minutes=40) + timedelta(milliseconds=100 * n), recorded_at=now, seq=first + n)
+            for n, (kind, facts) in zip(range(entries), usual, strict=False)
+        ],
+        batch_size=2000,
+    )  # fmt: skip
+    return part.loop

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from functools import partial
 from typing import Any
+from uuid import UUID
 
 from django.db.models import F, FloatField, OuterRef, Q, QuerySet, Subquery
 from django.db.models.fields.json import KT
@@ -16,6 +17,7 @@ from django.utils import timezone
 
 from depots.models import Depot
 from fleet.models import Loop
+from fleet.shapes import MachineOut
 from jobs.comeback import MOST_SHOWN, coming_back, handed_on, resting, seasonal, since_signed
 from jobs.models import Entry, JobLoop, cores_of
 from jobs.queries import NOT_DIGESTED, guarded, ledgers_of, machine_out, people_of
@@ -106,40 +108,92 @@ def board_of(depot: Depot, person: Person) -> Board:
     )
 
 
+_SHOWN = {  # columns of a loop in work, of its machine and of its job that a strip shows, or that tell a version
+    "loop_id": "loop_id",
+    "job_id": "job_id",
+    "name": "loop__name",
+    "position": "loop__position",
+    "capacity_l": "loop__capacity_l",
+    "edited_at": "loop__edited_at",
+    "machine_id": "loop__machine_id",
+    "fleet_number": "loop__machine__fleet_number",
+    "kind": "loop__machine__kind",
+    "description": "loop__machine__description",
+    "year": "loop__machine__year",
+    "machine_edited_at": "loop__machine__edited_at",
+    "opened_by": "job__opened_by_id",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class InWork:
+    """A loop in work, as far as it is read for every board."""
+
+    loop_id: int
+    job_id: UUID
+    name: str
+    position: int
+    capacity_l: float
+    edited_at: datetime
+    machine_id: int
+    fleet_number: str
+    kind: str
+    description: str
+    year: int | None
+    machine_edited_at: datetime
+    opened_by: int
+    last_entry: UUID
+
+
 def _strips(
     depot: Depot, part: QuerySet[JobLoop], people: dict[str, Person], now: datetime
 ) -> tuple[list[Strip], list[Loop]]:
     """Rows of the loops in work, sorted by whose hands are needed next, and the loops that cannot be worked out.
 
-    Rows whose record did not change come from memory; only the others have their entries read.
+    Rows whose record did not change come from memory; only of the others more than a version is read.
     """
-    in_work = list(part.filter(signed_at__isnull=True).defer("result", "carried").annotate(last=LAST_ENTRY))
+    open_parts = part.filter(signed_at__isnull=True)
+    in_work = [InWork(*row) for row in open_parts.annotate(last=LAST_ENTRY).values_list(*_SHOWN.values(), "last")]
     on_machine = Counter(Loop.objects.filter(machine__depot=depot).values_list("machine_id", flat=True))
+    gone = {row.opened_by for row in in_work} - {person.pk for person in people.values()}  # they left the depot
+    people |= {str(person.pk): person for person in Person.objects.filter(pk__in=gone)} if gone else {}
     policy = depot.policy
-    keys = {row.loop_id: key_of(row.loop, row.last, policy) for row in in_work}
-    stale = [row for row in in_work if ROWS.kept(row.loop_id, keys[row.loop_id], now) is None]
-    carried = _carried([row.loop for row in stale])
-    ledgers = _open_ledgers(stale, carried)
+    keys = {row.loop_id: key_of(row, depot, policy) for row in in_work}
+    stale = [row.loop_id for row in in_work if ROWS.kept(row.loop_id, keys[row.loop_id], now) is None]
+    anew = {row.loop_id: row for row in open_parts.filter(loop__in=stale)} if stale else {}
+    carried = _carried([row.loop for row in anew.values()])
+    ledgers = _open_ledgers(list(anew.values()), carried)
     found, broken = [], []
     for row in in_work:
-        key, handed = keys[row.loop_id], carried.get(row.loop_id)
-        make = partial(_row, row.loop, ledgers[row.loop_id], handed, policy, now)
-        made = guarded(row.loop, partial(ROWS.make, row.loop_id, key, now, make))
-        if made is None:
-            broken.append(row.loop)
-            continue
-        by = people.get(made.hands_id, row.job.opened_by)
+        key = keys[row.loop_id]
+        kept = ROWS.kept(row.loop_id, key, now)
+        if kept is not None:
+            made: Made | None = kept.value
+        else:
+            loop = anew[row.loop_id].loop
+            make = partial(_row, loop, ledgers[row.loop_id], carried.get(row.loop_id), policy, now)
+            made = guarded(loop, partial(ROWS.make, row.loop_id, key, now, make))
+            if made is None:
+                broken.append(loop)
+                continue
         wait = made.row.wait(now)
+        machine = MachineOut(
+            id=row.machine_id,
+            fleet_number=row.fleet_number,
+            kind=row.kind,
+            description=row.description,
+            year=row.year,
+        )
         strip = Strip(
-            machine=machine_out(row.loop),
+            machine=machine,
             loop_id=row.loop_id,
-            loop_name=row.loop.name,
-            loop_position=row.loop.position,
-            loops_on_machine=on_machine[row.loop.machine_id],
-            capacity_l=row.loop.capacity_l,
+            loop_name=row.name,
+            loop_position=row.position,
+            loops_on_machine=on_machine[row.machine_id],
+            capacity_l=row.capacity_l,
             row=made.row,
             wait=wait,
-            by=person_out(by),
+            by=person_out(people.get(made.hands_id) or people[str(row.opened_by)]),
         )
         found.append((turn(made.row, wait), strip))
     return [strip for _, strip in sorted(found, key=lambda pair: pair[0])], broken

@@ -8,7 +8,7 @@ from datetime import date, datetime, timedelta
 from functools import partial
 from typing import Any
 
-from django.db.models import FloatField, OuterRef, Subquery
+from django.db.models import Exists, FloatField, OuterRef, Subquery
 from django.db.models.fields.json import KT
 from django.db.models.functions import Cast, Coalesce
 
@@ -66,6 +66,30 @@ def since_signed(loop_ids: list[int], signed: dict[int, datetime]) -> dict[int, 
     return found
 
 
+@dataclass(frozen=True, slots=True)
+class _Version:
+    """The version of a loop at rest: its last entry, and when its last job was signed."""
+
+    loop: Any
+
+    @property
+    def last_entry(self) -> str:
+        """Both as one."""
+        return f"{self.loop.last_entry} {self.loop.signed_at}"
+
+    @property
+    def edited_at(self) -> datetime:
+        """Of the loop."""
+        found: datetime = self.loop.edited_at
+        return found
+
+    @property
+    def machine_edited_at(self) -> datetime:
+        """Of its machine."""
+        found: datetime = self.loop.machine.edited_at
+        return found
+
+
 RESTS: RowCache[AtRest | None] = RowCache()
 _LAST_ENTRY = Subquery(Entry.objects.filter(loop=OuterRef("pk")).order_by("-seq").values("pk")[:1])
 
@@ -80,12 +104,11 @@ def resting(depot: Depot, now: datetime) -> list[Resting]:
     every = loops_of(depot).annotate(
         last=Subquery(last.values("pk")[:1]),
         signed_at=Subquery(last.values("signed_at")[:1]),
-        open=Subquery(in_work.values("pk")[:1]),
         last_entry=_LAST_ENTRY,
     )
-    loops = [loop for loop in every if loop.open is None]
+    loops = list(every.exclude(Exists(in_work)))
     policy, until = depot.policy, midnight_after(now)
-    keys = {loop.id: key_of(loop, f"{loop.last_entry} {loop.signed_at}", policy) for loop in loops}
+    keys = {loop.id: key_of(_Version(loop), depot, policy) for loop in loops}
     signed = JobLoop.objects.filter(pk__in=[loop.last for loop in loops if loop.last]).annotate(safe_c=_SAFE_C)
     safe_c = dict(signed.values_list("loop_id", "safe_c"))
     stale = [loop for loop in loops if RESTS.kept(loop.id, keys[loop.id], now) is None]

@@ -55,7 +55,7 @@ logger = logging.getLogger(__name__)
 
 def entries_of(loop: Loop) -> QuerySet[Entry]:
     """A loop's ledger in order, people at hand."""
-    return Entry.objects.acting().filter(loop=loop).select_related("person")
+    return Entry.objects.acting().filter(loop=loop).prefetch_related("person")
 
 
 T = TypeVar("T")

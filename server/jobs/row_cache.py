@@ -6,37 +6,49 @@ number: whatever is recorded changes it.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from threading import Lock
-from typing import Any, Generic, TypeVar
+from typing import Any, Generic, Protocol, TypeVar
 
-from fleet.models import Loop
+from depots.models import Depot
 from temper_core.basis.policy import Policy
 
 T = TypeVar("T")
 MOST_KEPT = 5000
 
 
+class Versioned(Protocol):
+    """A loop's version: when it and its machine were edited last, and its last entry."""
+
+    @property
+    def last_entry(self) -> Any:
+        """Its id."""
+
+    @property
+    def edited_at(self) -> datetime:
+        """Of the loop."""
+
+    @property
+    def machine_edited_at(self) -> datetime:
+        """Of its machine."""
+
+
 @dataclass(frozen=True, slots=True)
 class Key:
-    """What a kept value was made from.
-
-    last_entry: id of the last entry by number. loop: its columns and what it takes from its machine and depot.
-    """
+    """What a kept value was made from: the last entry by number, the loop and machine as edited, the depot and its rules."""
 
     last_entry: str
-    loop: Mapping[str, Any]
+    edited_at: datetime
+    machine_edited_at: datetime
+    depot: tuple[float, float]
     policy: Policy
 
 
-def key_of(loop: Loop, last_entry: object, policy: Policy) -> Key:
-    """The key of a loop as its row stands now, without making the core's loop of it."""
-    columns = {field.attname: getattr(loop, field.attname) for field in loop._meta.concrete_fields}
-    depot = loop.machine.depot
-    around = {"year": loop.machine.year, "depot_coldest_c": depot.coldest_c, "altitude_m": depot.altitude_m}
-    return Key(str(last_entry), columns | around, policy)
+def key_of(row: Versioned, depot: Depot, policy: Policy) -> Key:
+    """The key of a loop as it stands now; nothing large is read for it."""
+    return Key(str(row.last_entry), row.edited_at, row.machine_edited_at, (depot.coldest_c, depot.altitude_m), policy)
 
 
 @dataclass(frozen=True, slots=True)
