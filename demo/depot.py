@@ -15,7 +15,7 @@ from catalogue.models import Agent, Product, WaterSource
 from demo import PASSWORD
 from demo.jar import rusty_jar
 from demo.log import load_log
-from demo.scene import BLEED, Scene
+from demo.scene import BLEED, Scene, there
 from depots.models import Depot
 from fleet.models import Loop, Machine
 from instruments.models import Instrument, ZeroCheck
@@ -260,16 +260,17 @@ def _lift_drive_bleeding(depot: Depot, rng: random.Random) -> None:
         caught=[{"where": "A", "gross_kg": 9.3, "tare_kg": 1.3}, {"where": "B", "gross_kg": 7.9, "tare_kg": 1.3}],
     )
     scene.accept_mix(5, product, -43.0).shut(6)
-    plan = state_of(scene.loop, depot.policy).plan
-    half = {"product_l": round(plan.concentrate_l / 2, 1), "water_l": round(plan.water_l / 2, 1)}
+    plan = there(state_of(scene.loop, depot.policy).plan)
+    product_l, water_l = there(plan.concentrate_l), there(plan.water_l)
+    half = {"product_l": round(product_l / 2, 1), "water_l": round(water_l / 2, 1)}
     scene.record(9, "poured", product_id=product.id, **half).record(1, "looked_under", dry=True)
-    rest = {"product_l": round(plan.concentrate_l / 2 - 0.8, 1), "water_l": round(plan.water_l / 2 - 0.4, 1)}
+    rest = {"product_l": round(product_l / 2 - 0.8, 1), "water_l": round(water_l / 2 - 0.4, 1)}
     scene.record(8, "poured", product_id=product.id, at_mark=True, **rest)
-    recipe = state_of(scene.loop, depot.policy).fill.bleed.recipe
+    recipe = there(state_of(scene.loop, depot.policy).fill).bleed.recipe
     scene.now = timezone.now() - timedelta(minutes=7, seconds=20)
     scene.record(0, "bleed_started", recipe=BLEED.dump_python(recipe, mode="json"))
-    for minutes, product_l, water_l in ((2.0, 0.4, 0.2), (4.0, 0.1, 0.1)):
-        litres = {"product_l": product_l, "water_l": water_l}
+    for minutes, more_l, thinner_l in ((2.0, 0.4, 0.2), (4.0, 0.1, 0.1)):
+        litres = {"product_l": more_l, "water_l": thinner_l}
         scene.record(minutes, "poured", product_id=product.id, at_mark=True, bleeding=True, **litres)
 
 
@@ -282,8 +283,8 @@ def _digger_too_weak(depot: Depot, rng: random.Random) -> None:
         2, "change_type", "hired out, nobody knows who topped it up"
     ).feel(70)
     scene.record(0, "drained", drained_l=13.1, measured="weighed").rinses(2, 60, 13.1).accept_mix(4, product, -43.0)
-    plan = state_of(scene.loop, depot.policy).plan
-    whole = plan.concentrate_l + plan.water_l
+    plan = there(state_of(scene.loop, depot.policy).plan)
+    whole = there(plan.concentrate_l) + there(plan.water_l)
     weak = {"product_l": round(0.54 * whole, 1), "water_l": round(0.46 * whole, 1)}
     scene.shut(5).record(12, "poured", product_id=product.id, at_mark=True, **weak).bleed(26)
     for minutes, value in ((48, -28.5), (2, -29.0), (2, -28.5)):

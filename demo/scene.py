@@ -6,7 +6,7 @@ import random
 import uuid
 from collections.abc import Iterable
 from datetime import date, datetime, timedelta
-from typing import Any
+from typing import Any, TypeVar
 
 from pydantic import TypeAdapter
 
@@ -17,7 +17,7 @@ from instruments.models import Instrument
 from jobs.actions import open_job, record_entries
 from jobs.entry_schemas import EntriesIn
 from jobs.queries import state_of
-from jobs.shapes import JobIn
+from jobs.schemas import JobIn
 from people.models import Person
 from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import MassFraction, VolumePercent
@@ -30,6 +30,16 @@ from temper_core.science import Glycol
 
 OPENING = frozenset({"sampled", "tested", "read", "poured", "finish_checked"})
 BLEED: TypeAdapter[BleedRecipe] = TypeAdapter(BleedRecipe)
+
+
+T = TypeVar("T")
+
+
+def there(value: T | None) -> T:
+    """What the story counts on; raises ValueError where it is missing."""
+    if value is None:
+        raise ValueError("the demo's story counts on something that is not there")
+    return value
 
 
 class Scene:
@@ -106,7 +116,7 @@ class Scene:
 
     def decide(self, minutes: float, job_type: str | None = None, reason: str = "") -> Scene:
         """Follow the advice, or with a route go against it."""
-        advised = state_of(self.loop, self.loop.machine.depot.policy).advice.job_type.value
+        advised = there(state_of(self.loop, self.loop.machine.depot.policy).advice).job_type.value
         return self.record(minutes, "job_type_chosen", job_type=job_type or advised, advised=advised, reason=reason)
 
     def feel(self, minutes: float, temperature_c: float = 31.0) -> Scene:
@@ -134,7 +144,7 @@ class Scene:
 
     def water(self, kind: str) -> WaterSource:
         """A water of the depot that was analysed."""
-        return self.loop.machine.depot.waters.filter(kind=kind, solids_mg_l__isnull=False).first()
+        return there(self.loop.machine.depot.waters.filter(kind=kind, solids_mg_l__isnull=False).first())
 
     def rinses(self, rounds: int, minutes: float, drained_l: float, **more: Any) -> Scene:
         """Rounds with tap water, the last one demineralised and clear, and the word that it is enough."""
@@ -142,7 +152,7 @@ class Scene:
             last = n == rounds
             looks = "crystal_clear" if last else "residual_tint"
             self.rinse(minutes, drained_l, water="demineralised" if last else "tap", looks=looks, **more)
-        flush = state_of(self.loop, self.loop.machine.depot.policy).flush
+        flush = there(state_of(self.loop, self.loop.machine.depot.policy).flush)
         return self.record(2, "flush_ended", reason="" if flush.enough.enough else "clear, and no time for more")
 
     def choose(self, minutes: float, product: Product, **more: Any) -> Scene:
@@ -162,13 +172,13 @@ class Scene:
 
     def shut(self, minutes: float) -> Scene:
         """The closing check: every point felt by hand."""
-        fill = state_of(self.loop, self.loop.machine.depot.policy).fill
+        fill = there(state_of(self.loop, self.loop.machine.depot.policy).fill)
         return self.record(minutes, "closed", points=[row.key for row in fill.closing])
 
     def bleed(self, minutes: float, *signs: str) -> Scene:
         """Dry underneath, run by the loop's recipe, and two signs."""
         self.record(1, "looked_under", dry=True)
-        recipe = state_of(self.loop, self.loop.machine.depot.policy).fill.bleed.recipe
+        recipe = there(state_of(self.loop, self.loop.machine.depot.policy).fill).bleed.recipe
         self.record(2, "bleed_started", recipe=BLEED.dump_python(recipe, mode="json"))
         return self.record(minutes, "bleed_ended", outcome="finished", signs=list(signs or ("heater_hot", "bottom_hot")))
 
@@ -187,8 +197,8 @@ class Scene:
 
     def pour_the_plan(self, minutes: float, product: Product) -> Scene:
         """Pour what was planned, to a decilitre, up to the cold mark."""
-        plan = state_of(self.loop, self.loop.machine.depot.policy).plan
-        litres = {"product_l": round(plan.concentrate_l, 1), "water_l": round(plan.water_l, 1)}
+        plan = there(state_of(self.loop, self.loop.machine.depot.policy).plan)
+        litres = {"product_l": round(there(plan.concentrate_l), 1), "water_l": round(there(plan.water_l), 1)}
         self.shut(minutes / 2).record(minutes / 2, "poured", product_id=product.id, at_mark=True, **litres)
         return self.bleed(24)
 
@@ -199,5 +209,5 @@ class Scene:
             self.record(minutes, "read", after_hot_run=True, **facts)
         if state_of(self.loop, self.loop.machine.depot.policy).job_type is not JobType.TOP_UP:
             self.last_look(4)
-        proof = state_of(self.loop, self.loop.machine.depot.policy).proof.verdict.value
+        proof = there(state_of(self.loop, self.loop.machine.depot.policy).proof).verdict.value
         return self.record(3, "signed_off", proof=proof, reason="" if proof == "proven" else "left as read")

@@ -14,7 +14,8 @@ import time
 import tracemalloc
 import uuid
 from collections.abc import Callable
-from datetime import timedelta
+from datetime import datetime, timedelta
+from functools import partial
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
@@ -47,7 +48,7 @@ def write(path: Path, lines: int, seed: int) -> None:
 
 def plainly(path: Path) -> None:
     """What any import has to do: parse the lines, insert entry and reading of each; nothing judged, nothing worked out."""
-    like = Reading.objects.filter(listed=True).select_related("entry").first()
+    like = Reading.objects.filter(listed=True).select_related("entry")[0]
     values = {name: getattr(like, name) for name in COPIED}
     with path.open(newline="") as file, transaction.atomic():
         rows = csv.reader(file)
@@ -70,7 +71,7 @@ def _insert(chunk: list[list[str]], like: Reading, values: dict[str, object]) ->
             loop_id=like.loop_id,
             kind="listed",
             facts=like.entry.facts,
-            happened_at=timezone.datetime.fromisoformat(row[0]),
+            happened_at=datetime.fromisoformat(row[0]),
             recorded_at=now,
             person_id=like.person_id,
         )
@@ -148,7 +149,7 @@ def bench_first_page() -> None:
     times: list[list[float]] = [[], []]
     for _ in range(40):
         for depot, kept in zip((short, full), times, strict=True):
-            kept.append(timed(lambda depot=depot: log_page(depot)))
+            kept.append(timed(partial(log_page, depot)))
     few, many = (statistics.median(kept) for kept in times)
     count = Reading.objects.filter(depot=full).count()
     print(f"log, first page behind {count} readings: {many / few:.2f} times that behind {FEW} (aim: at most 1.3)")

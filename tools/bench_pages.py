@@ -16,7 +16,7 @@ LOOPS, ENTRIES = 300, 4000
 
 def _of(depot: Depot, name: str) -> Client:
     """A client of a technician of this depot."""
-    person = Person.objects.create_user(name, password=None, name=name, role=Role.TECHNICIAN, depot=depot)
+    person = Person.objects.create_user(name, password=None, role=Role.TECHNICIAN, depot=depot)
     client = Client()
     client.force_login(person, backend="django.contrib.auth.backends.ModelBackend")
     return client
@@ -24,7 +24,7 @@ def _of(depot: Depot, name: str) -> Client:
 
 def _getting(client: Client, address: str, **headers: str) -> Callable[[], object]:
     def call() -> object:
-        answer = client.get(address, **headers)
+        answer = client.get(address, headers=headers)
         if answer.status_code not in (200, 304):
             raise SystemExit(f"bench: {address} answered {answer.status_code}: {answer.content!r}")
         return answer
@@ -39,7 +39,7 @@ def bench_pages(echo: Callable[[], object], interleaved: Callable[..., list[list
     client = _of(bay, "bay")
     answer = client.get("/api/board")
     rows = answer.json()["strips"]
-    unchanged = _getting(client, "/api/board", HTTP_IF_NONE_MATCH=answer["ETag"])
+    unchanged = _getting(client, "/api/board", **{"If-None-Match": answer["ETag"]})
     hall = Depot.objects.create(name="Long", coldest_c=-30)
     loop = long_job(hall, ENTRIES)
     bench = _getting(_of(hall, "hall"), f"/api/loops/{loop.pk}")

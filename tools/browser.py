@@ -92,7 +92,8 @@ class Page:
     def one(self, css: str, text: str = "") -> WebElement:
         """The first element by CSS (holding a text), awaited."""
         script = f"return [...document.querySelectorAll(arguments[0])].find((e) => ({SHOWN})(e).includes(arguments[1]))"
-        return self.until(lambda: self.driver.execute_script(script, css, text), f"{css} {text!r}")
+        found: WebElement = self.until(lambda: self.driver.execute_script(script, css, text), f"{css} {text!r}")
+        return found
 
     def click(self, css: str, text: str = "") -> None:
         """Press."""

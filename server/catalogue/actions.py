@@ -8,22 +8,23 @@ from django.db import transaction
 from django.shortcuts import get_object_or_404
 
 from catalogue.models import Agent, Product, WaterSource
-from catalogue.shapes import AgentIn, ProductIn, WaterIn
+from catalogue.schemas import AgentIn, ProductIn, WaterIn
 from people.models import Person
-from temper_core.basis.errors import CoreError, check_between
-from temper_core.job.validate import Conflict
+from temper_core.basis.errors import Conflict, CoreError, check_between
 
+Line = Product | Agent | WaterSource
 AnyLine = ProductIn | AgentIn | WaterIn
 MODEL_OF: dict[type[AnyLine], Any] = {ProductIn: Product, AgentIn: Agent, WaterIn: WaterSource}
 
 
-def keep_line(given: AnyLine, pk: int | None, *, actor: Person) -> Product | Agent | WaterSource:
+def keep_line(given: AnyLine, pk: int | None, *, actor: Person) -> Line:
     """Add a line of the catalogue (pk None; sent twice it is added once), or change one. A lead's work.
 
     What was poured already keeps its composition as it was. Raises CoreError for what cannot be, Conflict for a name that is
     taken or a line that somebody edited meanwhile.
     """
-    model = MODEL_OF[type(given)]
+    model: Any = MODEL_OF[type(given)]
+    line: Line
     name = given.name.strip()
     if not name:
         raise CoreError("name", "The name is empty: it is how people find it.", "required")
@@ -31,15 +32,16 @@ def keep_line(given: AnyLine, pk: int | None, *, actor: Person) -> Product | Age
         check_between(f"container_sizes_l.{i}", size, 0.05, 1500, "L", "Litres in one container.")
     with transaction.atomic():
         if pk is None:
-            existing = model.objects.filter(depot=actor.depot, added_as=given.id).first() if given.id else None
+            existing = model.objects.filter(depot=actor.own_depot, added_as=given.id).first() if given.id else None
             if existing:
-                return existing
-            line = model(depot=actor.depot, added_as=given.id)
+                found: Line = existing
+                return found
+            line = model(depot=actor.own_depot, added_as=given.id)
         else:
-            line = get_object_or_404(model.objects.select_for_update(), pk=pk, depot=actor.depot)
+            line = get_object_or_404(model.objects.select_for_update(), pk=pk, depot=actor.own_depot)
             if given.seen != line.edited_at:
                 raise Conflict("seen", "Somebody edited this meanwhile: look at it again, then enter yours.", "moved")
-        if model.objects.filter(depot=actor.depot, name__iexact=name).exclude(pk=line.pk).exists():
+        if model.objects.filter(depot=actor.own_depot, name__iexact=name).exclude(pk=line.pk).exists():
             raise Conflict("name", f"{name} is in the catalogue already: look there, or give another name.", "taken")
         for field, value in given.model_dump(exclude={"id", "seen"}).items():
             setattr(line, field, value)

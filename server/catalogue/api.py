@@ -9,10 +9,10 @@ from rest_framework.views import APIView
 
 from catalogue.actions import AnyLine, keep_line
 from catalogue.queries import catalogue_of, product_out, products_of
-from catalogue.shapes import AgentIn, Catalogue, ProductIn, ProductOut, WaterIn
+from catalogue.schemas import AgentIn, Catalogue, ProductIn, ProductOut, WaterIn
 from config.boundary import Answer, answer, body_of
 from config.problems import Problem
-from people.permissions import IsLead, IsOfADepot
+from people.permissions import IsLead, IsOfADepot, person_of
 
 REFUSALS = {400: Problem, 401: Problem, 403: Problem, 404: Problem, 409: Problem}
 
@@ -31,7 +31,7 @@ class CatalogueView(APIView):
     @extend_schema(operation_id="catalogue_get", responses={200: Catalogue, 401: Problem, 403: Problem})
     def get(self, request: Request) -> Response:
         """Coolants with the loops they may go into, cleaners and additives, water with what it may be used for."""
-        return answer(catalogue_of(request.user.depot))
+        return answer(catalogue_of(person_of(request).own_depot))
 
 
 class ProductsView(APIView):
@@ -44,13 +44,13 @@ class ProductsView(APIView):
     @extend_schema(operation_id="products_list", responses={200: Products})
     def get(self, request: Request) -> Response:
         """All coolants, by name."""
-        return answer(Products(products=[product_out(product) for product in products_of(request.user.depot)]))
+        return answer(Products(products=[product_out(product) for product in products_of(person_of(request).own_depot)]))
 
     @extend_schema(operation_id="product_add", request=ProductIn, responses={201: Catalogue, **REFUSALS})
     def post(self, request: Request) -> Response:
         """Add a coolant; leads only."""
-        keep_line(body_of(request, ProductIn), None, actor=request.user)
-        return answer(catalogue_of(request.user.depot), 201)
+        keep_line(body_of(request, ProductIn), None, actor=person_of(request))
+        return answer(catalogue_of(person_of(request).own_depot), 201)
 
 
 def _editor(noun: str, shape: type[AnyLine]) -> type[APIView]:
@@ -60,8 +60,8 @@ def _editor(noun: str, shape: type[AnyLine]) -> type[APIView]:
         @extend_schema(operation_id=f"{noun}_edit", request=shape, responses={200: Catalogue, **REFUSALS})
         def put(self, request: Request, line_id: int) -> Response:
             """Change it; leads only. What was poured already keeps its composition as it was."""
-            keep_line(body_of(request, shape), line_id, actor=request.user)
-            return answer(catalogue_of(request.user.depot))
+            keep_line(body_of(request, shape), line_id, actor=person_of(request))
+            return answer(catalogue_of(person_of(request).own_depot))
 
     LineView.__doc__ = f"One line of the catalogue: {noun}."
     return LineView
@@ -74,8 +74,8 @@ def _adder(noun: str, shape: type[AnyLine]) -> type[APIView]:
         @extend_schema(operation_id=f"{noun}_add", request=shape, responses={201: Catalogue, **REFUSALS})
         def post(self, request: Request) -> Response:
             """Add it; the same id twice adds it once. Leads only."""
-            keep_line(body_of(request, shape), None, actor=request.user)
-            return answer(catalogue_of(request.user.depot), 201)
+            keep_line(body_of(request, shape), None, actor=person_of(request))
+            return answer(catalogue_of(person_of(request).own_depot), 201)
 
     LinesView.__doc__ = f"Lines of the catalogue: {noun}."
     return LinesView

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import Counter
 
 from catalogue.models import Product, WaterSource
-from catalogue.shapes import AgentOut, Catalogue, Fits, ProductLine, ProductOut, WaterOut
+from catalogue.schemas import AgentOut, Catalogue, Fits, ProductLine, ProductOut, WaterOut
 from depots.models import Depot
 from fleet.models import Loop
 from fleet.queries import loops_of
@@ -32,7 +32,7 @@ def water_price(depot: Depot) -> float | None:
     source = (
         depot.waters.filter(kind=WaterKind.DEMINERALISED.value, price_per_l__isnull=False).order_by("price_per_l").first()
     )
-    return float(source.price_per_l) if source else None
+    return float(source.price_per_l) if source and source.price_per_l is not None else None
 
 
 def prices_of(product: Product, water_per_l: float | None) -> Prices:

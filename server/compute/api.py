@@ -66,7 +66,7 @@ def calculator(
     described = extend_schema(
         operation_id=f"compute_{name.replace('-', '_')}", request=asks, responses={200: says, 400: Problem}
     )(post)
-    view = type(f"{name.title().replace('-', '')}View", (APIView,), {"post": described, "__doc__": does})
+    view: Any = type(f"{name.title().replace('-', '')}View", (APIView,), {"post": described, "__doc__": does})
     return path(f"api/compute/{name}", view.as_view())
 
 

@@ -12,10 +12,9 @@ from pydantic import ValidationError as SchemaError
 from rest_framework import exceptions
 from rest_framework.response import Response
 
-from temper_core.basis.errors import CoreError
+from temper_core.basis.errors import Conflict, CoreError
 from temper_core.basis.message import Message
 from temper_core.job.kinds import REGISTRY
-from temper_core.job.validate import Conflict
 
 
 class Problem(BaseModel):

@@ -20,7 +20,13 @@ def _page(path: Path) -> str:
     return path.read_text(encoding="utf-8")
 
 
-def screen(request: HttpRequest) -> HttpResponse:
+class WithNonce(HttpRequest):
+    """A request as Django's CSP middleware hands it on."""
+
+    csp_nonce: object
+
+
+def screen(request: WithNonce) -> HttpResponse:
     """index.html of the built front end, with this answer's nonce for the style sheets that MUI writes."""
     path = settings.WEB / "index.html"
     if not path.is_file():

@@ -57,7 +57,7 @@ MIDDLEWARE = [
 ]
 ROOT_URLCONF = "config.urls"
 WSGI_APPLICATION = "config.wsgi.application"
-TEMPLATES = []
+TEMPLATES: list[dict[str, object]] = []
 APPEND_SLASH = False
 
 DATABASES = {

@@ -12,7 +12,7 @@ from config.boundary import Body, Number, answer, body_of
 from config.problems import Problem
 from depots.actions import set_rule
 from depots.queries import PolicyOut, policy_of
-from people.permissions import IsLead, IsOfADepot
+from people.permissions import IsLead, IsOfADepot, person_of
 
 
 class RuleIn(Body):
@@ -30,7 +30,7 @@ class PolicyView(APIView):
     @extend_schema(operation_id="policy_get", responses={200: PolicyOut, 401: Problem, 403: Problem})
     def get(self, request: Request) -> Response:
         """All rules with their reasons, origins and last changes."""
-        return answer(policy_of(request.user.depot))
+        return answer(policy_of(person_of(request).own_depot))
 
 
 class RuleView(APIView):
@@ -44,5 +44,5 @@ class RuleView(APIView):
     def post(self, request: Request, key: str) -> Response:
         """Set a rule, or go back to what it ships with; leads only."""
         given = body_of(request, RuleIn)
-        set_rule(request.user.depot, key, given.value, given.reason, actor=request.user)
-        return answer(policy_of(request.user.depot))
+        set_rule(person_of(request).own_depot, key, given.value, given.reason, actor=person_of(request))
+        return answer(policy_of(person_of(request).own_depot))

@@ -9,14 +9,12 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
 from fleet.models import EQUIPMENT, LAYOUT, Loop, Machine
-from fleet.queries import SPEC_WORDS
-from fleet.shapes import LoopAdd, LoopEdit, LoopIn, MachineEdit, MachineIn
-from jobs.models import JobLoop
+from fleet.queries import SPEC_WORDS, parts_of_jobs
+from fleet.schemas import LoopAdd, LoopEdit, LoopIn, MachineEdit, MachineIn
 from people.models import Person
-from temper_core.basis.errors import CoreError, under
+from temper_core.basis.errors import Conflict, CoreError, under
 from temper_core.job.loop import CapacitySource
 from temper_core.job.loop_state import LoopState
-from temper_core.job.validate import Conflict
 from temper_core.machine.circuit import resized
 from temper_core.machine.layouts import generic_equipment, generic_layout
 
@@ -64,12 +62,12 @@ def add_machine(given: MachineIn, *, actor: Person) -> Machine:
     if (given.loop is None) == (given.copy_of is None):
         raise CoreError("loop", "Say either a loop or the machine it is like, one of them.", "one_of_them")
     with transaction.atomic():
-        existing = Machine.objects.filter(added_as=given.id, depot=actor.depot).first()
+        existing = Machine.objects.filter(added_as=given.id, depot=actor.own_depot).first()
         if existing:
             return existing
         _check_free(number, actor)
         machine = Machine.objects.create(
-            depot=actor.depot,
+            depot=actor.own_depot,
             fleet_number=number,
             kind=given.kind.strip(),
             description=given.description.strip(),
@@ -88,7 +86,7 @@ def _new_loops(given: MachineIn, actor: Person) -> list[Loop]:
     if given.loop is not None:
         with under("loop"):
             return [_loop_of(given.loop)]
-    sister = get_object_or_404(Machine, pk=given.copy_of, depot=actor.depot)
+    sister = get_object_or_404(Machine, pk=given.copy_of, depot=actor.own_depot)
     copies = [Loop(**{name: getattr(loop, name) for name in COPIED}) for loop in sister.loops.all()]
     for copy in copies:
         if copy.capacity_source == CapacitySource.LEARNED.value:
@@ -117,7 +115,7 @@ def _named(given: MachineIn | MachineEdit) -> str:
 
 
 def _check_free(number: str, actor: Person, besides: Machine | None = None) -> None:
-    taken = Machine.objects.filter(depot=actor.depot, fleet_number__iexact=number)
+    taken = Machine.objects.filter(depot=actor.own_depot, fleet_number__iexact=number)
     if besides:
         taken = taken.exclude(pk=besides.pk)
     if taken.exists():
@@ -152,7 +150,7 @@ def edit_loop(loop: Loop, given: LoopEdit, *, actor: Person) -> Loop:
     with transaction.atomic():
         fresh = Loop.objects.select_for_update().select_related("machine__depot").get(pk=loop.pk)
         _check_seen(fresh, given.seen)
-        if JobLoop.objects.filter(loop=fresh, signed_at__isnull=True).exists():
+        if parts_of_jobs().filter(loop=fresh, signed_at__isnull=True).exists():
             raise Conflict("job", "A job is open on this loop and stands on these figures: finish it first.", "job_open")
         plain = spec.model_dump(mode="json", include=set(SPEC_WORDS))
         if (fresh.capacity_l, fresh.capacity_source) != (spec.capacity_l, spec.capacity_source.value):

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+from typing import Any, cast
+
 from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.request import Request
@@ -13,7 +16,7 @@ from config.problems import Problem
 from fleet.actions import add_loop, add_machine, edit_loop, edit_machine
 from fleet.models import Machine
 from fleet.queries import loops_of, machine_detail, machines_in, machines_of
-from fleet.shapes import (
+from fleet.schemas import (
     GenericOut,
     Generics,
     LoopAdd,
@@ -27,7 +30,7 @@ from fleet.shapes import (
     MachineOut,
     Machines,
 )
-from people.permissions import IsLead, IsOfADepot
+from people.permissions import IsLead, IsOfADepot, person_of
 from temper_core.basis.errors import CoreError
 from temper_core.job.life.due import is_over
 from temper_core.machine.layouts import GENERIC, generic_layout
@@ -47,13 +50,13 @@ class MachinesView(APIView):
     )
     def post(self, request: Request) -> Response:
         """Add a machine; the same id twice adds it once. Leads only."""
-        machine = add_machine(body_of(request, MachineIn), actor=request.user)
+        machine = add_machine(body_of(request, MachineIn), actor=person_of(request))
         return answer(MachineAdded(id=machine.id, loop_ids=[loop.id for loop in machine.loops.all()]), 201)
 
     @extend_schema(operation_id="machines_list", responses={200: Machines})
     def get(self, request: Request) -> Response:
         """All machines, by fleet number."""
-        today = request.user.depot.now.date()
+        today = person_of(request).own_depot.now.date()
         cards = [
             MachineCard(
                 machine=MachineOut.model_validate(machine, from_attributes=True),
@@ -68,10 +71,10 @@ class MachinesView(APIView):
                         due_on=loop.due_on,
                         overdue=loop.due_on is not None and is_over(loop.due_on, today),
                     )
-                    for loop in machine.loops.all()
+                    for loop in cast(Iterable[Any], machine.loops.all())
                 ],
             )
-            for machine in machines_of(request.user.depot)
+            for machine in machines_of(person_of(request).own_depot)
         ]
         return answer(Machines(machines=cards))
 
@@ -81,7 +84,7 @@ REFUSALS = {400: Problem, 401: Problem, 403: Problem, 404: Problem, 409: Problem
 
 def machine_of(request: Request, machine_id: int) -> Machine:
     """A machine of the person's depot, or 404."""
-    return get_object_or_404(machines_in(request.user.depot), pk=machine_id)
+    return get_object_or_404(machines_in(person_of(request).own_depot), pk=machine_id)
 
 
 class MachineView(APIView):
@@ -100,7 +103,7 @@ class MachineView(APIView):
     def put(self, request: Request, machine_id: int) -> Response:
         """Edit its number, kind, description, year; leads only."""
         machine = machine_of(request, machine_id)
-        return answer(machine_detail(edit_machine(machine, body_of(request, MachineEdit), actor=request.user)))
+        return answer(machine_detail(edit_machine(machine, body_of(request, MachineEdit), actor=person_of(request))))
 
 
 class MachineLoopsView(APIView):
@@ -112,7 +115,7 @@ class MachineLoopsView(APIView):
     def post(self, request: Request, machine_id: int) -> Response:
         """Add a loop from a generic layout; the same id twice adds it once. Leads only."""
         machine = machine_of(request, machine_id)
-        add_loop(machine, body_of(request, LoopAdd), actor=request.user)
+        add_loop(machine, body_of(request, LoopAdd), actor=person_of(request))
         return answer(machine_detail(machine), 201)
 
 
@@ -124,8 +127,8 @@ class LoopSpecView(APIView):
     @extend_schema(operation_id="loop_edit", request=LoopEdit, responses={200: MachineDetail, **REFUSALS})
     def put(self, request: Request, loop_id: int) -> Response:
         """Edit it; leads only, between jobs. Signed-off jobs keep what they had."""
-        loop = get_object_or_404(loops_of(request.user.depot), pk=loop_id)
-        edited = edit_loop(loop, body_of(request, LoopEdit), actor=request.user)
+        loop = get_object_or_404(loops_of(person_of(request).own_depot), pk=loop_id)
+        edited = edit_loop(loop, body_of(request, LoopEdit), actor=person_of(request))
         return answer(machine_detail(edited.machine))
 
 

@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from django.db.models import DateField, FloatField, OuterRef, Prefetch, QuerySet, Subquery
 from django.db.models.fields.json import KT
 from django.db.models.functions import Cast
 
 from depots.models import Depot
 from fleet.models import Loop, Machine
-from fleet.shapes import LoopDetail, LoopSpec, MachineDetail, MachineOut
-from jobs.models import JobLoop
+from fleet.schemas import LoopDetail, LoopSpec, MachineDetail, MachineOut
 from temper_core.machine.bleed_recipes import shipped_recipes
 from temper_core.machine.equipment import cautions, level_words
 
@@ -27,10 +28,17 @@ def machines_in(depot: Depot) -> QuerySet[Machine]:
     return Machine.objects.filter(depot=depot).select_related("depot")
 
 
+def parts_of_jobs() -> QuerySet[Any]:
+    """Loops' parts of jobs, by the relation that jobs lay to them: they stand above the fleet and are not imported."""
+    model: Any = Loop._meta.get_field("job_loops").related_model
+    found: QuerySet[Any] = model.objects.all()
+    return found
+
+
 def machines_of(depot: Depot) -> QuerySet[Machine]:
     """Machines with their loops; each loop knows whether it is in work and how its last job ended."""
-    last = JobLoop.objects.filter(loop=OuterRef("pk"), signed_at__isnull=False).order_by("-signed_at")
-    in_work = JobLoop.objects.filter(loop=OuterRef("pk"), signed_at__isnull=True)
+    last = parts_of_jobs().filter(loop=OuterRef("pk"), signed_at__isnull=False).order_by("-signed_at")
+    in_work = parts_of_jobs().filter(loop=OuterRef("pk"), signed_at__isnull=True)
     loops = Loop.objects.annotate(
         open_job=Subquery(in_work.values("pk")[:1]),
         last_signed_at=Subquery(last.values("signed_at")[:1]),
@@ -42,7 +50,7 @@ def machines_of(depot: Depot) -> QuerySet[Machine]:
 
 def machine_detail(machine: Machine) -> MachineDetail:
     """A machine with all that is entered of its loops."""
-    in_work = set(JobLoop.objects.filter(loop__machine=machine, signed_at__isnull=True).values_list("loop_id", flat=True))
+    in_work = set(parts_of_jobs().filter(loop__machine=machine, signed_at__isnull=True).values_list("loop_id", flat=True))
     return MachineDetail(
         machine=MachineOut.model_validate(machine, from_attributes=True),
         edited_at=machine.edited_at,

@@ -9,16 +9,15 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
 from instruments.models import Instrument, Reading, ZeroCheck
-from instruments.shapes import InstrumentIn, ZeroIn
+from instruments.schemas import InstrumentIn, ZeroIn
 from jobs.models import Entry
 from people.models import Person
-from temper_core.basis.errors import CoreError, check_between
+from temper_core.basis.errors import Conflict, CoreError, check_between
 from temper_core.basis.policy import Policy
 from temper_core.instruments import FACTS, KINDS, InstrumentKind, Scale
 from temper_core.instruments.zero import ZeroCheck as CoreZeroCheck
 from temper_core.job.loop_state import LoopState
 from temper_core.job.read.facts import Place, Read, answer_of, counted, sd_percent_of, steps_of
-from temper_core.job.validate import Conflict
 from temper_core.job.verify.expected import expected_of
 from temper_core.products.chemistry import Base
 from temper_core.science import Glycol
@@ -63,15 +62,15 @@ def keep_instrument(given: InstrumentIn, pk: int | None, *, actor: Person) -> In
     check_address(given.address)
     with transaction.atomic():
         if pk is None:
-            existing = Instrument.objects.filter(depot=actor.depot, added_as=given.id).first() if given.id else None
+            existing = Instrument.objects.filter(depot=actor.own_depot, added_as=given.id).first() if given.id else None
             if existing:
                 return existing
-            row = Instrument(depot=actor.depot, added_as=given.id)
+            row = Instrument(depot=actor.own_depot, added_as=given.id)
         else:
-            row = get_object_or_404(Instrument.objects.select_for_update(), pk=pk, depot=actor.depot)
+            row = get_object_or_404(Instrument.objects.select_for_update(), pk=pk, depot=actor.own_depot)
             if given.seen != row.edited_at:
                 raise Conflict("seen", "Somebody edited this meanwhile: look at it again, then enter yours.", "moved")
-        if Instrument.objects.filter(depot=actor.depot, name__iexact=name).exclude(pk=row.pk).exists():
+        if Instrument.objects.filter(depot=actor.own_depot, name__iexact=name).exclude(pk=row.pk).exists():
             raise Conflict("name", f"There is a {name} already: look there, or give another name.", "taken")
         _check_engraving(row, given)
         for field, value in given.model_dump(mode="json", exclude={"id", "seen", "name", "scale", "resolution"}).items():

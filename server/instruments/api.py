@@ -16,15 +16,15 @@ from instruments.actions import check_zero, keep_instrument
 from instruments.drivers import driver_of
 from instruments.models import Instrument
 from instruments.queries import all_instruments, one_instrument
-from instruments.shapes import InstrumentIn, InstrumentOut, Instruments, SampleIn, TakeIn, Taken, ZeroIn
-from people.permissions import IsLead, IsOfADepot
+from instruments.schemas import InstrumentIn, InstrumentOut, Instruments, SampleIn, TakeIn, Taken, ZeroIn
+from people.permissions import IsLead, IsOfADepot, person_of
 from temper_core.basis.errors import CoreError
 
 REFUSALS = {400: Problem, 401: Problem, 403: Problem, 404: Problem, 409: Problem}
 
 
 def _instrument(request: Request, instrument_id: int) -> Instrument:
-    return get_object_or_404(Instrument, pk=instrument_id, depot=request.user.depot)
+    return get_object_or_404(Instrument, pk=instrument_id, depot=person_of(request).own_depot)
 
 
 class InstrumentsView(APIView):
@@ -37,12 +37,12 @@ class InstrumentsView(APIView):
     @extend_schema(operation_id="instruments_list", responses={200: Instruments})
     def get(self, request: Request) -> Response:
         """All instruments, by name, each with its zero and its checks; and what is known of kinds and scales."""
-        return answer(all_instruments(request.user.depot))
+        return answer(all_instruments(person_of(request).own_depot))
 
     @extend_schema(operation_id="instrument_add", request=InstrumentIn, responses={201: InstrumentOut, **REFUSALS})
     def post(self, request: Request) -> Response:
         """Add an instrument; the same id twice adds it once. Leads only."""
-        return answer(one_instrument(keep_instrument(body_of(request, InstrumentIn), None, actor=request.user)), 201)
+        return answer(one_instrument(keep_instrument(body_of(request, InstrumentIn), None, actor=person_of(request))), 201)
 
 
 class InstrumentView(APIView):
@@ -53,7 +53,9 @@ class InstrumentView(APIView):
     @extend_schema(operation_id="instrument_edit", request=InstrumentIn, responses={200: InstrumentOut, **REFUSALS})
     def put(self, request: Request, instrument_id: int) -> Response:
         """Change it; leads only. What was read on it already keeps the scale it had."""
-        return answer(one_instrument(keep_instrument(body_of(request, InstrumentIn), instrument_id, actor=request.user)))
+        return answer(
+            one_instrument(keep_instrument(body_of(request, InstrumentIn), instrument_id, actor=person_of(request)))
+        )
 
 
 class ZeroView(APIView):
@@ -65,7 +67,7 @@ class ZeroView(APIView):
     def post(self, request: Request, instrument_id: int) -> Response:
         """Note a zero check."""
         instrument = _instrument(request, instrument_id)
-        return answer(one_instrument(check_zero(instrument, body_of(request, ZeroIn), actor=request.user)))
+        return answer(one_instrument(check_zero(instrument, body_of(request, ZeroIn), actor=person_of(request))))
 
 
 class TakeView(APIView):

@@ -12,7 +12,7 @@ import socket
 from dataclasses import dataclass
 from typing import Any, Protocol
 
-from temper_core.job.validate import Conflict
+from temper_core.basis.errors import Conflict
 
 TIMEOUT_S = 4.0
 MOST_BYTES = 4096

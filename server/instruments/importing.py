@@ -32,7 +32,7 @@ from instruments.exchange import (
 from instruments.log import log_row, readings_of
 from instruments.models import Instrument, Reading
 from instruments.queries import spans_of
-from instruments.shapes import ImportReport, LineError
+from instruments.schemas import ImportReport, LineError
 from jobs.models import FACTS, Entry, next_numbers
 from jobs.queries import state_of
 from people.models import Person
@@ -209,7 +209,7 @@ def import_readings(file: IO[bytes], kind: str, *, actor: Person, dry_run: bool)
 
     A reading that is in the log already is left as it is; the same file twice is taken once.
     """
-    depot = actor.depot
+    depot = actor.own_depot
     report, columns = _judge(file, kind, depot, actor)
     if dry_run or report.error_count:
         return report
@@ -232,7 +232,8 @@ def _known(ids: Iterable[uuid.UUID]) -> set[uuid.UUID]:
 
 def _judge(file: IO[bytes], kind: str, depot: Depot, actor: Person) -> tuple[ImportReport, Columns]:
     columns, rows = READERS[kind](file)
-    importer, lines, known, refused, errors = Importer(depot, actor, columns), 0, 0, 0, []
+    importer, lines, known, refused = Importer(depot, actor, columns), 0, 0, 0
+    errors: list[LineError] = []
     with closing(SeenIds()) as seen:
         for chunk in chunked(rows, CHUNK):
             good = []

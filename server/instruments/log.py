@@ -14,7 +14,7 @@ from django.db.models.functions import Coalesce, Concat
 from depots.models import Depot
 from instruments.models import Reading
 from instruments.queries import doubtful, spans_of
-from instruments.shapes import LogPage, LogRow
+from instruments.schemas import LogPage, LogRow
 from temper_core.basis.errors import CoreError
 from temper_core.basis.message import Message
 from temper_core.basis.policy import Policy

@@ -18,9 +18,9 @@ from config.problems import Problem
 from instruments.exchange import READERS, FileRefused, write_csv, write_json
 from instruments.importing import export_rows, import_readings
 from instruments.log import filtered_readings, log_page
-from instruments.shapes import ImportReport, LogPage, Watch
+from instruments.schemas import ImportReport, LogPage, Watch
 from instruments.watch import watch_of
-from people.permissions import IsLead, IsOfADepot
+from people.permissions import IsLead, IsOfADepot, person_of
 from temper_core.basis.errors import CoreError
 
 REFUSALS = {400: Problem, 401: Problem, 403: Problem}
@@ -63,7 +63,7 @@ class LogView(APIView):
         if not size.isdecimal():
             raise CoreError("size", f"'{size}' rows: a whole number is needed.", "not_a_number")
         page = log_page(
-            request.user.depot,
+            person_of(request).own_depot,
             sort=given.get("sort", "-taken_at"),
             after=given.get("after", ""),
             size=int(size),
@@ -80,7 +80,7 @@ class WatchView(APIView):
     @extend_schema(operation_id="readings_watch", responses={200: Watch, 401: Problem, 403: Problem})
     def get(self, request: Request) -> Response:
         """Loops that lose protection, readings the ledger did not expect, instruments that disagree."""
-        return answer(watch_of(request.user.depot))
+        return answer(watch_of(person_of(request).own_depot))
 
 
 class ExportView(APIView):
@@ -97,7 +97,7 @@ class ExportView(APIView):
         """All readings that the conditions leave, as CSV or JSON."""
         if kind not in READERS:
             raise NotFound
-        depot = request.user.depot
+        depot = person_of(request).own_depot
         rows = export_rows(depot, filtered_readings(depot, _filters(request)))
         writer, mime = (write_csv, "text/csv") if kind == "csv" else (write_json, "application/json")
         name = f"readings-{depot.now:%Y-%m-%d}.{kind}"
@@ -139,4 +139,4 @@ class ImportView(APIView):
         dry = request.data.get("dry_run")
         if dry not in ("yes", "no"):
             raise CoreError("dry_run", "Say yes to look only, no to import.", "required")
-        return answer(import_readings(file, kind, actor=request.user, dry_run=dry == "yes"))
+        return answer(import_readings(file, kind, actor=person_of(request), dry_run=dry == "yes"))

@@ -12,7 +12,7 @@ from django.db.models import Count, Q
 from depots.models import Depot
 from fleet.models import Loop
 from instruments.models import Instrument, Reading, ZeroCheck
-from instruments.shapes import InstrumentOut, Instruments, KindOut, ScaleOut
+from instruments.schemas import InstrumentOut, Instruments, KindOut, ScaleOut
 from temper_core.basis.policy import Policy
 from temper_core.instruments import FACTS, KINDS, InstrumentKind, Scale, eyepiece
 from temper_core.instruments.zero import DoubtSpan, doubt_spans, zero_state

@@ -14,7 +14,7 @@ from fleet.models import Loop
 from instruments.log import contradicted, readings_of
 from instruments.models import Reading
 from instruments.queries import spans_of
-from instruments.shapes import Compared, LogFlag, Watch
+from instruments.schemas import Compared, LogFlag, Watch
 from jobs.models import Entry, JobLoop, cores_of
 from jobs.queries import guarded
 from temper_core.basis.policy import Policy
@@ -113,7 +113,7 @@ def _compared(depot: Depot) -> list[Compared]:
     reads = [
         SampleRead(str(loop), place, name, at, percent)
         for loop, place, name, at, percent, pk in values[:MOST_COMPARED]
-        if not any(span.holds(at) for span in spans.get(pk, ()))
+        if percent is not None and not any(span.holds(at) for span in spans.get(pk, ()))
     ]
     return [
         Compared(first=first, second=second, pairs=pairs[-PAIRS_SHOWN:], agreement=agreement(pairs, policy))

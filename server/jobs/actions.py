@@ -11,7 +11,6 @@ from django.core.exceptions import PermissionDenied
 from django.db import transaction
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
-from pydantic import TypeAdapter
 
 import temper_core
 from depots.models import Depot
@@ -23,10 +22,10 @@ from jobs.entry_schemas import EntriesIn, EntryBase
 from jobs.models import CARRIED, FACTS, Draft, Entry, Job, JobLoop, Photo, cores_of
 from jobs.pictures import keep, reencoded
 from jobs.queries import entries_of, state_of
-from jobs.results import SCHEMA
-from jobs.shapes import DraftIn, JobIn
+from jobs.results import SCHEMA, STATE
+from jobs.schemas import DraftIn, JobIn
 from people.models import Person, Role
-from temper_core.basis.errors import CoreError, under
+from temper_core.basis.errors import Conflict, CoreError, under
 from temper_core.basis.policy import SHIPPED, Policy
 from temper_core.job.entries import Acknowledged, JobOpened, PhotoAdded, Voided
 from temper_core.job.entries import Entry as CoreEntry
@@ -39,11 +38,10 @@ from temper_core.job.ledger import walk
 from temper_core.job.life.snapshot import snapshot_of
 from temper_core.job.loop_state import LoopState
 from temper_core.job.read.facts import Read
-from temper_core.job.validate import Conflict, check_entry, check_void
+from temper_core.job.validate import check_entry, check_void
 from temper_core.job.verify.facts import SignedOff
 
 logger = logging.getLogger(__name__)
-STATE = TypeAdapter(LoopState)
 CLOCK_SLACK = timedelta(minutes=5)
 
 
@@ -57,16 +55,16 @@ def open_job(given: JobIn, *, actor: Person, opened_at: datetime | None = None) 
         if existing:
             _check_same_job(existing, given, actor)
             return existing
-        machine = get_object_or_404(Machine, pk=given.machine_id, depot=actor.depot)
+        machine = get_object_or_404(Machine, pk=given.machine_id, depot=actor.own_depot)
         at = _happened(opened_at)
         job = Job.objects.create(id=given.id, machine=machine, opened_by=actor, opened_at=at)
         for row in given.loops:
             loop = get_object_or_404(Loop.objects.select_related("machine__depot"), pk=row.loop_id, machine=machine)
             facts = JobOpened(row.job_type)
-            check_entry(loop.core, cores_of(entries_of(loop)), facts, actor.depot.policy, actor.depot.now)
+            check_entry(loop.core, cores_of(entries_of(loop)), facts, actor.own_depot.policy, actor.own_depot.now)
             JobLoop.objects.create(job=job, loop=loop)
             _store(uuid.uuid5(job.id, str(loop.id)), loop, job, facts, at, actor)
-            digested(loop, actor.depot)
+            digested(loop, actor.own_depot)
     return job
 
 
@@ -109,7 +107,7 @@ def record_entries(loop: Loop, given: EntriesIn, *, actor: Person) -> None:
                 (_record_between if given.between or _is_between(row) else _record)(loop, row, actor)
             elif not _same(known[row.id], row, loop, actor):
                 raise Conflict("id", "Another entry has this id already. Send a new one.", "id_taken")
-        digested(loop, actor.depot)
+        digested(loop, actor.own_depot)
 
 
 def _hash(given: EntryBase) -> str:
@@ -124,7 +122,7 @@ def _same(stored: Entry, given: EntryBase, loop: Loop, actor: Person) -> bool:
     if stored.sent:
         return stored.sent == _hash(given)
     with under("facts"):  # recorded before what was sent was kept
-        return stored.facts == FACTS[stored.kind].dump_python(facts_of(given, actor), mode="json")
+        return bool(stored.facts == FACTS[stored.kind].dump_python(facts_of(given, actor), mode="json"))
 
 
 def digested(loop: Loop, depot: Depot) -> None:
@@ -147,7 +145,7 @@ def digested(loop: Loop, depot: Depot) -> None:
 def _record(loop: Loop, given: EntryBase, actor: Person) -> None:
     rows = list(entries_of(loop))
     happened_at = _happened(given.happened_at)
-    then = happened_at.astimezone(actor.depot.now.tzinfo)
+    then = happened_at.astimezone(actor.own_depot.now.tzinfo)
     with under("facts"):
         facts = facts_of(given, actor)
         state = _checked(loop, rows, facts, then, actor)
@@ -172,7 +170,7 @@ def _record_between(loop: Loop, given: EntryBase, actor: Person) -> None:
     """Without a job: a level, a top-up, a reading, a correction to what was signed."""
     rows = list(entries_of(loop))
     happened_at = _happened(given.happened_at)
-    then = happened_at.astimezone(actor.depot.now.tzinfo)
+    then = happened_at.astimezone(actor.own_depot.now.tzinfo)
     with under("facts"):
         facts = facts_of(given, actor)
         state = _checked(loop, rows, facts, then, actor, between=True)
@@ -181,7 +179,7 @@ def _record_between(loop: Loop, given: EntryBase, actor: Person) -> None:
         raise CoreError("happened_at", "That is before it was signed off: check date and time.", "too_early")
     entry = _store(given.id, loop, None, facts, happened_at, actor, _hash(given))
     if isinstance(facts, Read) and state is not None:
-        store_reading(entry, facts, state, actor.depot.policy)
+        store_reading(entry, facts, state, actor.own_depot.policy)
     if isinstance(facts, Voided):
         Reading.objects.filter(entry_id=facts.entry_id).update(voided=True)
 
@@ -193,22 +191,22 @@ def _checked(
     if isinstance(facts, Voided):
         check_void(cores_of(rows, facts.entry_id), facts)
         return None
-    return check_entry(loop.core, cores_of(rows), facts, actor.depot.policy, then, str(actor.pk), between=between)
+    return check_entry(loop.core, cores_of(rows), facts, actor.own_depot.policy, then, str(actor.pk), between=between)
 
 
 def preview(loop: Loop, given: EntriesIn, *, actor: Person) -> LoopState:
     """The state as it would be with these entries; nothing is stored. Refuses what recording would refuse."""
-    policy, now = actor.depot.policy, timezone.now()
+    policy, now = actor.own_depot.policy, timezone.now()
     core = cores_of(entries_of(loop))
     last = max((entry.seq for entry in core), default=0)
     for offset, row in enumerate(given.entries):
         with under("facts"):
             facts = facts_of(row, actor)
-            state = check_entry(loop.core, core, facts, policy, actor.depot.now, str(actor.pk), between=given.between)
+            state = check_entry(loop.core, core, facts, policy, actor.own_depot.now, str(actor.pk), between=given.between)
         at = now + timedelta(microseconds=offset)
         job_id = None if given.between else state.job_id
         core.append(CoreEntry(str(row.id), job_id, at, at, actor.name, facts, str(actor.pk), last + offset + 1))
-    return fold(loop.core, core, policy, actor.depot.now)
+    return fold(loop.core, core, policy, actor.own_depot.now)
 
 
 def _check_seen(rows: list[Entry], seen: uuid.UUID | None) -> None:
@@ -251,7 +249,7 @@ def _check_may(facts: Fact, rows: list[Entry], actor: Person) -> None:
 
 
 def _follow_up(entry: Entry, facts: Fact, state: LoopState | None, part: JobLoop, actor: Person) -> None:
-    policy = actor.depot.policy
+    policy = actor.own_depot.policy
     if isinstance(facts, Read) and state is not None:
         store_reading(entry, facts, state, policy)
     if isinstance(facts, Voided):
@@ -310,7 +308,7 @@ def add_photo(loop: Loop, pk: uuid.UUID, entry_id: uuid.UUID, data: bytes, *, ac
             return existing
         rows = list(entries_of(loop))
         facts = PhotoAdded(str(entry_id), keep(picture))
-        check_entry(loop.core, cores_of(rows), facts, actor.depot.policy)
+        check_entry(loop.core, cores_of(rows), facts, actor.own_depot.policy)
         about = next(row for row in rows if row.id == entry_id)
         entry = _store(pk, loop, about.job, facts, timezone.now(), actor, sent)
         Photo.objects.create(entry=entry, loop=loop, sha256=facts.sha256)

@@ -19,7 +19,7 @@ from jobs.entry_schemas import EntriesIn
 from jobs.models import Draft
 from jobs.queries import bench_of, history_of, inspection_words, ledger_of, state_of
 from jobs.rejudging import answer_rejudged
-from jobs.shapes import (
+from jobs.schemas import (
     Bench,
     Board,
     CapacityIn,
@@ -33,14 +33,14 @@ from jobs.shapes import (
     Preview,
     RejudgedIn,
 )
-from people.permissions import IsLead, IsOfADepot
+from people.permissions import IsLead, IsOfADepot, person_of
 
 REFUSALS = {400: Problem, 401: Problem, 403: Problem, 404: Problem, 409: Problem}
 
 
 def loop_of(request: Request, loop_id: int) -> Loop:
     """A loop of the person's depot, or 404."""
-    return get_object_or_404(loops_of(request.user.depot), pk=loop_id)
+    return get_object_or_404(loops_of(person_of(request).own_depot), pk=loop_id)
 
 
 class BoardView(APIView):
@@ -51,7 +51,7 @@ class BoardView(APIView):
     @extend_schema(operation_id="board_get", responses={200: Board, 304: None, **REFUSALS})
     def get(self, request: Request) -> Response:
         """Loops in work, sorted by whose hands are needed next; 304 with an If-None-Match where nothing changed."""
-        return answer_unless_seen(request, board_of(request.user.depot, request.user), "server_time")
+        return answer_unless_seen(request, board_of(person_of(request).own_depot, person_of(request)), "server_time")
 
 
 class JobsView(APIView):
@@ -63,7 +63,7 @@ class JobsView(APIView):
     def post(self, request: Request) -> Response:
         """Open a job; the same id twice opens it once."""
         given = body_of(request, JobIn)
-        job = open_job(given, actor=request.user)
+        job = open_job(given, actor=person_of(request))
         return answer(JobOpenedOut(id=job.id, loop_ids=[row.loop_id for row in given.loops]), 201)
 
 
@@ -75,7 +75,7 @@ class LoopView(APIView):
     @extend_schema(operation_id="bench_get", responses={200: Bench, **REFUSALS})
     def get(self, request: Request, loop_id: int) -> Response:
         """State, verdicts and drafts of a loop."""
-        return answer(bench_of(loop_of(request, loop_id), request.user))
+        return answer(bench_of(loop_of(request, loop_id), person_of(request)))
 
 
 class LedgerView(APIView):
@@ -120,8 +120,8 @@ class EntriesView(APIView):
     def post(self, request: Request, loop_id: int) -> Response:
         """Record entries, all or none; answers the bench as it then is. The same id twice is stored once."""
         loop = loop_of(request, loop_id)
-        record_entries(loop, body_of(request, EntriesIn), actor=request.user)
-        return answer(bench_of(loop, request.user), 201)
+        record_entries(loop, body_of(request, EntriesIn), actor=person_of(request))
+        return answer(bench_of(loop, person_of(request)), 201)
 
 
 class PreviewView(APIView):
@@ -132,7 +132,9 @@ class PreviewView(APIView):
     @extend_schema(operation_id="entries_preview", request=EntriesIn, responses={200: Preview, **REFUSALS})
     def post(self, request: Request, loop_id: int) -> Response:
         """The state as it would be with these entries; stores nothing."""
-        return answer(Preview(state=preview(loop_of(request, loop_id), body_of(request, EntriesIn), actor=request.user)))
+        return answer(
+            Preview(state=preview(loop_of(request, loop_id), body_of(request, EntriesIn), actor=person_of(request)))
+        )
 
 
 class RejudgedView(APIView):
@@ -144,7 +146,7 @@ class RejudgedView(APIView):
     def post(self, request: Request, rejudged_id: int) -> Response:
         """Say what is done about it; leads only. The signed record stays as it was."""
         given = body_of(request, RejudgedIn)
-        answer_rejudged(request.user.depot, rejudged_id, given.answer, actor=request.user)
+        answer_rejudged(person_of(request).own_depot, rejudged_id, given.answer, actor=person_of(request))
         return Response(status=204)
 
 
@@ -158,8 +160,10 @@ class CapacityView(APIView):
         """Believe what the last job's readings taught of the capacity; leads only, between jobs."""
         loop = loop_of(request, loop_id)
         given = body_of(request, CapacityIn)
-        take_over_capacity(loop, state_of(loop, request.user.depot.policy), given.capacity_l, actor=request.user)
-        return answer(bench_of(loop_of(request, loop_id), request.user))
+        take_over_capacity(
+            loop, state_of(loop, person_of(request).own_depot.policy), given.capacity_l, actor=person_of(request)
+        )
+        return answer(bench_of(loop_of(request, loop_id), person_of(request)))
 
 
 class DraftView(APIView):
@@ -170,11 +174,11 @@ class DraftView(APIView):
     @extend_schema(operation_id="draft_put", request=DraftIn, responses={200: DraftOut, **REFUSALS})
     def put(self, request: Request, loop_id: int, stage: str) -> Response:
         """Keep it; replaces what was kept."""
-        draft = keep_draft(loop_of(request, loop_id), stage, body_of(request, DraftIn), actor=request.user)
+        draft = keep_draft(loop_of(request, loop_id), stage, body_of(request, DraftIn), actor=person_of(request))
         return answer(DraftOut.model_validate(draft, from_attributes=True))
 
     @extend_schema(operation_id="draft_drop", responses={204: None, **REFUSALS})
     def delete(self, request: Request, loop_id: int, stage: str) -> Response:
         """Drop it."""
-        Draft.objects.filter(person=request.user, loop=loop_of(request, loop_id), stage=stage).delete()
+        Draft.objects.filter(person=person_of(request), loop=loop_of(request, loop_id), stage=stage).delete()
         return Response(status=204)

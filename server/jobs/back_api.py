@@ -14,12 +14,12 @@ from rest_framework.views import APIView
 
 from config.boundary import answer
 from jobs.api import REFUSALS, loop_of
-from jobs.back_shapes import LabelOut, Seasonal, SheetOut
+from jobs.back_schemas import LabelOut, Seasonal, SheetOut
 from jobs.calendars import calendar_of
 from jobs.comeback import coming_back, seasonal
 from jobs.pdf import sheet_pdf
 from jobs.sheets import label_of, sheet_of
-from people.permissions import IsOfADepot
+from people.permissions import IsOfADepot, person_of
 from temper_core.basis.errors import CoreError
 from temper_core.basis.in_units import System
 
@@ -82,7 +82,7 @@ class SheetPdfView(APIView):
         """The same facts as a PDF."""
         out = sheet_of(loop_of(request, loop_id), _job(request), _address(request, f"/loops/{loop_id}"))
         plain = request.query_params.get("plain", "false").lower() == "true"
-        data = sheet_pdf(out, request.user.depot.time_zone, _system(request), plain=plain)
+        data = sheet_pdf(out, person_of(request).own_depot.time_zone, _system(request), plain=plain)
         return _file(data, "application/pdf", f"{out.machine.fleet_number}-coolant.pdf")
 
 
@@ -105,7 +105,7 @@ class CalendarView(APIView):
     @extend_schema(operation_id="calendar_get", responses={(200, "text/calendar"): OpenApiTypes.BINARY, **REFUSALS})
     def get(self, request: Request) -> HttpResponse:
         """An iCalendar file of everything owed and due."""
-        depot = request.user.depot
+        depot = person_of(request).own_depot
         data = calendar_of(coming_back(depot, depot.now), datetime.now(UTC), _address(request))
         return _file(data, "text/calendar; charset=utf-8", "temper-rechecks.ics")
 
@@ -118,4 +118,4 @@ class SeasonView(APIView):
     @extend_schema(operation_id="season_get", responses={200: Seasonal, **REFUSALS})
     def get(self, request: Request) -> Response:
         """What frost asks of each machine."""
-        return answer(seasonal(request.user.depot, request.user.depot.now))
+        return answer(seasonal(person_of(request).own_depot, person_of(request).own_depot.now))

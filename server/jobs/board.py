@@ -17,13 +17,13 @@ from django.utils import timezone
 
 from depots.models import Depot
 from fleet.models import Loop
-from fleet.shapes import MachineOut
+from fleet.schemas import MachineOut
 from jobs.comeback import MOST_SHOWN, coming_back, handed_on, resting, seasonal, since_signed
 from jobs.models import Entry, JobLoop, cores_of
 from jobs.queries import NOT_DIGESTED, guarded, ledgers_of, machine_out, people_of
 from jobs.rejudging import rejudged_of
 from jobs.row_cache import RowCache, key_of
-from jobs.shapes import Board, Broken, Finished, FrostNote, OverrideOut, Strip
+from jobs.schemas import Board, Broken, Finished, FrostNote, OverrideOut, Strip
 from people.api import person_out
 from people.models import Person, Role
 from temper_core.basis.policy import Policy
@@ -40,7 +40,7 @@ def _carried(loops: Iterable[Loop]) -> dict[int, LoopSnapshot | None]:
     found: dict[int, LoopSnapshot | None] = {}
     rows = JobLoop.objects.filter(loop__in=[x.id for x in loops], signed_at__isnull=False).order_by("signed_at")
     for row in rows.defer("result"):
-        found[row.loop_id] = handed_on(row.carried, row.signed_at, None)
+        found[row.loop_id] = handed_on(row.carried, row.left_at, None)
     return found
 
 
@@ -167,9 +167,8 @@ def _strips(
     for row in in_work:
         key = keys[row.loop_id]
         kept = ROWS.kept(row.loop_id, key, now)
-        if kept is not None:
-            made: Made | None = kept.value
-        else:
+        made = kept.value if kept is not None else None
+        if made is None:
             loop = anew[row.loop_id].loop
             make = partial(_row, loop, ledgers[row.loop_id], carried.get(row.loop_id), policy, now)
             made = guarded(loop, partial(ROWS.make, row.loop_id, key, now, make))

@@ -7,7 +7,7 @@ from urllib.parse import urlsplit
 
 from icalendar import Alarm, Calendar, Event
 
-from jobs.back_shapes import ComingBack
+from jobs.back_schemas import ComingBack
 
 
 def calendar_of(rows: list[ComingBack], now: datetime, address: str) -> bytes:

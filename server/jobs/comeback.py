@@ -15,7 +15,7 @@ from django.db.models.functions import Cast, Coalesce
 from depots.models import Depot
 from fleet.models import Loop
 from fleet.queries import loops_of
-from jobs.back_shapes import ComingBack, Seasonal, SeasonRow
+from jobs.back_schemas import ComingBack, Seasonal, SeasonRow
 from jobs.models import CARRIED, Entry, JobLoop, cores_of
 from jobs.queries import guarded, machine_out
 from jobs.results import job_type_of

@@ -28,8 +28,8 @@ _MODELS: dict[str, Any] = {"product_id": Product, "agent_id": Agent, "instrument
 def facts_of(given: EntryBase, actor: Person) -> Fact:
     """The facts of an entry as the core keeps them; raises CoreError for what cannot be, Http404 for an unknown number."""
     facts, complete = REGISTRY.named(given.kind).facts, _COMPLETED.get(given.kind)
-    asked = complete(given.facts, actor.depot) if complete is not None else {}
-    return facts(**_values(facts, given.facts, actor.depot) | asked)
+    asked = complete(given.facts, actor.own_depot) if complete is not None else {}
+    return facts(**_values(facts, given.facts, actor.own_depot) | asked)
 
 
 def _values(facts: type[Any], given: BaseModel, depot: Depot) -> dict[str, Any]:
@@ -62,7 +62,7 @@ def _plain(value: Any, hints: tuple[Any, ...], depot: Depot) -> Any:
             if values.get("marks_l") is not None:
                 raise CoreError("at_c", "How warm is the fluid? By marks, litres depend on it.", "required")
             values.pop("at_c")
-        return kind(**values)  # type: ignore[misc, operator]
+        return kind(**values)  # type: ignore[operator]
     return str(value) if isinstance(value, UUID) else value
 
 

@@ -63,15 +63,16 @@ def _shown(name: str, hint: Any) -> Any:
     if origin in (Union, types.UnionType):
         return Union[tuple(_shown(name, part) for part in args)]  # noqa: UP007 (made at run time)
     if origin is tuple:
-        return Annotated[list[_shown(name, args[0])], Limits(max_length=MOST_ROWS)]  # type: ignore[misc]
+        rows = types.GenericAlias(list, (_shown(name, args[0]),))
+        return Annotated.__class_getitem__((rows, Limits(max_length=MOST_ROWS)))  # type: ignore[attr-defined]
     if origin is not None and issubclass(origin, Mapping):
-        return dict[Key, Litres if name in _LITRES else Number]
+        return types.GenericAlias(dict, (Key, Litres if name in _LITRES else Number))
     if hint is float:
         return Litres if name.endswith("_l") else Number
     if hint is str:
         return Text if name in _TEXTS else Key
-    if is_dataclass(hint) and hint not in _AS_THEY_ARE:
-        return schema_of(f"{hint.__name__}In", hint)  # type: ignore[arg-type]
+    if isinstance(hint, type) and is_dataclass(hint) and hint not in _AS_THEY_ARE:
+        return schema_of(f"{hint.__name__}In", hint)
     return hint
 
 
@@ -91,7 +92,7 @@ def _default(row: Field[Any]) -> Any:
 
 
 @lru_cache(maxsize=256)
-def schema_of(name: str, facts: type[Any]) -> type[Body]:
+def schema_of(name: str, facts: Any) -> type[Body]:
     """A request's schema with the fields of a dataclass."""
     hints, instead = get_type_hints(facts), _INSTEAD.get(facts, {})
     shown: dict[str, Any] = {}
@@ -113,9 +114,10 @@ def _camel(name: str) -> str:
 
 def entry_schema(kind: EntryKind) -> type[EntryBase]:
     """The schema of one kind of entry."""
-    facts = schema_of(f"{_camel(kind.name)}Facts", kind.facts)
+    dataclass: Any = kind.facts
+    facts = schema_of(f"{_camel(kind.name)}Facts", dataclass)
     doc = kind.name.replace("_", " ")
-    named: Any = Literal[kind.name]  # type: ignore[name-defined]
+    named: Any = Literal[kind.name]
     return create_model(f"{_camel(kind.name)}In", __base__=EntryBase, __doc__=doc, kind=(named, ...), facts=(facts, ...))
 
 

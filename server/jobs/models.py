@@ -5,6 +5,7 @@ from __future__ import annotations
 import itertools
 import json
 from collections.abc import Collection, Iterable, Iterator
+from datetime import datetime
 from functools import lru_cache
 from typing import Any
 
@@ -12,6 +13,7 @@ from django.conf import settings
 from django.db import models
 from pydantic import TypeAdapter
 
+from people.models import Person
 from temper_core.basis.errors import CoreError
 from temper_core.job.between.facts import Amended
 from temper_core.job.entries import Entry as CoreEntry
@@ -25,7 +27,8 @@ FACTS: dict[str, TypeAdapter[Any]] = {kind.name: TypeAdapter(kind.facts) for kin
 
 @lru_cache(maxsize=8192)  # a ledger is read anew with every entry, what stands in it never changes
 def _read_facts(kind: str, stored: str) -> Fact:
-    return FACTS[kind].validate_json(stored)
+    facts: Fact = FACTS[kind].validate_json(stored)
+    return facts
 
 
 class Job(models.Model):
@@ -52,6 +55,28 @@ class JobLoop(models.Model):
     signed_by = models.ForeignKey(settings.AUTH_USER_MODEL, models.PROTECT, null=True, related_name="+")
     result = models.JSONField(null=True, help_text="state, policy, loop and core version at sign-off")
     carried = models.JSONField(null=True, help_text="what it hands on to the loop's next job")
+
+    @property
+    def left_at(self) -> datetime:
+        """When it was signed off; raises ValueError while it is in work."""
+        if self.signed_at is None:
+            raise ValueError(f"{self.loop} is still in work")
+        return self.signed_at
+
+    @property
+    def signer(self) -> Person:
+        """Who signed it off; raises ValueError while it is in work."""
+        if self.signed_by is None:
+            raise ValueError(f"{self.loop} is still in work")
+        return self.signed_by
+
+    @property
+    def stored(self) -> dict[str, Any]:
+        """What was stored when it was signed; raises ValueError while it is in work."""
+        if self.result is None:
+            raise ValueError(f"{self.loop} is still in work")
+        kept: dict[str, Any] = self.result
+        return kept
 
     class Meta:
         constraints = [

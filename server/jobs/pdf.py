@@ -12,7 +12,7 @@ import segno
 from fpdf import FPDF
 from fpdf.enums import XPos, YPos
 
-from jobs.back_shapes import SheetOut
+from jobs.back_schemas import SheetOut
 from temper_core.basis.dates import day_words
 from temper_core.basis.in_units import System, shown_in
 

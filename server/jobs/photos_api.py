@@ -17,8 +17,8 @@ from jobs.actions import add_photo
 from jobs.api import REFUSALS, loop_of
 from jobs.pictures import MOST_BYTES, check_size, path_of
 from jobs.queries import bench_of, photo_is_of
-from jobs.shapes import Bench
-from people.permissions import IsOfADepot
+from jobs.schemas import Bench
+from people.permissions import IsOfADepot, person_of
 from temper_core.basis.errors import CoreError
 
 FORM_BYTES = 64 * 1024  # what the form around the file may take
@@ -57,8 +57,10 @@ class PhotosView(APIView):
         if file is None:
             raise CoreError("file", "The photo is missing: pick one.", "required")
         check_size(file.size)
-        add_photo(loop, _uuid(request, "id"), _uuid(request, "entry_id"), file.read(MOST_BYTES + 1), actor=request.user)
-        return answer(bench_of(loop, request.user), 201)
+        add_photo(
+            loop, _uuid(request, "id"), _uuid(request, "entry_id"), file.read(MOST_BYTES + 1), actor=person_of(request)
+        )
+        return answer(bench_of(loop, person_of(request)), 201)
 
 
 class PhotoView(APIView):
@@ -69,7 +71,7 @@ class PhotoView(APIView):
     @extend_schema(operation_id="photo_get", responses={(200, "image/jpeg"): OpenApiTypes.BINARY, **REFUSALS})
     def get(self, request: Request, sha256: str) -> FileResponse:
         """The picture, to people of the depot whose loop it was taken at."""
-        if not photo_is_of(request.user.depot, sha256) or not path_of(sha256).is_file():
+        if not photo_is_of(person_of(request).own_depot, sha256) or not path_of(sha256).is_file():
             raise Http404
         response = FileResponse(path_of(sha256).open("rb"), content_type="image/jpeg")
         response["Cache-Control"] = "private, max-age=31536000, immutable"

@@ -14,14 +14,14 @@ from django.db.models import QuerySet
 from django.utils import timezone
 
 from catalogue.queries import prices_of, product_out, products_of, water_out, water_price
-from catalogue.shapes import AgentOut
+from catalogue.schemas import AgentOut
 from depots.models import Depot
 from fleet.models import Loop
-from fleet.shapes import MachineOut
+from fleet.schemas import MachineOut
 from instruments.queries import doubtful_entries
 from jobs.models import Draft, Entry, JobLoop, Photo, cores_of
-from jobs.results import state_then
-from jobs.shapes import (
+from jobs.results import STATE, state_then
+from jobs.schemas import (
     Bench,
     Choice,
     CleanerChoice,
@@ -260,11 +260,11 @@ def ledger_of(loop: Loop) -> Ledger:
         signed=[
             SignedResult(
                 job_id=row.job_id,
-                signed_at=row.signed_at,
-                signed_by=person_out(row.signed_by),
-                core_version=row.result["core_version"],
+                signed_at=row.left_at,
+                signed_by=person_out(row.signer),
+                core_version=row.stored["core_version"],
                 proof=proofs.get(str(row.job_id), ""),
-                state=state_then(row.result),
+                state=STATE.validate_python(state_then(row.result)),
             )
             for row in signed
         ],

@@ -16,9 +16,9 @@ from fleet.models import LAYOUT, Loop
 from jobs.models import CARRIED, JobLoop, Rejudged, cores_of
 from jobs.queries import entries_of, guarded, machine_out
 from jobs.results import state_then
-from jobs.shapes import RejudgedOut
+from jobs.schemas import RejudgedOut
 from people.models import Person
-from temper_core.basis.errors import CoreError
+from temper_core.basis.errors import Conflict, CoreError
 from temper_core.basis.message import Message
 from temper_core.job.between.again import Signed, Worse, judge_again
 from temper_core.job.entries import Entry as CoreEntry
@@ -27,7 +27,6 @@ from temper_core.job.fold import fold
 from temper_core.job.ledger import walk
 from temper_core.job.life.snapshot import snapshot_of
 from temper_core.job.loop import Loop as CoreLoop
-from temper_core.job.validate import Conflict
 from temper_core.job.verify.facts import SignedOff
 
 MESSAGE = TypeAdapter(Message)
@@ -47,7 +46,7 @@ def rejudge(depot: Depot) -> int:
 
 def _judge(part: JobLoop, depot: Depot) -> None:
     core, entries = _then(part), _until_signed(part)
-    at = part.signed_at.astimezone(depot.now.tzinfo)
+    at = part.left_at.astimezone(depot.now.tzinfo)
     state = fold(core, entries, depot.policy, at)
     stored = state_then(part.result)
     due = (stored.get("due") or {}).get("on")
@@ -67,7 +66,7 @@ def _list(part: JobLoop, worse: Worse) -> None:
 
 def _then(part: JobLoop) -> CoreLoop:
     """The loop with the capacity and layout that it was signed with."""
-    kept, loop = part.result["loop"], part.loop.core
+    kept, loop = part.stored["loop"], part.loop.core
     layout = LAYOUT.validate_python(kept["layout"])
     return replace(loop, capacity_l=kept["capacity_l"], layout=layout)
 
@@ -93,7 +92,7 @@ def _outs(depot: Depot) -> Iterator[RejudgedOut]:
             machine=machine_out(loop),
             loop_id=loop.pk,
             loop_name=loop.name,
-            signed_at=row.part.signed_at,
+            signed_at=row.part.left_at,
             code=row.code,
             said=MESSAGE.validate_python(row.said),
             act=MESSAGE.validate_python(row.act),

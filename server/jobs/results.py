@@ -9,12 +9,16 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from typing import Any
 
+from pydantic import TypeAdapter
+
 from temper_core.job.job_types import JobType
+from temper_core.job.loop_state import LoopState
 
 Stored = dict[str, Any]
 SCHEMA = 3
+STATE = TypeAdapter(LoopState)
 
-_NOT_KEPT = {  # what jobs signed before these were kept do not hold
+_NOT_KEPT: Stored = {  # what jobs signed before these were kept do not hold
     "inspection": {"asked": [], "seen": [], "skipped": [], "told": None, "metered": None, "routed": None},
     "advice": None,
     "due": None,
@@ -72,8 +76,10 @@ def _renamed(given: Any) -> Any:
 _STEPS: tuple[Callable[[Stored], Stored], ...] = (_kept_since, _renamed)
 
 
-def state_then(result: Stored) -> Stored:
+def state_then(result: Stored | None) -> Stored:
     """The state that was stored at a sign-off, in today's schema."""
+    if result is None:
+        raise ValueError("nothing is stored of a job that is still in work")
     state: Stored = result["state"]
     for step in _STEPS[result.get("schema", 1) - 1 :]:
         state = step(state)

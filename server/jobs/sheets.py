@@ -7,13 +7,12 @@ from uuid import UUID
 
 import segno
 from django.shortcuts import get_object_or_404
-from pydantic import TypeAdapter
 
 from fleet.models import Loop
-from jobs.back_shapes import LabelOut, SheetOut
+from jobs.back_schemas import LabelOut, SheetOut
 from jobs.models import JobLoop
 from jobs.queries import core_of, entries_of, folded, machine_out
-from jobs.results import state_then
+from jobs.results import STATE, state_then
 from people.api import person_out
 from temper_core.job.between.facts import Amended
 from temper_core.job.between.state import AmendedState
@@ -22,8 +21,6 @@ from temper_core.job.entries import standing
 from temper_core.job.loop_state import LoopState
 from temper_core.views.label import label_missing
 from temper_core.views.sheet import job_sheet
-
-STATE = TypeAdapter(LoopState)
 
 
 def sheet_of(loop: Loop, job_id: UUID | None, address: str) -> SheetOut:
@@ -65,7 +62,7 @@ def _corrections(core: list[CoreEntry], part: JobLoop | None) -> list[AmendedSta
         for entry in standing(core)
         if isinstance(entry.facts, Amended)
         and entry.happened_at >= part.signed_at
-        and (later is None or entry.happened_at < later.signed_at)
+        and (later is None or entry.happened_at < later.left_at)
     ]
 
 

@@ -1,7 +1,12 @@
 """People who sign in, and what they may do."""
 
+from __future__ import annotations
+
 from django.contrib.auth.models import AbstractUser
+from django.core.exceptions import PermissionDenied
 from django.db import models
+
+from depots.models import Depot
 
 
 class Role(models.TextChoices):
@@ -16,6 +21,13 @@ class Person(AbstractUser):
 
     depot = models.ForeignKey("depots.Depot", models.PROTECT, related_name="people", null=True)
     role = models.CharField(max_length=12, choices=Role.choices, default=Role.TECHNICIAN)
+
+    @property
+    def own_depot(self) -> Depot:
+        """The depot they belong to; raises PermissionDenied for somebody of none."""
+        if self.depot is None:
+            raise PermissionDenied("You belong to no depot yet: ask a lead.")
+        return self.depot
 
     @property
     def name(self) -> str:

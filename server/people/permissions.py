@@ -1,9 +1,17 @@
 """Who may do what, as small predicates."""
 
+from rest_framework.exceptions import NotAuthenticated
 from rest_framework.permissions import BasePermission
 from rest_framework.request import Request
 
-from people.models import Role
+from people.models import Person, Role
+
+
+def person_of(request: Request) -> Person:
+    """Who asks; raises NotAuthenticated for nobody."""
+    if not isinstance(request.user, Person):
+        raise NotAuthenticated
+    return request.user
 
 
 class IsOfADepot(BasePermission):
@@ -13,7 +21,7 @@ class IsOfADepot(BasePermission):
 
     def has_permission(self, request: Request, view: object) -> bool:
         """True for members."""
-        return bool(request.user.is_authenticated and request.user.depot_id)
+        return isinstance(request.user, Person) and request.user.depot_id is not None
 
 
 class IsLead(IsOfADepot):
@@ -23,4 +31,4 @@ class IsLead(IsOfADepot):
 
     def has_permission(self, request: Request, view: object) -> bool:
         """True for leads."""
-        return super().has_permission(request, view) and request.user.role == Role.LEAD
+        return super().has_permission(request, view) and person_of(request).role == Role.LEAD

@@ -2,6 +2,7 @@
 
 import os
 from getpass import getpass
+from typing import Any
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from django.contrib.auth.password_validation import validate_password
@@ -28,7 +29,7 @@ class Command(BaseCommand):
         parser.add_argument("--username", required=True)
         parser.add_argument("--name", default="", help="first and last name")
 
-    def handle(self, *args: object, **given: object) -> None:
+    def handle(self, *args: object, **given: Any) -> None:
         """Check, then make both or neither."""
         if Depot.objects.exists():
             raise CommandError("A depot is there already: its lead adds people.")

@@ -8,10 +8,10 @@ from uuid import UUID
 
 from pydantic import Field
 
-from catalogue.shapes import AgentOut, ProductOut, WaterOut
+from catalogue.schemas import AgentOut, ProductOut, WaterOut
 from config.boundary import Answer, Body, Number
-from fleet.shapes import MachineOut
-from jobs.back_shapes import ComingBack
+from fleet.schemas import MachineOut
+from jobs.back_schemas import ComingBack
 from people.api import PersonOut
 from temper_core.basis.message import Message
 from temper_core.job.between.season import Season

@@ -6,7 +6,7 @@ from datetime import date, datetime
 from uuid import UUID
 
 from config.boundary import Answer
-from fleet.shapes import MachineOut
+from fleet.schemas import MachineOut
 from people.api import PersonOut
 from temper_core.basis.message import Message
 from temper_core.job.between.season import FrostDates, SeasonPlan
