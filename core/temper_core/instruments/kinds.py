@@ -107,7 +107,7 @@ class InstrumentSpec:
             check_between("compensation_high_c", high, 20, 80, "°C", ENDS)
 
     def tester(self) -> StepTester:
-        """The table of a step tester."""
+        """The table of a step tester; raises CoreError."""
         if self.scale is None or self.scale.glycol is None:
             raise CoreError("scale", "Say which glycol its steps are engraved for.", "required")
         return StepTester(self.scale.glycol, self.freezes_c)

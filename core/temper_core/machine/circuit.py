@@ -215,7 +215,7 @@ def resized(layout: Layout, capacity_l: float) -> Layout:
 
 
 def check_sum(layout: Layout, capacity_l: float) -> None:
-    """The vessels must add up to the capacity at the cold mark; what is left over belongs to the hoses."""
+    """The vessels must add up to the capacity at the cold mark; what is left over belongs to the hoses; raises CoreError."""
     gap = capacity_l - layout.volume_l
     if abs(gap) > VOLUME_TOLERANCE * capacity_l:
         raise CoreError(

@@ -19,6 +19,7 @@ class SheetLine:
 
 
 def lines_out(state: LoopState) -> Iterator[SheetLine]:
+    """What came out, line by line [l]."""
     flush = state.flush
     if flush is None or not flush.rounds:
         return
@@ -50,6 +51,7 @@ def lines_out(state: LoopState) -> Iterator[SheetLine]:
 
 
 def lines_in(state: LoopState) -> Iterator[SheetLine]:
+    """What went in, line by line [l]."""
     plan, poured, fill = state.plan, state.poured, state.fill
     if plan is not None and plan.concentrate_l is not None:
         words = (

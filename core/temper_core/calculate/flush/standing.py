@@ -47,7 +47,7 @@ class Standing:
 
     @property
     def litres(self) -> float:
-        """What is inside."""
+        """What is inside [l]."""
         return sum(vessel.litres for vessel in self.vessels.values())
 
     @property
@@ -56,7 +56,7 @@ class Standing:
         return sum(max(0.0, vessel.volume_l - vessel.litres) for vessel in self.vessels.values())
 
     def total(self, solute: str) -> float:
-        """Litres of a solute in all vessels."""
+        """Litres of a solute in all vessels [l]."""
         return sum(vessel.solutes.get(solute, 0.0) for vessel in self.vessels.values())
 
     def finished_percent(self, solute: str) -> float:
@@ -64,7 +64,10 @@ class Standing:
         return 100 * self.total(solute) / self.volume_l
 
     def fill(self, fill_l: float | None = None, solutes: Mapping[str, float] | None = None) -> Standing:
-        """Pour in fluid, shared by the empty space; None: to the cold mark. solutes: shares (0-1) in what is poured."""
+        """Pour in fluid, shared by the empty space; None: to the cold mark.
+
+        solutes: shares (0-1) in what is poured. Raises CoreError.
+        """
         room = self.room_l
         if fill_l is not None and fill_l > room + SLACK_L:
             words = "{fill_l} do not fit: {room_l} are empty. Pour at most that, or drain first."

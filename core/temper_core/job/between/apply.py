@@ -8,8 +8,10 @@ from temper_core.job.fold_state import LedgerFold
 
 
 def level_seen(t: LedgerFold, facts: LevelSeen, entry: Entry) -> None:
+    """The level as it was seen, with its time."""
     t.since.levels.append((entry.happened_at, facts))
 
 
 def amended(t: LedgerFold, facts: Amended, entry: Entry) -> None:
+    """A correction beside what was signed; it changes no state."""
     t.since.amendments.append((entry, facts))

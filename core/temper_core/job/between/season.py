@@ -47,7 +47,7 @@ def _week(year: int, week: float) -> date:
 
 
 def frost_dates(today: date, policy: Policy) -> FrostDates:
-    """Today against the frost weeks of policy.
+    """Today against the frost weeks of policy; raises CoreError.
 
     >>> frost_dates(date(2026, 11, 26), Policy()).season.value
     'frost'

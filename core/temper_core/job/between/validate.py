@@ -10,10 +10,12 @@ from temper_core.job.inspect.facts import Opens, opens
 
 
 def level_opens(a: Attempt, facts: LevelSeen) -> Need | None:
+    """A level that is only seen under the cap opens the loop."""
     return Need.CAP if opens(Opens.LEVEL, a.loop.equipment) else None
 
 
 def amended(a: Attempt, facts: Amended) -> None:
+    """Only what was signed is corrected; raises Conflict."""
     if a.state.signed_at is None:
         raise Conflict("job", "Nothing is signed off on this loop: there is nothing to correct.", "not_signed")
     if facts.entry_id:

@@ -15,6 +15,7 @@ from temper_core.job.inside.rounds import drain, numbered
 
 
 def drained(t: LedgerFold, facts: Drained, entry: Entry) -> None:
+    """Litres [l] leave their vessels; the mix is to be planned again."""
     job = t.job
     held, alone = t.contents.total_l, out_of(t, facts)
     out = alone

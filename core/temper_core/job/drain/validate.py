@@ -9,4 +9,5 @@ from temper_core.job.inside.questions import out_of
 
 
 def drained(a: Attempt, facts: Drained) -> None:
+    """No more comes out than is inside; raises CoreError for litres [l] that cannot be."""
     check_out(out_of(a.fold, facts), a.loop.capacity_l, a.fold.contents)

@@ -96,7 +96,7 @@ def _more_than_inside(out_l: float, inside_l: float) -> Message:
 
 
 def check_out(out: DrainedVolume, capacity_l: float, contents: Contents) -> None:
-    """More out than was in is a question, not a fact: wrong litres, or wrong capacity?"""
+    """More out than was in is a question, not a fact: wrong litres, or wrong capacity?; raises CoreError."""
     inside_l, held = contents.total_l, contents.all_litres()
     if out.litres > inside_l + SLACK_L:
         raise CoreError(

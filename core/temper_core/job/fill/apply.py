@@ -19,18 +19,22 @@ from temper_core.science import strength_of
 
 
 def closed(t: LedgerFold, facts: Closed, entry: Entry) -> None:
+    """These points are shut."""
     t.job.fill.shut.update(facts.points)
 
 
 def looked_under(t: LedgerFold, facts: LookedUnder, entry: Entry) -> None:
+    """Dry underneath, or where it drips."""
     t.job.fill.under = facts
 
 
 def vacuum_pulled(t: LedgerFold, facts: VacuumPulled, entry: Entry) -> None:
+    """The vacuum with the air [l] that was inside then."""
     t.job.fill.vacuum = (entry.id, facts, t.contents.room_l)
 
 
 def poured(t: LedgerFold, facts: Poured, entry: Entry) -> None:
+    """Litres [l] go in; readings and verdict of before hold no more."""
     if t.job.job_type is JobType.TOP_UP and t.job.drained is None:  # what goes in was missing before, of the mixed loop
         t.contents = t.contents.lose(facts.product_l + facts.water_l)
     if facts.product:

@@ -20,6 +20,7 @@ OVERFILL = 0.25  # of the capacity: beyond this a pour was mistyped
 
 
 def poured(a: Attempt, facts: Poured) -> None:
+    """May this go in now, and does it fit? Raises CoreError for litres [l] that cannot be, Conflict for the rest."""
     loop, state = a.loop, a.state
     check_flushed_out(state)
     check_water(loop, facts)
@@ -53,6 +54,7 @@ def _check_top_up(loop: Loop, state: LoopState, facts: Poured) -> None:
 
 
 def poured_between(a: Attempt, facts: Poured) -> None:
+    """A top-up between services: at most half the loop; raises CoreError."""
     check_water(a.loop, facts)
     check_point(a.loop, a.state, facts)
     litres = facts.product_l + facts.water_l
@@ -62,7 +64,7 @@ def poured_between(a: Attempt, facts: Poured) -> None:
 
 
 def check_flushed_out(state: LoopState) -> None:
-    """New coolant goes in only once rinse water and cleaner are out and the flush is ended."""
+    """New coolant goes in only once rinse water and cleaner are out and the flush is ended; raises Conflict."""
     flush = state.flush
     if flush is None:
         return
@@ -92,6 +94,7 @@ def _check_may_pour(state: LoopState, facts: Poured) -> None:
 
 
 def closed(a: Attempt, facts: Closed) -> None:
+    """Only points that this job opened; raises CoreError."""
     fill = filling(a.state)
     known = {row.key for row in fill.closing}
     for point in facts.points:
@@ -100,11 +103,13 @@ def closed(a: Attempt, facts: Closed) -> None:
 
 
 def looked_under(a: Attempt, facts: LookedUnder) -> None:
+    """Something has to be in it; raises Conflict."""
     if not a.state.poured.product_l + a.state.poured.water_l:
         raise Conflict("job", "Nothing is in it yet: look underneath at half fill.", "nothing_poured")
 
 
 def vacuum_pulled(a: Attempt, facts: VacuumPulled) -> None:
+    """On the drained, shut, cold loop; raises CoreError for pressures [kPa] and temperatures [degC] that cannot be."""
     fill, loop, policy = filling(a.state), a.loop, a.policy
     if fill.pours:
         raise Conflict("job", "It is partly filled: a vacuum is pulled on the drained loop.", "poured")
@@ -121,6 +126,7 @@ def vacuum_pulled(a: Attempt, facts: VacuumPulled) -> None:
 
 
 def corrected(a: Attempt, facts: StrengthAdjusted) -> None:
+    """Swapped in the full loop, as much back as out; raises CoreError or Conflict."""
     loop, state = a.loop, a.state
     if state.job_type is None or Stage.DRAIN not in STAGES_OF[state.job_type]:
         raise Conflict("job", "This job drains nothing. Start a job to adjust the strength.", "no_gate")
@@ -139,13 +145,14 @@ def corrected(a: Attempt, facts: StrengthAdjusted) -> None:
 
 
 def filling(state: LoopState) -> FillState:
+    """The filling that is under way; raises Conflict where there is none."""
     if state.fill is None or state.job_type is None or Stage.FILL not in STAGES_OF[state.job_type]:
         raise Conflict("job", "Nothing is to be filled yet: accept the mix first.", "no_fill")
     return state.fill
 
 
 def check_water(loop: Loop, facts: Poured) -> None:
-    """A low-conductivity loop takes no water; where it went in all the same, it is said as the mistake it is."""
+    """A low-conductivity loop takes no water; where some went in, it is recorded as a mistake; raises CoreError."""
     if loop.need.low_conductivity and facts.water_l > 0 and not facts.mistake:
         message = (
             "A low-conductivity loop takes no water. If it went in by mistake, record it as a mistake, then drain the loop "
@@ -155,7 +162,7 @@ def check_water(loop: Loop, facts: Poured) -> None:
 
 
 def check_point(loop: Loop, state: LoopState, facts: Poured) -> None:
-    """A fill point that the loop has, in the order of the points."""
+    """A fill point that the loop has, in the order of the points; raises CoreError."""
     known = sorted(point.number for point in loop.layout.fill_points)
     if facts.point is None:
         if facts.method is FillMethod.POINTS and len(known) > 1 and not facts.bleeding:

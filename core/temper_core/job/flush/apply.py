@@ -13,12 +13,14 @@ from temper_core.job.inside.rounds import fill, numbered, sweep
 
 
 def round_filled(t: LedgerFold, facts: RoundFilled, entry: Entry) -> None:
+    """Water goes in for a round."""
     t.contents = fill(t.job.flush, t.contents, numbered(t.job.flush, entry, facts), t.policy)
     if not t.strength_known:
         t.job.flags.append(say("rinsed_unknown", "Strength as found was never read: what is left is counted as water."))
 
 
 def vessels_rinsed(t: LedgerFold, facts: VesselRinsed, entry: Entry) -> None:
+    """Water went through these vessels; what stood in them is thinned, and they stand open."""
     t.contents = sweep(t.job.flush, t.contents, numbered(t.job.flush, entry, facts), t.policy)
     sd = t.job.drained.sd_l if t.job.drained else 0.0
     missing = t.contents.layout.volume_l - t.contents.total_l
@@ -27,9 +29,11 @@ def vessels_rinsed(t: LedgerFold, facts: VesselRinsed, entry: Entry) -> None:
 
 
 def flush_ended(t: LedgerFold, facts: FlushEnded, entry: Entry) -> None:
+    """The flush is over, early or not."""
     t.job.flush.early = not enough_of(t).enough
     t.job.flush.ended = facts
 
 
 def waste_kept(t: LedgerFold, facts: WasteKept, entry: Entry) -> None:
+    """Waste is in its containers."""
     t.job.flush.waste.append(facts)

@@ -18,12 +18,14 @@ WASTE_SLACK = 0.05  # of the litres: marks on a container
 
 
 def round_filled(a: Attempt, facts: RoundFilled) -> None:
+    """May a round be filled now, with this water, with so much [l]? Raises CoreError or Conflict."""
     _check_may_rinse(a.state)
     _check_rinse_water(a.loop, facts.water)
     _check_fill(a.state, facts)
 
 
 def vessels_rinsed(a: Attempt, facts: VesselRinsed) -> None:
+    """May these vessels be rinsed now? Raises CoreError or Conflict."""
     _check_may_rinse(a.state)
     if facts.method is not Method.BLOW_OUT:
         _check_rinse_water(a.loop, facts.water)
@@ -31,6 +33,7 @@ def vessels_rinsed(a: Attempt, facts: VesselRinsed) -> None:
 
 
 def flush_ended(a: Attempt, facts: FlushEnded) -> None:
+    """Never on cleaner, and with a reason where it is not enough; raises CoreError or Conflict."""
     flush = _rinsing(a.state)
     if flush.cleaner is not None:
         words = f"{flush.cleaner.percent:.1f} % of {flush.cleaner.name} is left, over {flush.cleaner.limit_percent:g} %"
@@ -41,6 +44,7 @@ def flush_ended(a: Attempt, facts: FlushEnded) -> None:
 
 
 def waste_kept(a: Attempt, facts: WasteKept) -> None:
+    """No more is kept than came out [l]; raises CoreError."""
     state = a.state
     waste = {row.kind: row for row in state.flush.waste} if state.flush else {}
     row = waste.get(facts.kind)

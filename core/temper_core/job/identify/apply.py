@@ -33,4 +33,5 @@ def told(t: LedgerFold, facts: ReportedContents, entry: Entry) -> None:
 
 
 def metered(t: LedgerFold, facts: Metered, entry: Entry) -> None:
+    """The meters as shown."""
     t.life.meters.append((entry.happened_at, facts))

@@ -8,12 +8,14 @@ from temper_core.job.identify.facts import Metered, ReportedContents
 
 
 def told(a: Attempt, facts: ReportedContents) -> None:
+    """Before it was opened only; raises Conflict."""
     poured = a.state.poured
     if a.state.drained_l is not None or poured.product_l + poured.water_l > 0:
         raise Conflict("job", "It has been opened already: what was inside was said before the drain.", "drained")
 
 
 def metered(a: Attempt, facts: Metered) -> None:
+    """No meter goes backwards unless it was replaced; raises CoreError."""
     before = a.state.inspection.metered
     if before is None or facts.replaced:
         return

@@ -15,6 +15,7 @@ from temper_core.science import density_20c, freeze_interval, freeze_point, mass
 
 
 def claim_of(t: LedgerFold, together: Repeats | None) -> Claim:
+    """How far the loop protects now [degC], and by what: read, from the litres, as found, believed."""
     if t.bases_mixed:
         words = "Mixed bases: no scale is right, nobody knows how far it protects."
         return Claim("mixed_bases", None, None, None, say("mixed_bases", words))

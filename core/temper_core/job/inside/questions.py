@@ -116,4 +116,5 @@ def cooled(t: LedgerFold, with_points: bool = True) -> CooldownAnswer:
 
 
 def coldest_of(t: LedgerFold) -> float:
+    """The coldest it will stand in [degC]: as planned, else as entered."""
     return t.job.mix.planned.coldest_c if t.job.mix.planned else t.loop.coldest_c

@@ -15,6 +15,7 @@ def _inside_sd_l(spread: Spread) -> float:
 
 
 def vessels_of(t: LedgerFold, spread: Spread) -> tuple[VesselState, ...]:
+    """Each vessel as it stands, with the doubt of its litres [l] and of its old share [%]."""
     job = t.job
     states = []
     inside_l, open_round = t.contents.total_l, job.flush.in_work
@@ -41,6 +42,7 @@ def vessels_of(t: LedgerFold, spread: Spread) -> tuple[VesselState, ...]:
 
 
 def inside_of(t: LedgerFold, spread: Spread) -> InsideState:
+    """The whole loop, as if mixed."""
     litres = t.contents.total_l
     known = t.strength_known or bool(t.job.pours)
     family = t.job.product.family if t.job.product else t.found.family
@@ -57,6 +59,7 @@ def inside_of(t: LedgerFold, spread: Spread) -> InsideState:
 
 
 def pours_of(t: LedgerFold) -> PourState:
+    """What went in since the last drain [l], and what the plan still asks for."""
     since = t.job.pours[t.job.mix.poured_before :]
     planned_product = (t.job.mix.planned.concentrate_l or 0.0) if t.job.mix.planned else 0.0
     planned_water = (t.job.mix.planned.water_l or 0.0) if t.job.mix.planned else 0.0

@@ -21,6 +21,7 @@ def sampled(t: LedgerFold, facts: Sampled, entry: Entry) -> None:
 
 
 def tested(t: LedgerFold, facts: Tested, entry: Entry) -> None:
+    """A check's answer; a gas test warmed the engine, a conductivity decides once it ran."""
     t.job.inspect.seen.append(Seen(entry.id, None, facts))
     if facts.check is Check.COMBUSTION_GAS and t.job.open.observation is not None:  # the engine warmed it for the test
         t.job.open.observation = t.job.open.observation.after_run(EngineRun(neck_open=True))
@@ -30,10 +31,12 @@ def tested(t: LedgerFold, facts: Tested, entry: Entry) -> None:
 
 
 def skipped(t: LedgerFold, facts: Skipped, entry: Entry) -> None:
+    """Checks that were left out."""
     t.job.inspect.skipped.append(facts)
 
 
 def job_type_chosen(t: LedgerFold, facts: JobTypeChosen, entry: Entry) -> None:
+    """The person's decision; against the advice it waits for a lead."""
     t.job.inspect.chosen, t.job.job_type = facts, facts.job_type
     if facts.overrides:
         names = {"job_type": JOB_TYPE_NAMES[facts.job_type], "advised": JOB_TYPE_NAMES[facts.advised]}

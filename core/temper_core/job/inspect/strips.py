@@ -14,6 +14,7 @@ from temper_core.products.conductivity import at_reference, limit_for
 
 
 def tired(case: Case) -> Iterator[Finding]:
+    """Strips that say the inhibitor is spent; two signs decide."""
     signs, policy = case.signs(Sign.TIRED), case.policy
     for entry_id, where, what in signs:
         weight = Weight.DECIDES if len(signs) > 1 else Weight.HINT
@@ -48,6 +49,7 @@ def _liner_dose(strip: tuple[str, Tested], policy: Policy) -> Iterator[Finding]:
 
 
 def conductivity(case: Case) -> Iterator[Finding]:
+    """A conductivity over the limit of what it cools."""
     found = case.last(Check.CONDUCTIVITY)
     if not found:
         return

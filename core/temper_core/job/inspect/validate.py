@@ -10,14 +10,17 @@ from temper_core.job.job_types import JobType
 
 
 def sample_opens(a: Attempt, facts: Sampled) -> Need | None:
+    """Whether a sample from this place opens the loop."""
     return Need.CAP if opens(SPOT_OPENS[facts.spot], a.loop.equipment) else None
 
 
 def check_opens(a: Attempt, facts: Tested) -> Need | None:
+    """Whether this check opens the loop."""
     return Need.CAP if opens(CHECK_ROWS[facts.check].opens, a.loop.equipment) else None
 
 
 def job_type_chosen(a: Attempt, facts: JobTypeChosen) -> None:
+    """By the advice as it stands, and before anything went in; raises Conflict."""
     state = a.state
     if state.advice is not None and facts.advised is not state.advice.job_type:
         advised = state.advice.job_type.replace("_", " ")

@@ -10,6 +10,7 @@ from temper_core.job.mix.facts import Planned
 
 
 def planned(t: LedgerFold, facts: Planned, entry: Entry) -> None:
+    """The product, and the mix once it is accepted; for emergencies only, it waits for a lead."""
     t.job.mix.planned = facts
     if facts.reason.strip():
         said = say("emergency", "{product}, for emergencies only: {why}", product=facts.product.name, why=facts.reason)

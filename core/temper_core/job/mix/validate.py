@@ -15,6 +15,7 @@ from temper_core.science import mass_fraction_at_freeze
 
 
 def planned(a: Attempt, facts: Planned) -> None:
+    """A product that fits, and a target [degC] that its table holds; raises CoreError."""
     _check_product(a.loop, a.state, facts, a.policy)
     glycol = facts.product.base.glycol
     if facts.target_freeze_c is None:

@@ -10,6 +10,7 @@ from temper_core.job.open.state import Observation
 
 
 def gate_observed(t: LedgerFold, facts: GateObserved, entry: Entry) -> None:
+    """What was felt stands from now, unless a run was recorded after it."""
     between = entry.job_id is None
     t.job.open.observation = Observation(entry.id, entry.happened_at, entry.person, entry.person_id, facts, between=between)
     if t.ran_seq > entry.seq:
@@ -21,8 +22,10 @@ def gate_observed(t: LedgerFold, facts: GateObserved, entry: Entry) -> None:
 
 
 def ready_confirmed(t: LedgerFold, facts: ReadyConfirmed, entry: Entry) -> None:
+    """This stands ready, from now."""
     t.job.open.ready |= dict.fromkeys(facts.ready, entry.happened_at)
 
 
 def engine_run(t: LedgerFold, facts: EngineRun, entry: Entry) -> None:
+    """What circulated is one fluid, and what was felt before holds no more."""
     engine_ran(t, facts, entry)

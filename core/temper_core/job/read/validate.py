@@ -10,6 +10,7 @@ from temper_core.science import Glycol
 
 
 def reading_opens(a: Attempt, facts: Read) -> Need | None:
+    """A reading with an instrument opens the loop, unless its jar is at hand."""
     return Need.CAP if facts.instrument is not None and not _jar_at_hand(a.state, facts) else None
 
 
@@ -26,6 +27,7 @@ def reading_can_be(a: Attempt, facts: Read) -> None:
 
 
 def reading(a: Attempt, facts: Read) -> None:
+    """A rinse with an instrument, a finished loop once it is full; raises CoreError or Conflict."""
     if facts.place is Place.RINSE:
         if facts.instrument is None:
             raise CoreError("instrument", "A rinse is read with an instrument: choose which one.", "required")
@@ -36,5 +38,6 @@ def reading(a: Attempt, facts: Read) -> None:
 
 
 def reading_between(a: Attempt, facts: Read) -> None:
+    """Without a job a reading is one as found; raises CoreError."""
     if facts.place is not Place.AS_FOUND:
         raise CoreError("place", "Without a job a reading is one as found.", "not_as_found")

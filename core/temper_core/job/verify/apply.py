@@ -19,10 +19,12 @@ from temper_core.science import strength_of
 
 
 def finish_checked(t: LedgerFold, facts: FinishChecked, entry: Entry) -> None:
+    """The final check as it was made."""
     t.job.fill.finish = (entry.id, facts)
 
 
 def signed_off(t: LedgerFold, facts: SignedOff, entry: Entry) -> None:
+    """The job is over: what is inside is what was read, and its life goes on."""
     t.job.signed_at, t.job.verify.proof = entry.happened_at, facts.proof
     t.job.open.observation = replace(t.job.open.observation, left=True) if t.job.open.observation else None
     if t.job.product is not None:

@@ -11,16 +11,19 @@ from temper_core.products.chemistry import Base
 
 
 def finish_opens(a: Attempt, facts: FinishChecked) -> Need | None:
+    """A pressure tester, or a level under the cap, opens the loop."""
     tester = facts.leak is not None and facts.leak.method is LeakMethod.PRESSURE
     return Need.CAP if tester or opens(Opens.LEVEL, a.loop.equipment) else None
 
 
 def finish_checked(a: Attempt, facts: FinishChecked) -> None:
+    """Only of a full loop; raises Conflict."""
     if not a.state.poured.at_mark:
         raise Conflict("job", "Fill to the cold mark first.", "not_filled")
 
 
 def signed_off(a: Attempt, facts: SignedOff) -> None:
+    """By the verdict as it stands, service mode left; raises Conflict."""
     _check_service_mode(a, facts)
     state = a.state
     if state.job_type is JobType.CHECK:

@@ -15,6 +15,7 @@ from temper_core.science import Glycol
 
 
 def job_opened(t: LedgerFold, facts: JobOpened, entry: Entry) -> None:
+    """A new job begins with what the last one handed on, or with what is believed inside."""
     if facts.found is not None:
         t.found, t.strength_read = facts.found, False
     elif t.job.signed_at is not None and t.job.product is not None:
@@ -31,6 +32,7 @@ def job_opened(t: LedgerFold, facts: JobOpened, entry: Entry) -> None:
 
 
 def acknowledged(t: LedgerFold, facts: Acknowledged, entry: Entry) -> None:
+    """A lead has seen the override."""
     t.life.overrides = [
         replace(row, acknowledged=True) if row.entry_id == facts.entry_id else row for row in t.life.overrides
     ]

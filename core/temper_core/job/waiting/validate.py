@@ -9,6 +9,7 @@ from temper_core.job.waiting.facts import Clock, ClockStarted, ClockStopped, Pau
 
 
 def clock_started(a: Attempt, facts: ClockStarted) -> None:
+    """Not twice, and a warm-up only of a full loop whose exhaust is led off; raises Conflict."""
     state = a.state
     empty = state.drained_l is not None and state.poured.room_l > 0.25 * sum(vessel.volume_l for vessel in state.vessels)
     if facts.clock is Clock.WARM_UP and empty:
@@ -20,12 +21,14 @@ def clock_started(a: Attempt, facts: ClockStarted) -> None:
 
 
 def clock_stopped(a: Attempt, facts: ClockStopped) -> None:
+    """Only one that runs; raises Conflict."""
     running = {timer.entry_id for timer in a.state.timers if timer.kind.value in {clock.value for clock in Clock}}
     if facts.entry_id not in running:
         raise Conflict("entry_id", "That clock does not run any more: look again.", "not_running")
 
 
 def paused(a: Attempt, facts: Paused) -> None:
+    """Not twice, and never while a bleed runs; raises Conflict."""
     state = a.state
     if state.fill is not None and state.fill.bleed.run is not None:
         raise Conflict("job", "The bleed runs: stop it first, an engine is not put aside.", "bleed_runs")

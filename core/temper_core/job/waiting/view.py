@@ -110,16 +110,24 @@ class Running(Protocol):
     """What runs in a loop, as far as waiting for it goes."""
 
     @property
-    def kind(self) -> TimerKind: ...
+    def kind(self) -> TimerKind:
+        """What it is."""
+        ...
 
     @property
-    def ends_at(self) -> datetime | None: ...
+    def ends_at(self) -> datetime | None:
+        """When its clock is over."""
+        ...
 
     @property
-    def limit_at(self) -> datetime | None: ...
+    def limit_at(self) -> datetime | None:
+        """When a cleaner has to be out."""
+        ...
 
     @property
-    def likely_at(self) -> datetime | None: ...
+    def likely_at(self) -> datetime | None:
+        """When it is expected to be cold."""
+        ...
 
 
 def wait_of(state: LoopState, now: datetime) -> Wait:

@@ -12,20 +12,24 @@ from temper_core.machine.bleeding import HOT_SIGNS, THERMOSTAT_SIGNS, BleedOutco
 
 
 def bleed_started(t: LedgerFold, facts: BleedStarted, entry: Entry) -> None:
+    """The bleed runs from now; whether it may be opened is as it is now."""
     gate = gate_at(t, entry.happened_at)
     may_open = gate.passed_before or gate.never_under_pressure
     t.job.fill.run = BleedRun(entry.id, facts.recipe, entry.happened_at, entry.person, may_open)
 
 
 def bleed_stepped(t: LedgerFold, facts: BleedStepped, entry: Entry) -> None:
+    """A hand moved it on."""
     _mark(t, entry, Mark.STEPPED, facts.step)
 
 
 def bleed_held(t: LedgerFold, facts: BleedHeld, entry: Entry) -> None:
+    """Its clock is held."""
     _mark(t, entry, Mark.HELD)
 
 
 def bleed_goes_on(t: LedgerFold, facts: BleedGoesOn, entry: Entry) -> None:
+    """Its clock goes on."""
     _mark(t, entry, Mark.GOES_ON)
 
 

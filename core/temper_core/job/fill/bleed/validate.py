@@ -12,6 +12,7 @@ from temper_core.job.opening import check_may_run
 
 
 def bleed_started(a: Attempt, facts: BleedStarted) -> None:
+    """Filled, none running, and cold where its first step opens; raises Conflict."""
     fill = filling(a.state)
     if fill.bleed.run is not None:
         raise Conflict("job", f"{fill.bleed.run.by} runs a bleed already.", "bleed_runs")
@@ -25,6 +26,7 @@ def bleed_started(a: Attempt, facts: BleedStarted) -> None:
 
 
 def bleed_ended(a: Attempt, facts: BleedEnded) -> None:
+    """Raises Conflict where nothing runs and the level is not at the mark."""
     if not a.state.poured.at_mark and filling(a.state).bleed.run is None:
         raise Conflict("job", "Bring the level to the cold mark first.", "not_filled")
 
@@ -37,6 +39,7 @@ def _running(a: Attempt) -> BleedRunState:
 
 
 def bleed_stepped(a: Attempt, facts: BleedStepped) -> None:
+    """A step that the recipe has and that may be opened now; raises CoreError or Conflict."""
     _running(a)
     steps = filling(a.state).bleed.recipe.steps
     if not 0 <= facts.step < len(steps):
@@ -48,11 +51,13 @@ def bleed_stepped(a: Attempt, facts: BleedStepped) -> None:
 
 
 def bleed_held(a: Attempt, facts: BleedHeld) -> None:
+    """Raises Conflict where it is held already."""
     if _running(a).held:
         raise Conflict("job", "It is held already.", "held")
 
 
 def bleed_goes_on(a: Attempt, facts: BleedGoesOn) -> None:
+    """Raises Conflict where it runs."""
     if not _running(a).held:
         raise Conflict("job", "It runs.", "not_held")
 
