@@ -1,29 +1,7 @@
 """Shared by all tests."""
 
-import functools
-
-import pytest
 from hypothesis import settings
 
 # The machine is shared and noisy: how long one example takes is no finding. Failures repeat from the printed seed.
 settings.register_profile("temper", deadline=None, max_examples=60, derandomize=True)
 settings.load_profile("temper")
-
-
-@pytest.fixture(autouse=True, scope="session")
-def one_hash_a_password():
-    """Argon2 is slow on purpose; the demo's few passwords are hashed once a run, not once a test. Still Argon2's hashes."""
-    from django.contrib.auth import base_user, hashers
-
-    once = functools.lru_cache(hashers.make_password)
-    with pytest.MonkeyPatch.context() as patch:
-        patch.setattr(base_user, "make_password", once)
-        yield
-
-
-@pytest.fixture(autouse=True, scope="session")
-def photos_in_a_folder_of_their_own(tmp_path_factory):
-    """Photos of tests never lie beside those of a depot that works on this machine."""
-    from django.conf import settings as django_settings
-
-    django_settings.DATA = tmp_path_factory.mktemp("data")

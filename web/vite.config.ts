@@ -31,5 +31,6 @@ export default defineConfig({
   plugins: [react(), firstLoad()],
   build: { target: 'es2022', assetsInlineLimit: 0, chunkSizeWarningLimit: 650 }, // the log's table, loaded with its page
   server: { proxy: { '/api': 'http://127.0.0.1:8000' } },
-  test: { environment: 'jsdom', include: ['src/**/*.test.{ts,tsx}'], restoreMocks: true },
+  // a shared machine may be slow: how long a test takes is no finding
+  test: { environment: 'jsdom', include: ['src/**/*.test.{ts,tsx}'], restoreMocks: true, testTimeout: 60_000 },
 });

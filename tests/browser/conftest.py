@@ -11,6 +11,7 @@ from django.db import connection
 
 from demo import PASSWORD
 from tests.midday import where_it_is_midday
+from tests.with_django import one_hash_a_password, photos_in_a_folder_of_their_own  # noqa: F401
 from tools.browser import Page, chromium, resize
 
 

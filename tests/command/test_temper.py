@@ -12,7 +12,7 @@ from pathlib import Path
 import pytest
 
 ROOT = Path(__file__).resolve().parents[2]
-COMMANDS = ["setup", "demo", "test", "serve", "check", "bench", "shots"]
+COMMANDS = ["setup", "demo", "test", "serve", "check", "bench", "shots", "mutate"]
 
 
 @pytest.fixture(scope="module")

@@ -13,6 +13,7 @@ from jobs.board import ROWS
 from jobs.comeback import RESTS
 from people.models import Person
 from tests.midday import where_it_is_midday
+from tests.with_django import one_hash_a_password, photos_in_a_folder_of_their_own  # noqa: F401
 
 
 @pytest.fixture(scope="session")

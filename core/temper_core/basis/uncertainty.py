@@ -20,6 +20,11 @@ class Interval:
     high: float
 
 
+def half_width(sd: float | None) -> float | None:
+    """Half the width of the 95 % interval of a standard deviation, in its unit; None stays None."""
+    return None if sd is None else Z95 * sd
+
+
 def chance_below(mean: float, sd: float, limit: float) -> float:
     """Chance (0-1) that a normal value lies below a limit; with no spread it is 0 or 1."""
     return 0.5 * math.erfc((mean - limit) / (sd * math.sqrt(2))) if sd > 0 else float(mean < limit)

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from temper_core.basis.errors import check_between
 from temper_core.basis.message import Message
+from temper_core.basis.uncertainty import half_width
 from temper_core.instruments.scales import FACTS, Scale
 from temper_core.science import Glycol
 from temper_core.science.data import WATER_INDEX_SHIFT
@@ -66,10 +67,17 @@ class ReadingQuestion:
 
 @dataclass(frozen=True, slots=True)
 class ReadingSpread:
-    """Standard deviations of one reading, its zero included; freeze_c None where no freeze point is tabulated."""
+    """Standard deviations of one reading, its zero included; freeze_c None where no freeze point is tabulated.
+
+    freeze_half_k: half the 95 % interval of the freeze point [K].
+    """
 
     freeze_c: float | None
     strength_percent: float
+    freeze_half_k: float | None = field(init=False, default=None)
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "freeze_half_k", half_width(self.freeze_c))
 
 
 @dataclass(frozen=True, slots=True)

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import datetime
 
 from temper_core.basis.message import Message
-from temper_core.basis.uncertainty import Interval
+from temper_core.basis.uncertainty import Interval, half_width
 from temper_core.calculate.mix import Inside, LearnedCapacity, Spread
 from temper_core.instruments import Edge, ReadingAnswer, Repeats, Scale, StepReading
 from temper_core.instruments.sameness import Sameness
@@ -31,7 +31,7 @@ from temper_core.products.chemistry import Base, Family, Fluid, Product
 class VesselState:
     """One vessel now. Shares and strengths are None when it is empty, strength also when it is unknown.
 
-    litres_sd: its part of the doubt of what is inside, in proportion to its litres; 0 while full.
+    litres_sd: its part of the doubt of what is inside, by its litres; 0 while full. half: of the 95 % interval.
     """
 
     id: str
@@ -44,11 +44,20 @@ class VesselState:
     old_sd_percent: float
     strength_percent: float | None
     freeze_c: float | None
+    litres_half: float = field(init=False, default=0.0)
+    old_half_percent: float = field(init=False, default=0.0)
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "litres_half", half_width(self.litres_sd))
+        object.__setattr__(self, "old_half_percent", half_width(self.old_sd_percent))
 
 
 @dataclass(frozen=True, slots=True)
 class InsideState:
-    """The whole loop now, as if mixed. finished_old_percent: old coolant the full loop would hold."""
+    """The whole loop now, as if mixed. finished_old_percent: old coolant the full loop would hold.
+
+    half_l: half the 95 % interval of the litres.
+    """
 
     litres: float
     sd_l: float
@@ -58,6 +67,10 @@ class InsideState:
     freeze_c: float | None
     base: Base | None
     family: Family | None
+    half_l: float = field(init=False, default=0.0)
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "half_l", half_width(self.sd_l))
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,7 +100,8 @@ class PlanState:
 
 @dataclass(frozen=True, slots=True)
 class PourState:
-    """What went in since the last drain, and how far that is from the plan. room_l: space up to the cold mark."""
+    """What went in since the last drain, and how far that is from the plan. room_l: space up to the cold mark. rest_fits:
+    something of the plan is left, and goes in by half a litre or better."""
 
     product_l: float
     water_l: float
@@ -95,6 +109,7 @@ class PourState:
     left_water_l: float
     room_l: float
     at_mark: bool
+    rest_fits: bool = False
 
 
 @dataclass(frozen=True, slots=True)

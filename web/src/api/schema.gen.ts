@@ -1317,13 +1317,18 @@ export interface components {
         };
         /**
          * Believed
-         * @description A quantity with its standard deviation.
+         * @description A quantity with its standard deviation. half: of the 95 % interval.
          */
         Believed: {
             /** Value */
             value: number;
             /** Sd */
             sd: number;
+            /**
+             * Half
+             * @default 0
+             */
+            half?: number;
         };
         /**
          * Bench
@@ -3673,6 +3678,7 @@ export interface components {
          * @description What one uncertain input does: its standard deviation, and its share of the variance of the strength.
          *
          *     measured_sd and the interval [degC] with it: what measuring this one input would gain; None where it would not.
+         *     half: of the 95 % interval.
          */
         InputShare: {
             /** Name */
@@ -3696,6 +3702,11 @@ export interface components {
              * @default null
              */
             freeze_c_high?: number | null;
+            /**
+             * Half
+             * @default 0
+             */
+            half?: number;
         };
         /**
          * Inside
@@ -3748,6 +3759,8 @@ export interface components {
         /**
          * InsideState
          * @description The whole loop now, as if mixed. finished_old_percent: old coolant the full loop would hold.
+         *
+         *     half_l: half the 95 % interval of the litres.
          */
         InsideState: {
             /** Litres */
@@ -3764,6 +3777,11 @@ export interface components {
             freeze_c: number | null;
             base: components["schemas"]["Base"] | null;
             family: components["schemas"]["Family"] | null;
+            /**
+             * Half L
+             * @default 0
+             */
+            half_l?: number;
         };
         /**
          * Inspection
@@ -5546,7 +5564,8 @@ export interface components {
         };
         /**
          * PourState
-         * @description What went in since the last drain, and how far that is from the plan. room_l: space up to the cold mark.
+         * @description What went in since the last drain, and how far that is from the plan. room_l: space up to the cold mark. rest_fits:
+         *     something of the plan is left, and goes in by half a litre or better.
          */
         PourState: {
             /** Product L */
@@ -5561,6 +5580,11 @@ export interface components {
             room_l: number;
             /** At Mark */
             at_mark: boolean;
+            /**
+             * Rest Fits
+             * @default false
+             */
+            rest_fits?: boolean;
         };
         /**
          * PouredFacts
@@ -5932,12 +5956,19 @@ export interface components {
         /**
          * ReadingSpread
          * @description Standard deviations of one reading, its zero included; freeze_c None where no freeze point is tabulated.
+         *
+         *     freeze_half_k: half the 95 % interval of the freeze point [K].
          */
         ReadingSpread: {
             /** Freeze C */
             freeze_c: number | null;
             /** Strength Percent */
             strength_percent: number;
+            /**
+             * Freeze Half K
+             * @default null
+             */
+            freeze_half_k?: number | null;
         };
         /**
          * ReadingState
@@ -6304,6 +6335,7 @@ export interface components {
          *
          *     step: what it still waits for, PLAN when it is done. thin: what this round did not do, said plainly.
          *     finished_old_percent: old coolant the finished full loop would hold after its drain; None before.
+         *     finished_half_percent: half its 95 % interval.
          */
         RoundState: {
             /** Number */
@@ -6338,12 +6370,17 @@ export interface components {
             jar: components["schemas"]["Jar"] | null;
             /** Thin */
             thin: components["schemas"]["Message"][];
+            /**
+             * Finished Half Percent
+             * @default null
+             */
+            finished_half_percent?: number | null;
         };
         /**
          * RoundVessel
          * @description A vessel in a round: shares while it ran [%] with the standard deviation of the old one; None: it was empty.
          *
-         *     solids_mg_l: what tap water would leave behind of its fluid.
+         *     solids_mg_l: what tap water would leave behind of its fluid. _half: of the 95 % interval.
          */
         RoundVessel: {
             /** Id */
@@ -6358,6 +6395,11 @@ export interface components {
             cleaner_percent: number;
             /** Solids Mg L */
             solids_mg_l: number;
+            /**
+             * Old Half Percent
+             * @default 0
+             */
+            old_half_percent?: number;
         };
         /**
          * RowClaim
@@ -7554,7 +7596,7 @@ export interface components {
          * VesselState
          * @description One vessel now. Shares and strengths are None when it is empty, strength also when it is unknown.
          *
-         *     litres_sd: its part of the doubt of what is inside, in proportion to its litres; 0 while full.
+         *     litres_sd: its part of the doubt of what is inside, by its litres; 0 while full. half: of the 95 % interval.
          */
         VesselState: {
             /** Id */
@@ -7576,6 +7618,16 @@ export interface components {
             strength_percent: number | null;
             /** Freeze C */
             freeze_c: number | null;
+            /**
+             * Litres Half
+             * @default 0
+             */
+            litres_half?: number;
+            /**
+             * Old Half Percent
+             * @default 0
+             */
+            old_half_percent?: number;
         };
         /**
          * VesselsRinsedFacts

@@ -6,8 +6,6 @@ import { Refusal } from '../parts/Refusal';
 import { fromBase, number, SYSTEMS, volumeDecimals } from '../units/units';
 import { useUnits } from '../units/UnitsContext';
 
-const Z95 = 1.96;
-
 /** What the readings teach of the capacity: offered to a lead between jobs, never applied in silence. */
 export function LearnedCapacity({ bench }: { bench: Schemas['Bench'] }) {
   const { system, volume } = useUnits();
@@ -29,15 +27,15 @@ export function LearnedCapacity({ bench }: { bench: Schemas['Bench'] }) {
   const learned = bench.state.learned;
   if (!learned) return null;
   const unit = SYSTEMS[system].volume;
-  const half = (sd: number) => `±${number(fromBase(Z95 * sd, unit), volumeDecimals(unit))}`;
+  const half = (width = 0) => `±${number(fromBase(width, unit), volumeDecimals(unit))}`;
   const between = bench.state.signed_at !== null;
   return (
     <div className="learned" data-testid="learned">
       <p>
         <b>
-          By the reading this loop holds {volume(learned.combined.value)} {half(learned.combined.sd)}
+          By the reading this loop holds {volume(learned.combined.value)} {half(learned.combined.half)}
         </b>
-        , believed {volume(learned.believed.value)} {half(learned.believed.sd)}.{' '}
+        , believed {volume(learned.believed.value)} {half(learned.believed.half)}.{' '}
         {!between
           ? 'It can be taken over once this job is signed off.'
           : lead

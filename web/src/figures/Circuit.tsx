@@ -99,7 +99,7 @@ const fit = (text: string, room: number) =>
 /** After a drain what stays is known to a plus/minus; before it, and where that is nothing, against what it holds. */
 function vesselAmount(vessel: Vessel, system: System): string {
   const unit = SYSTEMS[system].volume;
-  const half = 1.96 * fromBase(vessel.litres_sd, unit);
+  const half = fromBase(vessel.litres_half ?? 0, unit);
   const places = volumeDecimals(unit);
   if (half >= 0.5 * 10 ** -places)
     return `${number(fromBase(vessel.litres, unit), places)} ±${number(half, places)} ${UNIT_LABEL[unit].replace(/^(US|imp) /, '')}`;

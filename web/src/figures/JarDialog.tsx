@@ -86,8 +86,8 @@ export function JarDialog({ bench, round, onClose }: Props) {
             <>
               <dt>Leaves</dt>
               <dd>
-                {number(round.finished_old_percent, 1)} ±{number(1.96 * (round.finished_sd_percent ?? 0), 1)} % old in
-                the finished loop, {round.source}
+                {number(round.finished_old_percent, 1)} ±{number(round.finished_half_percent ?? 0, 1)} % old in the
+                finished loop, {round.source}
               </dd>
             </>
           )}
@@ -109,7 +109,7 @@ export function JarDialog({ bench, round, onClose }: Props) {
 
 /** "Heater 5.4 ±1.4 % old, 23 % cleaner, 64 mg/l of tap residue" */
 function vesselWords(vessel: Schemas['RoundVessel']): string {
-  const half = 1.96 * vessel.old_sd_percent;
+  const half = vessel.old_half_percent ?? 0;
   return [
     `${vessel.name} ${number(vessel.old_percent ?? 0, 1)}${half >= 0.05 ? ` ±${number(half, 1)}` : ''} % old`,
     vessel.cleaner_percent >= 0.05 ? `${number(vessel.cleaner_percent, 1)} % cleaner` : '',

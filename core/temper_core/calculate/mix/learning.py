@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from temper_core.basis.quantity import VolumePercent
-from temper_core.basis.uncertainty import Z95, propagate
+from temper_core.basis.uncertainty import Z95, half_width, propagate
 from temper_core.science import Glycol, density_20c, mass_fraction_of
 
 SHARPER_BY = 0.2  # offered only when the spread shrinks by a fifth
@@ -15,10 +15,14 @@ SHARPER_BY = 0.2  # offered only when the spread shrinks by a fifth
 
 @dataclass(frozen=True, slots=True)
 class Believed:
-    """A quantity with its standard deviation."""
+    """A quantity with its standard deviation. half: of the 95 % interval."""
 
     value: float
     sd: float
+    half: float = field(init=False, default=0.0)
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "half", half_width(self.sd))
 
 
 @dataclass(frozen=True, slots=True)

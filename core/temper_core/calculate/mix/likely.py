@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+
+from temper_core.basis.uncertainty import half_width
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,6 +29,7 @@ class InputShare:
     """What one uncertain input does: its standard deviation, and its share of the variance of the strength.
 
     measured_sd and the interval [degC] with it: what measuring this one input would gain; None where it would not.
+    half: of the 95 % interval.
     """
 
     name: str
@@ -35,3 +38,7 @@ class InputShare:
     measured_sd: float | None = None
     freeze_c_low: float | None = None
     freeze_c_high: float | None = None
+    half: float = field(init=False, default=0.0)
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "half", half_width(self.sd))

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import datetime
 from enum import StrEnum
 
 from temper_core.basis.message import Message
+from temper_core.basis.uncertainty import half_width
 from temper_core.calculate.flush.estimate import Source
 from temper_core.job.flush.facts import Method, WasteKind
 from temper_core.job.flush.rules import Enough
@@ -27,7 +28,7 @@ class Step(StrEnum):
 class RoundVessel:
     """A vessel in a round: shares while it ran [%] with the standard deviation of the old one; None: it was empty.
 
-    solids_mg_l: what tap water would leave behind of its fluid.
+    solids_mg_l: what tap water would leave behind of its fluid. _half: of the 95 % interval.
     """
 
     id: str
@@ -36,6 +37,10 @@ class RoundVessel:
     old_sd_percent: float
     cleaner_percent: float
     solids_mg_l: float
+    old_half_percent: float = field(init=False, default=0.0)
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "old_half_percent", half_width(self.old_sd_percent))
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,6 +63,7 @@ class RoundState:
 
     step: what it still waits for, PLAN when it is done. thin: what this round did not do, said plainly.
     finished_old_percent: old coolant the finished full loop would hold after its drain; None before.
+    finished_half_percent: half its 95 % interval.
     """
 
     number: int
@@ -77,6 +83,10 @@ class RoundState:
     source: Source
     jar: Jar | None
     thin: tuple[Message, ...]
+    finished_half_percent: float | None = field(init=False, default=None)
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "finished_half_percent", half_width(self.finished_sd_percent))
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,6 +9,8 @@ from temper_core.job.fold_state import LedgerFold
 from temper_core.job.loop_state import InsideState, PourState, VesselState
 from temper_core.science import freeze_point, strength_of
 
+LEAST_LEFT_L, FITS_BY_L = 0.05, 0.5  # less is nothing left; a jug's error over the mark still fits
+
 
 def _inside_sd_l(spread: Spread) -> float:
     return math.hypot(spread.loop_volume_l, spread.drained_l)
@@ -63,11 +65,15 @@ def pours_of(t: LedgerFold) -> PourState:
     since = t.job.pours[t.job.mix.poured_before :]
     planned_product = (t.job.mix.planned.concentrate_l or 0.0) if t.job.mix.planned else 0.0
     planned_water = (t.job.mix.planned.water_l or 0.0) if t.job.mix.planned else 0.0
+    left_product = max(0.0, planned_product - sum(pour.product_l for pour in since))
+    left_water = max(0.0, planned_water - sum(pour.water_l for pour in since))
+    room, at_mark = t.loop.capacity_l - t.contents.total_l, bool(t.job.pours) and t.job.pours[-1].at_mark
     return PourState(
         product_l=sum(pour.product_l for pour in t.job.pours),
         water_l=sum(pour.water_l for pour in t.job.pours),
-        left_product_l=max(0.0, planned_product - sum(pour.product_l for pour in since)),
-        left_water_l=max(0.0, planned_water - sum(pour.water_l for pour in since)),
-        room_l=t.loop.capacity_l - t.contents.total_l,
-        at_mark=bool(t.job.pours) and t.job.pours[-1].at_mark,
+        left_product_l=left_product,
+        left_water_l=left_water,
+        room_l=room,
+        at_mark=at_mark,
+        rest_fits=not at_mark and LEAST_LEFT_L < left_product + left_water < room + FITS_BY_L,
     )

@@ -192,7 +192,7 @@ function Left({ state, bench, out }: { state: Schemas['LoopState']; bench: Schem
       <AnswerNumber
         second
         litres={inside.litres}
-        spread={1.96 * inside.sd_l}
+        spread={inside.half_l ?? 0}
         caption={`still inside; ${volume(out)} came out`}
       />
       <div>

@@ -20,8 +20,7 @@ export function Outcome({ state, plan, temperature, recorded = false }: Props) {
   if (at === null || !likely) return null;
   const target = plan?.target_freeze_c ?? null;
   const off = target === null ? 0 : at - target;
-  const left = state.poured.left_product_l + state.poured.left_water_l;
-  const restFits = !state.poured.at_mark && left > 0.05 && left < state.poured.room_l + 0.5;
+  const restFits = state.poured.rest_fits ?? false;
   const ends = restFits ? (state.fill?.ends_freeze_c ?? null) : null;
   const slip = state.fill?.slip;
   const shown = showTemperature(at, system);

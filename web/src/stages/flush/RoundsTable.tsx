@@ -62,7 +62,7 @@ export function RoundsTable({ flush, ahead, vessels }: Props) {
               <td className="left">
                 <LeftBar
                   percent={round.finished_old_percent}
-                  sd={round.finished_sd_percent ?? 0}
+                  half={round.finished_half_percent ?? 0}
                   limit={flush.limit_percent}
                   predicted={false}
                   words={round.number === 0 ? 'if filled' : round.source === 'predicted' ? '' : round.source}
@@ -90,7 +90,7 @@ export function RoundsTable({ flush, ahead, vessels }: Props) {
             <td className="left">
               <LeftBar
                 percent={row.finished_percent}
-                sd={0}
+                half={0}
                 limit={flush.limit_percent}
                 predicted
                 words={`predicted, at most ${number(row.finished_high_percent, 1)} %`}
@@ -107,7 +107,7 @@ const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 interface BarProps {
   percent: number | null;
-  sd: number;
+  half: number;
   limit: number | null;
   predicted: boolean;
   words: string;
@@ -116,7 +116,7 @@ interface BarProps {
 const [W, H, LIMIT_X] = [76, 18, 34];
 
 /** The share as a bar against its limit line; what is past the line is hot, a bar too long is broken. */
-function LeftBar({ percent, sd, limit, predicted, words }: BarProps) {
+function LeftBar({ percent, half, limit, predicted, words }: BarProps) {
   if (percent === null) return <span className="ink2">in work</span>;
   const scale = limit ? LIMIT_X / limit : W / 100;
   const end = percent * scale;
@@ -124,7 +124,6 @@ function LeftBar({ percent, sd, limit, predicted, words }: BarProps) {
   const width = Math.min(end, W);
   const inside = limit === null ? width : Math.min(width, LIMIT_X);
   const over = limit !== null && percent > limit;
-  const half = 1.96 * sd;
   return (
     <span className="leftbar">
       <svg width={W + 2} height={H} viewBox={`0 0 ${W + 2} ${H}`} aria-hidden="true">

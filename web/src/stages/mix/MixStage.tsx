@@ -125,7 +125,7 @@ function Answer({ bench, c, mix }: { bench: Schemas['Bench']; c: MixController; 
   return (
     <>
       <div className={`answers${system === 'metric' ? '' : ' long'}`} aria-live="polite">
-        <AnswerNumber litres={inside.litres} spread={1.96 * inside.sd_l} caption="still inside" second />
+        <AnswerNumber litres={inside.litres} spread={inside.half_l ?? 0} caption="still inside" second />
         <AnswerNumber
           litres={mix.concentrate_l}
           spread={mix.litres_spread?.concentrate_l ?? null}

@@ -49,9 +49,17 @@ const mix = {
   blend_percent: 73.5,
   final: { strength_percent: 56.5, poured_percent: 56.5, freeze_c: -45 },
   inputs: [
-    { name: 'loop_volume_l', sd: 1.6, share_percent: 92, measured_sd: 0.32, freeze_c_low: -47, freeze_c_high: -43.2 },
-    { name: 'glycol_mass_percent', sd: 0.5, share_percent: 7.6 },
-    { name: 'drained_l', sd: 0.2, share_percent: 0.4 },
+    {
+      name: 'loop_volume_l',
+      sd: 1.6,
+      half: 3.136,
+      share_percent: 92,
+      measured_sd: 0.32,
+      freeze_c_low: -47,
+      freeze_c_high: -43.2,
+    },
+    { name: 'glycol_mass_percent', sd: 0.5, half: 0.98, share_percent: 7.6 },
+    { name: 'drained_l', sd: 0.2, half: 0.392, share_percent: 0.4 },
   ],
   warnings: [],
 } as unknown as Schemas['MixOut'];

@@ -30,7 +30,7 @@ export function ReadingSum({ answer, value, zero, glycol, scale }: Props) {
             {answer.freeze_c === null ? 'below −50' : showTemperature(answer.freeze_c, system).value}
           </span>
           <span className="pm">
-            <span>{answer.spread?.freeze_c != null && spreadText(answer.spread.freeze_c, system)}</span>
+            <span>{answer.spread?.freeze_half_k != null && spreadText(answer.spread.freeze_half_k, system)}</span>
             <span className="unit">{showTemperature(0, system).unit}</span>
           </span>
           <span className="cap">
@@ -59,8 +59,8 @@ export function ReadingSum({ answer, value, zero, glycol, scale }: Props) {
 }
 
 /** The 95 % interval's half width, as a difference in the units on show. */
-const spreadText = (sd: number, system: System): string =>
-  `±${number(fromKelvin(1.96 * sd, SYSTEMS[system].temperature), 1)}`;
+const spreadText = (halfK: number, system: System): string =>
+  `±${number(fromKelvin(halfK, SYSTEMS[system].temperature), 1)}`;
 
 /** Steps say an interval: what they say, and why that is not enough. */
 export function StepsSum({ row }: { row: Schemas['ReadingState'] | null }) {

@@ -10,7 +10,6 @@ const INPUT: Record<string, { name: string; measured: string }> = {
   inside_strength_percent: { name: 'Strength inside', measured: 'read' },
   glycol_mass_percent: { name: 'Glycol in the product', measured: 'known' },
 };
-const Z95 = 1.96;
 
 /** Where the doubt comes from, largest first, and what measuring would gain. */
 export function HowSure({ c, mix }: { c: MixController; mix: Schemas['MixOut'] }) {
@@ -41,8 +40,8 @@ function Row({ row }: { row: Schemas['InputShare'] }) {
   const unit = SYSTEMS[system].volume;
   const known = INPUT[row.name] ?? { name: row.name, measured: 'measured' };
   const size = row.name.endsWith('_l')
-    ? `±${number(fromBase(Z95 * row.sd, unit), volumeDecimals(unit))} ${unit === 'l' ? 'L' : unit.replace('_', ' ')}`
-    : `±${number(Z95 * row.sd, 1)} %`;
+    ? `±${number(fromBase(row.half ?? 0, unit), volumeDecimals(unit))} ${unit === 'l' ? 'L' : unit.replace('_', ' ')}`
+    : `±${number(row.half ?? 0, 1)} %`;
   const { freeze_c_low: low, freeze_c_high: high } = row;
   return (
     <li>
