@@ -178,7 +178,7 @@ def _made(kind: type[Fact], rng: Random, entries: list[Entry]) -> Iterator[Fact]
 def steps(rng: Random, entries: list[Entry], seen: Mapping[str, int], tries: int) -> Iterator[Fact]:
     """So many facts to try, one at a time: mostly the next of a usual job, else whatever kind was seen least so far.
 
-    entries is read anew for each; seen counts the kinds that were admitted so far.
+    entries is read anew for each; seen counts the kinds that were accepted so far.
     """
     usual = list(rng.choice(JOBS))
     if rng.random() < 0.3:

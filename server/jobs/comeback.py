@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from dataclasses import dataclass, replace
-from datetime import date, datetime, timedelta
+from dataclasses import dataclass, fields, replace
+from datetime import datetime
 from functools import partial
 from typing import Any
 
@@ -20,15 +20,11 @@ from jobs.models import CARRIED, Entry, JobLoop, cores_of
 from jobs.queries import guarded, machine_out
 from jobs.results import job_type_of
 from jobs.row_cache import RowCache, key_of, midnight_after
-from temper_core.basis.message import Message, say
-from temper_core.job.between.season import Season, frost_dates, season_plan
-from temper_core.job.between.state import RecheckWhy
+from temper_core.job.between.season import Season, frost_dates
 from temper_core.job.fold import AtRest, at_rest
 from temper_core.job.life.snapshot import LoopSnapshot
-from temper_core.job.loop_state import Claim
-from temper_core.products.chemistry import Base
+from temper_core.views.coming import Coming, coming, frost_asks, order
 
-FORGOTTEN_DAYS = 90  # a recheck that nobody made by then is history, not a task
 MOST_SHOWN = 14
 _JOB_TYPE = Coalesce(KT("result__state__job_type"), KT("result__state__route"))  # route: as it was called up to 0.6.0
 _SAFE_C = Cast(KT("result__state__claim__safe_to_c"), FloatField())
@@ -145,66 +141,21 @@ def _rest(loop: Loop, row: dict[str, Any], between: list[Entry], now: datetime) 
 
 
 def coming_back(depot: Depot, now: datetime, loops: list[Resting] | None = None) -> list[ComingBack]:
-    """Rechecks owed and services due, overdue first, then the soonest; loops in work are on the board already."""
-    found = []
+    """Checks and services due, overdue first, then the soonest; loops in work are on the board already."""
+    found: list[tuple[Coming, Loop]] = []
     for row in resting(depot, now) if loops is None else loops:
-        if row.rest is None:
-            continue
-        found += _unprotected(row, now)
-        found += _rechecks(row, now)
-        due = row.rest.due
-        if due is not None and (due.overdue or due.soon):
-            found.append(_back(row, None, due.said, due.on, due.overdue, False, now))
-    return sorted(found, key=lambda back: (not back.overdue, back.why is None, back.due_on or now.date()))
-
-
-def _unprotected(row: Resting, now: datetime) -> list[ComingBack]:
-    """A look that ended with less protection than the coldest asks for: on the board until it is corrected."""
-    claim, coldest_c = row.rest.claim if row.rest else None, row.loop.core.coldest_c
-    if claim is None or claim.why in ("glycol_free", "unknown"):
-        return []
-    if claim.safe_to_c is not None and claim.safe_to_c <= coldest_c:
-        return []
-    words = "Not protected: safe to {safe_c:0}, coldest here {coldest_c:0}. Keep indoors, adjust the strength."
-    if claim.safe_to_c is None:
-        words = "Not protected: {why} Keep indoors, change type."
-    said = say("unprotected", words, safe_c=claim.safe_to_c or 0.0, coldest_c=coldest_c, why=claim.said.sentence)
-    return [_back(row, RecheckWhy.UNPROTECTED, said, now.date(), True, False, now)]
-
-
-def _rechecks(row: Resting, now: datetime) -> list[ComingBack]:
-    after = row.rest.after if row.rest else None
-    oldest = now.date() - timedelta(days=FORGOTTEN_DAYS)
-    owed = [one for one in after.rechecks if one.done_at is None and one.due_on >= oldest] if after else []
-    if not owed:
-        return []
-    first = min(owed, key=lambda one: one.due_on)
-    due = [one for one in owed if one.due_on <= now.date()] or [first]
-    most = max(due, key=lambda one: (one.with_reading, one.due_on))  # one look does for all that is due by now
-    overdue = any(one.overdue for one in due)
-    return [_back(row, most.why, most.said, first.due_on, overdue, most.with_reading, now)]
-
-
-def _back(
-    row: Resting,
-    why: RecheckWhy | None,
-    said: Message,
-    due_on: date | None,
-    overdue: bool,
-    with_reading: bool,
-    now: datetime,
-) -> ComingBack:
-    return ComingBack(
-        machine=machine_out(row.loop),
-        loop_id=row.loop.id,
-        loop_name=row.loop.name,
-        why=why,
-        said=said,
-        due_on=due_on,
-        overdue=overdue,
-        today=due_on == now.date(),
-        with_reading=with_reading,
-    )
+        if row.rest is not None:
+            found += [(one, row.loop) for one in coming(row.loop.core, row.rest, now)]
+    found.sort(key=lambda pair: order(pair[0], now.date()))
+    return [
+        ComingBack(
+            machine=machine_out(loop),
+            loop_id=loop.id,
+            loop_name=loop.name,
+            **{part.name: getattr(one, part.name) for part in fields(Coming)},
+        )
+        for one, loop in found
+    ]
 
 
 def seasonal(depot: Depot, now: datetime, loops: list[Resting] | None = None) -> Seasonal:
@@ -212,17 +163,8 @@ def seasonal(depot: Depot, now: datetime, loops: list[Resting] | None = None) ->
     dates, rows = frost_dates(now.date(), depot.policy), []
     if dates.season is not Season.FREE:
         for row in resting(depot, now) if loops is None else loops:
-            claim: Claim | None = row.rest.claim if row.rest else None
-            base = row.rest.base if row.rest else row.loop.core.believed.base
-            safe_c = claim.safe_to_c if claim is not None else row.safe_c
-            plan = season_plan(safe_c, row.loop.core.coldest_c, base is Base.NONE, dates)
+            plan = frost_asks(row.loop.core, row.rest, row.safe_c, dates)
             if plan is not None:
-                rows.append(
-                    SeasonRow(
-                        machine=machine_out(row.loop),
-                        loop_id=row.loop.id,
-                        loop_name=row.loop.name,
-                        plan=plan,
-                    )
-                )
+                machine = machine_out(row.loop)
+                rows.append(SeasonRow(machine=machine, loop_id=row.loop.id, loop_name=row.loop.name, plan=plan))
     return Seasonal(dates=dates, rows=sorted(rows, key=lambda row: (not row.plan.loud, row.machine.fleet_number)))

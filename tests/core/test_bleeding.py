@@ -131,7 +131,7 @@ class Hands:
         self.add(pour(NEW, 16.0, 8.6, at_mark=True), LookedUnder(True))
 
     def add(self, *facts, seconds=60):
-        """Admit each, so many seconds later."""
+        """Validate each, so many seconds later."""
         for one in facts:
             self.at += timedelta(seconds=seconds)
             check_entry(self.loop, self.entries, one, None, self.at, "7")

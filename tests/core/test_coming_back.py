@@ -87,7 +87,7 @@ class Away:
         self.loop, self.entries, self.at = book.loop, book.entries, START + timedelta(days=1)
 
     def add(self, *facts, days=1.0):
-        """Admit each without a job, so many days later."""
+        """Validate each without a job, so many days later."""
         for one in facts:
             self.at += timedelta(days=days)
             if isinstance(one, OPENING) and not self.state.gate.open:

@@ -85,7 +85,7 @@ class Hands:
         self.loop, self.entries, self.at = a_loop(layout=PIPED), [], START
 
     def add(self, facts, who="7", hours=0.5):
-        """Admit as one person, half an hour later."""
+        """Validate as one person, half an hour later."""
         self.at += timedelta(hours=hours)
         check_entry(self.loop, self.entries, facts, None, self.at, who)
         self.entries.append(Entry(f"e{len(self.entries)}", "job", self.at, self.at, f"P{who}", facts, who))

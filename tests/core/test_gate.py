@@ -134,7 +134,7 @@ class Bay:
         self.add(JobOpened(job_type), planned(), JobTypeChosen(job_type, job_type))
 
     def add(self, *facts, by="Ines", by_id=None, later_min=1.0):
-        """Admit and add, some minutes later; by_id: the name, if left out."""
+        """Validate and add, some minutes later; by_id: the name, if left out."""
         for one in facts:
             self.now += timedelta(minutes=later_min)
             check_entry(self.loop, self.entries, one, None, self.now, by_id or by)

@@ -60,7 +60,7 @@ class Years:
         return self
 
     def add(self, facts):
-        """Admit and add, minutes later."""
+        """Validate and add, minutes later."""
         self.now += timedelta(minutes=5)
         check_entry(self.loop, with_gate(self.entries, facts, f"j{self.job}", self.now), facts)
         self.entries.append(Entry(f"e{len(self.entries)}", f"j{self.job}", self.now, self.now, "IH", facts))

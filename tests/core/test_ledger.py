@@ -97,7 +97,7 @@ def with_gate(entries, facts, job, at):
 
 
 class Book:
-    """A ledger under way: adds what is admitted, gives the state.
+    """A ledger under way: adds what is accepted, gives the state.
 
     Every loop was felt before it was drained, shut before it was filled, and bled once it was full (closes False: not).
     """
@@ -110,7 +110,7 @@ class Book:
         self.job = "job 1"
 
     def add(self, *facts):
-        """Admit and add; returns the state."""
+        """Validate and add; returns the state."""
         for one in facts:
             if isinstance(one, Poured) and self.closes:
                 self.shut()
@@ -120,7 +120,7 @@ class Book:
         return self.state
 
     def bare(self, *facts):
-        """Admit and add these alone: nothing is shut, looked at or bled for them."""
+        """Validate and add these alone: nothing is shut, looked at or bled for them."""
         for one in facts:
             n = len(self.entries)
             at = START + timedelta(minutes=n)

@@ -1,4 +1,4 @@
-"""Any order of facts that is admitted can be folded, and stays within what can be: seeded walks, no reference needed."""
+"""Any order of facts that is accepted can be folded, and stays within what can be: seeded walks, no reference needed."""
 
 import random
 from collections import Counter
@@ -16,7 +16,7 @@ from tests.core.test_ledger import FELT, START, a_loop, with_gate
 from tests.walks import BETWEEN, MAKERS, steps
 
 BLOCKS, WALKS, LEAST = 16, 125, 8
-EACH = 20 / BLOCKS  # so often every kind is admitted in a block, so 20 times and more in all
+EACH = 20 / BLOCKS  # so often every kind is accepted in a block, so 20 times and more in all
 
 
 def within_what_can_be(state):
@@ -31,7 +31,7 @@ def within_what_can_be(state):
 
 
 def walk(seed, kinds):
-    """Fact tried one after the other; what is admitted is in the ledger and folded. Returns how many were."""
+    """Fact tried one after the other; what is accepted is in the ledger and folded. Returns how many were."""
     rng, loop, entries = random.Random(seed), a_loop(), []
     signed, longest = False, rng.choice((9, 10, 12, 20))
     for facts in steps(rng, entries, kinds, tries=24):

@@ -80,7 +80,7 @@ class History:
 
 
 def history(loop: Loop, entries: Sequence[Entry], policy: Policy | None = None) -> History:
-    """The line of a loop from its ledger; entries in any order. Never raises on an admitted ledger."""
+    """The line of a loop from its ledger; entries in any order. Never raises on a record whose entries were validated."""
     policy = policy or Policy()
     t, events, target = start(loop, policy), [], None
     for entry in standing(entries):
