@@ -12,6 +12,7 @@ from temper_core.job.identify.facts import TOPPED_UP_NAMES
 from temper_core.job.inside.verdict import VERDICT_NAMES
 from temper_core.job.job_types import JOB_TYPE_MEANS, JOB_TYPE_NAMES, STAGE_NAMES
 from temper_core.job.loop import CAPACITY_NAMES
+from temper_core.job.waiting.state import TIMER_NAMES
 from temper_core.machine.equipment import FILTER_NAMES, LEVEL_RULE_NAMES, TANK_NAMES
 from temper_core.products.chemistry import BASE_NAMES, FAMILY_NAMES, FORM_NAMES, LOOP_USE_NAMES, MATERIAL_NAMES
 from temper_core.products.water import WATER_NAMES
@@ -46,6 +47,7 @@ NAMES: Mapping[str, Mapping[str, str]] = {
     "waste": _heads(WASTE_NAMES),
     "proof": _heads(VERDICT_NAMES),
     "measured": _within(MEASURED_NAMES),
+    "timer": _within(TIMER_NAMES),
     "material": _within(MATERIAL_NAMES),
     "capacity_from": _within(CAPACITY_NAMES),
 }

@@ -113,6 +113,14 @@ export const NAMES = {
     "marks": "jug marks",
     "guessed": "guessed"
   },
+  "timer": {
+    "warm_up": "warm-up",
+    "hose_flow": "hose flow",
+    "vacuum_hold": "vacuum hold",
+    "bleed": "bleed",
+    "cleaner": "cleaner",
+    "cooling": "cooling"
+  },
   "material": {
     "aluminium": "aluminium",
     "cast_iron": "cast iron",

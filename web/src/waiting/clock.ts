@@ -1,16 +1,10 @@
 import type { Schemas } from '../api/client';
+import { NAMES } from '../api/names.gen';
 
 /** What runs, on the bench or on a row of the board. */
 export type Timer = Schemas['RowTimer'];
 
-export const TIMER: Record<Schemas['TimerKind'], string> = {
-  warm_up: 'warm-up',
-  hose_flow: 'hose flow',
-  vacuum_hold: 'vacuum hold',
-  bleed: 'bleed',
-  cleaner: 'cleaner',
-  cooling: 'cooling',
-};
+export const TIMER: Record<Schemas['TimerKind'], string> = NAMES.timer;
 
 const MINUTE = 60_000;
 const pad = (value: number) => String(value).padStart(2, '0');
