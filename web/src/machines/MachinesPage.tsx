@@ -147,7 +147,7 @@ function Machines({ find }: { find: string }) {
       <div className="gocorner">
         <GoPlate
           act={chosen ? `Open the job on ${chosen.machine.machine.fleet_number}` : ''}
-          then={loops > 1 ? `know its ${loops} loops` : 'know the loop'}
+          then={loops > 1 ? `identify the coolant of ${loops} loops` : 'identify the coolant'}
           waits={chosen ? null : 'Choose a machine and a job'}
           busy={open.isPending}
           onPress={() => chosen && openChosen(chosen)}
