@@ -107,6 +107,13 @@ def test_what_is_opened_is_what_is_needed(need, given_sizes, at_hand):
     assert all(row.count > 0 for row in (*answer.whole, *answer.to_buy))
 
 
+def test_a_size_that_fits_to_the_drop_is_taken_alone():
+    """Worked by hand: 57.5 l is 23 cans of 2.5 l; eleven cans of 4 l first would leave half a litre over."""
+    answer = ask(57.5, sizes=[2.5, 4.0])
+    assert answer.left_over_l == 0
+    assert answer.needed == (Whole(2.5, 23),)
+
+
 @given(st.floats(0.05, 80), sizes)
 def test_no_single_size_leaves_less_over(need, given_sizes):
     best = ask(need, sizes=given_sizes).left_over_l

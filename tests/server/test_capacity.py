@@ -15,7 +15,9 @@ def loader(depot):
 
 def test_a_learned_capacity_is_offered_to_a_lead_and_taken_over_once(ines, maud, loader):
     learned = ines.get(f"/api/loops/{loader.id}").json()["state"]["learned"]
-    assert learned["believed"] == {"value": 16.0, "sd": pytest.approx(1.6)}
+    assert learned["believed"]["value"] == 16.0
+    assert learned["believed"]["sd"] == pytest.approx(1.6)
+    assert learned["believed"]["half"] == pytest.approx(1.96 * 1.6, rel=1e-3)
     assert learned["combined"]["sd"] < 0.5
     address, body = f"/api/loops/{loader.id}/capacity", {"capacity_l": learned["combined"]["value"]}
     assert ines.post(address, body).status_code == 403

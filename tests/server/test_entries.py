@@ -341,11 +341,11 @@ def test_the_board_is_sorted_by_whose_hands_are_needed_next(ines):
 
 
 def test_the_board_asks_as_often_for_many_jobs_as_for_few(ines, sled, django_assert_max_num_queries):
-    with django_assert_max_num_queries(14):
+    with django_assert_max_num_queries(18):
         many = len(ines.get("/api/board").json()["strips"])
     body = {"id": str(uuid.uuid4()), "machine_id": sled.machine_id, "loops": [{"loop_id": sled.id, "job_type": "refill"}]}
     ines.post("/api/jobs", body)
-    with django_assert_max_num_queries(14):
+    with django_assert_max_num_queries(18):
         assert len(ines.get("/api/board").json()["strips"]) == many + 1
 
 

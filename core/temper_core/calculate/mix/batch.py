@@ -152,9 +152,20 @@ def _cheapest(need: float, offered: Sequence[tuple[Container, int]]) -> list[tup
     largest, most = offered[0]
     bulk = min(most, max(0, math.floor((need - BULK * largest.size_l) / largest.size_l)))
     rest = [(c, n - bulk if c is largest else n) for c, n in offered]
-    best = min(_covers(need - bulk * largest.size_l, rest), key=lambda row: _burden(need - bulk * largest.size_l, rest, row))
-    counts = [n + (bulk if c is largest else 0) for n, (c, _) in zip(best, rest, strict=True)]
-    return [(c, n) for n, (c, _) in zip(counts, rest, strict=True) if n]
+    in_bulk = min(
+        _covers(need - bulk * largest.size_l, rest), key=lambda row: _burden(need - bulk * largest.size_l, rest, row)
+    )
+    mixed = tuple(n + (bulk if c is largest else 0) for n, (c, _) in zip(in_bulk, rest, strict=True))
+    best = min([mixed, *_alone(need, offered)], key=lambda row: _burden(need, offered, row))
+    return [(c, n) for n, (c, _) in zip(best, offered, strict=True) if n]
+
+
+def _alone(need: float, offered: Sequence[tuple[Container, int]]) -> Iterator[tuple[int, ...]]:
+    """The need covered by one size alone, where there are enough: taking the largest in bulk may miss that it fits."""
+    for container, most in offered:
+        count = math.ceil((need - DROP_L) / container.size_l)
+        if count <= most:
+            yield tuple(count if c is container else 0 for c, _ in offered)
 
 
 def _covers(need: float, offered: Sequence[tuple[Container, int]]) -> Iterator[tuple[int, ...]]:
