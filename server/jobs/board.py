@@ -159,16 +159,18 @@ def _strips(
     people |= {str(person.pk): person for person in Person.objects.filter(pk__in=gone)} if gone else {}
     policy = depot.policy
     keys = {row.loop_id: key_of(row, depot, policy) for row in in_work}
-    stale = [row.loop_id for row in in_work if ROWS.kept(row.loop_id, keys[row.loop_id], now) is None]
+    kept = {row.loop_id: ROWS.kept(row.loop_id, keys[row.loop_id], now) for row in in_work}
+    stale = [loop_id for loop_id, found in kept.items() if found is None]
     anew = {row.loop_id: row for row in open_parts.filter(loop__in=stale)} if stale else {}
     carried = _carried([row.loop for row in anew.values()])
     ledgers = _open_ledgers(list(anew.values()), carried)
     found, broken = [], []
     for row in in_work:
-        key = keys[row.loop_id]
-        kept = ROWS.kept(row.loop_id, key, now)
-        made = kept.value if kept is not None else None
+        key, known = keys[row.loop_id], kept[row.loop_id]
+        made = known.value if known is not None else None
         if made is None:
+            if row.loop_id not in anew:  # signed off a moment ago
+                continue
             loop = anew[row.loop_id].loop
             make = partial(_row, loop, ledgers[row.loop_id], carried.get(row.loop_id), policy, now)
             made = guarded(loop, partial(ROWS.make, row.loop_id, key, now, make))

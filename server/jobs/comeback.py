@@ -107,7 +107,8 @@ def resting(depot: Depot, now: datetime) -> list[Resting]:
     keys = {loop.id: key_of(_Version(loop), depot, policy) for loop in loops}
     signed = JobLoop.objects.filter(pk__in=[loop.last for loop in loops if loop.last]).annotate(safe_c=_SAFE_C)
     safe_c = dict(signed.values_list("loop_id", "safe_c"))
-    stale = [loop for loop in loops if RESTS.kept(loop.id, keys[loop.id], now) is None]
+    known = {loop.id: RESTS.kept(loop.id, keys[loop.id], now) for loop in loops}
+    stale = [loop for loop in loops if known[loop.id] is None]
     parts = {
         row["loop_id"]: row
         for row in JobLoop.objects.filter(pk__in=[loop.last for loop in stale if loop.last])
@@ -117,7 +118,7 @@ def resting(depot: Depot, now: datetime) -> list[Resting]:
     between = since_signed([loop.id for loop in stale], {key: row["signed_at"] for key, row in parts.items()})
     found = []
     for loop in loops:
-        kept = RESTS.kept(loop.id, keys[loop.id], now)
+        kept = known[loop.id]
         if kept is not None:
             found.append(Resting(loop, safe_c.get(loop.id), kept.value))
             continue
