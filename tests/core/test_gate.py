@@ -1,5 +1,6 @@
 """The scald gate: two observations, what lapses them, nobody for another. Source: common practice, no source."""
 
+from dataclasses import replace
 from datetime import UTC, datetime, timedelta, timezone
 
 import pytest
@@ -349,3 +350,53 @@ def test_what_was_made_dead_works_again_before_sign_off():
         bay.add(SignedOff("checked"))
     assert refused.value.code == "service_mode"
     assert bay.add(SignedOff("checked", service_mode_ended=True)).signed_at
+
+
+def test_a_loop_that_nobody_felt_asks_for_everything_and_claims_nothing():
+    gate = judge_gate(None, Equipment(preheater=True), Policy(), None, high_voltage=True)
+    assert (gate.open, gate.observed, gate.observed_at, gate.by, gate.by_id) == (False, False, None, "", "")
+    assert [row.ready for row in gate.asked] == [Ready.GLASSES, Ready.PREHEATER_OFF, Ready.ISOLATED]
+    assert [row.ready for row in gate.asked_drain] == [Ready.SUPPORTED, Ready.TRAY]
+    assert [row.ready for row in gate.asked_run] == [Ready.VENTILATED]
+    assert gate.reasons[0].sentence == (
+        "Check it is safe to open first: cold in the hand, and no pressure. Time is no proof."
+    )
+
+
+@pytest.mark.parametrize(
+    ("facts", "told"),
+    [
+        (
+            GateObserved(Warmth.HAND, Pressure.HOSE, held=True, soft=True, ready=(Ready.GLASSES,)),
+            "Held in the hand, hose soft.",
+        ),
+        (
+            GateObserved(Warmth.PROBE, Pressure.GAUGE, temperature_c=31, gauge_kpa=0, ready=(Ready.GLASSES,)),
+            "31 °C, gauge at zero.",
+        ),
+    ],
+)
+def test_an_open_gate_says_which_two_signs_opened_it(facts, told):
+    at = datetime(2026, 11, 27, 9, 0, tzinfo=UTC)
+    gate = judge_gate(Observation("e", at, "IH", "7", facts), Equipment(), Policy(), at)
+    assert gate.open
+    assert [said.sentence for said in gate.reasons] == [told]
+    assert [row.ready for row in gate.asked] == [Ready.GLASSES]
+
+
+def test_the_day_of_a_check_is_the_depots_and_an_hour_between_services_is_an_hour():
+    """23:30 in a depot two hours east is the same day there, though already another one in the west; and the other way."""
+    facts = GateObserved(Warmth.HAND, Pressure.HOSE, held=True, soft=True, ready=(Ready.GLASSES,))
+    east = timezone(timedelta(hours=2))
+    felt = datetime(2026, 11, 27, 21, 30, tzinfo=UTC)  # 23:30 there
+    seen = Observation("e", felt, "IH", "7", facts)
+    before, after = (felt + timedelta(minutes=n) for n in (29, 31))
+    assert judge_gate(seen, Equipment(), Policy(), before.astimezone(east)).open
+    late = judge_gate(seen, Equipment(), Policy(), after.astimezone(east))
+    assert [said.sentence for said in late.reasons] == ["The check was made on another day. Check again."]
+    between = replace(seen, between=True)
+    minutes = Policy()["gate_between_min"]
+    noon = datetime(2026, 11, 27, 9, 0, tzinfo=UTC)
+    at_noon = replace(between, at=noon)
+    assert judge_gate(at_noon, Equipment(), Policy(), noon + timedelta(minutes=minutes)).open
+    assert not judge_gate(at_noon, Equipment(), Policy(), noon + timedelta(minutes=minutes, seconds=1)).open
