@@ -82,7 +82,7 @@ CALCULATORS = [
     ),
     calculator(
         "ready-mix",
-        "What ready-mix alone comes to, by how much it misses, and the concentrate that mends it.",
+        "The result of ready-mix alone, by how much it misses, and the concentrate that mends it.",
         mixes.ReadyMixIn,
         mixes.ReadyMixOut,
         ReadyMixAnswer,

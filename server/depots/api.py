@@ -1,4 +1,4 @@
-"""What a depot goes by."""
+"""Rules of a depot."""
 
 from __future__ import annotations
 

@@ -20,7 +20,7 @@ class ChangeOut(Answer):
 
 
 class RuleOut(Answer):
-    """A rule as this depot goes by it, with what it ships with, and its last changes, newest first."""
+    """A rule as it is here, with what it ships with, and its last changes, newest first."""
 
     group: Group
     key: str

@@ -146,7 +146,7 @@ class Importer:
             raise LineRefused(COLUMN_OF.get(error.field, error.field), error.message) from None
 
     def row(self, line: Line, entry: Entry | None) -> Reading:
-        """The reading for the table; what it comes to is worked out once for the same mark in the same fluid."""
+        """The reading for the table; its result is worked out once for the same mark in the same fluid."""
         read, base = line.read, self.base_of(line.loop_id)
         if base is None:
             message = (

@@ -174,7 +174,7 @@ class Compared(Answer):
 
 
 class LogFlag(Answer):
-    """Something in the readings that wants a look. code: falling, contradicts or disagrees; loop_id where it is a loop's."""
+    """What needs attention in the readings. code: falling, contradicts or disagrees; loop_id where it is a loop's."""
 
     code: str
     about: str

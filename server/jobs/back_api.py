@@ -104,7 +104,7 @@ class CalendarView(APIView):
 
     @extend_schema(operation_id="calendar_get", responses={(200, "text/calendar"): OpenApiTypes.BINARY, **REFUSALS})
     def get(self, request: Request) -> HttpResponse:
-        """An iCalendar file of everything owed and due."""
+        """An iCalendar file of everything due."""
         depot = person_of(request).own_depot
         data = calendar_of(coming_back(depot, depot.now), datetime.now(UTC), _address(request))
         return _file(data, "text/calendar; charset=utf-8", "temper-rechecks.ics")

@@ -161,17 +161,17 @@ def _strips(
     keys = {row.loop_id: key_of(row, depot, policy) for row in in_work}
     kept = {row.loop_id: ROWS.kept(row.loop_id, keys[row.loop_id], now) for row in in_work}
     stale = [loop_id for loop_id, found in kept.items() if found is None]
-    anew = {row.loop_id: row for row in open_parts.filter(loop__in=stale)} if stale else {}
-    carried = _carried([row.loop for row in anew.values()])
-    ledgers = _open_ledgers(list(anew.values()), carried)
+    reread = {row.loop_id: row for row in open_parts.filter(loop__in=stale)} if stale else {}
+    carried = _carried([row.loop for row in reread.values()])
+    ledgers = _open_ledgers(list(reread.values()), carried)
     found, broken = [], []
     for row in in_work:
         key, known = keys[row.loop_id], kept[row.loop_id]
         made = known.value if known is not None else None
         if made is None:
-            if row.loop_id not in anew:  # signed off a moment ago
+            if row.loop_id not in reread:  # signed off a moment ago
                 continue
-            loop = anew[row.loop_id].loop
+            loop = reread[row.loop_id].loop
             make = partial(_row, loop, ledgers[row.loop_id], carried.get(row.loop_id), policy, now)
             made = guarded(loop, partial(ROWS.make, row.loop_id, key, now, make))
             if made is None:

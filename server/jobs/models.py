@@ -25,7 +25,7 @@ CARRIED = TypeAdapter(LoopSnapshot)
 FACTS: dict[str, TypeAdapter[Any]] = {kind.name: TypeAdapter(kind.facts) for kind in REGISTRY}
 
 
-@lru_cache(maxsize=8192)  # a ledger is read anew with every entry, what stands in it never changes
+@lru_cache(maxsize=8192)  # a ledger is read again with every entry, what stands in it never changes
 def _read_facts(kind: str, stored: str) -> Fact:
     facts: Fact = FACTS[kind].validate_json(stored)
     return facts

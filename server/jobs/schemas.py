@@ -231,7 +231,7 @@ class RejudgedIn(Body):
 class Board(Answer):
     """What needs hands, sorted; overrides that wait for a lead (empty for others); what was finished in the last days.
 
-    coming: rechecks owed and services due, overdue first. broken: loops that cannot be worked out. rejudged: signed jobs
+    coming: level checks and services due, overdue first. broken: loops that cannot be worked out. rejudged: signed jobs
     that today's rules judge worse and that no lead has answered (empty for others).
     """
 

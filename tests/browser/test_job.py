@@ -73,7 +73,7 @@ def test_a_new_job_from_the_list_of_machines(screen):
     screen.click(".key", "New job")
     screen.type("find", "rs1")
     screen.until(lambda: len(screen.all(".mrow")) == 1, "one machine")
-    screen.click(".mrow .key", "Comes in")
+    screen.click(".mrow .key", "Start job")
     screen.click(".MuiToggleButton-root", "Change type")
     screen.go("Open the job on RS-1")
     screen.sees("Race Clear", "no, rules forbid glycol")

@@ -10,7 +10,7 @@ pytestmark = pytest.mark.browser
 def test_a_lead_sets_a_margin_and_the_target_follows(screen):
     screen.sign_in("maud")
     screen.click(".key", "New job")
-    screen.click(".pagelink", "What this depot goes by")
+    screen.click(".pagelink", "Rules")
     screen.sees("Margin below the coldest expected", "common practice, no source")
     screen.click("[aria-label^='Change: Margin']")
     screen.type("rule-value", "1,250")

@@ -65,7 +65,7 @@ class VacuumAnswer:
 
 
 def vacuum(q: VacuumQuestion, policy: Policy | None = None) -> VacuumAnswer:
-    """What this vacuum comes to; see VacuumAnswer. Water's vapour pressure is taken: that of any coolant is lower.
+    """The result of this vacuum; see VacuumAnswer. Water's vapour pressure is taken: that of any coolant is lower.
 
     >>> a = vacuum(VacuumQuestion(24.5, 0, 85, 15, Held(10, 1.5)))
     >>> round(a.reachable_kpa, 1), round(a.air_left_l, 2), a.tight

@@ -128,7 +128,7 @@ def read(q: ReadingQuestion, policy: Policy | None = None) -> ReadingAnswer:
     return _corrected(q, policy or Policy())
 
 
-@lru_cache(maxsize=4096)  # a ledger is folded anew with every entry, its readings stay
+@lru_cache(maxsize=4096)  # a ledger is folded again with every entry, its readings stay
 def _corrected(q: ReadingQuestion, policy: Policy) -> ReadingAnswer:
     flags = _flags(q, policy)
     if is_off_scale(q.scale, q.value):

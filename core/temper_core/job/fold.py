@@ -121,7 +121,7 @@ def state_of(t: LedgerFold) -> LoopState:
 
 @dataclass(frozen=True, slots=True)
 class AtRest:
-    """A loop between jobs: what is owed to it, when its filling is due; claim: None while nothing was done to it since.
+    """A loop between jobs: what is due on it, when its filling is due; claim: None while nothing was done to it since.
 
     base: what kind of coolant is inside, None where nobody knows.
     """

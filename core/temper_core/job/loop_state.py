@@ -114,7 +114,7 @@ class PourState:
 
 @dataclass(frozen=True, slots=True)
 class ReadingState:
-    """One reading in the ledger with what it comes to; value and zero in the scale's unit, of a step tester its steps."""
+    """One reading in the record with its result; value and zero in the scale's unit, of a step tester its steps."""
 
     entry_id: str
     value: float
@@ -195,7 +195,7 @@ class LoopState:
     expected temperature. standing: the state in one sentence, for whoever takes it up. hands_id: who took it over last.
     sameness, outlier_id: whether the repeats agree, and the entry of the one that does not. ran_hot: it ran since the last
     pour, thermostat open, heater full hot. top_up_share: product in a top-up of the same mix, of its litres.
-    after: once signed off, what is owed to it.
+    after: once signed off, what is due on it.
     """
 
     loop_id: str

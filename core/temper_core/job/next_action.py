@@ -149,7 +149,7 @@ def next_action(
     if stage is None:
         return None
     if t.job.waiting.paused is not None:
-        return NextAction(stage, say("resume", "Take it up again"), say("then_gate", "what was felt before holds no more"))
+        return NextAction(stage, say("resume", "Take it up again"), say("then_gate", "check again that it is safe to open"))
     if stage is Stage.FLUSH:
         return NextAction(stage, *_flush_action(t))
     if stage is Stage.INSPECT:

@@ -69,7 +69,7 @@ class Mixing:
 class Verifying:
     """Readings, the conductivity since the last pour (entry, facts, whether it had run), and the verdict signed.
 
-    watered: water went into a loop that takes none. before_sign_off: by the litres; signing off goes by the readings.
+    watered: water went into a loop that takes none. before_sign_off: by the litres; signing off follows the readings.
     """
 
     readings: list[tuple[str, Read]] = field(default_factory=list)

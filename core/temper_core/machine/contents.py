@@ -156,7 +156,7 @@ class Contents:
         return self.pour(0.0, litres * WATER_DENSITY_20C / 1000, cleaner_l, litres * solids_mg_l)
 
     def circulate(self, groups: Sequence[Sequence[str]] | None = None) -> Contents:
-        """Run it: each group of vessels comes to hold one fluid (None: all together); the others keep theirs."""
+        """Run it: each group of vessels then holds one fluid (None: all together); the others keep theirs."""
         held, mixed = self.all_litres(), dict(self.by_vessel)
         for names in [list(self.by_vessel)] if groups is None else groups:
             whole, together = sum(held[name] for name in names), Content()

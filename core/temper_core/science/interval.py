@@ -21,7 +21,7 @@ def freeze_interval(glycol: Glycol, glycol_w: float, sd_w: float, with_curve: bo
     return _interval(glycol, glycol_w, sd_w, with_curve)
 
 
-@lru_cache(maxsize=4096)  # a ledger is folded anew with every entry, most of its intervals stay
+@lru_cache(maxsize=4096)  # a ledger is folded again with every entry, most of its intervals stay
 def _interval(glycol: Glycol, glycol_w: float, sd_w: float, with_curve: bool) -> Interval:
     low_w, high_w = max(0.0, glycol_w - Z95 * sd_w), min(1.0, glycol_w + Z95 * sd_w)
     ends = [freeze_point(glycol, MassFraction(w)) for w in (low_w, glycol_w, high_w)]

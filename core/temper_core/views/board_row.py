@@ -122,7 +122,7 @@ def _rounded(value: float | None) -> float | None:
 
 
 def good_until(t: LedgerFold, row: BoardRow) -> datetime | None:
-    """When a row has to be made anew though nothing was recorded; None without a clock.
+    """When a row has to be made again though nothing was recorded; None without a clock.
 
     At midnight, when a check between services grows old, and whenever something that runs ends.
     """

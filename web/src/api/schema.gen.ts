@@ -62,7 +62,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description An iCalendar file of everything owed and due. */
+        /** @description An iCalendar file of everything due. */
         get: operations["calendar_get"];
         put?: never;
         post?: never;
@@ -234,7 +234,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description What ready-mix alone comes to, by how much it misses, and the concentrate that mends it. */
+        /** @description The result of ready-mix alone, by how much it misses, and the concentrate that mends it. */
         post: operations["compute_ready_mix"];
         delete?: never;
         options?: never;
@@ -997,7 +997,7 @@ export interface components {
         };
         /**
          * AfterState
-         * @description What is owed and was seen since it left: rechecks, top-ups without a job, corrections. next_on: the next look.
+         * @description What is due and was seen since it left: rechecks, top-ups without a job, corrections. next_on: the next check.
          */
         AfterState: {
             /** Rechecks */
@@ -1725,7 +1725,7 @@ export interface components {
          * Board
          * @description What needs hands, sorted; overrides that wait for a lead (empty for others); what was finished in the last days.
          *
-         *     coming: rechecks owed and services due, overdue first. broken: loops that cannot be worked out. rejudged: signed jobs
+         *     coming: level checks and services due, overdue first. broken: loops that cannot be worked out. rejudged: signed jobs
          *     that today's rules judge worse and that no lead has answered (empty for others).
          */
         Board: {
@@ -2675,7 +2675,7 @@ export interface components {
         Edge: "sharp" | "soft" | "two_lines";
         /**
          * EngineRunFacts
-         * @description Engine or preheater ran, and is off now, so that what was observed before holds no more. minutes: how long, where known. opened: the thermostat opened (both hoses hot); heater_full: heater full hot, warm air came. None: nobody says, which counts as not. neck_open: the neck stood open (funnel on it) since it was cold, so that no pressure could build.
+         * @description Engine or preheater ran, and is off now, so that what was observed before no longer counts. minutes: how long, where known. opened: the thermostat opened (both hoses hot); heater_full: heater full hot, warm air came. None: nobody says, which counts as not. neck_open: the neck stood open (funnel on it) since it was cold, so that no pressure could build.
          */
         EngineRunFacts: {
             /** @default engine */
@@ -3967,7 +3967,7 @@ export interface components {
          * Jar
          * @description What was looked at and read of a round. entry_id: of the sample, where photos hang; None: no sample taken.
          *
-         *     read_entry_id: of the reading, where there is one; says: what it comes to.
+         *     read_entry_id: of the reading, where there is one; says: its result.
          */
         Jar: {
             /** Entry Id */
@@ -4344,7 +4344,7 @@ export interface components {
         };
         /**
          * LogFlag
-         * @description Something in the readings that wants a look. code: falling, contradicts or disagrees; loop_id where it is a loop's.
+         * @description What needs attention in the readings. code: falling, contradicts or disagrees; loop_id where it is a loop's.
          */
         LogFlag: {
             /** Code */
@@ -4776,7 +4776,7 @@ export interface components {
          *     expected temperature. standing: the state in one sentence, for whoever takes it up. hands_id: who took it over last.
          *     sameness, outlier_id: whether the repeats agree, and the entry of the one that does not. ran_hot: it ran since the last
          *     pour, thermostat open, heater full hot. top_up_share: product in a top-up of the same mix, of its litres.
-         *     after: once signed off, what is owed to it.
+         *     after: once signed off, what is due on it.
          */
         LoopState: {
             /** Loop Id */
@@ -5972,7 +5972,7 @@ export interface components {
         };
         /**
          * ReadingState
-         * @description One reading in the ledger with what it comes to; value and zero in the scale's unit, of a step tester its steps.
+         * @description One reading in the record with its result; value and zero in the scale's unit, of a step tester its steps.
          */
         ReadingState: {
             /** Entry Id */
@@ -6089,7 +6089,7 @@ export interface components {
         };
         /**
          * Recheck
-         * @description One look that is owed: why, from which day it counts, when it is due, whether a reading belongs to it.
+         * @description One check that is due: why, from which day it counts, when it is due, whether a reading belongs to it.
          */
         Recheck: {
             why: components["schemas"]["RecheckWhy"];
@@ -6215,7 +6215,7 @@ export interface components {
         };
         /**
          * ResumedFacts
-         * @description Gone on with, or taken over, by whoever records it; what was felt before holds no more.
+         * @description Gone on with, or taken over, by whoever records it; what was felt before no longer counts.
          */
         ResumedFacts: Record<string, never>;
         /**
@@ -6467,7 +6467,7 @@ export interface components {
         };
         /**
          * RuleOut
-         * @description A rule as this depot goes by it, with what it ships with, and its last changes, newest first.
+         * @description A rule as it is here, with what it ships with, and its last changes, newest first.
          */
         RuleOut: {
             group: components["schemas"]["Group"];
@@ -7566,7 +7566,7 @@ export interface components {
         };
         /**
          * VacuumState
-         * @description The last vacuum on this loop, and what it comes to.
+         * @description The last vacuum on this loop, and what follows from it.
          */
         VacuumState: {
             /** Entry Id */

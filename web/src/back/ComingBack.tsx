@@ -4,7 +4,7 @@ import { useUnits } from '../units/UnitsContext';
 import { sayIn } from '../words/say';
 import { dateOf } from '../words/time';
 
-/** Cards of the lane: rechecks owed and services due, overdue first and loud. */
+/** Cards of the lane: level checks and services due, overdue first and loud. */
 export function ComingCards({ rows }: { rows: Schemas['ComingBack'][] }) {
   const { system } = useUnits();
   return rows.map((row) => (
@@ -31,12 +31,12 @@ export function ComingCards({ rows }: { rows: Schemas['ComingBack'][] }) {
   ));
 }
 
-/** On a phone, over the strips: what is owed by today, each a key to its look. */
-export function OwedKeys({ rows }: { rows: Schemas['ComingBack'][] }) {
+/** On a phone, over the strips: what is due by today, each a key to its check. */
+export function DueKeys({ rows }: { rows: Schemas['ComingBack'][] }) {
   const now = rows.filter((row) => row.why && (row.overdue || row.today));
   if (now.length === 0) return null;
   return (
-    <nav className="owedkeys" aria-label="Looks owed by today">
+    <nav className="duekeys" aria-label="Checks due by today">
       {now.slice(0, 4).map((row) => (
         <Link key={row.loop_id} to={`/loops/${row.loop_id}/look`} className={row.overdue ? 'key overdue' : 'key'}>
           Look at {row.machine.fleet_number}

@@ -69,7 +69,7 @@ function Look({ bench, instruments }: LookProps) {
   });
   const { level, topped, what, value, sample } = draft;
   const instrument = instruments.find((row) => row.id === draft.picked) ?? firstFor(instruments, state.inside.base);
-  const owed = (state.after?.rechecks ?? []).filter((row) => row.done_at === null);
+  const due = (state.after?.rechecks ?? []).filter((row) => row.done_at === null);
   const litres = parseTyped(topped, 'volume', system, 0);
   const reading = parsedOn(instrument, value, system);
   const sampleC = parseTyped(sample, 'temperature', system);
@@ -126,20 +126,20 @@ function Look({ bench, instruments }: LookProps) {
         <OpenStage bench={bench} recorder={recorder} purpose="cap" onBack={() => open(false)} />
       </div>
     );
-  const dueText = owed.map((row) => `${sayIn(row.said, system)} By ${dateOf(row.due_on)}.`);
+  const dueText = due.map((row) => `${sayIn(row.said, system)} By ${dateOf(row.due_on)}.`);
   return (
     <div className="page lookpage">
       <MachineStrip fleetNumber={machine.fleet_number} head={machine.kind}>
         {loop.name}, {volume(loop.capacity_l)}
       </MachineStrip>
       <main id="work">
-        {owed.length > 0 ? (
-          <p className={state.after?.overdue ? 'hot owed' : 'owed'} data-testid="owed">
+        {due.length > 0 ? (
+          <p className={state.after?.overdue ? 'hot due' : 'due'} data-testid="due">
             <b>{state.after?.overdue ? 'Overdue. ' : 'Due. '}</b>
             {dueText.join(' ')}
           </p>
         ) : (
-          <p className="owed ink2">No check is due. You can still record one.</p>
+          <p className="due ink2">No check is due. You can still record one.</p>
         )}
         <Cautions bench={bench} at="between" />
         <p className="ink2">The cap of a warm loop stays on; read its level through the tank.</p>

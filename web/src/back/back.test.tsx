@@ -5,7 +5,7 @@ import type { Schemas } from '../api/client';
 import { inApp, saying, plain } from '../testing';
 import { safeText } from '../units/units';
 import { sayIn } from '../words/say';
-import { ComingCards, FrostLine, OwedKeys } from './ComingBack';
+import { ComingCards, FrostLine, DueKeys } from './ComingBack';
 
 afterEach(cleanup);
 const machine = { id: 1, fleet_number: 'S-12', kind: 'Shuttle', description: '', year: null };
@@ -23,7 +23,7 @@ const row = (part: Partial<Schemas['ComingBack']> = {}): Schemas['ComingBack'] =
 });
 const shown = (inside: React.ReactNode) => inApp(<MemoryRouter>{inside}</MemoryRouter>);
 
-describe('what is owed', () => {
+describe('what is due', () => {
   it('is loud once it is overdue, and leads to the look', () => {
     shown(<ComingCards rows={[row({ overdue: true }), row({ why: null, loop_id: 5 })]} />);
     const [look, service] = screen.getAllByRole('link');
@@ -33,8 +33,8 @@ describe('what is owed', () => {
     expect(service?.getAttribute('href')).toBe('/loops/5/history');
   });
 
-  it('stands over the strips of a phone only when it is owed by today', () => {
-    shown(<OwedKeys rows={[row(), row({ today: true, loop_id: 9 }), row({ why: null, overdue: true, loop_id: 6 })]} />);
+  it('stands over the strips of a phone only when it is due by today', () => {
+    shown(<DueKeys rows={[row(), row({ today: true, loop_id: 9 }), row({ why: null, overdue: true, loop_id: 6 })]} />);
     expect(screen.getAllByRole('link').map((link) => link.getAttribute('href'))).toEqual(['/loops/9/look']);
   });
 });

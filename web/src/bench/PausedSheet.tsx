@@ -34,7 +34,7 @@ export function PausedSheet({ bench, recorder }: StageProps) {
       go={
         <GoPlate
           act={mine ? 'Take it up again' : 'Take it over'}
-          then="what was felt before holds no more"
+          then="check again that it is safe to open"
           busy={recorder.busy}
           onPress={() => recorder.record([{ kind: 'resumed', facts: {} }])}
         />

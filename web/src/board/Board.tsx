@@ -16,7 +16,7 @@ import { clockOf, dayOf } from '../words/time';
 import { PROOF } from '../words/trade';
 import { useServerNow } from '../waiting/useServerNow';
 import '../back/back.css';
-import { ComingCards, FrostLine, OwedKeys } from '../back/ComingBack';
+import { ComingCards, FrostLine, DueKeys } from '../back/ComingBack';
 import { BoardStrip } from './BoardStrip';
 import { BrokenRows, RejudgedCards } from './Waiting';
 import '../waiting/waiting.css';
@@ -80,7 +80,7 @@ export function Board() {
         <span>on it</span>
       </div>
       <main className="strips" id="work">
-        <OwedKeys rows={board.data?.coming ?? []} />
+        <DueKeys rows={board.data?.coming ?? []} />
         <BrokenRows rows={board.data?.broken ?? []} />
         {strips.map((strip) => (
           <BoardStrip key={strip.loop_id} strip={strip} now={nowMs} />
@@ -127,7 +127,7 @@ function FinishedLane({ board, zone }: { board: BoardData | undefined; zone: str
               calendar file
             </a>
           ) : (
-            'nothing is owed'
+            'no check is due'
           )}
         </span>
       </div>

@@ -104,7 +104,7 @@ export default function CataloguePage() {
       <TopStrip>
         <div className="veh titled">
           <div>
-            <b>What goes in here</b>
+            <b>Products</b>
             <span>
               {lead ? 'what was poured already keeps its composition' : 'a lead edits this; the label outranks it'}
             </span>

@@ -101,7 +101,7 @@ describe('the boundary', () => {
     expect(onChange).toHaveBeenLastCalledWith(-51);
   });
 
-  it('goes by the divisions of a Brix scale, upwards as it grows stronger', () => {
+  it('follows the divisions of a Brix scale, upwards as it grows stronger', () => {
     const onChange = vi.fn();
     inApp(
       <SightGlass

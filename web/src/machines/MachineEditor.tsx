@@ -56,14 +56,7 @@ export function MachineEditor({ machine, busy, refusal, onKeep, onLeave }: Props
             />
             <NumberField name="year" label="Built in" unit="" value={year} low={1900} high={2100} onChange={setYear} />
           </div>
-          <TextField
-            name="description"
-            label="To tell it from its like"
-            value={description}
-            max={120}
-            wide
-            onChange={describe}
-          />
+          <TextField name="description" label="Description" value={description} max={120} wide onChange={describe} />
           {refusal && !['fleet_number', 'kind'].includes(refusal.field) && (
             <Refusal which="Not kept." allowed={refusal.message} />
           )}

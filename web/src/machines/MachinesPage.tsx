@@ -70,7 +70,7 @@ function Machines({ find }: { find: string }) {
         <div className="veh titled">
           <div>
             <b>Machines</b>
-            <span>pick what comes in</span>
+            <span>Choose a machine</span>
           </div>
         </div>
       </TopStrip>
@@ -98,16 +98,16 @@ function Machines({ find }: { find: string }) {
               </Link>
             )}
             <Link className="key pagelink" to="/catalogue">
-              What goes in
+              Products
             </Link>
             <Link className="key pagelink" to="/instruments">
-              What it is read with
+              Instruments
             </Link>
             <Link className="key pagelink" to="/log">
-              What was read
+              Readings
             </Link>
             <Link className="key pagelink" to="/policy">
-              What this depot goes by
+              Rules
             </Link>
           </div>
         </div>
@@ -140,7 +140,7 @@ function Machines({ find }: { find: string }) {
               ? Object.values(chosen.jobTypes)
                   .map((job_type) => `${JOB_TYPE[job_type]}: ${JOB_TYPE_MEANS[job_type]}.`)
                   .join(' ')
-              : 'Say what it came in for. What the test finds may point to another job.'}
+              : 'Choose the job. What the inspection finds may point to another one.'}
           </span>
         </div>
       </section>
@@ -198,7 +198,7 @@ function MachineRow({ card, jobTypes, onToggle }: RowProps) {
             </ButtonBase>
             {loop.open ? (
               <ButtonBase className="key small" component={Link} to={`/loops/${loop.id}`}>
-                In work: go there
+                Open job
               </ButtonBase>
             ) : (
               <ButtonBase
@@ -206,7 +206,7 @@ function MachineRow({ card, jobTypes, onToggle }: RowProps) {
                 aria-pressed={jobTypes[loop.id] !== undefined}
                 onClick={() => onToggle(loop.id, jobTypes[loop.id] === undefined ? 'refill' : null)}
               >
-                {jobTypes[loop.id] === undefined ? 'Comes in' : 'Not now'}
+                {jobTypes[loop.id] === undefined ? 'Start job' : 'Cancel'}
               </ButtonBase>
             )}
             {jobTypes[loop.id] !== undefined && (

@@ -132,7 +132,7 @@ export default function NewMachinePage() {
           </div>
           <TextField
             name="description"
-            label="To tell it from its like"
+            label="Description"
             value={form.description}
             max={120}
             wide

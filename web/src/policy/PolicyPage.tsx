@@ -43,7 +43,7 @@ interface Edit {
 /** A figure without decimals that say nothing. */
 const plain = (value: number): string => number(value, 3).replace(/\.?0+$/, '');
 
-/** Limits, margins, tolerances: the one table this depot goes by, each with its reason and where it comes from. */
+/** Limits, margins, tolerances: the one table of this depot's rules, each with its reason and where it comes from. */
 export default function PolicyPage() {
   const policy = useQuery(policyOptions);
   const session = useQuery(sessionOptions).data;
@@ -83,7 +83,7 @@ export default function PolicyPage() {
       <TopStrip>
         <div className="veh titled">
           <div>
-            <b>What {session?.depot?.name ?? 'this depot'} goes by</b>
+            <b>Rules of {session?.depot?.name ?? 'this depot'}</b>
             <span>
               {lead
                 ? 'signed-off jobs keep the figures they had'

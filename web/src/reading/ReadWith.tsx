@@ -25,7 +25,7 @@ interface PickProps {
 
 const FEW = 3;
 
-/** Which instrument reads: its scale, and whether its zero wants a look first. More than a few open at a press. */
+/** Which instrument reads: its scale, and whether its zero has to be checked first. More than a few open at a press. */
 export function InstrumentPick({ instruments, instrument, onPick }: PickProps) {
   const rows = strengthReaders(instruments);
   const [asked, ask] = useState(false);

@@ -111,7 +111,7 @@ export function firstFor(instruments: Instrument[], base: string | null, last?: 
   );
 }
 
-/** Words for an instrument whose zero wants a look before it is trusted; null where it is good. */
+/** Words for an instrument whose zero has to be checked before it is trusted; null where it is good. */
 export function zeroWants(instrument: Instrument): string | null {
   if (!instrument.state) return null;
   if (instrument.state.zero === null) return 'zero never checked';

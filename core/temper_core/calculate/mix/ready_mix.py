@@ -1,4 +1,4 @@
-"""Ready-mixed coolant on top of what is inside: what it comes to, by how much it misses, and the shot that mends it."""
+"""Ready-mixed coolant on top of what is inside: the result, by how much it misses, and the shot that mends it."""
 
 from __future__ import annotations
 
@@ -70,7 +70,7 @@ class ReadyMixAnswer:
 
 
 def ready_mix(q: ReadyMixQuestion) -> ReadyMixAnswer:
-    """What ready-mix alone comes to; see ReadyMixAnswer.
+    """The result of ready-mix alone; see ReadyMixAnswer.
 
     >>> q = ReadyMixQuestion(Glycol.ETHYLENE, 32.0, Inside(7.5), VolumePercent(50), -45.0)
     >>> a = ready_mix(q)

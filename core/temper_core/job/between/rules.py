@@ -27,7 +27,7 @@ def rechecks(
     glycol: bool = True,
     policy: Policy | None = None,
 ) -> tuple[Recheck, ...]:
-    """The looks owed to a loop that left on a day, or was topped up without being read since; days of the depot.
+    """The checks due on a loop that left on a day, or was topped up without being read since; days of the depot.
 
     A look counts from the day it opens: the first at once, the second a day ahead of its date. One look may do for several.
     """

@@ -20,7 +20,7 @@ class RecheckWhy(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Recheck:
-    """One look that is owed: why, from which day it counts, when it is due, whether a reading belongs to it."""
+    """One check that is due: why, from which day it counts, when it is due, whether a reading belongs to it."""
 
     why: RecheckWhy
     said: Message
@@ -44,7 +44,7 @@ class AmendedState:
 
 @dataclass(frozen=True, slots=True)
 class AfterState:
-    """What is owed and was seen since it left: rechecks, top-ups without a job, corrections. next_on: the next look."""
+    """What is due and was seen since it left: rechecks, top-ups without a job, corrections. next_on: the next check."""
 
     rechecks: tuple[Recheck, ...]
     next_on: date | None

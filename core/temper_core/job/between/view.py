@@ -1,4 +1,4 @@
-"""What is owed to a loop that left, and what was done to it since without a job."""
+"""What is due on a loop that left, and what was done to it since without a job."""
 
 from __future__ import annotations
 
@@ -24,10 +24,10 @@ def after_of(t: LedgerFold, now: datetime | None) -> AfterState | None:
     signed = _day(t.job.signed_at, now) if t.job.signed_at is not None and t.job.job_type is not JobType.CHECK else None
     unread = [row for row in t.since.diluted if t.since.read_at is None or row.at > t.since.read_at]
     diluted = _day(unread[0].at, now) if unread else None
-    owed = rechecks(signed, diluted, _seen(t, now), today, t.base is not Base.NONE, t.policy)
-    coming = [row for row in owed if row.done_at is None]
+    due = rechecks(signed, diluted, _seen(t, now), today, t.base is not Base.NONE, t.policy)
+    coming = [row for row in due if row.done_at is None]
     return AfterState(
-        rechecks=owed,
+        rechecks=due,
         next_on=min((row.due_on for row in coming), default=None),
         overdue=any(row.overdue for row in coming),
         diluted=diluted_words(t, t.since.diluted[-1]) if t.since.diluted else None,

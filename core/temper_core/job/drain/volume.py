@@ -29,7 +29,7 @@ class Strength:
 
 
 def litres_out(facts: Drained, contents: Contents, strength: Strength | None, policy: Policy) -> DrainedVolume:
-    """What a drain comes to; raises CoreError for weights and marks that cannot be, or a place that is not there.
+    """The litres of a drain; raises CoreError for weights and marks that cannot be, or a place that is not there.
 
     strength: of what is inside, for its density; None: nobody read it.
     """

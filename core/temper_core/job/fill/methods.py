@@ -102,7 +102,7 @@ def _vacuum_warnings(t: LedgerFold) -> tuple[Message, ...]:
 
 
 def vacuum_state(t: LedgerFold) -> VacuumState | None:
-    """The last vacuum on the empty loop, and what it comes to at the depot's altitude."""
+    """The last vacuum on the empty loop, and what follows from it at the depot's altitude."""
     if t.job.fill.vacuum is None:
         return None
     entry_id, facts, empty_l = t.job.fill.vacuum

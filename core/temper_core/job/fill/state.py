@@ -121,7 +121,7 @@ class Air:
 
 @dataclass(frozen=True, slots=True)
 class VacuumState:
-    """The last vacuum on this loop, and what it comes to."""
+    """The last vacuum on this loop, and what follows from it."""
 
     entry_id: str
     facts: VacuumPulled

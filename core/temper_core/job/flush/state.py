@@ -47,7 +47,7 @@ class RoundVessel:
 class Jar:
     """What was looked at and read of a round. entry_id: of the sample, where photos hang; None: no sample taken.
 
-    read_entry_id: of the reading, where there is one; says: what it comes to.
+    read_entry_id: of the reading, where there is one; says: its result.
     """
 
     entry_id: str | None

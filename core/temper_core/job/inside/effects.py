@@ -34,7 +34,7 @@ def gate_at(t: LedgerFold, when: datetime) -> Gate:
 
 
 def engine_ran(t: LedgerFold, facts: EngineRun, entry: Entry) -> None:
-    """Whatever circulated is one fluid, and what was felt before holds no more."""
+    """Whatever circulated is one fluid, and what was felt before no longer counts."""
     t.job.open.observation = t.job.open.observation.after_run(facts) if t.job.open.observation else None
     t.ran_seq = max(t.ran_seq, entry.seq)
     t.job.waiting.stopped, t.job.waiting.warm = (entry.id, entry.happened_at), []

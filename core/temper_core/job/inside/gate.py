@@ -24,6 +24,6 @@ def observed_now(t: LedgerFold) -> Observation | None:
         step = run.recipe.steps[row.step]
         if step.heats and (
             felt_at <= run.started_at or row.began_at > felt_at
-        ):  # felt between two steps: holds till the next
+        ):  # felt between two steps: holds until the next
             seen = seen.after_run(EngineRun(neck_open=step.neck_open))
     return seen

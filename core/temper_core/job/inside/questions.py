@@ -18,7 +18,7 @@ from temper_core.products.compatibility import old_limit_percent
 
 
 def out_of(t: LedgerFold, facts: Drained) -> DrainedVolume:
-    """Litres a drain comes to now; raises CoreError for weights and marks that cannot be."""
+    """Litres of a drain as it stands now; raises CoreError for weights and marks that cannot be."""
     return litres_out(facts, t.contents, strength_inside(t), t.policy)
 
 

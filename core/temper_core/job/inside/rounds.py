@@ -47,7 +47,7 @@ class Round:
     estimate: Estimate | None = None
     sampled: tuple[str, Sampled] | None = None
     read: tuple[str, ReadingAnswer] | None = None
-    said: Message | None = None  # what the reading comes to
+    said: Message | None = None  # the result of the reading
 
     @property
     def in_work(self) -> bool:

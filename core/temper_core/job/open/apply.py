@@ -27,5 +27,5 @@ def ready_confirmed(t: LedgerFold, facts: ReadyConfirmed, entry: Entry) -> None:
 
 
 def engine_run(t: LedgerFold, facts: EngineRun, entry: Entry) -> None:
-    """What circulated is one fluid, and what was felt before holds no more."""
+    """What circulated is one fluid, and what was felt before no longer counts."""
     engine_ran(t, facts, entry)

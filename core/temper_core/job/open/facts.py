@@ -93,7 +93,7 @@ class ReadyConfirmed(Fact):
 
 @dataclass(frozen=True, slots=True)
 class EngineRun(Fact):
-    """Engine or preheater ran, and is off now, so that what was observed before holds no more.
+    """Engine or preheater ran, and is off now, so that what was observed before no longer counts.
 
     minutes: how long, where known. opened: the thermostat opened (both hoses hot); heater_full: heater full hot, warm air
     came. None: nobody says, which counts as not. neck_open: the neck stood open (funnel on it) since it was cold, so that

@@ -96,7 +96,7 @@ def _flag_found(t: LedgerFold, facts: Read) -> None:
 
 
 def found_strength(glycol: Glycol, facts: Read, policy: Policy) -> float | None:
-    """Strength [% by volume] that a reading of the fluid as found comes to; of steps, the middle. None off scale."""
+    """Strength [% by volume] of a reading of the fluid as found; of steps, the middle. None off scale."""
     if facts.instrument is None:
         return strength_of(glycol, mass_fraction_at_freeze(glycol, facts.value, facts.branch))
     steps = steps_of(glycol, facts, policy)

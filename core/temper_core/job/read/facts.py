@@ -165,7 +165,7 @@ def check_read(glycol: Glycol, facts: Read) -> None:
 
 
 def answer_of(base: Base | None, facts: Read, policy: Policy, other_on_top: bool = False) -> ReadingAnswer:
-    """What a reading in a loop of this base comes to; facts must name an instrument. other_on_top: of another coolant.
+    """The result of a reading in a loop of this base; facts must name an instrument. other_on_top: of another coolant.
 
     A line that is not sharp keeps its number but says so; steps give none; in a loop without glycol a scale says nothing.
     """

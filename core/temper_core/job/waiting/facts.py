@@ -61,4 +61,4 @@ class Paused(Fact):
 
 @dataclass(frozen=True, slots=True)
 class Resumed(Fact):
-    """Gone on with, or taken over, by whoever records it; what was felt before holds no more."""
+    """Gone on with, or taken over, by whoever records it; what was felt before no longer counts."""

@@ -52,7 +52,7 @@ export interface Asked {
   asks?: string;
 }
 
-/** What the typed comes to; null facts where nothing is given yet. */
+/** The facts of what is typed; null facts where nothing is given yet. */
 export function askDrain(draft: DrainDraft, system: System): Asked {
   const read = (typed: Typed, kind: Kind) => parseTyped(typed, kind, system);
   const cap = { ran_with_cap_on: draft.capOn };

@@ -64,7 +64,7 @@ export function wayOf(fill: Schemas['FillState'] | null): Schemas['FillMethod'] 
   return way && offered.includes(way) ? way : (offered[0] ?? 'gravity');
 }
 
-/** What was really poured, which may differ from the plan; what the loop then comes to follows at once. */
+/** What was really poured, which may differ from the plan; what is then in the loop follows at once. */
 export function PourSheet({ bench, recorder }: StageProps) {
   const { system, volume, temperature } = useUnits();
   const { state, loop } = bench;
@@ -140,7 +140,7 @@ export function PourSheet({ bench, recorder }: StageProps) {
         coldest: plan?.coldest_c ?? null,
         now: shown.claim.freeze_c,
         target: plan?.target_freeze_c ?? null,
-        // beside the target stands what this pour comes to, never what happens to be inside before it
+        // beside the target stands the result of this pour, never what happens to be inside before it
         strength:
           shown === state || shown.inside.strength_percent === null ? '' : strengthTag(shown.inside.strength_percent),
         likely: shown.predicted_likely_c,

@@ -40,7 +40,7 @@ def _mark(t: LedgerFold, entry: Entry, mark: Mark, step: int = 0) -> None:
 
 
 def bleed_ended(t: LedgerFold, facts: BleedEnded, entry: Entry) -> None:
-    """What circulated is one fluid; what was felt before holds no more, unless the neck stood open throughout."""
+    """What circulated is one fluid; what was felt before no longer counts, unless the neck stood open throughout."""
     run = t.job.fill.run
     steps = heated(run, entry.happened_at) if run else []
     signs = set(facts.signs)
