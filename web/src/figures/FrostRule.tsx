@@ -32,7 +32,8 @@ const RICH_X = 178;
 const RICH_W = 28;
 const LEFT = 8;
 const K = (H - TOP - 92) / 50;
-const y = (celsius: number) => TOP - Math.max(-50, celsius) * K;
+/** Never off the rule: a figure with its sign forgotten would leave the picture. */
+const y = (celsius: number) => TOP - Math.min(0, Math.max(-50, celsius)) * K;
 
 /** The hairpin: strength runs down to the coldest tabulated; the turn is dashed, the way back cross-hatched. */
 export function FrostRule({ scale, marks }: Props) {

@@ -179,6 +179,17 @@ describe('FrostRule', () => {
     expect(figure.textContent).toContain('coldest here');
   });
 
+  it('draws nothing above its own top, whatever is typed', () => {
+    const top = 58;
+    const figure = rule({ found: 12, target: 45 });
+    const lines = [...figure.querySelectorAll('path')].map((path) => path.getAttribute('d') ?? '');
+    const heights = lines.flatMap((d) =>
+      [...d.matchAll(/[ML]\s*[\d.-]+[\s,]+([\d.-]+)/g)].map((found) => Number(found[1])),
+    );
+    expect(heights.length).toBeGreaterThan(3);
+    expect(Math.min(...heights)).toBeGreaterThanOrEqual(top - 30);
+  });
+
   it('has no hatched leg for propylene and ends at its coldest target', () => {
     const figure = rule({}, { ...scale, glycol: 'propylene', coldest_c: -45, rich: [] });
     expect(figure.textContent).not.toContain('too strong');

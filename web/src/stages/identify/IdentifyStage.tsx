@@ -111,7 +111,7 @@ export function IdentifyStage({ bench, recorder }: StageProps) {
       state={state}
       marks={{
         coldest: coldest.ok ? coldest.base : null,
-        found: foundC ?? (asFound.length > 0 ? state.claim.freeze_c : null),
+        found: (foundRefused ? null : foundC) ?? (asFound.length > 0 ? state.claim.freeze_c : null),
       }}
       drafted={touched}
       refusal={recorder.refusal}
