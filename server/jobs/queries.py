@@ -13,7 +13,8 @@ from uuid import UUID
 from django.db.models import QuerySet
 from django.utils import timezone
 
-from catalogue.queries import prices_of, product_out, products_of, water_out, water_price
+from catalogue.models import Agent, Product
+from catalogue.queries import cleaners_of, prices_of, product_out, products_of, water_out, water_price
 from catalogue.schemas import AgentOut
 from depots.models import Depot
 from fleet.models import Loop
@@ -46,7 +47,6 @@ from temper_core.job.fold import fold
 from temper_core.job.inspect.facts import CHECKS, LOOKS, SPOT_NAMES, Spot
 from temper_core.job.kinds import REGISTRY
 from temper_core.job.loop_state import LoopState
-from temper_core.products.agents import AgentKind
 from temper_core.views.bench import BenchFacts, BenchFlush, BenchPhoto, BenchView, Offer, bench, photos_of
 from temper_core.views.history import history
 
@@ -163,17 +163,16 @@ def entry_outs(rows: list[Entry]) -> list[EntryOut]:
     return [entry_out(row, _told(row), str(row.id) in voided) for row in reversed(rows)]
 
 
-def bench_facts(loop: Loop, core: list[CoreEntry]) -> BenchFacts:
+def bench_facts(loop: Loop, core: list[CoreEntry], products: Iterable[Product], cleaners: Iterable[Agent]) -> BenchFacts:
     """What a bench is built from, out of the database: the loop, its record, the depot's lists."""
     depot = loop.machine.depot
     water_per_l = water_price(depot)
-    cleaners = depot.agents.filter(kind=AgentKind.CLEANER.value)
     return BenchFacts(
         loop=loop.core,
         entries=core,
         policy=depot.policy,
         now=depot.now,
-        offers=[Offer(p.core, prices_of(p, water_per_l)) for p in products_of(depot)],
+        offers=[Offer(p.core, prices_of(p, water_per_l)) for p in products],
         cleaners=[row.core for row in cleaners],
     )
 
@@ -182,11 +181,12 @@ def bench_of(loop: Loop, person: Person) -> Bench:
     """Everything one loop's page needs."""
     depot, rows = loop.machine.depot, list(entries_of(loop))
     core = core_of(loop, rows)
-    view = guarded(loop, lambda: bench(bench_facts(loop, core)))
+    products, cleaners = products_of(depot), cleaners_of(depot)
+    view = guarded(loop, lambda: bench(bench_facts(loop, core, products, cleaners)))
     if view is None:
         raise Conflict("loop", NOT_DIGESTED, "not_digested")
     opener = JobLoop.objects.filter(loop=loop, signed_at__isnull=True).select_related("job__opened_by").first()
-    products = {str(row.pk): row for row in products_of(depot)}
+    product_by_id = {str(row.pk): row for row in products}
     by_id = {str(row.pk): row for row in rows}
     plain = {name: getattr(view, name) for name in _AS_VIEWED}
     return Bench(
@@ -194,14 +194,15 @@ def bench_of(loop: Loop, person: Person) -> Bench:
         machine=machine_out(loop),
         loop=_loop_out(loop),
         choices=[
-            Choice(product=product_out(products[row.product_id]), judged=row.judged, cost=row.cost) for row in view.choices
+            Choice(product=product_out(product_by_id[row.product_id]), judged=row.judged, cost=row.cost)
+            for row in view.choices
         ],
         drafts=[
             DraftOut.model_validate(draft, from_attributes=True)
             for draft in Draft.objects.filter(loop=loop, person=person).order_by("stage")
         ],
         by=person_out(hands_of(view.state, people_of(depot), opener.job.opened_by)) if opener else None,
-        flushing=_flush_bench(depot, view.flushing) if view.flushing else None,
+        flushing=_flush_bench(depot, view.flushing, cleaners) if view.flushing else None,
         recent=[entry_out(by_id[row.entry_id], row.said) for row in view.recent],
         photos=photo_outs(view.photos),
         in_doubt=doubtful_entries(loop),
@@ -213,9 +214,8 @@ def bench_of(loop: Loop, person: Person) -> Bench:
 _AS_VIEWED = tuple(row.name for row in fields(BenchView) if row.name not in ("choices", "flushing", "recent", "photos"))
 
 
-def _flush_bench(depot: Depot, view: BenchFlush) -> FlushBench:
+def _flush_bench(depot: Depot, view: BenchFlush, agents: list[Agent]) -> FlushBench:
     """What a flush is planned with, with the depot's own lines."""
-    agents = depot.agents.filter(kind=AgentKind.CLEANER.value)
     return FlushBench(
         schools=list(view.schools),
         ahead=list(view.ahead),

@@ -9,6 +9,7 @@ from pathlib import Path
 import pytest
 from pydantic import TypeAdapter
 
+from catalogue.queries import cleaners_of, products_of
 from fleet.models import Loop
 from jobs.models import FACTS, cores_of
 from jobs.queries import bench_facts, entries_of
@@ -61,7 +62,7 @@ def dumped(depot, loops, now):
     core_loop, offers, agents = TypeAdapter(CoreLoop), TypeAdapter(list[Offer]), TypeAdapter(list[Agent])
     benches = []
     for loop in loops:
-        facts = bench_facts(loop, cores_of(entries_of(loop)))
+        facts = bench_facts(loop, cores_of(entries_of(loop)), products_of(depot), cleaners_of(depot))
         entries = [
             {
                 "id": str(row.id),
