@@ -5,7 +5,7 @@
 - the same with its interval, as every key on the worksheet asks for it: aim at most 2 times.
 - mix with its interval against mix without, in the core: aim at most 10 times.
 - /api/compute/flush over HTTP against the echo view: aim at most 3 times; in the core, 12 vessels against 6: at most 2.5.
-- the planner, all schools, over a loop of 12 vessels against one of 6: at most 2.5.
+- the planner, all methods, over a loop of 12 vessels against one of 6: at most 2.5.
 - the board of a bay whose loops had ten times the history against one whose loops had it once: at most 1.3 times.
 - the board of 300 loops in work over HTTP, and one job of 4,000 entries: tools/bench_pages.py.
 - the import of 100,000 readings and the log behind them: tools/bench_log.py.
@@ -162,13 +162,13 @@ def bench_flush() -> None:
 
 
 def bench_planner() -> None:
-    """Every school over twelve vessels against six."""
+    """Every method over twelve vessels against six."""
     from datetime import UTC, datetime
 
     from temper_core.basis.policy import Policy
     from temper_core.job.drain.facts import Drained, Measured
     from temper_core.job.entries import Entry, JobOpened
-    from temper_core.job.flush.methods import plan_schools
+    from temper_core.job.flush.methods import plan_methods
     from temper_core.job.job_types import JobType
     from temper_core.job.ledger import walk
     from temper_core.job.loop import CapacitySource, Loop
@@ -186,9 +186,9 @@ def bench_planner() -> None:
         return walk(loop, [Entry(str(n), "j", at, at, "", facts) for n, facts in enumerate(rows)], Policy())
 
     six, twelve = opened(6), opened(12)
-    few, many = interleaved(lambda: plan_schools(six), lambda: plan_schools(twelve), rounds=200)
+    few, many = interleaved(lambda: plan_methods(six), lambda: plan_methods(twelve), rounds=200)
     ratio = statistics.median(many) / statistics.median(few)
-    print(f"core, all schools over 12 vessels: {ratio:.2f} times the same over 6 (aim: at most 2.5)")
+    print(f"core, all methods over 12 vessels: {ratio:.2f} times the same over 6 (aim: at most 2.5)")
 
 
 def bench_board() -> None:

@@ -30,7 +30,9 @@ def crowd(depot: Depot, jobs: int, history: int) -> None:
         new = Job(id=uuid.uuid4(), machine=machine, opened_by=tomo, opened_at=now - timedelta(hours=3))
         works += [old, new]
         parts.append(
-            JobLoop(job=old, loop=loop, signed_at=part.signed_at, signed_by=tomo, result=part.result, carried=part.carried)
+            JobLoop(
+                job=old, loop=loop, signed_at=part.signed_at, signed_by=tomo, result=part.result, handed_on=part.handed_on
+            )
         )
         parts.append(JobLoop(job=new, loop=loop))
         for _ in range(history):

@@ -79,7 +79,7 @@ def look_at_it(c: Camera) -> None:
 
 
 def rinse_it(c: Camera) -> None:
-    """Rounds with a reading, and the schools for what is left to do."""
+    """Rounds with a reading, and the methods for what is left to do."""
     c.open(c.loop("T-22"))
     c.go("Take it over")
     c.one(".signs")
@@ -91,8 +91,8 @@ def rinse_it(c: Camera) -> None:
     c.click(".jarpanel .opt", "Slight haze")
     c.go("Record jar")
     c.one("[data-testid=go]", "Filled")
-    c.click(".panelpick button", "Schools")
-    c.one(".schools")
+    c.click(".panelpick button", "Methods")
+    c.one(".methods")
     c.take("flush")
 
 

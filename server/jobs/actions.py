@@ -19,7 +19,7 @@ from instruments.actions import store_reading
 from instruments.models import Reading
 from jobs.entry_facts import facts_of
 from jobs.entry_schemas import EntriesIn, EntryBase
-from jobs.models import CARRIED, FACTS, Draft, Entry, Job, JobLoop, Photo, cores_of
+from jobs.models import FACTS, SNAPSHOT, Draft, Entry, Job, JobLoop, Photo, cores_of
 from jobs.pictures import keep, reencoded
 from jobs.queries import entries_of, state_of
 from jobs.results import SCHEMA, STATE
@@ -274,7 +274,7 @@ def _sign(part: JobLoop, entry: Entry, policy: Policy, actor: Person) -> None:
         "state": STATE.dump_python(state_of(loop, policy), mode="json"),
     }
     t = walk(loop.core, cores_of(entries_of(loop)), policy)
-    part.carried = CARRIED.dump_python(snapshot_of(t), mode="json")
+    part.handed_on = SNAPSHOT.dump_python(snapshot_of(t), mode="json")
     part.save()
 
 

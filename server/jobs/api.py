@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
@@ -49,7 +50,7 @@ class BoardView(APIView):
     permission_classes = [IsOfADepot]
 
     @extend_schema(operation_id="board_get", responses={200: Board, 304: None, **REFUSALS})
-    def get(self, request: Request) -> Response:
+    def get(self, request: Request) -> HttpResponse:
         """Loops in work, sorted by whose hands are needed next; 304 with an If-None-Match where nothing changed."""
         return answer_unless_seen(request, board_of(person_of(request).own_depot, person_of(request)), "server_time")
 

@@ -18,7 +18,7 @@ from django.utils import timezone
 from depots.models import Depot
 from fleet.models import Loop
 from fleet.schemas import MachineOut
-from jobs.comeback import MOST_SHOWN, coming_back, handed_on, resting, seasonal, since_signed
+from jobs.comeback import MOST_SHOWN, coming_back, resting, seasonal, since_signed, snapshot_in
 from jobs.models import Entry, JobLoop, cores_of
 from jobs.queries import NOT_DIGESTED, guarded, ledgers_of, machine_out, people_of
 from jobs.rejudging import rejudged_of
@@ -35,24 +35,24 @@ from temper_core.views.board_row import BoardRow, board_row, good_until, turn
 FINISHED_DAYS = 7
 
 
-def _carried(loops: Iterable[Loop]) -> dict[int, LoopSnapshot | None]:
+def _handed_on(loops: Iterable[Loop]) -> dict[int, LoopSnapshot | None]:
     """What the last signed-off job of each loop handed on; None where one did not keep it, and the whole life counts."""
     found: dict[int, LoopSnapshot | None] = {}
     rows = JobLoop.objects.filter(loop__in=[x.id for x in loops], signed_at__isnull=False).order_by("signed_at")
     for row in rows.defer("result"):
-        found[row.loop_id] = handed_on(row.carried, row.left_at, None)
+        found[row.loop_id] = snapshot_in(row.handed_on, row.left_at, None)
     return found
 
 
-def _open_ledgers(parts: list[JobLoop], carried: dict[int, LoopSnapshot | None]) -> dict[int, list[Entry]]:
+def _open_ledgers(parts: list[JobLoop], snapshot: dict[int, LoopSnapshot | None]) -> dict[int, list[Entry]]:
     """Entries of the jobs in work and of what was done since the last one left; where that handed nothing on, all."""
-    whole = [row.loop_id for row in parts if row.loop_id in carried and carried[row.loop_id] is None]
+    whole = [row.loop_id for row in parts if row.loop_id in snapshot and snapshot[row.loop_id] is None]
     loops = [row.loop_id for row in parts]
     wanted = Q(loop__in=whole) | Q(loop__in=loops, job__in=[row.job_id for row in parts])
     found: dict[int, list[Entry]] = defaultdict(list)
     for entry in Entry.objects.acting().filter(wanted).select_related("person"):
         found[entry.loop_id].append(entry)
-    signed = {key: kept.signed_at for key, kept in carried.items() if kept is not None and kept.signed_at is not None}
+    signed = {key: kept.signed_at for key, kept in snapshot.items() if kept is not None and kept.signed_at is not None}
     for loop_id, since in since_signed([key for key in loops if key not in whole], signed).items():
         found[loop_id] = [*since, *found[loop_id]]
     return found
@@ -80,7 +80,9 @@ def board_of(depot: Depot, person: Person) -> Board:
     strips, broken = _strips(depot, part, people, now)
     since = timezone.now() - timedelta(days=FINISHED_DAYS)
     left_as = {"freeze_c": _FREEZE_C, "target_c": _TARGET_C}
-    done = list(part.filter(signed_at__gte=since).defer("result", "carried").annotate(**left_as).order_by("-signed_at")[:12])
+    done = list(
+        part.filter(signed_at__gte=since).defer("result", "handed_on").annotate(**left_as).order_by("-signed_at")[:12]
+    )
     signs = Entry.objects.filter(kind="signed_off", job__in=[row.job_id for row in done])
     signed = {(row.job_id, row.loop_id): str(row.facts["proof"]) for row in signs.order_by("seq")}
     finished = [_finished(row, signed.get((row.job_id, row.loop_id), "")) for row in done]
@@ -162,8 +164,8 @@ def _strips(
     kept = {row.loop_id: ROWS.kept(row.loop_id, keys[row.loop_id], now) for row in in_work}
     stale = [loop_id for loop_id, found in kept.items() if found is None]
     reread = {row.loop_id: row for row in open_parts.filter(loop__in=stale)} if stale else {}
-    carried = _carried([row.loop for row in reread.values()])
-    ledgers = _open_ledgers(list(reread.values()), carried)
+    snapshot = _handed_on([row.loop for row in reread.values()])
+    ledgers = _open_ledgers(list(reread.values()), snapshot)
     found, broken = [], []
     for row in in_work:
         key, known = keys[row.loop_id], kept[row.loop_id]
@@ -172,7 +174,7 @@ def _strips(
             if row.loop_id not in reread:  # signed off a moment ago
                 continue
             loop = reread[row.loop_id].loop
-            make = partial(_row, loop, ledgers[row.loop_id], carried.get(row.loop_id), policy, now)
+            make = partial(_row, loop, ledgers[row.loop_id], snapshot.get(row.loop_id), policy, now)
             made = guarded(loop, partial(ROWS.make, row.loop_id, key, now, make))
             if made is None:
                 broken.append(loop)
@@ -201,10 +203,10 @@ def _strips(
 
 
 def _row(
-    loop: Loop, entries: list[Entry], carried: LoopSnapshot | None, policy: Policy, now: datetime
+    loop: Loop, entries: list[Entry], snapshot: LoopSnapshot | None, policy: Policy, now: datetime
 ) -> tuple[Made, datetime | None]:
     """The row, and until when it is good."""
-    fold = walk(loop.core, cores_of(entries), policy, carried, now=now)
+    fold = walk(loop.core, cores_of(entries), policy, snapshot, now=now)
     row, hands = board_row(fold), fold.job.waiting.hands
     return Made(row, hands[0] if hands else ""), good_until(fold, row)
 

@@ -16,7 +16,7 @@ from depots.models import Depot
 from fleet.models import Loop
 from fleet.queries import loops_of
 from jobs.back_schemas import ComingBack, Seasonal, SeasonRow
-from jobs.models import CARRIED, Entry, JobLoop, cores_of
+from jobs.models import SNAPSHOT, Entry, JobLoop, cores_of
 from jobs.queries import guarded, machine_out
 from jobs.results import job_type_of
 from jobs.row_cache import RowCache, key_of, midnight_after
@@ -43,11 +43,11 @@ class Resting:
     broken: bool = False
 
 
-def handed_on(carried: object, signed_at: datetime, job_type: str | None) -> LoopSnapshot | None:
+def snapshot_in(stored: object, signed_at: datetime, job_type: str | None) -> LoopSnapshot | None:
     """What a signed job handed on; jobs of before did not keep when they were signed."""
-    if not carried:
+    if not stored:
         return None
-    kept = CARRIED.validate_python(carried)
+    kept = SNAPSHOT.validate_python(stored)
     return replace(kept, signed_at=signed_at, job_type=kept.job_type or job_type_of(job_type))
 
 
@@ -113,7 +113,7 @@ def resting(depot: Depot, now: datetime) -> list[Resting]:
         row["loop_id"]: row
         for row in JobLoop.objects.filter(pk__in=[loop.last for loop in stale if loop.last])
         .annotate(job_type=_JOB_TYPE)
-        .values("loop_id", "signed_at", "carried", "job_type")
+        .values("loop_id", "signed_at", "handed_on", "job_type")
     }
     between = since_signed([loop.id for loop in stale], {key: row["signed_at"] for key, row in parts.items()})
     found = []
@@ -123,7 +123,7 @@ def resting(depot: Depot, now: datetime) -> list[Resting]:
             found.append(Resting(loop, safe_c.get(loop.id), kept.value))
             continue
         row = parts.get(loop.id)
-        if row is None or not row["carried"]:
+        if row is None or not row["handed_on"]:
             found.append(Resting(loop, safe_c.get(loop.id), None))
             RESTS.put(loop.id, keys[loop.id], now, until, None)
             continue
@@ -135,10 +135,10 @@ def resting(depot: Depot, now: datetime) -> list[Resting]:
 
 
 def _rest(loop: Loop, row: dict[str, Any], between: list[Entry], now: datetime) -> AtRest | None:
-    carried = handed_on(row["carried"], row["signed_at"], row["job_type"])
-    if carried is None:
+    snapshot = snapshot_in(row["handed_on"], row["signed_at"], row["job_type"])
+    if snapshot is None:
         return None
-    return at_rest(loop.core, cores_of(between), carried, loop.machine.depot.policy, now)
+    return at_rest(loop.core, cores_of(between), snapshot, loop.machine.depot.policy, now)
 
 
 def coming_back(depot: Depot, now: datetime, loops: list[Resting] | None = None) -> list[ComingBack]:

@@ -16,6 +16,7 @@ from instruments.models import Instrument
 from jobs.entry_schemas import NUMBERED, EntryBase
 from people.models import Person
 from temper_core.basis.errors import CoreError, under
+from temper_core.calculate.mix import split_mixture
 from temper_core.instruments import InstrumentKind
 from temper_core.job.fact import Fact
 from temper_core.job.flush.facts import Method
@@ -97,8 +98,21 @@ def _reading(given: Any, depot: Depot) -> dict[str, Any]:
     return {"sample_c": 20.0 if sample_c is None else sample_c, "zero": zero}
 
 
+def _poured(given: Any, depot: Depot) -> dict[str, Any]:
+    """Litres of each: as poured, or out of the litres of a mixture and the product's share of it."""
+    if given.mixture_l is None:
+        return {"product_l": given.product_l or 0.0, "water_l": given.water_l or 0.0}
+    if given.product_l is not None or given.water_l is not None:
+        raise CoreError("mixture_l", "Litres of a mixture, or litres of each: send one of the two.", "not_both")
+    if given.product_share is None:
+        raise CoreError("product_share", "Which share of the mixture is product? 0 is water alone.", "required")
+    product_l, water_l = split_mixture(given.mixture_l, given.product_share)
+    return {"product_l": product_l, "water_l": water_l, "water": given.water if water_l > 0 else None}
+
+
 _COMPLETED: dict[str, Callable[[Any, Depot], dict[str, Any]]] = {
     "round_filled": _water,
     "vessels_rinsed": _water,
     "read": _reading,
+    "poured": _poured,
 }

@@ -21,6 +21,7 @@ from config.boundary import Body, Litres, Number
 from temper_core.job.drain.facts import Caught
 from temper_core.job.entries import Acknowledged, Voided
 from temper_core.job.entry_kind import EntryKind
+from temper_core.job.fill.facts import Poured
 from temper_core.job.flush.facts import RoundFilled, VesselRinsed
 from temper_core.job.kinds import REGISTRY
 from temper_core.job.read.facts import Instrument, Read
@@ -42,6 +43,12 @@ _INSTEAD: dict[type[Any], dict[str, tuple[Any, Any] | None]] = {
     Read: {"sample_c": (Number | None, None)},
     RoundFilled: {"water": (WaterKind | None, None), "water_id": (int | None, None), "solids_mg_l": None},
     VesselRinsed: {"water": (WaterKind | None, None), "water_id": (int | None, None), "solids_mg_l": None},
+    Poured: {
+        "product_l": (Litres | None, None),
+        "water_l": (Litres | None, None),
+        "mixture_l": (Litres | None, None),
+        "product_share": (Number | None, None),
+    },
     Acknowledged: {"entry_id": (UUID, ...)},
     Voided: {"entry_id": (UUID, ...)},
 }

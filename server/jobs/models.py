@@ -7,10 +7,12 @@ import json
 from collections.abc import Collection, Iterable, Iterator
 from datetime import datetime
 from functools import lru_cache
-from typing import Any
+from typing import Any, NamedTuple
+from uuid import UUID
 
 from django.conf import settings
 from django.db import models
+from django.db.models.functions import Cast
 from pydantic import TypeAdapter
 
 from people.models import Person
@@ -21,7 +23,7 @@ from temper_core.job.fact import Fact
 from temper_core.job.kinds import REGISTRY
 from temper_core.job.life.snapshot import LoopSnapshot
 
-CARRIED = TypeAdapter(LoopSnapshot)
+SNAPSHOT = TypeAdapter(LoopSnapshot)
 FACTS: dict[str, TypeAdapter[Any]] = {kind.name: TypeAdapter(kind.facts) for kind in REGISTRY}
 
 
@@ -54,7 +56,7 @@ class JobLoop(models.Model):
     signed_at = models.DateTimeField(null=True)
     signed_by = models.ForeignKey(settings.AUTH_USER_MODEL, models.PROTECT, null=True, related_name="+")
     result = models.JSONField(null=True, help_text="state, policy, loop and core version at sign-off")
-    carried = models.JSONField(null=True, help_text="what it hands on to the loop's next job")
+    handed_on = models.JSONField(null=True, help_text="what it hands on to the loop's next job")
 
     @property
     def left_at(self) -> datetime:
@@ -94,6 +96,14 @@ class Entries(models.QuerySet["Entry"]):
         """Entries that act on a loop: all but readings taken over from a list, of which there may be thousands."""
         return self.exclude(kind="listed")
 
+    def stored(self) -> list[Stored]:
+        """Their columns, without an object for each row: a job over weeks has thousands."""
+        columns = [name for name in Stored._fields if name not in ("facts", "person")]
+        text = self.prefetch_related(None).annotate(text=Cast("facts", models.TextField()))
+        rows = list(text.values_list("person_id", *columns, "text"))
+        names = {key: person.name for key, person in Person.objects.in_bulk({row[0] for row in rows}).items()}
+        return [Stored._make([*row, names[person_id]]) for person_id, *row in rows]
+
 
 class Entry(models.Model):
     """One fact about one loop, made by a person. id is the client's, so that sending twice stores once.
@@ -132,9 +142,43 @@ class Entry(models.Model):
         super().save(*args, **kwargs)
 
     @property
+    def stored(self) -> Stored:
+        """Its columns, as a ledger of thousands is read."""
+        return Stored(
+            self.id,
+            self.job_id,
+            self.happened_at,
+            self.recorded_at,
+            self.person_id,
+            self.seq,
+            self.kind,
+            json.dumps(self.facts),
+            self.person.name,
+        )
+
+    @property
     def core(self) -> CoreEntry:
         """As the core knows it."""
-        return self.with_facts(_read_facts(self.kind, json.dumps(self.facts)))
+        return self.stored.core
+
+
+class Stored(NamedTuple):
+    """The columns of an entry, facts as the text that is stored, with the name of its person."""
+
+    id: UUID
+    job_id: UUID | None
+    happened_at: datetime
+    recorded_at: datetime
+    person_id: int
+    seq: int
+    kind: str
+    facts: str
+    person: str
+
+    @property
+    def core(self) -> CoreEntry:
+        """As the core knows it."""
+        return self.with_facts(_read_facts(self.kind, self.facts))
 
     def with_facts(self, facts: Fact) -> CoreEntry:
         """As the core knows it, of these facts."""
@@ -143,20 +187,20 @@ class Entry(models.Model):
             job_id=str(self.job_id) if self.job_id else None,
             happened_at=self.happened_at,
             recorded_at=self.recorded_at,
-            person=self.person.name,
+            person=self.person,
             facts=facts,
             person_id=str(self.person_id),
             seq=self.seq,
         )
 
 
-def cores_of(rows: Iterable[Entry], taking_back: str = "") -> list[CoreEntry]:
+def cores_of(entries: Iterable[Entry] | Entries, taking_back: str = "") -> list[CoreEntry]:
     """Entries as the core knows them; one that cannot be read does not count once it is taken back, or is about to be.
 
     taking_back: the id of the entry that is about to be. Raises CoreError or ValueError where another cannot be read.
     """
-    rows = list(rows)
-    gone = {str(row.facts.get("entry_id")) for row in rows if row.kind == "voided"} | {taking_back}
+    rows = entries.stored() if isinstance(entries, Entries) else [row.stored for row in entries]
+    gone = {str(json.loads(row.facts).get("entry_id")) for row in rows if row.kind == "voided"} | {taking_back}
     found = []
     for row in rows:
         try:

@@ -10,7 +10,6 @@ from functools import lru_cache
 from typing import TypeVar
 from uuid import UUID
 
-from django.db.models import QuerySet
 from django.utils import timezone
 
 from catalogue.models import Agent, Product
@@ -20,7 +19,7 @@ from depots.models import Depot
 from fleet.models import Loop
 from fleet.schemas import MachineOut
 from instruments.queries import doubtful_entries
-from jobs.models import Draft, Entry, JobLoop, Photo, cores_of
+from jobs.models import Draft, Entries, Entry, JobLoop, Photo, cores_of
 from jobs.results import STATE, state_then
 from jobs.schemas import (
     Bench,
@@ -53,7 +52,7 @@ from temper_core.views.history import history
 logger = logging.getLogger(__name__)
 
 
-def entries_of(loop: Loop) -> QuerySet[Entry]:
+def entries_of(loop: Loop) -> Entries:
     """A loop's ledger in order, people at hand."""
     return Entry.objects.acting().filter(loop=loop).prefetch_related("person")
 
@@ -179,15 +178,14 @@ def bench_facts(loop: Loop, core: list[CoreEntry], products: Iterable[Product], 
 
 def bench_of(loop: Loop, person: Person) -> Bench:
     """Everything one loop's page needs."""
-    depot, rows = loop.machine.depot, list(entries_of(loop))
-    core = core_of(loop, rows)
+    depot, core = loop.machine.depot, core_of(loop, entries_of(loop))
     products, cleaners = products_of(depot), cleaners_of(depot)
     view = guarded(loop, lambda: bench(bench_facts(loop, core, products, cleaners)))
     if view is None:
         raise Conflict("loop", NOT_DIGESTED, "not_digested")
     opener = JobLoop.objects.filter(loop=loop, signed_at__isnull=True).select_related("job__opened_by").first()
     product_by_id = {str(row.pk): row for row in products}
-    by_id = {str(row.pk): row for row in rows}
+    by_id = {str(row.pk): row for row in entries_of(loop).filter(pk__in=[row.entry_id for row in view.recent])}
     plain = {name: getattr(view, name) for name in _AS_VIEWED}
     return Bench(
         **plain,
@@ -217,7 +215,8 @@ _AS_VIEWED = tuple(row.name for row in fields(BenchView) if row.name not in ("ch
 def _flush_bench(depot: Depot, view: BenchFlush, agents: list[Agent]) -> FlushBench:
     """What a flush is planned with, with the depot's own lines."""
     return FlushBench(
-        schools=list(view.schools),
+        sweeps=list(view.sweeps),
+        methods=list(view.methods),
         ahead=list(view.ahead),
         cleaners=[
             CleanerChoice(agent=AgentOut.model_validate(row, from_attributes=True), dose=made.dose, runs=made.runs)

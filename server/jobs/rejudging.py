@@ -13,7 +13,7 @@ from pydantic import TypeAdapter
 
 from depots.models import Depot
 from fleet.models import LAYOUT, Loop
-from jobs.models import CARRIED, JobLoop, Rejudged, cores_of
+from jobs.models import SNAPSHOT, JobLoop, Rejudged, cores_of
 from jobs.queries import entries_of, guarded, machine_out
 from jobs.results import state_then
 from jobs.schemas import RejudgedOut
@@ -55,8 +55,8 @@ def _judge(part: JobLoop, depot: Depot) -> None:
     with transaction.atomic():
         for worse in judge_again(before, state):
             _list(part, worse)
-        part.carried = CARRIED.dump_python(snapshot_of(walk(core, entries, depot.policy)), mode="json")
-        part.save(update_fields=["carried"])
+        part.handed_on = SNAPSHOT.dump_python(snapshot_of(walk(core, entries, depot.policy)), mode="json")
+        part.save(update_fields=["handed_on"])
 
 
 def _list(part: JobLoop, worse: Worse) -> None:

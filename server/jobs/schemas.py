@@ -16,7 +16,8 @@ from people.api import PersonOut
 from temper_core.basis.message import Message
 from temper_core.job.between.season import Season
 from temper_core.job.flush.ahead import RoundAhead
-from temper_core.job.flush.methods import SchoolPlan
+from temper_core.job.flush.facts import Method
+from temper_core.job.flush.methods import FlushMethodPlan
 from temper_core.job.inspect.facts import CheckRow, LookRow, Spot
 from temper_core.job.job_types import JobType
 from temper_core.job.loop import CapacitySource
@@ -112,10 +113,11 @@ class CleanerChoice(Answer):
 
 
 class FlushBench(Answer):
-    """What a flush is planned with: the schools side by side, rounds ahead of the usual one, cleaners with their dose,
+    """What a flush is planned with: the methods side by side, rounds ahead of the usual one, cleaners with their dose,
     waters with their verdict."""
 
-    schools: list[SchoolPlan]
+    sweeps: list[Method]
+    methods: list[FlushMethodPlan]
     ahead: list[RoundAhead]
     cleaners: list[CleanerChoice]
     waters: list[WaterOut]

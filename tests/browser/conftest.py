@@ -158,7 +158,7 @@ class Screen(Page):
 
     def stop_rinsing(self, why="no time"):
         """End the flush before the rule says enough."""
-        self.click(".panelpick button", "Schools")
+        self.click(".panelpick button", "Methods")
         self.type("early", why)
         self.click(".endearly .key", "End the flush early")
 

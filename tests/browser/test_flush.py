@@ -161,16 +161,16 @@ def test_pause_reload_in_a_second_session_and_resume_by_another(screen):
     assert run[0]["note"] == "fan belt squeals"
 
 
-def test_stopping_early_says_why_and_schools_stand_side_by_side(screen):
+def test_stopping_early_says_why_and_methods_stand_side_by_side(screen):
     screen.sign_in()
     screen.bench("T-22")
     screen.go("Take it over")
     screen.to_drain()
     screen.type("drained", "6.9")
     screen.go("Record 6.9 L out")
-    screen.click(".panelpick button", "Schools")
+    screen.click(".panelpick button", "Methods")
     screen.sees("Drain and refill", "would stay in it", "Part by part", "What it never reaches keeps")
-    first = screen.one(".schools tbody tr th").text
+    first = screen.one(".methods tbody tr th").text
     assert "Fill, run, drain" in first or "Part by part" in first
     screen.type("early", "race tonight")
     screen.click(".endearly .key", "End the flush early")

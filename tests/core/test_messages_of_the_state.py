@@ -153,6 +153,10 @@ def test_a_new_plan_in_the_middle_of_filling_counts_from_there():
     book.add(planned(-45.0, concentrate_l=18.1, water_l=6.7), pour(NEW, 0, 6.7))
     state = book.add(planned(-40.0, concentrate_l=16.0, water_l=1.0))
     assert (state.poured.left_product_l, state.poured.left_water_l) == (16.0, 1.0)
+    assert (state.poured.from_cans_l, state.poured.cans_l, state.poured.planned_water_in_l) == (0, 16.0, 0)
+    state = book.add(pour(NEW, 4.0, 0), pour(NEW, 0.6, 0.2, bleeding=True))  # a top-up while bleeding is from no can
+    assert (state.poured.from_cans_l, state.poured.cans_l) == (4.0, 15.4)
+    assert state.poured.planned_water_in_l == pytest.approx(0.2)
 
 
 def test_a_void_that_leaves_litres_over_is_a_flag_not_a_crash():

@@ -1,4 +1,4 @@
-"""The schools side by side: rounds against the dilution table, sweeps against the exponential, time, what never ends."""
+"""The methods side by side: rounds against the dilution table, sweeps against the exponential, time, what never ends."""
 
 import math
 
@@ -8,7 +8,7 @@ from temper_core.basis.policy import Policy
 from temper_core.job.entries import JobOpened
 from temper_core.job.flush.ahead import rounds_ahead
 from temper_core.job.flush.facts import Method
-from temper_core.job.flush.methods import plan_schools
+from temper_core.job.flush.methods import plan_methods
 from temper_core.job.job_types import JobType
 from temper_core.job.ledger import walk
 from temper_core.job.read.facts import Place, Read
@@ -26,9 +26,9 @@ def one_vessel(share):
     return Layout((Node("b", NodeKind.BLOCK, "Block", 10.0, 1, 9, 0),), (), (Drain("A", "b", 1, {"b": share}),))
 
 
-def schools(book, policy=POLICY):
+def methods(book, policy=POLICY):
     """Plans by method."""
-    return {plan.method: plan for plan in plan_schools(walk(book.loop, book.entries, policy))}
+    return {plan.method: plan for plan in plan_methods(walk(book.loop, book.entries, policy))}
 
 
 def opened(layout, litres, capacity=10.0, **changes):
@@ -43,7 +43,7 @@ def test_rounds_to_two_percent_are_those_of_the_dilution_table(share, drains):
     """Derived, each drain counted: (1 - share)^n < 2 %."""
     strict = Policy({"old_limit_change_percent": 2.0})
     book = opened(one_vessel(share), 10 * share)
-    plan = schools(book, strict)[Method.FILL_RUN_DRAIN]
+    plan = methods(book, strict)[Method.FILL_RUN_DRAIN]
     assert plan.rounds == drains - 1
     assert plan.finished_percent == pytest.approx(100 * (1 - share) ** drains, rel=1e-3)
     assert plan.water_l == pytest.approx((drains - 1) * 10 * share, rel=1e-6)
@@ -65,25 +65,25 @@ def test_the_rounds_ahead_are_those_of_the_plan_and_shrink_as_they_are_run():
 
 def test_a_rinse_through_swept_vessels_takes_the_water_the_exponential_asks_for():
     """Textbook: exp(-Q/V). One vessel, half drained: 50 % to 5 % is ln 10 times its volume."""
-    plan = schools(opened(one_vessel(0.5), 5.0))[Method.OPEN_RINSE]
+    plan = methods(opened(one_vessel(0.5), 5.0))[Method.OPEN_RINSE]
     assert plan.water_l == pytest.approx(10 * math.log(10), rel=1e-3)
     assert plan.finished_percent == pytest.approx(5.0, abs=0.01)
     assert plan.wait_min.high == 0
 
 
 def test_what_a_sweep_never_reaches_is_said():
-    plan = schools(drained())[Method.OPEN_RINSE]
+    plan = methods(drained())[Method.OPEN_RINSE]
     assert not plan.reaches or plan.finished_percent <= 5
-    heater = schools(opened(PIPED, 24.5, 32.0))[Method.HOSE_FLOW]
+    heater = methods(opened(PIPED, 24.5, 32.0))[Method.HOSE_FLOW]
     assert "Heater, Engine block" in heater.note.sentence
     beyond = Layout(PIPED.nodes, PIPED.pipes, (Drain("A", "radiator", 700, {"radiator": 0.9}),))
-    never = schools(opened(beyond, 9.9, 32.0))[Method.OPEN_RINSE]
+    never = methods(opened(beyond, 9.9, 32.0))[Method.OPEN_RINSE]
     assert (never.reaches, never.rounds) == (False, None)
     assert "never reaches keeps" in never.reason.sentence
 
 
 def test_cheapest_that_reaches_the_limit_comes_first_and_what_does_not_comes_last():
-    plans = plan_schools(walk(drained().loop, drained().entries, POLICY))
+    plans = plan_methods(walk(drained().loop, drained().entries, POLICY))
     reach = [plan.reaches for plan in plans]
     assert reach == sorted(reach, reverse=True)
     costs = [plan.hands_min + 0.1 * plan.wait_middle_min for plan in plans if plan.reaches]
@@ -94,30 +94,30 @@ def test_cheapest_that_reaches_the_limit_comes_first_and_what_does_not_comes_las
 def test_within_a_family_draining_and_refilling_may_be_enough():
     book = Book(a_loop(layout=one_vessel(0.95), capacity_l=10.0))
     book.add(JobOpened(JobType.REFILL), Read(-19.0, Place.AS_FOUND), planned(), weighed(9.6))
-    first = plan_schools(walk(book.loop, book.entries, POLICY))[0]
+    first = plan_methods(walk(book.loop, book.entries, POLICY))[0]
     assert (first.method, first.rounds, first.reaches) == (None, 0, True)
     assert first.hands_min == 0
 
 
 def test_waiting_is_the_run_and_the_cooling_of_every_round():
     """Newton's law between 95 and 45 degC in a bay of 10 degC, large loop, factor 1.6 either way (contract)."""
-    plan = schools(drained())[Method.FILL_RUN_DRAIN]
+    plan = methods(drained())[Method.FILL_RUN_DRAIN]
     cool = 180 * math.log((95 - 10) / (45 - 10))
     assert plan.wait_min.low == pytest.approx(2 * (25 + cool / 1.6), rel=1e-6)
     assert plan.wait_min.high == pytest.approx(2 * (25 + cool * 1.6), rel=1e-6)
 
 
 def test_less_out_than_believed_may_take_a_round_more():
-    measured = schools(drained())[Method.FILL_RUN_DRAIN]
+    measured = methods(drained())[Method.FILL_RUN_DRAIN]
     book = Book(a_loop(layout=PIPED, capacity_sd_l=3.2))
     book.add(JobOpened(JobType.CHANGE_TYPE), Read(-19.0, Place.AS_FOUND), planned(), weighed(24.5))
-    unsure = schools(book)[Method.FILL_RUN_DRAIN]
+    unsure = methods(book)[Method.FILL_RUN_DRAIN]
     assert (measured.rounds, measured.rounds_high) == (2, 2)
     assert unsure.rounds_high > unsure.rounds
 
 
 def test_a_loop_that_hardly_drains_is_told_so():
-    plan = schools(opened(one_vessel(0.05), 0.5))[Method.FILL_RUN_DRAIN]
+    plan = methods(opened(one_vessel(0.05), 0.5))[Method.FILL_RUN_DRAIN]
     assert (plan.rounds, plan.reaches) == (None, False)
     assert "More than 12 rounds" in plan.reason.sentence
     assert rounds_ahead(walk(opened(one_vessel(0.05), 0.5).loop, opened(one_vessel(0.05), 0.5).entries, POLICY)) == ()
@@ -126,7 +126,7 @@ def test_a_loop_that_hardly_drains_is_told_so():
 def test_with_cleaner_left_inside_the_rounds_count_it_too():
     book = drained()
     book.add(DOSED, HOT, weighed(24.5))
-    plans = schools(book)
+    plans = methods(book)
     assert plans[Method.FILL_RUN_DRAIN].rounds == 3  # 23.4 % of it left, to 1 %
     assert not plans[None].reaches
 
@@ -135,7 +135,7 @@ def test_an_overflow_bottle_is_emptied_by_hand_each_time():
     equipment = Equipment(tank=TankKind.OVERFLOW)
     book = Book(a_loop(layout=PIPED, equipment=equipment))
     book.add(JobOpened(JobType.CHANGE_TYPE), Read(-19.0, Place.AS_FOUND), planned())
-    assert schools(book)[Method.FILL_RUN_DRAIN].reaches
+    assert methods(book)[Method.FILL_RUN_DRAIN].reaches
 
 
 # ---- drain points -------------------------------------------------------------------------------------------------

@@ -120,5 +120,5 @@ def test_the_bench_of_every_demo_loop_is_built_without_django(ines, depot, stand
         ]
         assert (answer["flushing"] is None) == (view["flushing"] is None)
         if view["flushing"]:
-            assert answer["flushing"]["schools"] == view["flushing"]["schools"]
+            assert answer["flushing"]["methods"] == view["flushing"]["methods"]
             assert answer["flushing"]["ahead"] == view["flushing"]["ahead"]

@@ -381,3 +381,20 @@ def test_a_zero_check_is_kept_with_its_time(ines, glass):
     assert answer.json()["zero"] == 0.2
     assert answer.json()["zeroed_at"]
     assert ines.post(f"/api/instruments/{glass.id}/zero", {"zero": 40}).status_code == 400
+
+
+def test_a_mixture_is_split_into_what_it_holds_by_the_core(ines, railcar, product):
+    """0.8 L of a mix of three parts product and one of water: 0.6 L and 0.2 L, by arithmetic."""
+    mixture = {"product_id": product.id, "mixture_l": 0.8, "product_share": 0.75, "water": "demineralised"}
+    ines.open_up(railcar)
+    assert ines.record(railcar, "poured", mixture).status_code == 201
+    facts = Entry.objects.filter(loop=railcar, kind="poured").latest("seq").facts
+    assert (facts["product_l"], facts["water_l"]) == pytest.approx((0.6, 0.2))
+    for wrong, field in (
+        (mixture | {"product_l": 0.6}, "facts.mixture_l"),
+        ({key: value for key, value in mixture.items() if key != "product_share"}, "facts.product_share"),
+        (mixture | {"product_share": 1.2}, "facts.product_share"),
+    ):
+        answer = ines.record(railcar, "poured", wrong)
+        assert answer.status_code == 400
+        assert answer.json()["field"].endswith(field), answer.json()

@@ -13,7 +13,7 @@ from django.utils import timezone
 from fleet.models import Loop
 from jobs.board import ROWS, board_of
 from jobs.comeback import RESTS
-from jobs.models import CARRIED, Entry, JobLoop
+from jobs.models import SNAPSHOT, Entry, JobLoop
 from jobs.queries import bench_of
 from people.models import Person
 from tests.server.conftest import loop_of
@@ -64,7 +64,7 @@ def test_a_first_drain_by_weight_plans_the_rounds(ines, railcar):
     page = bench(ines, railcar)
     assert page["state"]["stage"] == "flush"
     assert page["state"]["flush"]["rounds"][0]["out_l"] == pytest.approx(26.1 / 1.04, rel=0.05)
-    rounds = {school["method"]: school["rounds"] for school in page["flushing"]["schools"]}
+    rounds = {method["method"]: method["rounds"] for method in page["flushing"]["methods"]}
     assert rounds["fill_run_drain"] == len(page["flushing"]["ahead"])
     assert [point["where"] for point in page["drain"]["points"]][:2] == ["A", "B"]
 
@@ -230,7 +230,7 @@ def test_what_a_change_was_said_to_cost_is_what_the_flush_plans(ines, depot):
         if page["flushing"] is None or page["state"]["drained_l"] is not None:
             continue
         chosen = next(row for row in page["choices"] if str(row["product"]["id"]) == page["state"]["plan"]["product"]["id"])
-        planned = next(row for row in page["flushing"]["schools"] if row["method"] == "fill_run_drain")
+        planned = next(row for row in page["flushing"]["methods"] if row["method"] == "fill_run_drain")
         if chosen["judged"]["old_limit_percent"] is not None:
             assert chosen["cost"]["rinses"] == planned["rounds"], number
             agreed += 1
@@ -285,12 +285,12 @@ def test_what_is_handed_on_says_the_same_as_the_whole_life(depot):
 def test_a_job_signed_before_anything_was_handed_on_is_walked_whole(depot):
     person = Person.objects.get(username="tomo")
     before = next(s for s in board_of(depot, person).strips if s.machine.fleet_number == "V-31").row
-    JobLoop.objects.filter(loop__machine__fleet_number="V-31").update(carried=None)
+    JobLoop.objects.filter(loop__machine__fleet_number="V-31").update(handed_on=None)
     ROWS.forget()
     assert next(s for s in board_of(depot, person).strips if s.machine.fleet_number == "V-31").row == before
 
 
 def test_what_is_handed_on_is_kept_with_the_job(depot):
     part = JobLoop.objects.filter(loop__machine__fleet_number="S-12", signed_at__isnull=False).get()
-    assert CARRIED.validate_python(part.carried).families[0] == "oat"
-    assert json.dumps(part.carried)
+    assert SNAPSHOT.validate_python(part.handed_on).families[0] == "oat"
+    assert json.dumps(part.handed_on)

@@ -101,7 +101,10 @@ class PlanState:
 @dataclass(frozen=True, slots=True)
 class PourState:
     """What went in since the last drain, and how far that is from the plan. room_l: space up to the cold mark. rest_fits:
-    something of the plan is left, and goes in by half a litre or better."""
+    something of the plan is left, and goes in by half a litre or better.
+
+    from_cans_l: of the planned product, what went in but for top-ups while the air came out; cans_l: with what is left to
+    pour, so that a new plan goes on from the can in the hand. planned_water_in_l: of the planned water."""
 
     product_l: float
     water_l: float
@@ -110,6 +113,9 @@ class PourState:
     room_l: float
     at_mark: bool
     rest_fits: bool = False
+    from_cans_l: float = 0.0
+    cans_l: float = 0.0
+    planned_water_in_l: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)

@@ -13,7 +13,8 @@ from temper_core.basis.message import Message
 from temper_core.basis.policy import SHIPPED, Policy
 from temper_core.job.entries import Entry, PhotoAdded, Voided, standing
 from temper_core.job.flush.ahead import RoundAhead, rounds_ahead
-from temper_core.job.flush.methods import SchoolPlan, plan_schools
+from temper_core.job.flush.facts import SWEEPS, Method
+from temper_core.job.flush.methods import FlushMethodPlan, plan_methods
 from temper_core.job.fold import state_of
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inspect.facts import Opens, opens
@@ -80,9 +81,13 @@ class BenchCleaner:
 
 @dataclass(frozen=True, slots=True)
 class BenchFlush:
-    """What a flush is planned with: the methods side by side, the rounds ahead of the usual one, cleaners in their order."""
+    """What a flush is planned with: the methods side by side, rounds ahead of the usual one, cleaners in their order.
 
-    schools: tuple[SchoolPlan, ...]
+    sweeps: the methods that sweep vessels while they run out, instead of filling the loop.
+    """
+
+    sweeps: tuple[Method, ...]
+    methods: tuple[FlushMethodPlan, ...]
     ahead: tuple[RoundAhead, ...]
     cleaners: tuple[BenchCleaner, ...]
 
@@ -182,7 +187,7 @@ def _flushing(facts: BenchFacts, t: LedgerFold, state: LoopState) -> BenchFlush 
     if state.flush is not None and state.flush.ended:
         return None
     cleaners = (BenchCleaner(dose(agent, facts.loop.capacity_l), runs(agent, facts.policy)) for agent in facts.cleaners)
-    return BenchFlush(tuple(plan_schools(t)), tuple(rounds_ahead(t)), tuple(cleaners))
+    return BenchFlush(tuple(sorted(SWEEPS)), tuple(plan_methods(t)), tuple(rounds_ahead(t)), tuple(cleaners))
 
 
 def _recent(entries: Sequence[Entry], job_id: str | None) -> list[Told]:

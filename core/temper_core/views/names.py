@@ -6,9 +6,11 @@ from collections.abc import Mapping
 from typing import TypeVar
 
 from temper_core.basis.message import capitalised
+from temper_core.calculate.mix.likely import MIX_INPUT_MEASURED, MIX_INPUT_NAMES
 from temper_core.job.drain.facts import MEASURED_NAMES
 from temper_core.job.flush.facts import METHOD_NAMES, WASTE_NAMES
 from temper_core.job.identify.facts import TOPPED_UP_NAMES
+from temper_core.job.inside.claim import CLAIM_NAMES
 from temper_core.job.inside.verdict import VERDICT_NAMES
 from temper_core.job.job_types import JOB_TYPE_MEANS, JOB_TYPE_NAMES, STAGE_NAMES
 from temper_core.job.loop import CAPACITY_NAMES
@@ -48,6 +50,9 @@ NAMES: Mapping[str, Mapping[str, str]] = {
     "proof": _heads(VERDICT_NAMES),
     "measured": _within(MEASURED_NAMES),
     "timer": _within(TIMER_NAMES),
+    "mix_input": _heads(MIX_INPUT_NAMES),
+    "mix_input_measured": _within(MIX_INPUT_MEASURED),
+    "claim": _within(CLAIM_NAMES),
     "material": _within(MATERIAL_NAMES),
     "capacity_from": _within(CAPACITY_NAMES),
 }

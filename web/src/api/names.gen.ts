@@ -121,6 +121,29 @@ export const NAMES = {
     "cleaner": "cleaner",
     "cooling": "cooling"
   },
+  "mix_input": {
+    "loop_volume_l": "Capacity",
+    "drained_l": "Drained",
+    "inside_strength_percent": "Strength inside",
+    "glycol_mass_percent": "Glycol in the product"
+  },
+  "mix_input_measured": {
+    "loop_volume_l": "measured",
+    "drained_l": "weighed",
+    "inside_strength_percent": "read",
+    "glycol_mass_percent": "known"
+  },
+  "claim": {
+    "read": "read",
+    "read_since": "read",
+    "as_found": "as found",
+    "believed": "believed",
+    "by_litres": "predicted",
+    "rinse_water": "predicted",
+    "weakest_vessel": "predicted",
+    "diluted": "predicted",
+    "glycol_free": "no glycol"
+  },
   "material": {
     "aluminium": "aluminium",
     "cast_iron": "cast iron",

@@ -1282,7 +1282,7 @@ export interface components {
         };
         /**
          * BatchOut
-         * @description Containers to open: whole ones (whole_l in all) and at most one part; left_over_l stays in it.
+         * @description Containers to open: whole_cans whole ones (whole_l in all) and at most one part; left_over_l stays in it.
          *
          *     needed: all of them by size; to_buy: those beyond what is at hand. water_l: into the bucket, what is kept back left out.
          *     cans: one by one, counted down by what is in (empty beyond MOST_COUNTED); water_left_l: still to pour.
@@ -1314,6 +1314,8 @@ export interface components {
             cans: components["schemas"]["Can"][];
             /** Water Left L */
             water_left_l: number;
+            /** Whole Cans */
+            whole_cans: number;
         };
         /**
          * Believed
@@ -3222,12 +3224,14 @@ export interface components {
         };
         /**
          * FlushBench
-         * @description What a flush is planned with: the schools side by side, rounds ahead of the usual one, cleaners with their dose,
+         * @description What a flush is planned with: the methods side by side, rounds ahead of the usual one, cleaners with their dose,
          *     waters with their verdict.
          */
         FlushBench: {
-            /** Schools */
-            schools: components["schemas"]["SchoolPlan"][];
+            /** Sweeps */
+            sweeps: components["schemas"]["Method"][];
+            /** Methods */
+            methods: components["schemas"]["FlushMethodPlan"][];
             /** Ahead */
             ahead: components["schemas"]["RoundAhead"][];
             /** Cleaners */
@@ -3289,6 +3293,40 @@ export interface components {
             rounds?: components["schemas"]["FlushRoundIn"][];
             /** Limit Percent */
             limit_percent: number;
+        };
+        /**
+         * FlushMethodPlan
+         * @description One method for this loop. method None: drain and refill.
+         *
+         *     rounds: to the limit, and rounds_high if less comes out than believed (None: never within reason, and reason says why).
+         *     finished_percent: old coolant the finished loop would then hold. Litres of water, the last round's of it demineralised;
+         *     waste_l: what comes out meanwhile. hands_min: hands on; wait_min: running and cooling. note: what it cannot do.
+         */
+        FlushMethodPlan: {
+            method: components["schemas"]["Method"] | null;
+            /** Name */
+            name: string;
+            /** Rounds */
+            rounds: number | null;
+            /** Rounds High */
+            rounds_high: number | null;
+            /** Finished Percent */
+            finished_percent: number;
+            /** Reaches */
+            reaches: boolean;
+            /** Water L */
+            water_l: number;
+            /** Demineralised L */
+            demineralised_l: number;
+            /** Waste L */
+            waste_l: number;
+            /** Hands Min */
+            hands_min: number;
+            wait_min: components["schemas"]["Interval"];
+            /** @default null */
+            reason?: components["schemas"]["Message"] | null;
+            /** @default null */
+            note?: components["schemas"]["Message"] | null;
         };
         /**
          * FlushOut
@@ -5566,6 +5604,9 @@ export interface components {
          * PourState
          * @description What went in since the last drain, and how far that is from the plan. room_l: space up to the cold mark. rest_fits:
          *     something of the plan is left, and goes in by half a litre or better.
+         *
+         *     from_cans_l: of the planned product, what went in but for top-ups while the air came out; cans_l: with what is left to
+         *     pour, so that a new plan goes on from the can in the hand. planned_water_in_l: of the planned water.
          */
         PourState: {
             /** Product L */
@@ -5585,6 +5626,21 @@ export interface components {
              * @default false
              */
             rest_fits?: boolean;
+            /**
+             * From Cans L
+             * @default 0
+             */
+            from_cans_l?: number;
+            /**
+             * Cans L
+             * @default 0
+             */
+            cans_l?: number;
+            /**
+             * Planned Water In L
+             * @default 0
+             */
+            planned_water_in_l?: number;
         };
         /**
          * PouredFacts
@@ -5593,22 +5649,6 @@ export interface components {
         PouredFacts: {
             /** Product Id */
             product_id: number | null;
-            /**
-             * Product L
-             * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
-             */
-            product_l: number | {
-                value: number;
-                unit: string;
-            };
-            /**
-             * Water L
-             * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
-             */
-            water_l: number | {
-                value: number;
-                unit: string;
-            };
             /** @default null */
             water?: components["schemas"]["Water"] | null;
             /**
@@ -5633,6 +5673,35 @@ export interface components {
              * @default false
              */
             mistake?: boolean;
+            /**
+             * Product L
+             * @default null
+             */
+            product_l?: (number | {
+                value: number;
+                unit: string;
+            }) | null;
+            /**
+             * Water L
+             * @default null
+             */
+            water_l?: (number | {
+                value: number;
+                unit: string;
+            }) | null;
+            /**
+             * Mixture L
+             * @default null
+             */
+            mixture_l?: (number | {
+                value: number;
+                unit: string;
+            }) | null;
+            /**
+             * Product Share
+             * @default null
+             */
+            product_share?: number | null;
         };
         /**
          * PouredIn
@@ -6675,40 +6744,6 @@ export interface components {
             resolution: number;
             /** Marks */
             marks: components["schemas"]["EyepieceMark"][];
-        };
-        /**
-         * SchoolPlan
-         * @description One school for this loop. method None: drain and refill.
-         *
-         *     rounds: to the limit, and rounds_high if less comes out than believed (None: never within reason, and reason says why).
-         *     finished_percent: old coolant the finished loop would then hold. Litres of water, the last round's of it demineralised;
-         *     waste_l: what comes out meanwhile. hands_min: hands on; wait_min: running and cooling. note: what it cannot do.
-         */
-        SchoolPlan: {
-            method: components["schemas"]["Method"] | null;
-            /** Name */
-            name: string;
-            /** Rounds */
-            rounds: number | null;
-            /** Rounds High */
-            rounds_high: number | null;
-            /** Finished Percent */
-            finished_percent: number;
-            /** Reaches */
-            reaches: boolean;
-            /** Water L */
-            water_l: number;
-            /** Demineralised L */
-            demineralised_l: number;
-            /** Waste L */
-            waste_l: number;
-            /** Hands Min */
-            hands_min: number;
-            wait_min: components["schemas"]["Interval"];
-            /** @default null */
-            reason?: components["schemas"]["Message"] | null;
-            /** @default null */
-            note?: components["schemas"]["Message"] | null;
         };
         /**
          * Season

@@ -1,11 +1,10 @@
 import type { Schemas } from '../api/client';
 import { useUnits } from '../units/UnitsContext';
+import { CLAIM } from '../words/trade';
 
 const W = 170;
 const TURN = 16;
 const x = (celsius: number) => 6 - (Math.max(-50, Math.min(0, celsius)) * (W - 20 - TURN)) / 50;
-
-const SOURCE: Record<string, string> = { as_found: ' as found', believed: ' believed' };
 
 interface Props {
   claim: Schemas['RowClaim'];
@@ -26,7 +25,7 @@ export function MiniFrost({ claim, target }: Props) {
   }
   const read = claim.why === 'read';
   const at = claim.freeze_c;
-  const words = `${temperature(at, read ? 1 : 0)}${read ? '' : (SOURCE[claim.why] ?? ' predicted')}`;
+  const words = `${temperature(at, read ? 1 : 0)}${read ? '' : ` ${CLAIM[claim.why] ?? 'predicted'}`}`;
   const aria = `${words}${target === null ? '' : `, target ${temperature(target, 0)}`}`;
   return (
     <svg width={W} height="56" viewBox={`0 0 ${W} 56`} role="img" aria-label={aria}>

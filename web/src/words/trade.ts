@@ -21,6 +21,9 @@ export const WASTE: Record<Schemas['WasteKind'], string> = NAMES.waste;
 export const MEASURED: Record<Schemas['Measured'], string> = NAMES.measured;
 export const MATERIAL: Record<Schemas['Material'], string> = NAMES.material;
 export const CAPACITY_FROM: Record<Schemas['CapacitySource'], string> = NAMES.capacity_from;
+export const MIX_INPUT: Record<string, string> = NAMES.mix_input;
+export const MIX_INPUT_MEASURED: Record<string, string> = NAMES.mix_input_measured;
+export const CLAIM: Record<string, string> = NAMES.claim;
 export const PROOF: Record<string, string> = NAMES.proof;
 
 /** "Organic acid, ethylene glycol"; null parts are unknown. */

@@ -18,7 +18,7 @@ from temper_core.calculate.mix.question import (
 )
 from temper_core.calculate.mix.ready_mix import Boost, ReadyMixAnswer, ReadyMixQuestion, ready_mix
 from temper_core.calculate.mix.target import suggested_target_c, target_note
-from temper_core.calculate.mix.top_up import TopUpAnswer, TopUpQuestion, top_up
+from temper_core.calculate.mix.top_up import TopUpAnswer, TopUpQuestion, split_mixture, top_up
 
 __all__ = [
     "BUCKET_L",
@@ -54,6 +54,7 @@ __all__ = [
     "learn_capacity",
     "mix",
     "ready_mix",
+    "split_mixture",
     "suggested_target_c",
     "target_note",
     "top_up",

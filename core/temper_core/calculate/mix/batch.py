@@ -62,7 +62,7 @@ class BatchQuestion:
 
 @dataclass(frozen=True, slots=True)
 class BatchAnswer:
-    """Containers to open: whole ones (whole_l in all) and at most one part; left_over_l stays in it.
+    """Containers to open: whole_cans whole ones (whole_l in all) and at most one part; left_over_l stays in it.
 
     needed: all of them by size; to_buy: those beyond what is at hand. water_l: into the bucket, what is kept back left out.
     cans: one by one, counted down by what is in (empty beyond MOST_COUNTED); water_left_l: still to pour.
@@ -83,6 +83,7 @@ class BatchAnswer:
     cost_bought: float | None
     cans: tuple[Can, ...] = ()
     water_left_l: float = 0.0
+    whole_cans: int = 0
 
 
 def batch(q: BatchQuestion) -> BatchAnswer:
@@ -113,6 +114,7 @@ def batch(q: BatchQuestion) -> BatchAnswer:
         cost_bought=None if price is None else price * sum(row.size_l * row.count for row in to_buy),
         cans=_cans(whole, part, q.poured_product_l),
         water_left_l=max(0.0, q.water_l - q.poured_water_l),
+        whole_cans=sum(row.count for row in whole),
     )
 
 

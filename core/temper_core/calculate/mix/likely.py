@@ -24,6 +24,20 @@ class LitresSpread:
     water_l: float
 
 
+MIX_INPUT_NAMES = {
+    "loop_volume_l": "capacity",
+    "drained_l": "drained",
+    "inside_strength_percent": "strength inside",
+    "glycol_mass_percent": "glycol in the product",
+}
+MIX_INPUT_MEASURED = {
+    "loop_volume_l": "measured",
+    "drained_l": "weighed",
+    "inside_strength_percent": "read",
+    "glycol_mass_percent": "known",
+}
+
+
 @dataclass(frozen=True, slots=True)
 class InputShare:
     """What one uncertain input does: its standard deviation, and its share of the variance of the strength.

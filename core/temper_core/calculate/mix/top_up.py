@@ -43,6 +43,17 @@ class TopUpAnswer:
     likely_with_curve: Interval | None
 
 
+def split_mixture(mixture_l: float, product_share: float) -> tuple[float, float]:
+    """Litres of product and of water in litres of a mixture [l]; product_share: of its volume, 0 to 1.
+
+    Volumes as they were measured into the bucket. Raises CoreError. Source: arithmetic.
+    """
+    check_between("mixture_l", mixture_l, 0, LARGEST_LOOP_L, "L", "Litres poured in.")
+    check_between("product_share", product_share, 0, 1, "of the litres", "0 is water alone, 1 the product alone.")
+    product_l = mixture_l * product_share
+    return product_l, mixture_l - product_l
+
+
 def top_up(q: TopUpQuestion) -> TopUpAnswer:
     """What a top-up makes of the loop; see TopUpAnswer.
 

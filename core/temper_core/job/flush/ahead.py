@@ -35,7 +35,7 @@ class RoundAhead:
 
 @dataclass(frozen=True, slots=True)
 class Ahead:
-    """One loop at one moment, as the schools need it. out_l: what one drain takes from each vessel."""
+    """One loop at one moment, as the methods need it. out_l: what one drain takes from each vessel."""
 
     t: LedgerFold
     standing: Standing

@@ -1,4 +1,4 @@
-"""The schools of flushing side by side for one loop: rounds, water, waste and time to the limit of the finished loop.
+"""The flush methods side by side for one loop: rounds, water, waste and time to the limit of the finished loop.
 
 Common practice, no source, for how each is done; the arithmetic is `flush.standing`. What is not known of a loop (how much
 air pushes out, how much a hose gives) is policy.
@@ -22,8 +22,8 @@ from temper_core.machine.drain_points import still_vessels
 
 
 @dataclass(frozen=True, slots=True)
-class SchoolPlan:
-    """One school for this loop. method None: drain and refill.
+class FlushMethodPlan:
+    """One method for this loop. method None: drain and refill.
 
     rounds: to the limit, and rounds_high if less comes out than believed (None: never within reason, and reason says why).
     finished_percent: old coolant the finished loop would then hold. Litres of water, the last round's of it demineralised;
@@ -50,43 +50,43 @@ class SchoolPlan:
         return (self.wait_min.low + self.wait_min.high) / 2
 
 
-def plan_schools(t: LedgerFold) -> tuple[SchoolPlan, ...]:
-    """Every school for this loop as it stands (before the first drain: after it), cheapest that reaches the limit first.
+def plan_methods(t: LedgerFold) -> tuple[FlushMethodPlan, ...]:
+    """Every method for this loop as it stands (before the first drain: after it), cheapest that reaches the limit first.
 
     Cheap is time: hands on, and waiting by the part that policy counts of it. Never raises.
     """
     case = ahead_of(t)
-    schools = [_drain_and_refill(case), _rounds(case), _cleaner(case), _blow_out(case)]
-    schools += [row for row in (_open_rinse(case), _hose_flow(case), _parts(case)) if row is not None]
+    methods = [_drain_and_refill(case), _rounds(case), _cleaner(case), _blow_out(case)]
+    methods += [row for row in (_open_rinse(case), _hose_flow(case), _parts(case)) if row is not None]
     waits = t.policy["wait_counts_percent"] / 100
 
-    def rank(plan: SchoolPlan) -> tuple[bool, float, float]:
+    def rank(plan: FlushMethodPlan) -> tuple[bool, float, float]:
         cost = plan.hands_min + waits * plan.wait_middle_min
         return (not plan.reaches, cost if plan.reaches else plan.finished_percent, plan.water_l)
 
-    return tuple(sorted(schools, key=rank))
+    return tuple(sorted(methods, key=rank))
 
 
-def _drain_and_refill(case: Ahead) -> SchoolPlan:
+def _drain_and_refill(case: Ahead) -> FlushMethodPlan:
     percent = case.standing.finished_percent(OLD)
     reached = is_reached(case, case.standing)
     said = None if reached else say("stays", "{old_percent} old would stay in it.", old_percent=percent)
     nothing = Interval(0.0, 0.0)
-    return SchoolPlan(None, "drain and refill", 0, 0, percent, reached, 0.0, 0.0, 0.0, 0.0, nothing, said)
+    return FlushMethodPlan(None, "drain and refill", 0, 0, percent, reached, 0.0, 0.0, 0.0, 0.0, nothing, said)
 
 
-def _rounds(case: Ahead) -> SchoolPlan:
+def _rounds(case: Ahead) -> FlushMethodPlan:
     count, after = repeated(case, case.standing, case.out_l, lambda s: is_reached(case, s))
     high, _ = repeated(case, more_old(case), least_out(case), lambda s: is_reached(case, s))
     return _of_rounds(case, Method.FILL_RUN_DRAIN, count, high, after, 0.0)
 
 
-def _of_rounds(case: Ahead, method: Method, count: int, high: int, after: Standing, more_wait: float) -> SchoolPlan:
+def _of_rounds(case: Ahead, method: Method, count: int, high: int, after: Standing, more_wait: float) -> FlushMethodPlan:
     policy, out = case.t.policy, sum(case.out_l.values())
     never = count > case.most
     shown = case.most if never else count
     reason = say("too_many", "More than {most} rounds through these drains.", most=str(case.most)) if never else None
-    return SchoolPlan(
+    return FlushMethodPlan(
         method,
         METHOD_NAMES[method],
         None if never else count,
@@ -102,7 +102,7 @@ def _of_rounds(case: Ahead, method: Method, count: int, high: int, after: Standi
     )
 
 
-def _cleaner(case: Ahead) -> SchoolPlan:
+def _cleaner(case: Ahead) -> FlushMethodPlan:
     """One round with cleaner in it, then rinses until both it and the old coolant are under their limits."""
     policy = case.t.policy
     own = cleaner_limit(case.t)
@@ -118,7 +118,7 @@ def _cleaner(case: Ahead) -> SchoolPlan:
     return _of_rounds(case, Method.CLEANER, count + 1, high + 1, after, policy["cleaner_heavy_min"])
 
 
-def _blow_out(case: Ahead) -> SchoolPlan:
+def _blow_out(case: Ahead) -> FlushMethodPlan:
     policy = case.t.policy
     part = policy["blow_out_percent"] / 100
     gone = {vessel: part * stand.litres for vessel, stand in case.standing.vessels.items()}
@@ -131,10 +131,11 @@ def _blow_out(case: Ahead) -> SchoolPlan:
     percent, litres, hands = after.finished_percent(OLD), sum(gone.values()), policy["hands_round_min"]
     rounds = 1 if reached else None
     name = METHOD_NAMES[Method.BLOW_OUT]
-    return SchoolPlan(Method.BLOW_OUT, name, rounds, rounds, percent, reached, 0.0, 0.0, litres, hands, none, reason, note)
+    method = Method.BLOW_OUT
+    return FlushMethodPlan(method, name, rounds, rounds, percent, reached, 0.0, 0.0, litres, hands, none, reason, note)
 
 
-def _sweep(case: Ahead, method: Method, vessels: Iterable[str], note: Message, hands_min: float) -> SchoolPlan:
+def _sweep(case: Ahead, method: Method, vessels: Iterable[str], note: Message, hands_min: float) -> FlushMethodPlan:
     """Water through some vessels, as much for each as it holds, times what the limit asks for."""
     policy, standing, names = case.t.policy, case.standing, list(vessels)
     litres = sum(standing.vessels[v].volume_l for v in names)
@@ -154,13 +155,13 @@ def _sweep(case: Ahead, method: Method, vessels: Iterable[str], note: Message, h
     hands = (hands_min + water / policy["sweep_l_per_min"]) if times else 0.0
     rounds = (1 if times else 0) if reached else None
     none = Interval(0.0, 0.0)
-    return SchoolPlan(
+    return FlushMethodPlan(
         method, METHOD_NAMES[method], rounds, rounds, after.finished_percent(OLD), reached, water, water, water, hands, none,
         said, note,
     )  # fmt: skip
 
 
-def _open_rinse(case: Ahead) -> SchoolPlan | None:
+def _open_rinse(case: Ahead) -> FlushMethodPlan | None:
     layout = case.t.loop.layout
     vessels = list(dict.fromkeys(drain.node for drain in layout.drains))
     if not vessels:
@@ -170,7 +171,7 @@ def _open_rinse(case: Ahead) -> SchoolPlan | None:
     return _sweep(case, Method.OPEN_RINSE, vessels, note, case.t.policy["hands_round_min"])
 
 
-def _hose_flow(case: Ahead) -> SchoolPlan | None:
+def _hose_flow(case: Ahead) -> FlushMethodPlan | None:
     layout = case.t.loop.layout
     heater = next((node.id for node in layout.nodes if node.kind is NodeKind.HEATER), None)
     group = next(
@@ -185,7 +186,7 @@ def _hose_flow(case: Ahead) -> SchoolPlan | None:
     return _sweep(case, Method.HOSE_FLOW, flowing, note, case.t.policy["hands_round_min"])
 
 
-def _parts(case: Ahead) -> SchoolPlan | None:
+def _parts(case: Ahead) -> FlushMethodPlan | None:
     vessels = [node.id for node in case.t.loop.layout.nodes if node.kind is not NodeKind.HOSES]
     note = say("shows_which", "Against the flow first: shows which part is dirty. Never cold water into a hot block.")
     return _sweep(case, Method.PARTS, vessels, note, len(vessels) * case.t.policy["hands_parts_min"])

@@ -13,6 +13,18 @@ from temper_core.job.loop_state import Claim
 from temper_core.products.chemistry import Base
 from temper_core.science import density_20c, freeze_interval, freeze_point, mass_fraction_of
 
+CLAIM_NAMES = {
+    "read": "read",
+    "read_since": "read",
+    "as_found": "as found",
+    "believed": "believed",
+    "by_litres": "predicted",
+    "rinse_water": "predicted",
+    "weakest_vessel": "predicted",
+    "diluted": "predicted",
+    "glycol_free": "no glycol",
+}
+
 
 def claim_of(t: LedgerFold, together: Repeats | None) -> Claim:
     """How far the loop protects now [degC], and by what: read, from the litres, as found, believed."""

@@ -67,6 +67,7 @@ def pours_of(t: LedgerFold) -> PourState:
     planned_water = (t.job.mix.planned.water_l or 0.0) if t.job.mix.planned else 0.0
     left_product = max(0.0, planned_product - sum(pour.product_l for pour in since))
     left_water = max(0.0, planned_water - sum(pour.water_l for pour in since))
+    from_cans = _from_cans(t)
     room, at_mark = t.loop.capacity_l - t.contents.total_l, bool(t.job.pours) and t.job.pours[-1].at_mark
     return PourState(
         product_l=sum(pour.product_l for pour in t.job.pours),
@@ -76,4 +77,16 @@ def pours_of(t: LedgerFold) -> PourState:
         room_l=room,
         at_mark=at_mark,
         rest_fits=not at_mark and LEAST_LEFT_L < left_product + left_water < room + FITS_BY_L,
+        from_cans_l=from_cans,
+        cans_l=from_cans + left_product,
+        planned_water_in_l=max(0.0, planned_water - left_water),
     )
+
+
+def _from_cans(t: LedgerFold) -> float:
+    """Litres of the planned product that were poured, top-ups while the air came out left aside [l]."""
+    planned = t.job.mix.planned
+    if planned is None:
+        return 0.0
+    own = (pour for pour in t.job.pours if pour.product is not None and pour.product.name == planned.product.name)
+    return sum(pour.product_l for pour in own if not pour.bleeding)

@@ -69,24 +69,24 @@ def left_read(t: LedgerFold) -> bool:
     return bool(finished_questions(t)) if t.job.product is not None else t.strength_read
 
 
-def start_from(loop: Loop, policy: Policy, carried: LoopSnapshot, now: datetime | None = None) -> LedgerFold:
+def start_from(loop: Loop, policy: Policy, snapshot: LoopSnapshot, now: datetime | None = None) -> LedgerFold:
     """The tally as the last signed-off job left it."""
     t = start(loop, policy, now)
-    t.found, t.strength_read, t.life.families = carried.found, carried.strength_read, carried.families
-    t.life.parts = carried.parts if carried.parts is not None else (_told_then(carried),)
-    t.life.strengths = list(carried.strengths)
-    t.life.meters = [carried.meter] if carried.meter else []
-    t.life.cleaned_at, t.life.cooled_min = list(carried.cleaned_at), list(carried.cooled_min)
-    t.job.signed_at, t.job.job_type = carried.signed_at, carried.job_type
-    t.base, t.strength_known = carried.found.base, carried.found.strength_percent is not None
+    t.found, t.strength_read, t.life.families = snapshot.found, snapshot.strength_read, snapshot.families
+    t.life.parts = snapshot.parts if snapshot.parts is not None else (_told_then(snapshot),)
+    t.life.strengths = list(snapshot.strengths)
+    t.life.meters = [snapshot.meter] if snapshot.meter else []
+    t.life.cleaned_at, t.life.cooled_min = list(snapshot.cleaned_at), list(snapshot.cooled_min)
+    t.job.signed_at, t.job.job_type = snapshot.signed_at, snapshot.job_type
+    t.base, t.strength_known = snapshot.found.base, snapshot.found.strength_percent is not None
     glycol = (t.base.glycol if t.base else None) or Glycol.ETHYLENE
-    full = Contents.full(loop.layout, glycol, VolumePercent(carried.found.strength_percent or 0.0))
-    t.contents = full.with_other(carried.other_percent / 100)
+    full = Contents.full(loop.layout, glycol, VolumePercent(snapshot.found.strength_percent or 0.0))
+    t.contents = full.with_other(snapshot.other_percent / 100)
     return t
 
 
-def _told_then(carried: LoopSnapshot) -> AgePart:
-    meter = carried.changed_meter[1] if carried.changed_meter else None
-    family = carried.families[0] if carried.families else None
+def _told_then(snapshot: LoopSnapshot) -> AgePart:
+    meter = snapshot.changed_meter[1] if snapshot.changed_meter else None
+    family = snapshot.families[0] if snapshot.families else None
     distance_km, hours = (meter.distance_km, meter.hours) if meter else (None, None)
-    return AgePart(1.0, carried.changed_on, distance_km, hours, family)
+    return AgePart(1.0, snapshot.changed_on, distance_km, hours, family)

@@ -12,10 +12,7 @@ export function CansLeft({ bench }: Props) {
   const { state } = bench;
   const plan = state.plan;
   const sizes = bench.choices.find((row) => String(row.product.id) === plan?.product.id)?.product.container_sizes_l;
-  const poured = (state.fill?.pours ?? [])
-    .filter((row) => row.product === plan?.product.name && !row.bleeding)
-    .reduce((sum, row) => sum + row.product_l, 0);
-  const whole = poured + state.poured.left_product_l; // a new plan goes on from the can in the hand
+  const { from_cans_l: poured = 0, cans_l: whole = 0 } = state.poured;
   const { answer } = useBatch(
     plan && whole > 0 && sizes && sizes.length > 0
       ? {
@@ -23,7 +20,7 @@ export function CansLeft({ bench }: Props) {
           water_l: plan.water_l ?? 0,
           containers: sizes.slice(0, 4).map((litres) => ({ size_l: litres })),
           poured_product_l: poured,
-          poured_water_l: Math.max(0, (plan.water_l ?? 0) - state.poured.left_water_l),
+          poured_water_l: state.poured.planned_water_in_l ?? 0,
         }
       : null,
   );

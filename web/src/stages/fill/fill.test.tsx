@@ -239,7 +239,7 @@ describe('the runner', () => {
     ]);
   });
 
-  it('logs a top-up of the blend in its two parts', async () => {
+  it('logs a top-up of the blend as litres and share: the core splits it', async () => {
     const r = recorder();
     inApp(<TopUpKeys bench={running({})} recorder={r} />);
     await userEvent.type(screen.getByLabelText('Topped up to the mark with'), '0.8');
@@ -247,8 +247,7 @@ describe('the runner', () => {
     await userEvent.click(screen.getByRole('button', { name: /Log 0.8\sL/ }));
     const facts = recorded(r);
     expect(facts.bleeding).toBe(true);
-    expect(facts.product_l).toBeCloseTo(0.6, 6);
-    expect(facts.water_l).toBeCloseTo(0.2, 6);
+    expect(facts).toMatchObject({ mixture_l: 0.8, product_share: 0.75, water: 'demineralised' });
   });
 
   const hot = { gate: { open: false, ran_shut: true, reasons: [], by_id: '' } as unknown as Schemas['Gate'] };

@@ -1,7 +1,7 @@
 import type { Schemas } from '../../api/client';
 import type { Fact } from '../../bench/useRecorder';
 
-/** A top-up to the mark as a fact: of so many litres, this share is product and the rest water, of this kind. */
+/** A top-up to the mark as a fact: so many litres of a mixture with this share of product, and which water is in it. */
 export function topUpFact(
   litres: number,
   share: number,
@@ -9,14 +9,13 @@ export function topUpFact(
   bleeding: boolean,
   water: Schemas['Water'] | null,
 ): Fact {
-  const productL = product ? litres * share : 0;
   return {
     kind: 'poured',
     facts: {
-      product_id: productL > 0 && product ? Number(product.id) : null,
-      product_l: productL,
-      water_l: litres - productL,
-      water: litres - productL > 0 ? water : null,
+      product_id: share > 0 && product ? Number(product.id) : null,
+      mixture_l: litres,
+      product_share: product ? share : 0,
+      water,
       at_mark: true,
       method: 'gravity',
       point: null,

@@ -13,11 +13,11 @@ import { TextField } from '../../parts/TextField';
 import { useUnits } from '../../units/UnitsContext';
 import { sayIn } from '../../words/say';
 import { METHOD, WASTE } from '../../words/trade';
-import { askJar, askRound, askWaste, type FlushDraft, type Panel, startFlush, SWEEPS } from './draft';
+import { askJar, askRound, askWaste, type FlushDraft, type Panel, startFlush, sweeps } from './draft';
 import { JarPanel } from './JarPanel';
 import { RoundPanel } from './RoundPanel';
 import { RoundsTable } from './RoundsTable';
-import { Schools } from './Schools';
+import { Methods } from './Methods';
 import { WastePanel } from './WastePanel';
 
 interface Props extends StageProps {
@@ -29,7 +29,7 @@ export function PlanSheet({ bench, recorder, flush }: Props) {
   const { system } = useUnits();
   const { state, loop } = bench;
   const { draft, change, settle, touched } = useDraft<FlushDraft>(bench, 'flush', startFlush(bench), aboutOf(flush));
-  const ask = { jar: askJar, round: askRoundOf(bench), waste: askWaste, schools: nothing }[draft.panel](draft, system);
+  const ask = { jar: askJar, round: askRoundOf(bench), waste: askWaste, methods: nothing }[draft.panel](draft, system);
   const preview = usePreview(loop.id, state.last_entry_id, ask.facts && asPreview(ask.facts));
   const refusal = ask.facts ? preview.refusal : null;
   const shown = ask.facts && preview.answer && !refusal ? preview.answer.state : state;
@@ -44,7 +44,7 @@ export function PlanSheet({ bench, recorder, flush }: Props) {
       drafted={touched && ask.facts !== null && draft.panel !== 'round'}
       refusal={recorder.refusal ?? refusal}
       go={
-        draft.panel === 'schools' ? (
+        draft.panel === 'methods' ? (
           enough ? (
             <GoPlate
               act="Enough: end the flush"
@@ -58,7 +58,7 @@ export function PlanSheet({ bench, recorder, flush }: Props) {
         ) : (
           <GoPlate
             act={actOf(draft, bench, number)}
-            then={thenOf(draft)}
+            then={thenOf(draft, bench)}
             waits={ask.waits ?? (refusal ? 'Correct what is refused' : null)}
             busy={recorder.busy}
             onPress={() => ask.facts && recorder.record(ask.facts, settle)}
@@ -79,18 +79,18 @@ export function PlanSheet({ bench, recorder, flush }: Props) {
       </div>
       {draft.panel === 'jar' && <JarPanel bench={bench} draft={draft} onChange={change} />}
       {draft.panel === 'round' && <RoundPanel bench={bench} draft={draft} onChange={change} recorder={recorder} />}
-      {draft.panel === 'schools' &&
+      {draft.panel === 'methods' &&
         (enough ? (
           <Sum flush={flush} number={number} />
         ) : (
-          <Schools
-            schools={bench.flushing?.schools ?? []}
+          <Methods
+            methods={bench.flushing?.methods ?? []}
             limit={flush.limit_percent}
             usual={bench.policy.old_limit_family_percent ?? 10}
           />
         ))}
       {draft.panel === 'waste' && <WastePanel bench={bench} flush={flush} draft={draft} onChange={change} />}
-      {draft.panel === 'schools' && !enough && (
+      {draft.panel === 'methods' && !enough && (
         <div className="row endearly">
           <TextField
             name="early"
@@ -116,7 +116,7 @@ export function PlanSheet({ bench, recorder, flush }: Props) {
 /** A draft is about this jar, this reading and these containers: once one of them is recorded, it is done with. */
 function aboutOf(flush: Schemas['FlushState']): string {
   const last = flush.rounds.at(-1);
-  const kept = flush.waste.reduce((sum, row) => sum + row.containers, 0);
+  const kept = flush.waste.map((row) => row.containers).join('+');
   return `plan ${last?.entry_id} ${last?.jar?.entry_id ?? ''} ${last?.jar?.read_entry_id ?? ''} ${kept}`;
 }
 
@@ -129,7 +129,7 @@ function panels(flush: Schemas['FlushState'], number: number): { value: Panel; l
   return [
     ...(last ? [{ value: 'jar' as const, label: `Jar ${last.number + 1}` }] : []),
     { value: 'round', label: `Round ${number}` },
-    { value: 'schools', label: flush.enough.enough ? 'Enough' : 'Schools' },
+    { value: 'methods', label: flush.enough.enough ? 'Enough' : 'Methods' },
     { value: 'waste', label: 'Waste' },
   ];
 }
@@ -138,13 +138,13 @@ function actOf(draft: FlushDraft, bench: Schemas['Bench'], number: number): stri
   if (draft.panel === 'jar') return `Record jar ${(bench.state.flush?.rounds.at(-1)?.number ?? 0) + 1}`;
   if (draft.panel === 'waste') return `Record ${WASTE[draft.waste].toLowerCase()}`;
   if (draft.method === 'cleaner') return `Filled: cleaner is in`;
-  return SWEEPS.includes(draft.method) ? `${METHOD[draft.method]}: record it` : `Filled for round ${number}`;
+  return sweeps(bench, draft) ? `${METHOD[draft.method]}: record it` : `Filled for round ${number}`;
 }
 
-function thenOf(draft: FlushDraft): string {
+function thenOf(draft: FlushDraft, bench: Schemas['Bench']): string {
   if (draft.panel === 'jar') return 'the rule says whether it is enough';
   if (draft.panel === 'waste') return 'lid it, hang its label';
-  return SWEEPS.includes(draft.method) ? 'a jar of what came out' : 'run it hot, heater full';
+  return sweeps(bench, draft) ? 'a jar of what came out' : 'run it hot, heater full';
 }
 
 /** The two-part stop rule, asked now: each part with its mark. */

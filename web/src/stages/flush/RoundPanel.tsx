@@ -10,7 +10,7 @@ import { lengthText } from '../../waiting/clock';
 import { sayIn } from '../../words/say';
 import { METHOD } from '../../words/trade';
 import { Cautions } from '../Cautions';
-import { type FlushDraft, runMinutes, SWEEPS } from './draft';
+import { type FlushDraft, runMinutes, sweeps } from './draft';
 
 interface Props {
   bench: Schemas['Bench'];
@@ -26,7 +26,7 @@ export function RoundPanel({ bench, draft, recorder, onChange }: Props) {
   const { volume, system } = useUnits();
   const waters = bench.flushing?.waters ?? [];
   const water = waters.find((row) => String(row.id) === draft.water);
-  const school = bench.flushing?.schools.find((row) => row.method === draft.method);
+  const method = bench.flushing?.methods.find((row) => row.method === draft.method);
   const dry = draft.method === 'blow_out';
   return (
     <div className="roundpanel">
@@ -45,11 +45,11 @@ export function RoundPanel({ bench, draft, recorder, onChange }: Props) {
         </div>
       )}
       {draft.method === 'cleaner' && <Cleaner bench={bench} draft={draft} onChange={onChange} />}
-      {SWEEPS.includes(draft.method) && <Through bench={bench} draft={draft} onChange={onChange} />}
+      {sweeps(bench, draft) && <Through bench={bench} draft={draft} onChange={onChange} />}
       <p className="ink2">
         {draft.method === 'fill_run_drain' &&
           `Fill to the cold mark (${volume(bench.state.poured.room_l)}), heater full hot, run until both hoses are hot. A run of 3 minutes never opens the thermostat. Never cold water into a hot block. `}
-        {school?.note && `${sayIn(school.note, system)} `}
+        {method?.note && `${sayIn(method.note, system)} `}
         {water &&
           water.judged.verdict !== 'fit' &&
           !dry &&

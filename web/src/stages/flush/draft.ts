@@ -5,7 +5,7 @@ import { kindOfTyped } from '../../reading/scale';
 import { parseTyped, type Typed } from '../../units/parse';
 import type { System } from '../../units/units';
 
-export type Panel = 'jar' | 'round' | 'schools' | 'waste';
+export type Panel = 'jar' | 'round' | 'methods' | 'waste';
 
 export interface FlushDraft {
   panel: Panel;
@@ -34,7 +34,9 @@ export interface FlushDraft {
 const EMPTY_L: Typed = { text: '', unit: 'l' };
 const EMPTY_C: Typed = { text: '', unit: 'degC' };
 
-export const SWEEPS: Schemas['Method'][] = ['open_rinse', 'hose_flow', 'parts', 'blow_out'];
+/** Whether the chosen method sweeps vessels while they run out, instead of filling the loop. */
+export const sweeps = (bench: Schemas['Bench'], { method }: Pick<FlushDraft, 'method'>): boolean =>
+  bench.flushing?.sweeps.includes(method) ?? false;
 
 /** A clear jar is looked at first; then the next round, or the word that it is enough. */
 export function startFlush(bench: Schemas['Bench']): FlushDraft {
@@ -48,7 +50,7 @@ export function startFlush(bench: Schemas['Bench']): FlushDraft {
   const first = (flush?.rounds.length ?? 0) === 1;
   const unseen = last !== undefined && last.number > 0 && !last.jar?.entry_id;
   return {
-    panel: unseen ? 'jar' : flush?.enough.enough ? 'schools' : 'round',
+    panel: unseen ? 'jar' : flush?.enough.enough ? 'methods' : 'round',
     looks: [],
     sediment: '',
     value: EMPTY_C,
@@ -113,7 +115,7 @@ export function askJar(draft: FlushDraft, system: System): Ask {
 export function askRound(draft: FlushDraft, bench: Schemas['Bench'], system: System): Ask {
   const water_id = draft.water === '' ? null : Number(draft.water);
   const water = 'demineralised' as const;
-  if (SWEEPS.includes(draft.method)) {
+  if (sweeps(bench, draft)) {
     const litres: Record<string, number> = {};
     for (const [vessel, typed] of Object.entries(draft.litres)) {
       const parsed = parseTyped(typed, 'volume', system);

@@ -6,7 +6,7 @@ import { aBench, inApp, saying } from '../../testing';
 import { askDrain, caughtFrom, startDrain } from '../drain/draft';
 import { askJar, askRound, askWaste, runMinutes, startFlush } from './draft';
 import { RoundsTable } from './RoundsTable';
-import { Schools } from './Schools';
+import { Methods } from './Methods';
 
 const aRound = (part: Partial<Schemas['RoundState']>): Schemas['RoundState'] => ({
   number: 0,
@@ -66,7 +66,8 @@ const CLEANER = {
 const water = (id: number, kind: Schemas['WaterKind'], verdict: Schemas['WaterVerdict']) =>
   ({ id, name: kind, kind, judged: { verdict, reasons: [] } }) as unknown as Schemas['WaterOut'];
 const FLUSHING: Schemas['FlushBench'] = {
-  schools: [],
+  sweeps: ['open_rinse', 'hose_flow', 'parts', 'blow_out'],
+  methods: [],
   ahead: [
     { number: 1, water_l: 24.5, ran_percent: 23.4, finished_percent: 5.5, finished_high_percent: 6.4, last: false },
     { number: 2, water_l: 24.5, ran_percent: 5.5, finished_percent: 1.3, finished_high_percent: 1.7, last: true },
@@ -91,7 +92,7 @@ describe('what a flush begins with', () => {
     const unseen = aFlush({ rounds: [aRound({}), aRound({ number: 1, entry_id: 'r', method: 'fill_run_drain' })] });
     expect(startFlush(bench(unseen)).panel).toBe('jar');
     const enough = aFlush({ enough: { enough: true, short: [], notes: [] } });
-    expect(startFlush(bench(enough)).panel).toBe('schools');
+    expect(startFlush(bench(enough)).panel).toBe('methods');
   });
 
   it('is cleaner first where rust brought it in, at the dose of its label', () => {
@@ -227,8 +228,8 @@ describe('the rounds', () => {
   });
 });
 
-describe('schools', () => {
-  const school = (part: Partial<Schemas['SchoolPlan']>) =>
+describe('methods', () => {
+  const method = (part: Partial<Schemas['FlushMethodPlan']>) =>
     ({
       method: 'fill_run_drain',
       name: 'fill, run, drain',
@@ -244,16 +245,16 @@ describe('schools', () => {
       reason: null,
       note: null,
       ...part,
-    }) as Schemas['SchoolPlan'];
+    }) as Schemas['FlushMethodPlan'];
 
   it('stand side by side with rounds, water, hands and waiting in words', () => {
     inApp(
-      <Schools
+      <Methods
         limit={5}
         usual={10}
-        schools={[
-          school({}),
-          school({
+        methods={[
+          method({}),
+          method({
             method: null,
             name: 'drain and refill',
             rounds: 0,

@@ -2,14 +2,8 @@ import type { Schemas } from '../../../api/client';
 import { Check } from '../../../parts/Check';
 import { fromBase, number, SYSTEMS, volumeDecimals } from '../../../units/units';
 import { useUnits } from '../../../units/UnitsContext';
+import { MIX_INPUT, MIX_INPUT_MEASURED } from '../../../words/trade';
 import type { MixController } from '../useMixController';
-
-const INPUT: Record<string, { name: string; measured: string }> = {
-  loop_volume_l: { name: 'Capacity', measured: 'measured' },
-  drained_l: { name: 'What came out', measured: 'weighed' },
-  inside_strength_percent: { name: 'Strength inside', measured: 'read' },
-  glycol_mass_percent: { name: 'Glycol in the product', measured: 'known' },
-};
 
 /** Where the doubt comes from, largest first, and what measuring would gain. */
 export function HowSure({ c, mix }: { c: MixController; mix: Schemas['MixOut'] }) {
@@ -38,7 +32,6 @@ export function HowSure({ c, mix }: { c: MixController; mix: Schemas['MixOut'] }
 function Row({ row }: { row: Schemas['InputShare'] }) {
   const { system, temperature, coldEnd } = useUnits();
   const unit = SYSTEMS[system].volume;
-  const known = INPUT[row.name] ?? { name: row.name, measured: 'measured' };
   const size = row.name.endsWith('_l')
     ? `±${number(fromBase(row.half ?? 0, unit), volumeDecimals(unit))} ${unit === 'l' ? 'L' : unit.replace('_', ' ')}`
     : `±${number(row.half ?? 0, 1)} %`;
@@ -50,13 +43,13 @@ function Row({ row }: { row: Schemas['InputShare'] }) {
       </span>
       <span>
         <b>
-          {known.name} {size}
+          {MIX_INPUT[row.name] ?? row.name} {size}
         </b>
         : {number(row.share_percent, 0)} % of the doubt.
         {typeof low === 'number' && typeof high === 'number' && (
           <>
             {' '}
-            If {known.measured}: {coldEnd(low)} to {temperature(high, 0)}.
+            If {MIX_INPUT_MEASURED[row.name] ?? 'measured'}: {coldEnd(low)} to {temperature(high, 0)}.
           </>
         )}
       </span>

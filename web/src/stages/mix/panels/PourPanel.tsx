@@ -40,7 +40,7 @@ export function PourPanel({ bench, c, mix }: Props) {
 function Steps({ answer, mix }: { answer: Schemas['BatchOut']; mix: Schemas['MixOut'] }) {
   const { volume, size } = useUnits();
   const { buckets, part, water } = answer;
-  const cans = answer.whole.reduce((sum, row) => sum + row.count, 0);
+  const cans = answer.whole_cans;
   const into =
     buckets && buckets.count > 1 ? `each bucket to the ${volume(buckets.product_mark_l)} mark` : 'into the bucket';
   const jugs = [
