@@ -29,7 +29,7 @@ def calendar_of(rows: list[ComingBack], now: datetime, address: str) -> bytes:
         event.add("summary", f"{row.machine.fleet_number}, {row.loop_name}: {row.said.sentence}")
         late = " Overdue." if row.overdue else ""
         event.add("description", f"{row.machine.kind} {row.machine.description}.{late}".strip())
-        event.add("url", f"{address}/loops/{row.loop_id}/look")
+        event.add("url", f"{address}/loops/{row.loop_id}/check")
         event.add("transp", "TRANSPARENT")
         alarm = Alarm()
         alarm.add("action", "DISPLAY")

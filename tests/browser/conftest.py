@@ -160,7 +160,7 @@ class Screen(Page):
         """End the flush before the rule says enough."""
         self.click(".panelpick button", "Methods")
         self.type("early", why)
-        self.click(".endearly .key", "End the flush early")
+        self.click(".endearly .key", "Finish flush early")
 
     def resize(self, width, height):
         """Another page size."""

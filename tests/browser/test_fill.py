@@ -29,12 +29,12 @@ def test_nothing_is_poured_before_each_tap_is_confirmed_and_a_reload_keeps_what_
     assert screen.plate.startswith("0 of 4 felt: Shut A")
     screen.click(".closing [role=checkbox]", "Shut A")
     screen.until(lambda: screen.plate.startswith("1 of 4 felt: Shut B"), "the next tap")
-    screen.sees("Draft, kept for Ines")
+    screen.sees("Draft of Ines")
     screen.driver.refresh()
     screen.until(lambda: screen.plate.startswith("1 of 4 felt: Shut B"), "what was felt before the reload")
     for act in ("Shut B", "New O-rings", "right cap"):
         screen.click(".closing [role=checkbox]", act)
-    screen.go("A and B shut, all seated")
+    screen.go("A and B shut, everything tight")
     screen.one("input[name=product]")
     assert Entry.objects.get(kind="closed", loop__machine__fleet_number="G-07").facts["points"][:2] == ["drain:A", "drain:B"]
 
@@ -50,7 +50,7 @@ def test_a_slip_is_answered_with_a_new_plan_that_still_gets_there(screen):
     assert "Blended at the loop" in slip
     assert "−45 °C is still reached" in slip
     screen.sees("Poured so far", "10.0 L")
-    screen.click("[data-testid=slip] .key", "Take the new plan")
+    screen.click("[data-testid=slip] .key", "Use the new plan")
     screen.until(lambda: not screen.all("[data-testid=slip]"), "the slip to be settled")
     screen.until(lambda: abs(screen.figure("predicted") + 45) < 0.4, "the new plan to reach the target")
     screen.sees("stop:", "empty")
@@ -81,7 +81,7 @@ def test_a_vacuum_that_leaks_draws_nothing(screen):
     at_fill(screen)
     screen.close_up()
     screen.click(".methods button", "Vacuum")
-    screen.sees("Cold loop only", "Blend all of it first")
+    screen.sees("Cold loop only", "Blend all first")
     screen.until(lambda: "Pull the vacuum" in screen.plate, "the plate to wait")
     screen.type("vacuum", "22 inHg")
     screen.sees("Allowed")
@@ -118,8 +118,8 @@ def test_the_runner_holds_goes_on_and_is_topped_up_from_inside(screen):
     screen.click(".topupkeys button", "demineralised")
     screen.click(".topupkeys .key", "Log 0.3 L")
     screen.until(lambda: "does not shrink" in screen.one("[data-testid=top-ups]").text, "the top-ups judged")
-    screen.go("On before its time")
-    screen.sees("Cap on; until both hoses", "until you say so")
+    screen.go("Skip remaining time")
+    screen.sees("Cap on; until both hoses", "until you press Next step")
     screen.click(".branches .key", "Something is wrong")
     screen.click(".branches .key", "Engine hot, heater cold")
     screen.sees("air in the heater", "safe to open")
@@ -127,11 +127,11 @@ def test_the_runner_holds_goes_on_and_is_topped_up_from_inside(screen):
     assert not screen.all("input[name=top-up]")  # nothing is offered that may not be opened
     screen.go("Check it is safe to open")
     screen.feel()
-    screen.until(lambda: "Bleed it again" in screen.plate, "the plate after the gate")
+    screen.until(lambda: "Bleed again" in screen.plate, "the plate after the gate")
     screen.type("top-up", "0.2")
     screen.click(".topupkeys .key", "Log 0.2 L")
     screen.until(lambda: screen.value("top-up") == "", "the top-up logged")
-    screen.go("Bleed it again")
+    screen.go("Bleed again")
     screen.one(".runner")
     assert kinds("L-05")[-3:] == ["gate_observed", "poured", "bleed_started"]
 
@@ -164,7 +164,7 @@ def test_too_weak_is_corrected_and_proven(screen):
     screen.type("start", "100")
     screen.type("fell", "12")
     screen.type("hold-min", "10")
-    screen.until(lambda: "It does not hold: find the leak." in screen.one("[data-testid=look-ahead]").text, "the leak said")
+    screen.until(lambda: "It leaks: find the leak." in screen.one("[data-testid=look-ahead]").text, "the leak said")
     screen.until(lambda: "find the leak, look again" in screen.plate, "the plate to lead to the leak, not to the signature")
     screen.type("fell", "0,5")
     screen.tick(".closing [role=checkbox]")
@@ -219,7 +219,7 @@ def test_the_sheet_its_pdf_and_the_label_are_opened(screen):
     screen.click("button", "for the customer")
     screen.sees("keep children and animals away")
     screen.type("amend", "Glass 3 was not wiped between the readings.")
-    screen.click(".amend .key", "Add the correction")
+    screen.click(".amend .key", "Save correction")
     screen.sees("Corrections after sign-off", "not wiped between")
     href = screen.one("a.linkkey", "As PDF").get_attribute("href")
     script = (
@@ -231,7 +231,7 @@ def test_the_sheet_its_pdf_and_the_label_are_opened(screen):
     assert "keep children and animals away" in re.sub(r"\s+", " ", text)
     screen.open(screen.loop_page("S-12", "/labels"))
     label = screen.one("[data-testid=machine-label]")
-    assert "safe to −32 °C" in label.text
+    assert "protects to −32 °C" in label.text
     assert screen.one(".qr").get_attribute("aria-label").endswith(screen.loop_page("S-12"))
 
 
@@ -251,11 +251,11 @@ def test_a_lead_edits_the_bleed_recipe_and_the_next_bleed_goes_by_it(screen):
     screen.sign_in("maud")
     screen.open("/machines")
     screen.click(".mrow a[aria-label^='S-12']")
-    screen.click(".key", "Correct this loop")
+    screen.click(".key", "Edit loop")
     screen.click("button", "Bleed recipe")
     screen.click(".layouteditor .key", "Funnel on the neck")
     screen.one("[aria-label='Steps 1, s']").send_keys(Keys.CONTROL, "a", Keys.NULL, "420")
-    screen.go("Keep it so")
+    screen.go("Save")
     screen.until(lambda: not screen.all(".layouteditor"), "the editor to close")
     from fleet.models import Loop
 

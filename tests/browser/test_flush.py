@@ -14,7 +14,7 @@ def facts(fleet_number, kind):
 
 def run_and_cool(screen):
     """The round in it was run hot; then its gate."""
-    screen.click(".watch [role=checkbox]", "Heater full hot")
+    screen.click(".watch [role=checkbox]", "Heater on full")
     screen.click(".watch button", "both hot")
     screen.go("Engine off")
     screen.one(".signs")
@@ -43,9 +43,9 @@ def test_a_change_out_with_readings_that_correct_the_plan(screen):
     screen.sees("Round 2: run it hot", "Holds rinse water", "corrected")
     screen.until(lambda: "Feel both hoses" in screen.plate, "the plate to wait for the hoses")
     run_and_cool(screen)
-    screen.sees("Not safe to open.", "The engine ran since", "An estimate", "it opens nothing")
+    screen.sees("Not safe to open.", "The engine ran since", "Estimate", "it opens nothing")
     screen.type("hose-now", "71")
-    screen.click(".cooling .key", "Log it")
+    screen.click(".cooling .key", "Record")
     screen.sees("Cools about")
     screen.to_drain(known=False)
     screen.sees("Round 2: drain at A and B")
@@ -60,7 +60,7 @@ def test_a_change_out_with_readings_that_correct_the_plan(screen):
     )
     assert float(after.split()[0]) > float(before.split()[0])  # it read more than was predicted
     screen.sees("was predicted: reckoned with")
-    screen.go("Filled for round 3")
+    screen.go("Fill for round 3, then confirm")
     screen.sees("Round 3: run it hot", "The clock is not running.")
     screen.go("Engine on: start the clock")
     screen.one("[role=timer].holdclock")
@@ -70,7 +70,7 @@ def test_a_change_out_with_readings_that_correct_the_plan(screen):
     screen.go("Record")
     jar(screen, "Crystal clear")
     screen.sees("Enough.", "old coolant under its limit")
-    screen.go("Enough: end the flush")
+    screen.go("Finish flush")
     screen.one("[data-testid=concentrate]")
     screen.click(".stageline button", "Flush")
     screen.sees("Flush, as recorded", "Rinse read", "Flush ended: enough")
@@ -78,7 +78,7 @@ def test_a_change_out_with_readings_that_correct_the_plan(screen):
 
 def test_a_cleaner_past_its_limit_is_loud_everywhere_and_still_goes_through_the_gate(screen):
     screen.sign_in("tomo")
-    screen.sees("cleaner in for 4 h", "limit 4 h: drain now", "over its limit")
+    screen.sees("cleaner in for 4 h", "limit 4 h: drain now", "over the limit")
     screen.until(lambda: "Go to IR-1" in screen.plate, "the limit first")
     screen.open("/machines")
     screen.one(".mrow")
@@ -86,12 +86,12 @@ def test_a_cleaner_past_its_limit_is_loud_everywhere_and_still_goes_through_the_
     screen.until(lambda: "over" in screen.one(".timerchip.over").text, "the passed limit on another machine's bench")
     screen.click(".timerchip", "IR-1")
     screen.sees("Holds water and Rinseflow: no frost protection, must not stand overnight.")
-    screen.click(".shelfkeys .key", "Put it aside")
+    screen.click(".shelfkeys .key", "Pause job")
     screen.type("aside-note", "lunch")
-    screen.click("[role=dialog] .key", "Put it aside")
+    screen.click("[role=dialog] .key", "Pause job")
     screen.one("[data-testid=aside]")
     screen.sees("drain now")  # a limit cannot be put away
-    screen.go("Take it up again")
+    screen.go("Resume job")
     screen.go("Engine off now")
     screen.sees("Safe to open?")
     screen.until(lambda: "Feel cap" in screen.plate, "the gate, limit or not")
@@ -111,11 +111,11 @@ def test_the_dose_comes_from_the_label_and_the_tag_is_printed(screen):
     screen.driver.delete_all_cookies()
     screen.sign_in("ines")
     screen.open(screen.loop_page("G-07"))
-    screen.click(".key", "Take last one back")
+    screen.click(".key", "Undo last entry")
     screen.one(".rounds")
     screen.click(".panelpick button", "Round 3")
     screen.click(".roundpanel button", "Cleaner")
-    screen.sees("3 bottles by the label", "2.8 exactly, 912 ml", "In at most 4 h", "no frost protection")
+    screen.sees("3 bottles by its label", "2.8 exactly, 912 ml", "In at most 4 h", "no frost protection")
     screen.type("agent-ml", "lots")
     screen.until(lambda: "How much cleaner?" in screen.plate, "the plate to wait")
     screen.type("agent-ml", "912")
@@ -124,7 +124,7 @@ def test_the_dose_comes_from_the_label_and_the_tag_is_printed(screen):
     screen.click(".wastepanel button", "Rinse water")
     screen.type("waste-l", "900")
     screen.sees("900.0 L in containers, but only")
-    screen.until(lambda: "Correct what is refused" in screen.plate, "the plate to wait")
+    screen.until(lambda: "Fix the marked fields" in screen.plate, "the plate to wait")
     screen.type("waste-l", "49")
     screen.type("containers", "3")
     screen.go("Record rinse water")
@@ -140,19 +140,19 @@ def test_the_dose_comes_from_the_label_and_the_tag_is_printed(screen):
 def test_pause_reload_in_a_second_session_and_resume_by_another(screen):
     screen.sign_in()
     screen.bench("G-02")
-    screen.click(".watch [role=checkbox]", "Heater full hot")
-    screen.click(".shelfkeys .key", "Put it aside")
+    screen.click(".watch [role=checkbox]", "Heater on full")
+    screen.click(".shelfkeys .key", "Pause job")
     screen.type("aside-note", "fan belt squeals")
-    screen.click("[role=dialog] .key", "Put it aside")
+    screen.click("[role=dialog] .key", "Pause job")
     screen.one("[data-testid=aside]")
     screen.driver.delete_all_cookies()
     screen.sign_in("tomo")
-    screen.until(lambda: "put aside" in screen.one(".bstrip.waiting .nowplate.aside").text, "put aside on the board")
+    screen.until(lambda: "paused" in screen.one(".bstrip.waiting .nowplate.aside").text, "paused on the board")
     screen.bench("G-02")
-    screen.sees("Put aside by Ines Halvard", "fan belt squeals", "Holds rinse water", "warm-up")
+    screen.sees("Paused by Ines Halvard", "fan belt squeals", "Holds rinse water", "warm-up")
     screen.driver.refresh()
     screen.sees("fan belt squeals")
-    screen.go("Take it over")
+    screen.go("Resume job")
     screen.sees("Round 2: run it hot")
     screen.one("[role=timer].holdclock")  # the clock ran on
     screen.open()
@@ -164,7 +164,7 @@ def test_pause_reload_in_a_second_session_and_resume_by_another(screen):
 def test_stopping_early_says_why_and_methods_stand_side_by_side(screen):
     screen.sign_in()
     screen.bench("T-22")
-    screen.go("Take it over")
+    screen.go("Resume job")
     screen.to_drain()
     screen.type("drained", "6.9")
     screen.go("Record 6.9 L out")
@@ -173,7 +173,7 @@ def test_stopping_early_says_why_and_methods_stand_side_by_side(screen):
     first = screen.one(".methods tbody tr th").text
     assert "Fill, run, drain" in first or "Part by part" in first
     screen.type("early", "race tonight")
-    screen.click(".endearly .key", "End the flush early")
+    screen.click(".endearly .key", "Finish flush early")
     screen.one("[data-testid=concentrate]")
     assert facts("T-22", "flush_ended") == [{"reason": "race tonight"}]
 
@@ -187,7 +187,7 @@ def test_a_flush_is_a_choice_in_a_renewal(screen):
     screen.click(".roundpanel button", "Blow out")
     screen.until(lambda: "through what?" in screen.plate, "the plate to wait for litres")
     screen.type("through-block", "99")
-    screen.until(lambda: "Correct what is refused" in screen.plate, "the refusal")
+    screen.until(lambda: "Fix the marked fields" in screen.plate, "the refusal")
     screen.type("through-block", "0.5")
     screen.go("Blow out: record it")
     screen.sees("Only Engine block")
@@ -203,7 +203,7 @@ def test_a_jar_opens_with_its_photo_and_says_itself_to_a_screen_reader(screen):
     assert said.startswith("Jar 1, as found: orange rust, particles, 6 mm sediment")
     screen.click(".jarkey", "as found")
     screen.until(lambda: screen.all(".jardialog img"), "its photo")
-    screen.sees("Looks only. Colour does not tell the chemistry.")
+    screen.sees("Looks only: colour does not tell the chemistry.")
 
 
 @pytest.mark.parametrize("number", ["G-02", "IR-1", "T-22"])

@@ -18,14 +18,14 @@ def test_a_zero_is_checked_and_one_that_is_off_puts_readings_in_doubt(screen):
     screen.click(".pick button", "Glass 3")
     screen.sees("within tolerance", "Drifts")
     screen.type("zero", "-45")
-    screen.go("Record the zero")
+    screen.go("Record zero check")
     screen.sees("Clean the prism and check again")
     screen.type("zero", "-2.5")
-    screen.go("Record the zero")
+    screen.go("Record zero check")
     screen.until(lambda: "set the zero, check again" in screen.one("[data-testid=zero-state]").text, "the bad zero")
     screen.type("zero", "-2.5")
-    screen.click("[role=checkbox]", "Then set to zero")
-    screen.go("Record the zero")
+    screen.click("[role=checkbox]", "I then adjusted it to zero")
+    screen.go("Record zero check")
     screen.until(lambda: "Set to zero" in screen.one("[data-testid=zero-state]").text, "the zero as set")
     assert ZeroCheck.objects.filter(instrument__name="Glass 3", adjusted=True).count() == 2
 
@@ -56,11 +56,11 @@ def test_zero_three_repeats_and_the_verdict(screen):
     screen.open("/instruments")
     screen.click(".pick button", "Glass 3")
     screen.type("zero", "-0,6")
-    screen.go("Record the zero")
+    screen.go("Record zero check")
     screen.until(lambda: "0.6 K off" in screen.one("[data-testid=zero-state]").text, "the zero")
     screen.bench("D-17")
     for left in (2, 1, 0):
-        screen.click(".key", "Take last one back")
+        screen.click(".key", "Undo last entry")
         screen.until(lambda left=left: len(screen.all(".readings li:not(.ink2)")) == left, f"{left} readings left")
     screen.until(lambda: screen.value("zero").replace("\N{MINUS SIGN}", "-") == "-0.6", "the zero on the bench")
     for value in ("-27", "-27,5", "-27"):
@@ -116,23 +116,23 @@ def test_an_instrument_that_reads_by_itself_loses_nothing_when_its_line_drops(sc
     screen.click(".pick button", "Counter 1")
     screen.click(".simulated button", "ethylene mix")
     screen.type("glycol", "44")
-    screen.click(".simulated [role=checkbox]", "Drop its line once")
-    screen.click(".simulated button", "Lay it on")
+    screen.click(".simulated [role=checkbox]", "Break the connection once")
+    screen.click(".simulated button", "Put sample on")
     screen.sees("It lies on the prism")
     screen.bench("D-17")
     screen.click(".pick button", "Another")
     screen.click(".pick button", "Counter 1")
-    screen.click(".takefield button", "Take the reading")
+    screen.click(".takefield button", "Read from instrument")
     screen.sees("The line dropped", "the same one comes")
     device.put({})  # meanwhile it was wiped
     screen.driver.refresh()  # and the tablet was reloaded
-    screen.click(".takefield button", "Take the reading")
+    screen.click(".takefield button", "Read from instrument")
     screen.until(lambda: screen.value("value").startswith("1.37"), "what it had read before the line dropped")
     screen.go("Log 1.37")
     screen.until(lambda: len(screen.all(".readings li:not(.ink2)")) == 4, "the reading kept")
     assert Reading.objects.filter(instrument__name="Counter 1").count() == 1
     device.put({"none": True})
-    screen.click(".takefield button", "Take the reading")
+    screen.click(".takefield button", "Read from instrument")
     screen.sees("Nothing lies on its prism")
 
 
@@ -141,40 +141,40 @@ def test_a_file_with_errors_is_refused_whole_and_taken_once_repaired(screen, tmp
     rows = ["2026-11-02T09:00,T-21,as_found,Glass 3,-32", "2026-11-03T09:00,T-12,as_found,Glass 3,-32"]
     count = Reading.objects.count()
     screen.sign_in("maud")
-    screen.open("/log?view=import")
+    screen.open("/readings?view=import")
     bad, good = tmp_path / "bad.csv", tmp_path / "good.csv"
     bad.write_text("\n".join([head, *rows, "2026-11-04T09:00,T-21,as_found,Glass 3,minus 30"]))
     good.write_text("\n".join([head, *rows, "2026-11-04T09:00,T-21,as_found,Glass 3,-30"]).replace("T-12", "T-22"))
     screen.one("input[name=readings]").send_keys(str(bad))
-    screen.sees("3 lines: 1 new, 0 in the log already, 2 refused", "line 3", "No machine 'T-12'", "line 4")
+    screen.sees("3 lines: 1 new, 0 known already, 2 refused", "line 3", "No machine 'T-12'", "line 4")
     assert "Correct 2 lines first" in screen.plate
     assert Reading.objects.count() == count
     screen.one("input[name=readings]").send_keys(str(good))
     screen.go("Take over 3 readings")
     screen.sees("3 readings taken over")
     assert Reading.objects.count() == count + 3
-    screen.go("See the log")
+    screen.go("Show readings")
     screen.one(".MuiDataGrid-row")
-    screen.open(f"/log?loop={Reading.objects.latest('pk').loop_id}")
-    screen.one(".MuiDataGrid-row", "from a list")
+    screen.open(f"/readings?loop={Reading.objects.latest('pk').loop_id}")
+    screen.one(".MuiDataGrid-row", "imported")
 
 
 def test_the_log_is_sorted_filtered_and_keeps_its_columns(screen):
     screen.sign_in()
-    screen.open("/log")
+    screen.open("/readings")
     screen.one(".MuiDataGrid-row")
     screen.click(".MuiDataGrid-columnHeaderTitle", "Freezes at")
     screen.until(lambda: "\N{MINUS SIGN}43" in screen.one(".MuiDataGrid-row").text, "the coldest first")
     screen.click("[aria-label='Go to next page']:not([disabled])")
     screen.until(lambda: "51" in screen.one(".MuiTablePagination-displayedRows").text, "the second page")
-    screen.open(f"/log?instrument={Instrument.objects.get(name='Brix glass').id}")
+    screen.open(f"/readings?instrument={Instrument.objects.get(name='Brix glass').id}")
     screen.sees("Only Brix glass")
     screen.until(lambda: all("Brix glass" in row.text for row in screen.all(".MuiDataGrid-row")), "its readings alone")
     screen.click("[aria-label='Columns']")
-    screen.click(".MuiDataGrid-columnsManagementRow", "Read with")
+    screen.click(".MuiDataGrid-columnsManagementRow", "Instrument")
     screen.until(lambda: "Brix glass" not in screen.one(".MuiDataGrid-row").text, "the column gone")
-    screen.open("/log")
+    screen.open("/readings")
     screen.one(".MuiDataGrid-row")
-    assert not [e for e in screen.all(".MuiDataGrid-columnHeaderTitle") if e.text == "Read with"]
+    assert not [e for e in screen.all(".MuiDataGrid-columnHeaderTitle") if e.text == "Instrument"]
     screen.click(".loglane button", "What they say")
     screen.sees("Protection falls: P-06", "Instruments disagree: Brix glass and Glass 3")

@@ -39,7 +39,7 @@ def test_the_main_job_from_the_board_to_a_proven_reading_and_found_again(screen)
     screen.type("target", "-45")
     screen.until(lambda: abs(screen.figure("concentrate") - 18.1) < 0.11, "18.1 l of concentrate")
     assert screen.figure("water") == pytest.approx(6.7, abs=0.11)
-    screen.sees("73 % in the bucket", "57 % in the loop", "Expect −45.0 °C", "safe to about −41 °C")
+    screen.sees("73 % in the bucket", "57 % in the loop", "Expect −45.0 °C", "protects to about −41 °C")
     screen.go("Accept this mix")
     screen.sees("Shut A and B", "Nothing is poured before")
     screen.close_up()
@@ -138,7 +138,7 @@ def test_litres_by_weight_at_each_drain(screen):
     screen.type("tare-A-0", "25")
     screen.sees("weighs more than the full one: exchange the two")
     screen.type("tare-A-0", "1,3")
-    screen.click("[aria-label='One more container from Engine block']")
+    screen.click("[aria-label='Add container from Engine block']")
     screen.type("gross-B-1", "10 lb")
     screen.sees("= 4.54 kg")
     screen.type("gross-B-3", "12.3")
@@ -267,7 +267,7 @@ def test_two_tabs_do_not_record_past_each_other(screen):
                 plate.click()
     screen.until(lambda: "at another screen meanwhile" in screen.text or screen.all(".panelpick"), "what happened")
     if not screen.all(".panelpick"):
-        screen.click(".key", "Look again")
+        screen.click(".key", "Reload")
     screen.one(".panelpick")
     assert kinds() == ["job_opened", "planned"]
 
@@ -275,9 +275,9 @@ def test_two_tabs_do_not_record_past_each_other(screen):
 def test_the_last_entry_can_be_taken_back(screen):
     screen.sign_in()
     choose_and_drain(screen)
-    screen.click(".key", "Take last one back")
+    screen.click(".key", "Undo last entry")
     screen.one(".drainhead")
-    screen.open("/loops/4/ledger")
+    screen.open("/loops/4/record")
     screen.until(lambda: len(screen.all("tr.struck")) == 1, "the struck entry")
     assert kinds()[-1] == "voided"
 
@@ -312,7 +312,7 @@ def test_too_weak_is_said_and_only_signed_with_a_reason(screen):
     screen.sees("Too weak.", "short of the target −45 °C")
     screen.until(lambda: "Adjust: swap" in screen.plate, "the correction first")
     screen.type("reason", "race tonight, back in the bay tomorrow")
-    screen.go("Sign off all the same: too weak")
+    screen.go("Sign off anyway: too weak")
     screen.sees("Signed off")
     facts = Entry.objects.get(loop__machine__fleet_number="G-07", kind="signed_off").facts
     assert facts["reason"].startswith("race tonight")

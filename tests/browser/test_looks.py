@@ -12,12 +12,12 @@ PAGES = [
     "/loops/4",
     "/loops/6",
     "/loops/7",
-    "/loops/2/ledger",
-    "/policy",
-    "/catalogue",
+    "/loops/2/record",
+    "/rules",
+    "/products",
     "/instruments",
-    "/log",
-    "/log?view=together",
+    "/readings",
+    "/readings?view=together",
     "/machines/1",
     "/machines/new",
     "V-31",
@@ -146,7 +146,7 @@ def test_an_empty_bay_says_what_to_do(screen):
     JobLoop.objects.all().delete()
     screen.sign_in()
     screen.sees("Nothing is in the bay", "nothing yet")
-    screen.go("Open a job")
+    screen.go("Start job")
     screen.one(".mrow")
 
 

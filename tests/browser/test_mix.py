@@ -41,8 +41,8 @@ def test_other_ways_have_to_earn_their_place(screen):
     rows = {row.text.split("\n")[0]: row.text for row in screen.all(".ways tr")}
     text = " | ".join(rows.values())
     assert "reaches it" in screen.all(".ways tr")[0].text
-    assert "and a shot of concentrate" in text
-    assert "Bucket blended at the loop’s 57 %" in text
+    assert "and some concentrate" in text
+    assert "Bucket mixed at 57 %" in text
     assert "−28." in text
     assert "Rule of thumb, 60 %" in text
 
@@ -56,8 +56,8 @@ def test_how_sure_and_to_be_sure(screen):
     assert "% of the doubt" in text
     assert "If read: −48 °C to −26 °C" in text
     screen.type("target", "-20")
-    screen.click("[role=checkbox]", "Be sure of −20 °C")
-    screen.sees("To be sure, planned for", "safe to about −20 °C")
+    screen.click("[role=checkbox]", "Guarantee −20 °C")
+    screen.sees("Planned to be sure, for", "protects to about −20 °C")
     screen.until(lambda: screen.figure("concentrate") < first, "less than for -35")
     screen.go("Accept this mix")
     screen.one(".closing")
@@ -70,7 +70,7 @@ def test_what_cannot_be_made_sure_is_said(screen):
     screen.bench("C-03")
     panel(screen, "How sure")
     screen.type("target", "-40")
-    screen.click("[role=checkbox]", "Be sure of −40 °C")
+    screen.click("[role=checkbox]", "Guarantee −40 °C")
     screen.sees("which no handbook tabulates", "measure closer")
 
 
@@ -82,8 +82,8 @@ def test_cans_at_hand_say_what_to_buy(screen):
     screen.until(lambda: "Needs 4 × 5 L" in screen.one("[data-testid=to-buy]").text, "what is needed")
     screen.sees("EUR goes in")
     for _ in range(2):
-        screen.click("[aria-label^='5'][aria-label$='L cans here: more']")
-    screen.until(lambda: "Short: fetch or buy 2 × 5 L" in screen.one("[data-testid=to-buy]").text, "what is short")
+        screen.click("[aria-label^='5'][aria-label$='L cans in stock: more']")
+    screen.until(lambda: "Not enough: fetch or buy 2 × 5 L" in screen.one("[data-testid=to-buy]").text, "what is short")
     screen.driver.refresh()
     panel(screen, "Cans")
     screen.until(lambda: "2 × 5 L" in screen.one("[data-testid=to-buy]").text, "what stood there, after a reload")
@@ -128,7 +128,7 @@ def test_the_curve_can_be_opened_and_closed(screen):
     screen.sign_in()
     screen.bench("G-07")
     screen.click(".ruletitle")
-    screen.sees("Ethylene glycol: strength and first ice", "the warmer handbook", "turned back", "coldest here −38 °C")
+    screen.sees("Ethylene glycol: strength and freeze point", "warmer handbook", "turned back", "coldest here −38 °C")
     assert len(screen.all(".curve .MuiLineChart-line")) >= 3
     screen.driver.switch_to.active_element.send_keys(Keys.ESCAPE)
     screen.until(lambda: not screen.all(".curve"), "the curve closed")
@@ -142,7 +142,7 @@ def test_a_lead_takes_over_what_a_reading_taught(screen):
     screen.sign_in("tomo")
     screen.click(".lanecard", "W-02")
     screen.open(f"/loops/{Loop.objects.get(machine__fleet_number='W-02').id}")
-    screen.sees("By the reading this loop holds", "A lead can take it over")
+    screen.sees("By this reading the loop holds", "A lead can take it over")
     assert not screen.all(".learned .key")
     screen.driver.delete_all_cookies()
     screen.sign_in("maud")

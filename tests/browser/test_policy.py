@@ -17,7 +17,7 @@ def test_a_lead_sets_a_margin_and_the_target_follows(screen):
     screen.sees("1.250 or 1250")
     screen.type("rule-value", "40")
     screen.sees("40 K cannot be.", "Allowed: 0 to 30 K.")
-    screen.until(lambda: "Correct the figure" in screen.plate, "the plate to wait")
+    screen.until(lambda: "Fix the value" in screen.plate, "the plate to wait")
     screen.type("rule-value", "6,5")
     screen.until(lambda: "Say why" in screen.plate, "the plate to ask why")
     screen.type("rule-reason", "the pass has its own weather")
@@ -30,7 +30,7 @@ def test_a_lead_sets_a_margin_and_the_target_follows(screen):
 
 def test_a_technician_reads_and_changes_nothing(screen):
     screen.sign_in("tomo")
-    screen.open("/policy")
+    screen.open("/rules")
     screen.sees("a lead changes these", "Blending bucket holds")
     assert not screen.all(".rulerow .key")
     screen.go("Back to the board")

@@ -20,7 +20,7 @@ def test_a_hot_machine_on_the_top_up_route_is_not_opened(screen):
     screen.click(".signs button", "too hot")
     screen.click(".signs button", "hard")
     screen.stand_ready()
-    screen.go("Record it: not safe yet")
+    screen.go("Record: not safe yet")
     screen.sees("Not safe to open.", "Too hot to hold for 5 s", "it holds pressure, cold or not")
     assert not screen.all("input[name=product]")
     assert "poured" not in kinds("W-02")[kinds("W-02").index("signed_off") :]
@@ -53,8 +53,8 @@ def test_a_record_that_cannot_be_worked_out_stands_on_the_board_and_is_mended_th
     ROWS.forget()  # it was altered behind the application's back
     screen.sign_in("maud")
     screen.click("[data-testid=broken]", "H-09")
-    screen.sees("This record cannot be worked out.")
-    screen.click(".refusal .key", "Take last one back")
+    screen.sees("This record cannot be calculated.")
+    screen.click(".refusal .key", "Undo last entry")
     screen.until(lambda: not screen.all(".refusal"), "the record worked out again")
     screen.open()
     screen.until(lambda: screen.one(".bstrip", "H-09"), "its strip again")

@@ -227,7 +227,7 @@ def test_the_calendar_reads_back_in_another_library(ines, shuttle):
     assert {event.dtstart.value.isoformat() for event in mine} == {
         row["due_on"] for row in board if row["machine"]["fleet_number"] == "S-12"
     }
-    assert all(event.url.value.endswith(f"/loops/{shuttle.id}/look") for event in mine)
+    assert all(event.url.value.endswith(f"/loops/{shuttle.id}/check") for event in mine)
     assert all(event.valarm.trigger.value == timedelta(hours=7) for event in mine)
 
 

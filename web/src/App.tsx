@@ -1,27 +1,27 @@
 import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useCallback } from 'react';
-import { Route, Routes, useNavigate } from 'react-router';
+import { generatePath, Navigate, Route, Routes, useLocation, useNavigate, useParams } from 'react-router';
 import { sessionOptions } from './api/queries';
 import { Board } from './board/Board';
 import { useScan } from './machines/useScan';
-import { NotHere } from './parts/NotHere';
+import { NotHere } from './controls/NotHere';
 import { SignInAgain, SignInPage } from './people/SignIn';
-import { useAlarm } from './waiting/useTimers';
+import { useAlarm } from './clocks/useTimers';
 
-const BenchPage = lazy(() => import('./bench/BenchPage'));
+const JobPage = lazy(() => import('./stages/JobPage'));
 const MachinesPage = lazy(() => import('./machines/MachinesPage'));
-const LabelsPage = lazy(() => import('./bench/LabelsPage'));
-const LookPage = lazy(() => import('./back/LookPage'));
-const SheetPage = lazy(() => import('./back/SheetPage'));
+const LabelsPage = lazy(() => import('./machines/labels/LabelsPage'));
+const LevelCheckPage = lazy(() => import('./between/LevelCheckPage'));
+const SheetPage = lazy(() => import('./machines/sheet/SheetPage'));
 const InstrumentsPage = lazy(() => import('./instruments/InstrumentsPage'));
-const LogPage = lazy(() => import('./log/LogPage'));
-const SeasonPage = lazy(() => import('./back/SeasonPage'));
-const LedgerPage = lazy(() => import('./machines/LedgerPage'));
+const ReadingsPage = lazy(() => import('./readings/ReadingsPage'));
+const FrostPlanPage = lazy(() => import('./between/FrostPlanPage'));
+const RecordPage = lazy(() => import('./machines/record/RecordPage'));
 const MachinePage = lazy(() => import('./machines/MachinePage'));
-const HistoryPage = lazy(() => import('./machines/HistoryPage'));
-const CataloguePage = lazy(() => import('./catalogue/CataloguePage'));
+const HistoryPage = lazy(() => import('./machines/history/HistoryPage'));
+const ProductsPage = lazy(() => import('./products/ProductsPage'));
 const NewMachinePage = lazy(() => import('./machines/NewMachinePage'));
-const PolicyPage = lazy(() => import('./policy/PolicyPage'));
+const RulesPage = lazy(() => import('./rules/RulesPage'));
 
 /** A scanned code opens the finder, or the page that a label's address names. */
 function useFinderScan(): void {
@@ -41,7 +41,7 @@ function useFinderScan(): void {
 export function App() {
   useFinderScan();
   const session = useQuery(sessionOptions);
-  if (session.isPending) return <p className="empty">Opening the bay.</p>;
+  if (session.isPending) return <p className="empty">Loading …</p>;
   if (session.isError)
     return (
       <NotHere head="The server does not answer." text={session.error.message} retry={() => void session.refetch()} />
@@ -50,35 +50,50 @@ export function App() {
   return (
     <>
       <a className="skip" href="#work">
-        To the work
+        Skip to content
       </a>
-      <Suspense fallback={<p className="empty">Opening.</p>}>
+      <Suspense fallback={<p className="empty">Loading …</p>}>
         <Routes>
           <Route index element={<Board />} />
-          <Route path="loops/:loopId" element={<BenchPage />} />
+          <Route path="loops/:loopId" element={<JobPage />} />
           <Route path="loops/:loopId/labels" element={<LabelsPage />} />
-          <Route path="loops/:loopId/look" element={<LookPage />} />
+          <Route path="loops/:loopId/check" element={<LevelCheckPage />} />
           <Route path="loops/:loopId/sheet" element={<SheetPage />} />
           <Route path="instruments" element={<InstrumentsPage />} />
-          <Route path="log" element={<LogPage />} />
-          <Route path="season" element={<SeasonPage />} />
-          <Route path="loops/:loopId/ledger" element={<LedgerPage />} />
+          <Route path="readings" element={<ReadingsPage />} />
+          <Route path="frost-plan" element={<FrostPlanPage />} />
+          <Route path="loops/:loopId/record" element={<RecordPage />} />
           <Route path="machines" element={<MachinesPage />} />
           <Route path="machines/new" element={<NewMachinePage />} />
           <Route path="machines/:machineId" element={<MachinePage />} />
           <Route path="loops/:loopId/history" element={<HistoryPage />} />
-          <Route path="catalogue" element={<CataloguePage />} />
-          <Route path="policy" element={<PolicyPage />} />
-          <Route
-            path="*"
-            element={<NotHere head="There is nothing at this address." text="It may have been mistyped." />}
-          />
+          <Route path="products" element={<ProductsPage />} />
+          <Route path="rules" element={<RulesPage />} />
+          {MOVED.map(([from, to]) => (
+            <Route key={from} path={from} element={<Moved to={to} />} />
+          ))}
+          <Route path="*" element={<NotHere head="Page not found." text="Check the address, or choose a page." />} />
         </Routes>
       </Suspense>
       <SignInAgain />
       <Alarm />
     </>
   );
+}
+
+// addresses of before 0.7.0: bookmarks and calendars have them
+const MOVED: [string, string][] = [
+  ['log', '/readings'],
+  ['catalogue', '/products'],
+  ['policy', '/rules'],
+  ['season', '/frost-plan'],
+  ['loops/:loopId/ledger', '/loops/:loopId/record'],
+  ['loops/:loopId/look', '/loops/:loopId/check'],
+];
+
+/** An address that has moved opens its page, its question with it. */
+function Moved({ to }: { to: string }) {
+  return <Navigate replace to={generatePath(to, useParams()) + useLocation().search} />;
 }
 
 /** Rings on whatever page is open. */

@@ -11,7 +11,7 @@ from temper_core.calculate.mix import Inside, LearnedCapacity, Spread
 from temper_core.instruments import Edge, ReadingAnswer, Repeats, Scale, StepReading
 from temper_core.instruments.sameness import Sameness
 from temper_core.job.between.state import AfterState
-from temper_core.job.fill.state import FillState
+from temper_core.job.fill.state import FillState, PourState
 from temper_core.job.flush.state import FlushState
 from temper_core.job.identify.facts import Metered, ReportedContents
 from temper_core.job.inside.verdict import ProofVerdict
@@ -96,26 +96,6 @@ class PlanState:
     water_l: float | None
     dilute: bool = False
     reason: str = ""
-
-
-@dataclass(frozen=True, slots=True)
-class PourState:
-    """What went in since the last drain, and how far that is from the plan. room_l: space up to the cold mark. rest_fits:
-    something of the plan is left, and goes in by half a litre or better.
-
-    from_cans_l: of the planned product, what went in but for top-ups while the air came out; cans_l: with what is left to
-    pour, so that a new plan goes on from the can in the hand. planned_water_in_l: of the planned water."""
-
-    product_l: float
-    water_l: float
-    left_product_l: float
-    left_water_l: float
-    room_l: float
-    at_mark: bool
-    rest_fits: bool = False
-    from_cans_l: float = 0.0
-    cans_l: float = 0.0
-    planned_water_in_l: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from temper_core.basis.message import Message, say
 from temper_core.job.fill.closing import closing_points
 from temper_core.job.fill.slip import slip_of
-from temper_core.job.fill.state import FillStep
+from temper_core.job.fill.state import FillStep, PourState
 from temper_core.job.fill.view import fill_step
 from temper_core.job.flush.state import Step
 from temper_core.job.flush.view import step_of
@@ -15,7 +15,7 @@ from temper_core.job.inside.questions import enough_of
 from temper_core.job.inside.verdict import Proof, ProofVerdict
 from temper_core.job.inspect.state import Advice
 from temper_core.job.job_types import JOB_TYPE_NAMES, JobType, Stage
-from temper_core.job.loop_state import NextAction, PourState
+from temper_core.job.loop_state import NextAction
 from temper_core.job.stages import current_stage
 from temper_core.job.verify.correction import finish_of
 from temper_core.job.verify.state import FinishState

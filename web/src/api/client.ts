@@ -1,6 +1,6 @@
 import createClient, { type Middleware } from 'openapi-fetch';
 import { shownSystem } from '../units/units';
-import { inUnits, type Message } from '../words/say';
+import { inUnits, type Message } from '../language/say';
 import type { components, paths } from './schema.gen';
 
 export type Schemas = components['schemas'];

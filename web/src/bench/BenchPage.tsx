@@ -3,68 +3,44 @@ import { useParams, useSearchParams } from 'react-router';
 import type { Schemas } from '../api/client';
 import { benchOptions, sessionOptions } from '../api/queries';
 import { Swatch } from '../figures/patterns';
-import { NotHere } from '../parts/NotHere';
-import { StageLine } from '../parts/StageLine';
-import { TopStrip } from '../parts/TopStrip';
-import { TimerChips } from '../waiting/TimerChips';
-import { DrainStage } from '../stages/drain/DrainStage';
-import { FlushStage } from '../stages/flush/FlushStage';
-import { FillStage } from '../stages/fill/FillStage';
-import { IdentifyStage } from '../stages/identify/IdentifyStage';
-import { MixStage } from '../stages/mix/MixStage';
-import { OpenStage } from '../stages/open/OpenStage';
-import { VerifyStage } from '../stages/verify/VerifyStage';
-import { InspectStage } from '../stages/inspect/InspectStage';
+import { NotHere } from '../controls/NotHere';
+import { StageLine } from '../controls/StageLine';
+import { TopStrip } from '../controls/TopStrip';
+import { TimerChips } from '../clocks/TimerChips';
 import { useUnits } from '../units/UnitsContext';
-import { sayIn } from '../words/say';
-import { chemistry } from '../words/trade';
-import { Happened } from './Happened';
+import { sayIn } from '../language/say';
+import { chemistry } from '../language/names';
+import { JobRecord } from './JobRecord';
 import { NoJob } from './NoJob';
 import { PausedSheet } from './PausedSheet';
 import { RecordedStage } from './RecordedStage';
-import { type Recorder, useRecorder } from './useRecorder';
-
-type Stage = Schemas['Stage'];
-
-export interface StageProps {
-  bench: Schemas['Bench'];
-  recorder: Recorder;
-}
-
-const STAGES: Partial<Record<Stage, (props: StageProps) => React.ReactNode>> = {
-  identify: IdentifyStage,
-  inspect: InspectStage,
-  open: OpenStage,
-  drain: DrainStage,
-  flush: FlushStage,
-  mix: MixStage,
-  fill: FillStage,
-  verify: VerifyStage,
-};
+import type { Stage, Stages } from './stage';
+import { useRecorder } from './useRecorder';
 
 /** A sheet starts again with every entry, but for the test: findings are recorded there one after the other. */
 const sheetKey = (state: Schemas['LoopState']): string =>
   state.stage === 'inspect' ? `test ${state.job_id}` : `${state.stage} ${state.last_entry_id}`;
 
-export default function BenchPage() {
+/** One loop's job, with the sheet of the stage that it stands at. */
+export function BenchPage({ stages }: { stages: Stages }) {
   const loopId = Number(useParams().loopId);
   const bench = useQuery({ ...benchOptions(loopId), enabled: Number.isInteger(loopId) });
-  if (bench.data) return <Bench bench={bench.data} />;
+  if (bench.data) return <Bench bench={bench.data} stages={stages} />;
   if (bench.isError) {
     const gone = bench.error && 'status' in bench.error && bench.error.status === 404;
     return (
       <NotHere
-        head={gone ? 'No such loop in this depot.' : 'The bench does not open.'}
+        head={gone ? 'No such loop in this depot.' : 'This job cannot be shown.'}
         text={bench.error.message}
         retry={() => void bench.refetch()}
-        {...(gone ? {} : { way: { to: `/loops/${loopId}/ledger`, label: 'Its record' } })}
+        {...(gone ? {} : { way: { to: `/loops/${loopId}/record`, label: 'Record' } })}
       />
     );
   }
-  return <p className="empty">Opening the bench.</p>;
+  return <p className="empty">Loading …</p>;
 }
 
-function Bench({ bench }: { bench: Schemas['Bench'] }) {
+function Bench({ bench, stages }: { bench: Schemas['Bench']; stages: Stages }) {
   const [params, setParams] = useSearchParams();
   const { state, machine, loop } = bench;
   const recorder = useRecorder(loop.id, state);
@@ -74,7 +50,7 @@ function Bench({ bench }: { bench: Schemas['Bench'] }) {
   const me = useQuery(sessionOptions).data?.person?.id;
   // nobody passes the gate for another: whoever drains feels it first
   const stage = state.stage === 'drain' && state.gate.by_id !== String(me) ? 'open' : state.stage;
-  const Sheet = state.paused ? PausedSheet : open ? FlushStage : stage ? STAGES[stage] : undefined;
+  const Sheet = state.paused ? PausedSheet : open ? stages.flush : stage ? stages[stage] : undefined;
   const look = (stage: Stage | null) => setParams(stage ? { stage } : {}, { replace: true });
   const product = state.plan?.product;
   return (
@@ -106,7 +82,7 @@ function Bench({ bench }: { bench: Schemas['Bench'] }) {
               <>
                 <dt>
                   <Swatch fill={state.poured.product_l > 0 ? 'mixed' : 'conc'} />
-                  {state.poured.product_l > 0 ? 'now in it' : 'going in'}
+                  {state.poured.product_l > 0 ? 'now inside' : 'planned'}
                 </dt>
                 <dd>{chemistry(product.family, product.base)}</dd>
               </>
@@ -124,7 +100,7 @@ function Bench({ bench }: { bench: Schemas['Bench'] }) {
       ) : (
         <NoJob bench={bench} />
       )}
-      <Happened bench={bench} recorder={recorder} />
+      <JobRecord bench={bench} recorder={recorder} />
     </div>
   );
 }

@@ -19,26 +19,26 @@ interface Props {
 /** The curve itself, opened: what the frost rule is read from, as a chart and as a table. */
 export function CurveDialog({ open, onClose, scale, marks }: Props) {
   const small = useMediaQuery('(max-width: 900px)');
-  const { temperature } = useUnits();
+  const { system, temperature } = useUnits();
   const rows = scale.lean.filter((mark) => Math.round(mark.glycol_mass_percent) % 10 === 0);
   return (
     <Dialog open={open} onClose={onClose} fullScreen={small} maxWidth="md" fullWidth aria-labelledby="curve-title">
       <div className="curve">
         <header>
           <h2 id="curve-title" className="title">
-            {scale.glycol === 'propylene' ? 'Propylene glycol' : 'Ethylene glycol'}: strength and first ice
+            {scale.glycol === 'propylene' ? 'Propylene glycol' : 'Ethylene glycol'}: strength and freeze point
           </h2>
           <ButtonBase className="key" onClick={onClose}>
             Close
           </ButtonBase>
         </header>
-        <Suspense fallback={<p className="empty">Drawing the curve.</p>}>
-          <CurveChart scale={scale} marks={marks} height={small ? 380 : 440} />
+        <Suspense fallback={<p className="empty">Loading …</p>}>
+          <CurveChart system={system} scale={scale} marks={marks} height={small ? 380 : 440} />
         </Suspense>
         <p>
           {scale.rich.length > 0
-            ? `Two handbooks disagree: the colder one is used, and “safe to” reckons with the warmer. Between 60 and 80 % nobody tabulates it; past that more glycol protects less.`
-            : 'The handbooks agree here. Past the end of the curve nobody tabulates it.'}
+            ? `Two handbooks differ: the colder one is used, “protects to” uses the warmer. Not tabulated between 60 and 80 %; above that, more glycol protects less.`
+            : 'The handbooks agree. Not tabulated beyond the end of the curve.'}
         </p>
         <table className="curvetable">
           <thead>
@@ -51,7 +51,7 @@ export function CurveDialog({ open, onClose, scale, marks }: Props) {
           </thead>
           <tbody>
             <tr>
-              <th scope="row">first ice</th>
+              <th scope="row">freezes at</th>
               {rows.map((mark) => (
                 <td key={mark.glycol_mass_percent}>{temperature(mark.freeze_c, 0)}</td>
               ))}

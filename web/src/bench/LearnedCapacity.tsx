@@ -2,7 +2,7 @@ import ButtonBase from '@mui/material/ButtonBase';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { api, type Refusal as RefusalError, type Schemas, unwrap } from '../api/client';
 import { benchOptions, sessionOptions } from '../api/queries';
-import { Refusal } from '../parts/Refusal';
+import { Refusal } from '../controls/Refusal';
 import { fromBase, number, SYSTEMS, volumeDecimals } from '../units/units';
 import { useUnits } from '../units/UnitsContext';
 
@@ -33,21 +33,21 @@ export function LearnedCapacity({ bench }: { bench: Schemas['Bench'] }) {
     <div className="learned" data-testid="learned">
       <p>
         <b>
-          By the reading this loop holds {volume(learned.combined.value)} {half(learned.combined.half)}
+          By this reading the loop holds {volume(learned.combined.value)} {half(learned.combined.half)}
         </b>
         , believed {volume(learned.believed.value)} {half(learned.believed.half)}.{' '}
         {!between
-          ? 'It can be taken over once this job is signed off.'
+          ? 'You can use it after sign-off.'
           : lead
-            ? 'The next mix will reckon with what you take over.'
-            : 'A lead can take it over.'}
+            ? 'The next mix uses the capacity that you accept.'
+            : 'A lead can accept it.'}
       </p>
       {between && lead && (
         <ButtonBase className="key" onClick={() => !take.isPending && take.mutate(learned.combined.value)}>
           Take over {volume(learned.combined.value)}
         </ButtonBase>
       )}
-      {take.error && <Refusal which="Not taken over." allowed={take.error.message} />}
+      {take.error && <Refusal which="Not saved." allowed={take.error.message} />}
     </div>
   );
 }

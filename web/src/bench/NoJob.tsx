@@ -1,15 +1,15 @@
 import { Link, useNavigate } from 'react-router';
 import type { Schemas } from '../api/client';
-import { GoPlate } from '../parts/GoPlate';
-import { Tick } from '../parts/icons';
+import { GoPlate } from '../controls/GoPlate';
+import { Tick } from '../controls/icons';
 import { useUnits } from '../units/UnitsContext';
-import { sayIn } from '../words/say';
-import { dateOf, dayOf } from '../words/time';
-import { PROOF } from '../words/trade';
+import { sayIn } from '../language/say';
+import { dateOf, dayOf } from '../language/time';
+import { PROOF } from '../language/names';
 import { LearnedCapacity } from './LearnedCapacity';
-import '../back/back.css';
+import '../between/between.css';
 import { StageFrame } from './StageFrame';
-import { useDepot } from './useDepot';
+import { useDepot } from '../api/useDepot';
 
 /** A loop between jobs: what it left with. */
 export function NoJob({ bench }: { bench: Schemas['Bench'] }) {
@@ -28,7 +28,7 @@ export function NoJob({ bench }: { bench: Schemas['Bench'] }) {
         reading: ['read', 'read_since'].includes(state.claim.why) ? state.claim.freeze_c : null,
         safe: state.claim.safe_to_c,
       }}
-      go={<GoPlate act="Back to the board" then="pick the next machine" onPress={() => void go('/')} />}
+      go={<GoPlate act="Back to the board" then="choose the next machine" onPress={() => void go('/')} />}
     >
       <h1 className="title">
         {state.signed_at ? `Signed off ${dayOf(state.signed_at, depot?.time_zone)}` : 'No job is open on this loop'}
@@ -60,8 +60,8 @@ export function NoJob({ bench }: { bench: Schemas['Bench'] }) {
         </p>
       )}
       <p className="keyrow" style={{ paddingTop: 12 }}>
-        <Link to={`/loops/${bench.loop.id}/look`} className="key linkkey">
-          Look at it now
+        <Link to={`/loops/${bench.loop.id}/check`} className="key linkkey">
+          Level check
         </Link>{' '}
         {state.signed_at && (
           <Link to={`/loops/${bench.loop.id}/sheet`} className="key linkkey">
@@ -71,7 +71,7 @@ export function NoJob({ bench }: { bench: Schemas['Bench'] }) {
         <Link to={`/loops/${bench.loop.id}/labels`} className="key linkkey">
           Label
         </Link>{' '}
-        <Link to={`/loops/${bench.loop.id}/history`}>Its history</Link>
+        <Link to={`/loops/${bench.loop.id}/history`}>History</Link>
       </p>
       {state.flags.map((flag) => (
         <p key={flag.code} style={{ paddingTop: 12 }}>

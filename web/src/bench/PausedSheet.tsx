@@ -1,16 +1,16 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { sessionOptions } from '../api/queries';
-import { GoPlate } from '../parts/GoPlate';
+import { GoPlate } from '../controls/GoPlate';
 import { useUnits } from '../units/UnitsContext';
-import { coolingText, limitText, overLimit } from '../waiting/clock';
-import { useServerNow } from '../waiting/useServerNow';
-import { sayIn } from '../words/say';
-import { timeOf } from '../words/time';
-import type { StageProps } from './BenchPage';
+import { coolingText, limitText, overLimit } from '../clocks/clock';
+import { useServerNow } from '../clocks/useServerNow';
+import { sayIn } from '../language/say';
+import { timeOf } from '../language/time';
+import type { StageProps } from './stage';
 import { stateMarks } from './marks';
 import { StageFrame } from './StageFrame';
-import { useDepot } from './useDepot';
+import { useDepot } from '../api/useDepot';
 
 /** A job that was put aside: what it holds, why, since when, and the one key that takes it up. */
 export function PausedSheet({ bench, recorder }: StageProps) {
@@ -33,7 +33,7 @@ export function PausedSheet({ bench, recorder }: StageProps) {
       refusal={recorder.refusal}
       go={
         <GoPlate
-          act={mine ? 'Take it up again' : 'Take it over'}
+          act={mine ? 'Resume job' : 'Resume job'}
           then="check again that it is safe to open"
           busy={recorder.busy}
           onPress={() => recorder.record([{ kind: 'resumed', facts: {} }])}
@@ -44,17 +44,17 @@ export function PausedSheet({ bench, recorder }: StageProps) {
         <i className="tape" aria-hidden="true" />
         <h1 className="title">{sayIn(state.standing, system)}</h1>
         <p>
-          Put aside by {paused.by}, {timeOf(paused.at, zone)}.{paused.note && <b> {paused.note}</b>}
+          Paused by {paused.by}, {timeOf(paused.at, zone)}.{paused.note && <b> {paused.note}</b>}
         </p>
         {over && (
           <p className="hot" role="alert">
             <b>{limitText(over, now)}</b>
           </p>
         )}
-        {cooling && <p className="ink2">It {coolingText(cooling, now)}.</p>}
-        <p className="ink2">Whoever takes it up feels hose and cap before opening it, whatever was felt before.</p>
+        {cooling && <p className="ink2">Machine {coolingText(cooling, now)}.</p>}
+        <p className="ink2">Whoever resumes makes the safe-to-open check again before opening it.</p>
         <Link className="key small linkkey" to={`/loops/${bench.loop.id}/labels`}>
-          Tag to hang on it
+          Print a tag
         </Link>
       </div>
     </StageFrame>

@@ -1,12 +1,12 @@
 import type { Schemas } from '../api/client';
-import { GoPlate } from '../parts/GoPlate';
+import { GoPlate } from '../controls/GoPlate';
 import { useUnits } from '../units/UnitsContext';
-import { sayIn } from '../words/say';
-import { timeOf } from '../words/time';
-import { STAGE } from '../words/trade';
+import { sayIn } from '../language/say';
+import { timeOf } from '../language/time';
+import { STAGE } from '../language/names';
 import { stateMarks } from './marks';
 import { StageFrame } from './StageFrame';
-import { useDepot } from './useDepot';
+import { useDepot } from '../api/useDepot';
 
 type Stage = Schemas['Stage'];
 
@@ -60,7 +60,7 @@ export function RecordedStage({ bench, stage, onBack }: Props) {
         ))}
       </ul>
       <p className="ink2" style={{ paddingTop: 12 }}>
-        To change it, take back the newest entries below one by one: they stay in the ledger, struck.
+        To change it, undo the newest entries below one by one. They stay in the record, struck through.
       </p>
     </StageFrame>
   );

@@ -5,7 +5,7 @@ import type { Refusal as RefusalError, Schemas } from '../api/client';
 import { benchOptions, sessionOptions } from '../api/queries';
 import { Circuit } from '../figures/Circuit';
 import { type FrostMarks, FrostRule } from '../figures/FrostRule';
-import { Refusal } from '../parts/Refusal';
+import { Refusal } from '../controls/Refusal';
 import { useUnits } from '../units/UnitsContext';
 import { Swatch } from '../figures/patterns';
 import { CurveDialog } from './CurveDialog';
@@ -46,7 +46,7 @@ export function StageFrame({
 }: Props) {
   const [pulled, pull] = useState<'circuit' | 'rule' | null>(null);
   const [curve, openCurve] = useState(false);
-  const { volume, temperature } = useUnits();
+  const { system, volume, temperature } = useUnits();
   const who = useQuery(sessionOptions).data?.person?.name.split(' ')[0];
   const claim = state.claim.freeze_c;
   const glycol =
@@ -59,7 +59,7 @@ export function StageFrame({
         {refusal && <ServerRefusal refusal={refusal} loopId={bench.loop.id} />}
       </main>
       <div className="gocorner">
-        {drafted && <span className="drafted">Draft, kept for {who}; nothing recorded yet.</span>}
+        {drafted && <span className="drafted">Draft of {who}, not recorded yet.</span>}
         {go}
       </div>
       <section
@@ -73,7 +73,7 @@ export function StageFrame({
         <ButtonBase className="ruletitle" onClick={() => openCurve(true)}>
           <b>Frost rule</b> <u>curve</u>
         </ButtonBase>
-        {scale && <FrostRule scale={scale} marks={marks} />}
+        {scale && <FrostRule system={system} scale={scale} marks={marks} />}
         {scale && <CurveDialog open={curve} onClose={() => openCurve(false)} scale={scale} marks={marks} />}
         <CloseKey onPress={() => pull(null)} />
       </section>
@@ -100,6 +100,7 @@ interface DrawingProps {
 
 /** The circuit with its key and its totals. */
 function LoopDrawing({ bench, state, drainsNext, shares }: DrawingProps) {
+  const { system } = useUnits();
   const trapped = state.fill?.air;
   return (
     <>
@@ -123,6 +124,7 @@ function LoopDrawing({ bench, state, drainsNext, shares }: DrawingProps) {
         </span>
       </div>
       <Circuit
+        system={system}
         layout={bench.loop.layout}
         vessels={state.vessels}
         fresh={state.poured.product_l > 0}
@@ -150,7 +152,7 @@ function ServerRefusal({ refusal, loopId }: { refusal: RefusalError; loopId: num
     <Refusal which={refusal.status === 401 ? 'Not recorded yet.' : 'Not recorded.'} allowed={refusal.message}>
       {refusal.status === 409 && (
         <ButtonBase className="key" onClick={() => void client.invalidateQueries(benchOptions(loopId))}>
-          Look again
+          Reload
         </ButtonBase>
       )}
     </Refusal>

@@ -37,7 +37,7 @@ export function Totals({ capacityL, state }: Props) {
           </div>
         ))}
       </div>
-      {(note || !closes) && <div className="totals-note">{note ?? 'rounded last'}</div>}
+      {(note || !closes) && <div className="totals-note">{note ?? 'rounded at the end'}</div>}
     </div>
   );
 }
@@ -48,14 +48,14 @@ function sumOf(
 ): { terms: Term[]; signs: string[]; note: string | null } {
   const poured = state.poured.product_l + state.poured.water_l;
   if (state.drained_l === null) {
-    return { terms: [{ litres: capacityL, label: 'holds, to the cold mark' }], signs: [], note: null };
+    return { terms: [{ litres: capacityL, label: 'capacity, to the cold mark' }], signs: [], note: null };
   }
   const stayed = capacityL - state.drained_l;
   const round = state.flush?.step === 'plan' ? undefined : state.flush?.rounds.at(-1);
   if (round && round.water_l > 0) {
     return {
       terms: [
-        { litres: state.inside.litres - round.water_l, label: 'stayed in' },
+        { litres: state.inside.litres - round.water_l, label: 'still inside' },
         { litres: round.water_l, label: 'water in' },
         { litres: state.inside.litres, label: 'in the loop' },
       ],
@@ -66,18 +66,18 @@ function sumOf(
   if (poured > 0) {
     return {
       terms: [
-        { litres: stayed, label: 'stayed in' },
+        { litres: stayed, label: 'still inside' },
         { litres: poured, label: 'poured' },
         { litres: state.inside.litres, label: 'in the loop' },
       ],
       signs: ['+'],
-      note: state.inside.base === 'none' ? null : 'a mix settles by about 1 %',
+      note: state.inside.base === 'none' ? null : 'a mix shrinks by about 1 %',
     };
   }
   return {
     terms: [
       { litres: capacityL, label: 'holds' },
-      { litres: state.drained_l, label: 'came out' },
+      { litres: state.drained_l, label: 'drained' },
       { litres: stayed, label: 'still inside' },
     ],
     signs: ['\u2212'],

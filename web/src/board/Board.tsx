@@ -4,22 +4,22 @@ import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type { Schemas } from '../api/client';
 import { boardOptions, sessionOptions } from '../api/queries';
-import { GoPlate } from '../parts/GoPlate';
-import { Plus } from '../parts/icons';
-import { NotHere } from '../parts/NotHere';
-import { Segment } from '../parts/Segment';
-import { ThemeSwitch, UnitsSwitch, Who } from '../parts/TopStrip';
+import { GoPlate } from '../controls/GoPlate';
+import { Plus } from '../controls/icons';
+import { NotHere } from '../controls/NotHere';
+import { Segment } from '../controls/Segment';
+import { ThemeSwitch, UnitsSwitch, Who } from '../controls/TopStrip';
 import type { System } from '../units/units';
 import { useUnits } from '../units/UnitsContext';
-import { sayIn } from '../words/say';
-import { clockOf, dayOf } from '../words/time';
-import { PROOF } from '../words/trade';
-import { useServerNow } from '../waiting/useServerNow';
-import '../back/back.css';
-import { ComingCards, FrostLine, DueKeys } from '../back/ComingBack';
+import { sayIn } from '../language/say';
+import { clockOf, dayOf } from '../language/time';
+import { PROOF } from '../language/names';
+import { useServerNow } from '../clocks/useServerNow';
+import '../between/between.css';
+import { ComingCards, FrostLine, DueKeys } from '../between/ChecksDue';
 import { BoardStrip } from './BoardStrip';
-import { BrokenRows, RejudgedCards } from './Waiting';
-import '../waiting/waiting.css';
+import { BrokenRows, RejudgedCards } from '../bench/Troubles';
+import '../clocks/clocks.css';
 
 type BoardData = Schemas['Board'];
 
@@ -32,7 +32,7 @@ export function Board() {
   const now = new Date(nowMs);
   const [whose, setWhose] = useState('all');
   if (board.isError && !board.data) {
-    return <NotHere head="The board does not open." text={board.error.message} retry={() => void board.refetch()} />;
+    return <NotHere head="The board cannot be shown." text={board.error.message} retry={() => void board.refetch()} />;
   }
   const zone = session?.depot?.time_zone;
   const all = board.data?.strips ?? [];
@@ -44,7 +44,7 @@ export function Board() {
       <header className="boardhead">
         <div className="t">
           <b>{session?.depot?.name}</b>
-          <span>Bay board, {dayOf(now.toISOString(), zone)}. Sorted by whose hands are needed next.</span>
+          <span>Board, {dayOf(now.toISOString(), zone)}. Longest waiting first.</span>
         </div>
         {people.length > 1 && (
           <Segment
@@ -71,12 +71,12 @@ export function Board() {
         <span className="clock num">{clockOf(now.toISOString(), zone)}</span>
       </header>
       <div className="cols" aria-hidden="true">
-        <span>hands in</span>
+        <span>waiting</span>
         <span>unit</span>
         <span />
         <span>stage</span>
         <span>next</span>
-        <span>frost: in it now, target</span>
+        <span>freezes at, target</span>
         <span>on it</span>
       </div>
       <main className="strips" id="work">
@@ -87,8 +87,8 @@ export function Board() {
         ))}
         {board.data && strips.length + board.data.broken.length === 0 && (
           <p className="empty">
-            <b>Nothing is in the bay.</b>
-            Open a job when a machine comes in.
+            <b>No job is in progress.</b>
+            Start a job when a machine arrives.
           </p>
         )}
       </main>
@@ -101,7 +101,7 @@ export function Board() {
             onPress={() => void go(`/loops/${first.loop_id}`)}
           />
         ) : (
-          <GoPlate act="Open a job" then="pick the machine" onPress={() => void go('/machines')} />
+          <GoPlate act="Start job" then="pick the machine" onPress={() => void go('/machines')} />
         )}
       </div>
     </div>
@@ -117,9 +117,9 @@ function FinishedLane({ board, zone }: { board: BoardData | undefined; zone: str
   const { temperature, system } = useUnits();
   const finished = board?.finished ?? [];
   return (
-    <section className="lane" aria-label="Come back, and finished lately">
+    <section className="lane" aria-label="Checks due, and jobs finished lately">
       <div className="shelfhead">
-        <b>Come back</b>
+        <b>Checks due</b>
         <span>
           {board && <FrostLine frost={board.frost} />}
           {(board?.coming.length ?? 0) > 0 ? (
@@ -149,7 +149,7 @@ function FinishedLane({ board, zone }: { board: BoardData | undefined; zone: str
         {finished.map((row) => (
           <li key={`${row.loop_id}${row.signed_at}`}>
             <Link
-              to={`/loops/${row.loop_id}/ledger`}
+              to={`/loops/${row.loop_id}/record`}
               className={`lanecard${['proven', 'glycol_free', 'checked'].includes(row.proof) ? '' : ' not'}`}
             >
               <b>{row.machine.fleet_number}</b>

@@ -2,11 +2,11 @@ import { Link } from 'react-router';
 import type { Schemas } from '../api/client';
 import { MiniFrost } from '../figures/MiniFrost';
 import { useUnits } from '../units/UnitsContext';
-import { sayIn } from '../words/say';
-import { useDepot } from '../bench/useDepot';
-import { aboutText, clockText, lengthText, limitText, overLimit, TIMER, until } from '../waiting/clock';
-import { timeOf, waited } from '../words/time';
-import { STAGE } from '../words/trade';
+import { sayIn } from '../language/say';
+import { useDepot } from '../api/useDepot';
+import { aboutText, clockText, lengthText, limitText, overLimit, TIMER, until } from '../clocks/clock';
+import { timeOf, waited } from '../language/time';
+import { STAGE } from '../language/names';
 
 interface Props {
   strip: Schemas['Strip'];
@@ -25,16 +25,16 @@ function plateOf(strip: Schemas['Strip'], now: number, zone: string | undefined)
   const { row, wait } = strip;
   const iso = new Date(now).toISOString();
   if (wait.kind === 'limit' && wait.since)
-    return { kind: 'hotplate', head: 'NOW', text: `${lengthText(-until(wait.since, now))} over its limit` };
+    return { kind: 'hotplate', head: 'NOW', text: `${lengthText(-until(wait.since, now))} over the limit` };
   if (wait.kind === 'paused' && wait.since)
-    return { kind: 'aside', head: 'put aside', text: timeOf(wait.since, zone, new Date(now)) };
+    return { kind: 'aside', head: 'paused', text: timeOf(wait.since, zone, new Date(now)) };
   const left = until(wait.until, now);
   if (wait.kind === 'counting' && left > 0 && wait.timer)
     return { kind: 'counts', head: clockText(left), text: TIMER[wait.timer] };
-  if (wait.kind === 'cooling' && left > 0) return { kind: 'cools', head: aboutText(left), text: 'about, to cool' };
+  if (wait.kind === 'cooling' && left > 0) return { kind: 'cools', head: aboutText(left), text: 'about, cooling' };
   if (wait.timer === 'cooling') return { kind: 'now', head: 'NOW', text: 'may be cold' };
   if (wait.timer) return { kind: 'now', head: 'NOW', text: `${TIMER[wait.timer]} is over` };
-  if (row.frost_risk) return { kind: 'hotplate', head: 'NOW', text: 'keep it in' };
+  if (row.frost_risk) return { kind: 'hotplate', head: 'NOW', text: 'keep indoors' };
   return { kind: 'now', head: 'NOW', text: waited(wait.since ?? row.changed_at ?? iso, iso) };
 }
 
@@ -91,7 +91,7 @@ export function BoardStrip({ strip, now }: Props) {
         <span>{row.then && sayIn(row.then, system)}</span>
       </span>
       <span className="fr">
-        <MiniFrost claim={claim} target={row.target_c} />
+        <MiniFrost system={system} claim={claim} target={row.target_c} />
       </span>
       <span className="on">
         <span className="ini" title={strip.by.name}>

@@ -1,7 +1,8 @@
-import { useUnits } from '../units/UnitsContext';
+import { type System, volumeText } from '../units/units';
 import { number } from '../units/units';
 
 interface Props {
+  system: System;
   capacityL: number;
   insideL: number;
   oldPercent: number | null;
@@ -55,7 +56,7 @@ export function AnswerBar(p: Props) {
 }
 
 function Bar({ W, ...p }: Props & { W: number }) {
-  const { volume } = useUnits();
+  const volume = (litres: number) => volumeText(litres, p.system);
   const whole = Math.max(p.capacityL, p.insideL + p.productL + p.waterL);
   const s = (W - 4) / whole;
   const x1 = 2 + p.insideL * s;
@@ -66,7 +67,7 @@ function Bar({ W, ...p }: Props & { W: number }) {
   const old =
     p.oldPercent === null || p.oldPercent < 0.05
       ? ''
-      : `${number(p.oldPercent, p.oldPercent < 10 ? 1 : 0)} % old in it`;
+      : `${number(p.oldPercent, p.oldPercent < 10 ? 1 : 0)} % old coolant`;
   const label = `Still inside ${volume(p.insideL)}, product ${volume(p.productL)}, water ${volume(p.waterL)}, loop ${volume(p.capacityL)}`;
   return (
     <svg viewBox={`0 0 ${W} 104`} role="img" aria-label={label} className={`answer-bar ${WIDTH_NAME[W]}`}>

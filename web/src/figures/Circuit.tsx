@@ -1,7 +1,6 @@
 import { useId } from 'react';
 import type { Schemas } from '../api/client';
-import { useUnits } from '../units/UnitsContext';
-import { fromBase, number, type System, SYSTEMS, UNIT_LABEL, volumeDecimals } from '../units/units';
+import { fromBase, number, type System, SYSTEMS, UNIT_LABEL, volumeDecimals, volumeText } from '../units/units';
 import { type Box, draw, HEIGHT, type Hose, type Mark, type Tap, WIDTH } from './circuitGeometry';
 import { HatchPattern } from './patterns';
 
@@ -26,6 +25,7 @@ function Liquid({ vessel, box, hatch, fresh }: { vessel: Vessel; box: Box; hatch
 }
 
 interface VesselProps {
+  system: System;
   vessel: Vessel;
   box: Box;
   hatch: string;
@@ -35,8 +35,8 @@ interface VesselProps {
   air: number | null;
 }
 
-function VesselBox({ vessel, box, hatch, fresh, shares, air }: VesselProps) {
-  const { system, volume } = useUnits();
+function VesselBox({ system, vessel, box, hatch, fresh, shares, air }: VesselProps) {
+  const volume = (litres: number) => volumeText(litres, system);
   const lines = air === null ? vesselLines(vessel, box, system, shares) : [vessel.name, `air ${volume(air)}`];
   const band = Math.min(box.h - 6, lines.length * 17 + 12);
   const width = Math.min(box.w - 8, Math.max(...lines.map((line) => line.length)) * 7 + 10);
@@ -229,6 +229,7 @@ function describe(vessels: Vessel[], volume: (litres: number) => string): string
 }
 
 interface Props {
+  system: System;
   layout: Schemas['Layout'];
   vessels: Vessel[];
   /** New coolant has been poured. */
@@ -242,9 +243,9 @@ interface Props {
 }
 
 /** A loop drawn from its layout, with what stands in each vessel now. */
-export function Circuit({ layout, vessels, fresh, drainsNext, shares = false, air = null }: Props) {
+export function Circuit({ system, layout, vessels, fresh, drainsNext, shares = false, air = null }: Props) {
   const base = useId().replace(/:/g, '');
-  const { volume, system } = useUnits();
+  const volume = (litres: number) => volumeText(litres, system);
   const drawing = draw(layout);
   const hoses = vessels.find((vessel) => vessel.kind === 'hoses');
   const wet = hoses !== undefined && hoses.litres > 0.5 * hoses.volume_l;
@@ -260,7 +261,7 @@ export function Circuit({ layout, vessels, fresh, drainsNext, shares = false, ai
           <HatchPattern key={vessel.id} id={`${base}${vessel.id}`} percent={vessel.old_percent ?? 1} />
         ))}
       </defs>
-      <Axis drawing={drawing} />
+      <Axis system={system} drawing={drawing} />
       {drawing.hoses.map((hose) => (
         <path key={hose.d} d={hose.d} className="hose-g" />
       ))}
@@ -276,6 +277,7 @@ export function Circuit({ layout, vessels, fresh, drainsNext, shares = false, ai
           box && (
             <VesselBox
               key={vessel.id}
+              system={system}
               vessel={vessel}
               box={box}
               hatch={`${base}${vessel.id}`}
@@ -314,8 +316,7 @@ export function Circuit({ layout, vessels, fresh, drainsNext, shares = false, ai
 }
 
 /** Height above the floor: a drain low down empties more than one high up. */
-function Axis({ drawing }: { drawing: ReturnType<typeof draw> }) {
-  const { system } = useUnits();
+function Axis({ system, drawing }: { system: System; drawing: ReturnType<typeof draw> }) {
   const step = system === 'us' ? 609.6 : 500;
   const marks = [];
   for (let mm = Math.ceil(drawing.lowMm / step) * step; mm <= drawing.highMm; mm += step) marks.push(mm);

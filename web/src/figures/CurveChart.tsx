@@ -1,12 +1,12 @@
 import { ChartsReferenceLine } from '@mui/x-charts/ChartsReferenceLine';
 import { LineChart } from '@mui/x-charts/LineChart';
 import type { Schemas } from '../api/client';
-import { fromBase, number, SYSTEMS } from '../units/units';
-import { useUnits } from '../units/UnitsContext';
+import { fromBase, number, type System, SYSTEMS, temperatureText } from '../units/units';
 import type { FrostMarks } from './FrostRule';
 import { massAt } from './frostScale';
 
 interface Props {
+  system: System;
   scale: Schemas['FrostScale'];
   marks: FrostMarks;
   height: number;
@@ -22,14 +22,14 @@ interface Row {
 
 const POINTS: { key: keyof FrostMarks & ('now' | 'found' | 'target' | 'reading'); label: string; color: string }[] = [
   { key: 'found', label: 'as found', color: 'var(--ink2)' },
-  { key: 'now', label: 'in it now', color: 'var(--ink2)' },
+  { key: 'now', label: 'inside now', color: 'var(--ink2)' },
   { key: 'target', label: 'plan', color: 'var(--cold)' },
   { key: 'reading', label: 'reads', color: 'var(--ink)' },
 ];
 
 /** Both published curves, the branch that turns back, and where this loop stands on them. Nothing is drawn in the gap. */
-export default function CurveChart({ scale, marks, height }: Props) {
-  const { system, temperature } = useUnits();
+export default function CurveChart({ system, scale, marks, height }: Props) {
+  const temperature = (celsius: number, decimals?: number) => temperatureText(celsius, system, decimals);
   const unit = SYSTEMS[system].temperature;
   const rows = rowsOf(scale, marks);
   const shown = (celsius: number | null) => (celsius === null ? null : fromBase(celsius, unit));
@@ -49,12 +49,12 @@ export default function CurveChart({ scale, marks, height }: Props) {
           valueFormatter: (value: number) => number(value, Number.isInteger(value) ? 0 : 1),
         },
       ]}
-      yAxis={[{ label: `first ice, ${unit === 'degF' ? '°F' : '°C'}`, width: 62, max: fromBase(0, unit) }]}
+      yAxis={[{ label: `freezes at, ${unit === 'degF' ? '°F' : '°C'}`, width: 62, max: fromBase(0, unit) }]}
       grid={{ horizontal: true }}
       series={[
         {
           id: 'colder',
-          label: 'the colder handbook, used here',
+          label: 'colder handbook (used)',
           data: rows.map((row) => shown(row.colder)),
           color: 'var(--ink)',
           showMark: false,
@@ -65,7 +65,7 @@ export default function CurveChart({ scale, marks, height }: Props) {
           ? [
               {
                 id: 'warmer',
-                label: 'the warmer handbook',
+                label: 'warmer handbook',
                 data: rows.map((row) => shown(row.warmer)),
                 color: 'var(--ink2)',
                 showMark: false,
@@ -78,7 +78,7 @@ export default function CurveChart({ scale, marks, height }: Props) {
           ? [
               {
                 id: 'back',
-                label: 'turned back, within 2 K',
+                label: 'turned back, within 2 °C',
                 data: rows.map((row) => shown(row.back)),
                 color: 'var(--hot)',
                 showMark: true,

@@ -1,6 +1,5 @@
 import type { Schemas } from '../api/client';
-import { useUnits } from '../units/UnitsContext';
-import { fromBase, number, SYSTEMS, toBase } from '../units/units';
+import { fromBase, number, type System, SYSTEMS, temperatureText, toBase } from '../units/units';
 import { massTicks } from './frostScale';
 
 /** What hangs on the rule; all in °C. Nothing is drawn that is not given. */
@@ -19,6 +18,7 @@ export interface FrostMarks {
 }
 
 interface Props {
+  system: System;
   scale: Schemas['FrostScale'];
   marks: FrostMarks;
 }
@@ -36,8 +36,8 @@ const K = (H - TOP - 92) / 50;
 const y = (celsius: number) => TOP - Math.min(0, Math.max(-50, celsius)) * K;
 
 /** The hairpin: strength runs down to the coldest tabulated; the turn is dashed, the way back cross-hatched. */
-export function FrostRule({ scale, marks }: Props) {
-  const { temperature } = useUnits();
+export function FrostRule({ system, scale, marks }: Props) {
+  const temperature = (celsius: number, decimals?: number) => temperatureText(celsius, system, decimals);
   return (
     <svg
       viewBox={`0 0 ${W} ${H}`}
@@ -50,10 +50,10 @@ export function FrostRule({ scale, marks }: Props) {
         % by mass
       </text>
       <Leg scale={scale} />
-      {scale.rich.length > 0 && <TurnedBack scale={scale} />}
+      {scale.rich.length > 0 && <TurnedBack system={system} scale={scale} />}
       <Window marks={marks} coldest={scale.coldest_c} />
-      <Tags marks={marks} />
-      <Ticks scale={scale} />
+      <Tags system={system} marks={marks} />
+      <Ticks system={system} scale={scale} />
     </svg>
   );
 }
@@ -61,10 +61,10 @@ export function FrostRule({ scale, marks }: Props) {
 function sentence(marks: FrostMarks, temperature: (c: number, d?: number) => string): string {
   const said: [string, number | null | undefined][] = [
     ['as found', marks.found],
-    ['in it now', marks.now],
+    ['inside now', marks.now],
     ['coldest here', marks.coldest],
     ['target', marks.target],
-    ['safe to', marks.safe],
+    ['protects to', marks.safe],
     ['reads', marks.reading],
   ];
   const parts = said.flatMap(([name, at]) => (typeof at === 'number' ? [`${name} ${temperature(at)}`] : []));
@@ -96,8 +96,7 @@ function Leg({ scale }: { scale: Props['scale'] }) {
   );
 }
 
-function TurnedBack({ scale }: { scale: Props['scale'] }) {
-  const { system } = useUnits();
+function TurnedBack({ system, scale }: Pick<Props, 'system' | 'scale'>) {
   const first = scale.rich[0];
   const last = scale.rich.at(-1);
   if (!first || !last) return null;
@@ -139,7 +138,7 @@ function TurnedBack({ scale }: { scale: Props['scale'] }) {
           </text>
         </g>
       ))}
-      {['too strong:', 'more of it', 'protects', 'less'].map((word, i) => (
+      {['too strong:', 'more glycol', 'protects', 'less'].map((word, i) => (
         <text key={word} x={X + WIDTH + 10} y={high - 60 + i * 17} fontSize="15" fontWeight="620" className="hot">
           {word}
         </text>
@@ -151,8 +150,7 @@ function TurnedBack({ scale }: { scale: Props['scale'] }) {
 const temperatureWord = (celsius: number, system: keyof typeof SYSTEMS): string =>
   number(fromBase(celsius, SYSTEMS[system].temperature), 0);
 
-function Ticks({ scale }: { scale: Props['scale'] }) {
-  const { system } = useUnits();
+function Ticks({ system, scale }: Pick<Props, 'system' | 'scale'>) {
   const unit = SYSTEMS[system].temperature;
   const [step, big, named] = unit === 'degF' ? [2, 10, 20] : [1, 5, 10];
   const from = Math.ceil(fromBase(scale.coldest_c, unit) / step) * step;
@@ -246,8 +244,8 @@ interface Tag {
 }
 
 /** Tags stand left of the leg and never on each other: each keeps its line and moves down or up as little as it must. */
-function Tags({ marks }: { marks: FrostMarks }) {
-  const { temperature } = useUnits();
+function Tags({ system, marks }: Pick<Props, 'system' | 'marks'>) {
+  const temperature = (celsius: number, decimals?: number) => temperatureText(celsius, system, decimals);
   const tags: Tag[] = [];
   const line = (label: string, celsius: number, decimals: number, dash = '') =>
     tags.push({
@@ -256,7 +254,7 @@ function Tags({ marks }: { marks: FrostMarks }) {
       draw: (top) => <LineTag {...{ label, celsius, top, dash }} text={temperature(celsius, decimals)} />,
     });
   if (typeof marks.found === 'number') line(marks.foundLabel ?? 'as found', marks.found, 0);
-  if (typeof marks.now === 'number') line('in it now', marks.now, 1);
+  if (typeof marks.now === 'number') line('inside now', marks.now, 1);
   if (typeof marks.coldest === 'number') line('coldest here', marks.coldest, 0, '2 4');
   const main = typeof marks.reading === 'number' ? marks.reading : marks.target;
   if (typeof main === 'number') {
@@ -264,7 +262,7 @@ function Tags({ marks }: { marks: FrostMarks }) {
     tags.push({
       at: main,
       height: marks.likely && marks.likely.low <= -50 ? 105 : 88,
-      draw: (top) => <MainTag {...{ kind, top, marks }} celsius={main} />,
+      draw: (top) => <MainTag {...{ system, kind, top, marks }} celsius={main} />,
     });
   }
   tags.sort((a, b) => b.at - a.at);
@@ -324,17 +322,19 @@ function LineTag({
 }
 
 function MainTag({
+  system,
   kind,
   celsius,
   top,
   marks,
 }: {
+  system: System;
   kind: 'reading' | 'plan' | 'target';
   celsius: number;
   top: number;
   marks: FrostMarks;
 }) {
-  const { temperature, system } = useUnits();
+  const temperature = (celsius: number, decimals?: number) => temperatureText(celsius, system, decimals);
   const fill = { reading: 'var(--ink)', plan: 'var(--cold)', target: 'var(--panel)' }[kind];
   const stroke = kind === 'reading' ? 'var(--ink)' : 'var(--cold)';
   const text = { reading: 'var(--panel)', plan: 'var(--oncold)', target: 'var(--cold)' }[kind];

@@ -1,25 +1,26 @@
 import type { Schemas } from '../api/client';
-import { useUnits } from '../units/UnitsContext';
-import { CLAIM } from '../words/trade';
+import { type System, temperatureText } from '../units/units';
+import { CLAIM } from '../language/names';
 
 const W = 170;
 const TURN = 16;
 const x = (celsius: number) => 6 - (Math.max(-50, Math.min(0, celsius)) * (W - 20 - TURN)) / 50;
 
 interface Props {
+  system: System;
   claim: Schemas['RowClaim'];
   target: number | null;
 }
 
 /** What is in the loop now: a solid mark is read, a hollow one comes from the litres; water gets tape and words. */
-export function MiniFrost({ claim, target }: Props) {
-  const { temperature } = useUnits();
-  if (claim.freeze_c === null) return <span className="mini-words">never read: unknown</span>;
+export function MiniFrost({ system, claim, target }: Props) {
+  const temperature = (celsius: number, decimals?: number) => temperatureText(celsius, system, decimals);
+  if (claim.freeze_c === null) return <span className="mini-words">not read yet</span>;
   if (claim.freeze_c > -3) {
     return (
       <div className="keep">
         <i className="tape" aria-hidden="true" />
-        <span>freezes at {temperature(claim.freeze_c)}, keep in</span>
+        <span>freezes at {temperature(claim.freeze_c)}, keep indoors</span>
       </div>
     );
   }

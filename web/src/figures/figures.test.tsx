@@ -127,7 +127,7 @@ describe('Circuit', () => {
     const vessels = [vessel('tank', 0, null), vessel('block', 4.6, 5.5), vessel('hoses', 0.4, 5.5)];
     render(
       <UnitsProvider>
-        <Circuit layout={groomer} vessels={vessels} fresh={false} drainsNext />
+        <Circuit system="metric" layout={groomer} vessels={vessels} fresh={false} drainsNext />
       </UnitsProvider>,
     );
     const figure = screen.getByRole('img');
@@ -158,7 +158,7 @@ describe('FrostRule', () => {
   const rule = (marks: FrostMarks, given = scale) => {
     render(
       <UnitsProvider>
-        <FrostRule scale={given} marks={marks} />
+        <FrostRule system="metric" scale={given} marks={marks} />
       </UnitsProvider>,
     );
     return screen.getByRole('img');
@@ -173,7 +173,7 @@ describe('FrostRule', () => {
 
   it('says target, warm end and reading in words', () => {
     const figure = rule({ target: -45, safe: -41, reading: -44.6, likely: { low: -47, high: -43 }, coldest: -38 });
-    expect(plain(figure.getAttribute('aria-label'))).toContain('safe to \u221241.0 °C');
+    expect(plain(figure.getAttribute('aria-label'))).toContain('protects to \u221241.0 °C');
     expect(plain(figure.textContent)).toContain('\u221244.6 °C');
     expect(figure.textContent).toContain('\u221247 to \u221243');
     expect(figure.textContent).toContain('coldest here');
@@ -215,13 +215,13 @@ describe('MiniFrost', () => {
   const show = (given: Schemas['Claim'], target: number | null = null) =>
     render(
       <UnitsProvider>
-        <MiniFrost claim={given} target={target} />
+        <MiniFrost system="metric" claim={given} target={target} />
       </UnitsProvider>,
     ).container;
 
   it.each([
     ['rinse_water', -0.6, 'freezes at \u22120.6 °C, keep in'],
-    ['unknown', null, 'never read: unknown'],
+    ['unknown', null, 'not read yet'],
     ['believed', -36, '\u221236 °C believed'],
     ['as_found', -19, '\u221219 °C as found'],
     ['read', -44.6, '\u221244.6 °C'],
@@ -249,19 +249,19 @@ describe('AnswerBar', () => {
   it('says both strengths where they are true', () => {
     render(
       <UnitsProvider>
-        <AnswerBar {...bar} readyMix={false} />
+        <AnswerBar system="metric" {...bar} readyMix={false} />
       </UnitsProvider>,
     );
     const [wide] = screen.getAllByRole('img');
     expect(plain(wide?.textContent)).toContain('74 % in the bucket: 24.9 L');
     expect(plain(wide?.textContent)).toContain('57 % in the loop: 32.0 L, full to the cold mark');
-    expect(wide?.textContent).toContain('5.5 % old in it');
+    expect(wide?.textContent).toContain('5.5 % old coolant');
   });
 
   it('has no bucket for a ready-mix', () => {
     render(
       <UnitsProvider>
-        <AnswerBar {...bar} readyMix oldPercent={null} />
+        <AnswerBar system="metric" {...bar} readyMix oldPercent={null} />
       </UnitsProvider>,
     );
     expect(screen.getAllByRole('img')[0]?.textContent).not.toContain('bucket');

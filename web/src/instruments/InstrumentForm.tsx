@@ -4,12 +4,12 @@ import { useRef, useState } from 'react';
 import { v4 as uuid } from 'uuid';
 import { api, type Refusal as RefusalError, type Schemas, unwrap } from '../api/client';
 import { instrumentsOptions } from '../api/queries';
-import { Check } from '../parts/Check';
-import { GoPlate } from '../parts/GoPlate';
-import { NumberField, numberOf, wrongNumber } from '../parts/NumberField';
-import { Refusal } from '../parts/Refusal';
-import { TextField } from '../parts/TextField';
-import { type Instrument, KIND_NAME, SCALE_NAME } from '../reading/scale';
+import { Check } from '../controls/Check';
+import { GoPlate } from '../controls/GoPlate';
+import { NumberField, numberOf, wrongNumber } from '../controls/NumberField';
+import { Refusal } from '../controls/Refusal';
+import { TextField } from '../controls/TextField';
+import { type Instrument, KIND_NAME, SCALE_NAME } from '../controls/reading/scale';
 import { parseNumber } from '../units/parse';
 
 interface Props {
@@ -106,10 +106,10 @@ export function InstrumentForm({ instrument, kinds, scales, onDone }: Props) {
   return (
     <>
       <main id="work" className="instrumentform">
-        <h1 className="title">{instrument ? `What is engraved on ${instrument.name}` : 'A new instrument'}</h1>
-        <TextField name="name" label="Its name here" value={name} max={40} wide onChange={call} />
+        <h1 className="title">{instrument ? `Edit scale of ${instrument.name}` : 'A new instrument'}</h1>
+        <TextField name="name" label="Name" value={name} max={40} wide onChange={call} />
         <div className="field">
-          <span className="lbl">It is a</span>
+          <span className="lbl">Kind</span>
           <div className="pick" role="radiogroup" aria-label="Kind">
             {kinds.map((one) => (
               <ButtonBase
@@ -126,7 +126,7 @@ export function InstrumentForm({ instrument, kinds, scales, onDone }: Props) {
         </div>
         {reads && (
           <div className="field">
-            <span className="lbl">{kind === 'steps' ? 'Its steps are engraved for' : 'Its scale shows'}</span>
+            <span className="lbl">{kind === 'steps' ? 'Steps are marked for' : 'Scale'}</span>
             <div className="pick" role="radiogroup" aria-label="Scale">
               {row?.scales.map((one) => (
                 <ButtonBase
@@ -148,7 +148,7 @@ export function InstrumentForm({ instrument, kinds, scales, onDone }: Props) {
         {kind === 'steps' && (
           <TextField
             name="steps"
-            label="Freeze point in °C from which on 1, 2, 3 … show, as its table says"
+            label="Freeze point in °C at which step 1, 2, 3 … shows, from its table"
             value={steps}
             max={120}
             wide
@@ -160,7 +160,7 @@ export function InstrumentForm({ instrument, kinds, scales, onDone }: Props) {
           <div className="row">
             <NumberField
               name="division"
-              label={`One division (usually ${facts?.resolution ?? ''})`}
+              label={`Smallest division (usually ${facts?.resolution ?? ''})`}
               unit={facts?.unit ?? ''}
               value={division}
               onChange={divide}
@@ -169,7 +169,7 @@ export function InstrumentForm({ instrument, kinds, scales, onDone }: Props) {
               <>
                 <Check
                   label="Compensated for temperature"
-                  detail="it shows what the sample would read at 20 °C"
+                  detail="shows the value at 20 °C"
                   checked={compensated}
                   onChange={compensate}
                 />
@@ -188,7 +188,7 @@ export function InstrumentForm({ instrument, kinds, scales, onDone }: Props) {
             <TextField
               key={figure}
               name={figure}
-              label={`Bands of ${words}, as on the tube`}
+              label={`Bands of ${words}, as printed on the tube`}
               value={bands[figure] ?? ''}
               max={120}
               wide
@@ -198,32 +198,27 @@ export function InstrumentForm({ instrument, kinds, scales, onDone }: Props) {
         {kind === 'digital' && (
           <TextField
             name="address"
-            label="Its driver on this machine, if it has one (127.0.0.1:port)"
+            label="Driver on this machine, if any (127.0.0.1:port)"
             value={address}
             max={60}
             onChange={reach}
           />
         )}
         {instrument && (
-          <Check
-            label="Put away"
-            detail="it keeps its readings, and is offered no more"
-            checked={retired}
-            onChange={putAway}
-          />
+          <Check label="Retired" detail="keeps its readings, no longer offered" checked={retired} onChange={putAway} />
         )}
-        {save.error && <Refusal which="Not kept." allowed={save.error.message} />}
+        {save.error && <Refusal which="Not saved." allowed={save.error.message} />}
       </main>
       <section className="lane keys">
         <ButtonBase className="key" onClick={() => onDone(null)}>
-          Leave it
+          Discard changes
         </ButtonBase>
       </section>
       <div className="gocorner">
         <GoPlate
-          act="Keep the instrument"
-          then="check its zero"
-          waits={name.trim() === '' ? 'Give it a name' : wrong ? 'Correct what is typed' : null}
+          act="Save instrument"
+          then="check the zero"
+          waits={name.trim() === '' ? 'Give it a name' : wrong ? 'Fix the marked fields' : null}
           busy={save.isPending}
           onPress={() => !save.isPending && press()}
         />

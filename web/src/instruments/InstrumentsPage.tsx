@@ -4,11 +4,11 @@ import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type { Schemas } from '../api/client';
 import { instrumentsOptions, sessionOptions } from '../api/queries';
-import { GoPlate } from '../parts/GoPlate';
-import { Plus } from '../parts/icons';
-import { NotHere } from '../parts/NotHere';
-import { TopStrip } from '../parts/TopStrip';
-import { type Instrument, KIND_NAME, SCALE_NAME, zeroWants } from '../reading/scale';
+import { GoPlate } from '../controls/GoPlate';
+import { Plus } from '../controls/icons';
+import { NotHere } from '../controls/NotHere';
+import { TopStrip } from '../controls/TopStrip';
+import { type Instrument, KIND_NAME, SCALE_NAME, zeroWants } from '../controls/reading/scale';
 import { InstrumentForm } from './InstrumentForm';
 import { ZeroSheet } from './ZeroSheet';
 import './instruments.css';
@@ -22,12 +22,12 @@ export default function InstrumentsPage() {
   if (instruments.isError)
     return (
       <NotHere
-        head="The instruments do not open."
+        head="The instruments cannot be shown."
         text={instruments.error.message}
         retry={() => void instruments.refetch()}
       />
     );
-  if (!instruments.data) return <p className="empty">Fetching the instruments.</p>;
+  if (!instruments.data) return <p className="empty">Loading …</p>;
   const { instruments: rows, kinds, scales } = instruments.data;
   const instrument = rows.find((row) => row.id === picked) ?? rows[0];
   return (
@@ -36,7 +36,7 @@ export default function InstrumentsPage() {
         <div className="veh titled">
           <div>
             <b>Instruments</b>
-            <span>a zero that is off flags every reading</span>
+            <span>zero error is taken off every reading</span>
           </div>
         </div>
       </TopStrip>
@@ -83,19 +83,19 @@ function Shown({ rows, instrument, data, lead, pick, edit }: ShownProps) {
             <span>
               <b>{row.name}</b>
               <small>{row.scale && row.kind !== 'steps' ? SCALE_NAME[row.scale] : KIND_NAME[row.kind]}</small>
-              {row.state && <small className={zeroWants(row) ? 'hot' : ''}>{zeroWants(row) ?? 'zero good'}</small>}
-              {row.retired && <small>put away</small>}
+              {row.state && <small className={zeroWants(row) ? 'hot' : ''}>{zeroWants(row) ?? 'zero fine'}</small>}
+              {row.retired && <small>retired</small>}
             </span>
           </ButtonBase>
         ))}
       </div>
       <div className="row instrumentkeys">
-        <Link className="key pagelink" to={instrument ? `/log?instrument=${instrument.id}` : '/log'}>
-          Its readings
+        <Link className="key pagelink" to={instrument ? `/readings?instrument=${instrument.id}` : '/readings'}>
+          Readings
         </Link>
         {lead && instrument && (
           <ButtonBase className="key" onClick={() => edit(instrument)}>
-            What is engraved
+            Edit scale
           </ButtonBase>
         )}
         {lead && (
@@ -121,11 +121,11 @@ function Shown({ rows, instrument, data, lead, pick, edit }: ShownProps) {
     <>
       <main id="work">
         {head}
-        <p className="empty">No instrument is entered in this depot. A lead adds the first.</p>
+        <p className="empty">No instruments yet. A lead can add the first.</p>
       </main>
       <section className="lane keys" />
       <div className="gocorner">
-        <GoPlate act="Back to the board" then="pick the next machine" onPress={() => void go('/')} />
+        <GoPlate act="Back to the board" then="choose the next machine" onPress={() => void go('/')} />
       </div>
     </>
   );

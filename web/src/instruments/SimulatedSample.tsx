@@ -2,11 +2,11 @@ import ButtonBase from '@mui/material/ButtonBase';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, type Refusal as RefusalError, type Schemas, unwrap } from '../api/client';
-import { Check } from '../parts/Check';
-import { NumberField, numberOf, wrongNumber } from '../parts/NumberField';
-import { Refusal } from '../parts/Refusal';
-import { Segment } from '../parts/Segment';
-import type { Instrument } from '../reading/scale';
+import { Check } from '../controls/Check';
+import { NumberField, numberOf, wrongNumber } from '../controls/NumberField';
+import { Refusal } from '../controls/Refusal';
+import { Segment } from '../controls/Segment';
+import type { Instrument } from '../controls/reading/scale';
 
 type What = 'water' | 'ethylene' | 'propylene' | 'none';
 const WHAT = [
@@ -54,17 +54,25 @@ export function SimulatedSample({ instrument }: { instrument: Instrument }) {
   return (
     <section className="simulated" aria-label="Simulated prism">
       <p className="rulehead">
-        <b>Simulated instrument</b> What lies on its prism:
+        <b>Simulated instrument</b> Sample on the prism:
       </p>
       <div className="row">
         <Segment label="On the prism" value={what} options={WHAT} onChange={lay} />
         {glycol && (
           <NumberField name="glycol" label="Glycol" unit="% by mass" value={percent} low={0} high={60} onChange={mix} />
         )}
-        <NumberField name="prism" label="It is at" unit="°C" value={celsius} low={0} high={60} onChange={warm} />
+        <NumberField
+          name="prism"
+          label="Sample temperature"
+          unit="°C"
+          value={celsius}
+          low={0}
+          high={60}
+          onChange={warm}
+        />
         <NumberField
           name="zero-error"
-          label="Reads too high by"
+          label="Reads high by"
           unit=""
           value={zeroError}
           low={-0.02}
@@ -73,18 +81,13 @@ export function SimulatedSample({ instrument }: { instrument: Instrument }) {
         />
       </div>
       <div className="row">
-        <Check
-          label="Drop its line once"
-          detail="in the middle of its next reading"
-          checked={drop}
-          onChange={dropping}
-        />
+        <Check label="Break the connection once" detail="during the next reading" checked={drop} onChange={dropping} />
         <ButtonBase className="key" aria-disabled={Boolean(wrong) || put.isPending} onClick={change}>
-          Lay it on
+          Put sample on
         </ButtonBase>
-        {put.isSuccess && <span className="ink2">It lies on the prism.</span>}
+        {put.isSuccess && <span className="ink2">Sample is on the prism.</span>}
       </div>
-      {put.error && <Refusal which="Not laid on." allowed={put.error.message} />}
+      {put.error && <Refusal which="Not put on." allowed={put.error.message} />}
     </section>
   );
 }

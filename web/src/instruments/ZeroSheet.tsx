@@ -5,18 +5,26 @@ import { useNavigate } from 'react-router';
 import { v4 as uuid } from 'uuid';
 import { api, type Refusal as RefusalError, type Schemas, unwrap } from '../api/client';
 import { instrumentsOptions } from '../api/queries';
-import { useDepot } from '../bench/useDepot';
-import { Check } from '../parts/Check';
-import { GoPlate } from '../parts/GoPlate';
-import { Refusal } from '../parts/Refusal';
-import { Stepper } from '../parts/Stepper';
-import { divisionOf, emptyValue, type Instrument, kindFor, parsedOn, scaleText, typedOn } from '../reading/scale';
-import { useTake } from '../reading/useTake';
+import { useDepot } from '../api/useDepot';
+import { Check } from '../controls/Check';
+import { GoPlate } from '../controls/GoPlate';
+import { Refusal } from '../controls/Refusal';
+import { Stepper } from '../controls/Stepper';
+import {
+  divisionOf,
+  emptyValue,
+  type Instrument,
+  kindFor,
+  parsedOn,
+  scaleText,
+  typedOn,
+} from '../controls/reading/scale';
+import { useTake } from '../controls/reading/useTake';
 import { parseTyped, type Typed, typedFrom } from '../units/parse';
 import { fromKelvin, number, SYSTEMS } from '../units/units';
 import { useUnits } from '../units/UnitsContext';
-import { sayIn } from '../words/say';
-import { dayOf, timeOf } from '../words/time';
+import { sayIn } from '../language/say';
+import { dayOf, timeOf } from '../language/time';
 import { SimulatedSample } from './SimulatedSample';
 
 const ZeroChart = lazy(() => import('./ZeroChart'));
@@ -53,7 +61,7 @@ export function ZeroSheet({ instrument, how, water, children }: Props) {
       <main id="work">{about}</main>
       <section className="lane keys" />
       <div className="gocorner">
-        <GoPlate act="Back to the board" then="pick the next machine" onPress={() => void go('/')} />
+        <GoPlate act="Back to the board" then="choose the next machine" onPress={() => void go('/')} />
       </div>
     </>
   );
@@ -65,7 +73,7 @@ function Steps({ instrument }: { instrument: Instrument }) {
   const rows = instrument.steps_c;
   return (
     <table className="ways">
-      <caption>So many steps say at least, never a value</caption>
+      <caption>Steps say “at least”, never an exact value</caption>
       <tbody>
         {[null, ...rows].map((from, i) => (
           <tr key={i}>
@@ -74,8 +82,7 @@ function Steps({ instrument }: { instrument: Instrument }) {
               {from === null ? `weaker than ${temperature(rows[0] ?? 0, 0)}` : `at least ${temperature(from, 0)}`}
             </td>
             <td className="ink2">
-              {from !== null &&
-                (rows[i] === undefined ? 'how much stronger, nobody can tell' : `not ${temperature(rows[i], 0)}`)}
+              {from !== null && (rows[i] === undefined ? 'no upper value known' : `not ${temperature(rows[i], 0)}`)}
             </td>
           </tr>
         ))}
@@ -150,16 +157,16 @@ function Zero({ instrument, state, water: mark, about }: ZeroProps) {
             <b>
               {instrument.in_doubt} {instrument.in_doubt === 1 ? 'reading is' : 'readings are'} in doubt
             </b>
-            : read between a good zero and the check that found it off. They are marked in the log.
+            : taken between the last good zero and the check that found the error. They are marked in Readings.
           </p>
         )}
         {state.points.length > 1 && (
-          <Suspense fallback={<p className="ink2">Drawing.</p>}>
+          <Suspense fallback={<p className="ink2">Loading …</p>}>
             <ZeroChart points={state.points} />
           </Suspense>
         )}
         <p className="rulehead">
-          <b>Check it now</b> with demineralised water, clean, at the sample&rsquo;s temperature.
+          <b>Check zero</b> with demineralised water, clean, at the sample&rsquo;s temperature.
         </p>
         <div className="row">
           <Stepper
@@ -176,20 +183,20 @@ function Zero({ instrument, state, water: mark, about }: ZeroProps) {
           />
           {instrument.by_itself && (
             <div className="field takefield">
-              <span className="lbl">By itself</span>
+              <span className="lbl">Instrument</span>
               <ButtonBase
                 className="key"
                 aria-disabled={take.isPending}
                 onClick={() => !take.isPending && take.mutate()}
               >
-                {take.error?.code === 'line_dropped' ? 'Take it again' : 'Take the reading'}
+                {take.error?.code === 'line_dropped' ? 'Read again' : 'Read from instrument'}
               </ButtonBase>
             </div>
           )}
           <Stepper name="water" label="Water is at" kind="temperature" typed={water} onChange={at} />
           <Check
-            label="Then set to zero"
-            detail={`with its screw or key; from now on it counts as ${instrument.scale ? scaleText(instrument.scale, mark, system) : 'water'}`}
+            label="I then adjusted it to zero"
+            detail={`with its screw or key; new zero is ${instrument.scale ? scaleText(instrument.scale, mark, system) : 'water'}`}
             checked={adjusted}
             onChange={set}
           />
@@ -202,14 +209,14 @@ function Zero({ instrument, state, water: mark, about }: ZeroProps) {
       <div className="gocorner">
         {zero.ok || !zero.empty ? (
           <GoPlate
-            act="Record the zero"
-            then="every reading takes it off"
-            waits={!zero.ok ? 'Correct what water reads' : waterC.ok ? null : 'How warm is the water?'}
+            act="Record zero check"
+            then="taken off every reading"
+            waits={!zero.ok ? 'Fix what water reads' : waterC.ok ? null : 'How warm is the water?'}
             busy={save.isPending}
             onPress={press}
           />
         ) : (
-          <GoPlate act="Back to the board" then="pick the next machine" onPress={() => void go('/')} />
+          <GoPlate act="Back to the board" then="choose the next machine" onPress={() => void go('/')} />
         )}
       </div>
     </>

@@ -7,10 +7,10 @@ import type { Refusal as RefusalError, Schemas } from '../api/client';
 import { layoutsOptions } from '../api/queries';
 import { asFull } from '../figures/asFull';
 import { Circuit } from '../figures/Circuit';
-import { GoPlate } from '../parts/GoPlate';
-import { QuantityField } from '../parts/QuantityField';
-import { Refusal } from '../parts/Refusal';
-import { TextField } from '../parts/TextField';
+import { GoPlate } from '../controls/GoPlate';
+import { QuantityField } from '../controls/QuantityField';
+import { Refusal } from '../controls/Refusal';
+import { TextField } from '../controls/TextField';
 import { parseTyped, type Typed } from '../units/parse';
 import { useUnits } from '../units/UnitsContext';
 
@@ -35,7 +35,7 @@ export function AddLoop({ busy, refusal, onKeep, onLeave }: Props) {
   const layouts = useQuery(layoutsOptions(settled)).data?.layouts ?? [];
   const generic = layouts.find((row) => row.key === start);
   const electronics = start === 'power_electronics';
-  const waits = !name.trim() ? 'Give the loop a name' : parsed.ok ? null : 'How many litres does it hold?';
+  const waits = !name.trim() ? 'Give the loop a name' : parsed.ok ? null : 'How many litres does the loop hold?';
   const keep = () =>
     parsed.ok &&
     onKeep({
@@ -56,21 +56,21 @@ export function AddLoop({ busy, refusal, onKeep, onLeave }: Props) {
         <div className="formside">
           <div className="row machinekeys">
             <ButtonBase className="key" onClick={onLeave}>
-              Leave it
+              Discard changes
             </ButtonBase>
           </div>
           <div className="row">
             <TextField name="loopName" label="Loop" value={name} max={60} wide onChange={setName} />
             <QuantityField
               name="capacity"
-              label="Holds, up to the cold mark"
+              label="Capacity, to the cold mark"
               kind="volume"
               typed={capacity}
               refused={refusal?.field.endsWith('capacity_l') ? refusal.message : undefined}
               onChange={setCapacity}
             />
           </div>
-          <div className="starts" role="radiogroup" aria-label="How it is built">
+          <div className="starts" role="radiogroup" aria-label="Build">
             {layouts.map((row) => (
               <ButtonBase
                 key={row.key}
@@ -84,11 +84,12 @@ export function AddLoop({ busy, refusal, onKeep, onLeave }: Props) {
               </ButtonBase>
             ))}
           </div>
-          {refusal && !refusal.field.endsWith('capacity_l') && <Refusal which="Not added." allowed={refusal.message} />}
+          {refusal && !refusal.field.endsWith('capacity_l') && <Refusal which="Not saved." allowed={refusal.message} />}
         </div>
-        <section className="drawing" aria-label="Circuit as it will be drawn">
+        <section className="drawing" aria-label="Preview of the circuit">
           {generic && (
             <Circuit
+              system={system}
               layout={generic.layout}
               vessels={generic.layout.nodes.map(asFull)}
               fresh={false}

@@ -1,6 +1,6 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import type { Schemas } from '../api/client';
-import { TextField } from '../parts/TextField';
+import { TextField } from '../controls/TextField';
 import { type BleedForm, bleedToForm, freshStep } from './bleedForm';
 import { RowTable } from './RowTable';
 
@@ -20,7 +20,7 @@ export function BleedEditor({ form, recipes, onChange }: Props) {
   if (!form)
     return (
       <div className="layouteditor">
-        <p>No recipe of its own: the generic one that its build asks for is run. Begin from one of these:</p>
+        <p>No recipe of its own: the generic one for this build is used. Start from one of these:</p>
         <div className="row">
           {recipes.map((recipe) => (
             <ButtonBase key={recipe.name} className="key" onClick={() => onChange(bleedToForm(recipe))}>
@@ -50,12 +50,12 @@ export function BleedEditor({ form, recipes, onChange }: Props) {
           onChange={(statedIn) => onChange({ ...form, statedIn })}
         />
         <ButtonBase className="key" onClick={() => onChange(null)}>
-          Back to the generic one
+          Use the generic recipe
         </ButtonBase>
       </div>
       <RowTable
         name="Steps"
-        says="empty time: a hand ends it; rpm empty: engine off, or the word pump"
+        says="no time: ended by hand; no rpm: engine off, or write pump"
         columns={[
           { key: 'act', label: 'what', wide: true },
           { key: 'seconds', label: 's' },
@@ -73,7 +73,7 @@ export function BleedEditor({ form, recipes, onChange }: Props) {
         fresh={freshStep}
         onChange={(steps) => onChange({ ...form, steps })}
       />
-      <p className="ink2">A step that opens a loop that ran shut stops the runner until two signs are felt.</p>
+      <p className="ink2">Before a step that opens a hot loop, the guided steps stop for the safe-to-open check.</p>
     </div>
   );
 }

@@ -1,5 +1,5 @@
 import type { Schemas } from '../api/client';
-import { NumberField } from '../parts/NumberField';
+import { NumberField } from '../controls/NumberField';
 import { freshId, type LayoutForm } from './layoutForm';
 import { RowTable } from './RowTable';
 
@@ -39,7 +39,7 @@ export function LayoutEditor({ form, onChange }: Props) {
     <div className="layouteditor">
       <RowTable
         name="Vessels"
-        says="litres up to the cold mark add up to the capacity; what is left over is the hoses"
+        says="litres to the cold mark add up to the capacity; the rest is hoses"
         columns={[
           { key: 'name', label: 'name', wide: true },
           { key: 'kind', label: 'kind', options: options(KINDS) },
@@ -71,7 +71,7 @@ export function LayoutEditor({ form, onChange }: Props) {
       />
       <RowTable
         name="Hoses"
-        says="from vessel to vessel, and what sits in them"
+        says="from vessel to vessel, and what is fitted in them"
         columns={[
           { key: 'start', label: 'from', options: vessels },
           { key: 'end', label: 'to', options: vessels },
@@ -84,12 +84,12 @@ export function LayoutEditor({ form, onChange }: Props) {
       />
       <RowTable
         name="Drains"
-        says="what each really empties, in percent of each vessel"
+        says="how much each empties, in percent of each vessel"
         columns={[
           { key: 'letter', label: 'letter' },
           { key: 'node', label: 'at', options: vessels },
           { key: 'height', label: 'at mm' },
-          { key: 'share', label: 'empties, as in “Radiator 95, Tank 100”', wide: true },
+          { key: 'share', label: 'empties, such as “Radiator 95, Tank 100”', wide: true },
         ]}
         rows={form.drains}
         fresh={() => ({

@@ -3,9 +3,9 @@ import { useState } from 'react';
 import type { Refusal as RefusalError, Schemas } from '../api/client';
 import { asFull } from '../figures/asFull';
 import { Circuit } from '../figures/Circuit';
-import { GoPlate } from '../parts/GoPlate';
-import { Refusal } from '../parts/Refusal';
-import { Segment } from '../parts/Segment';
+import { GoPlate } from '../controls/GoPlate';
+import { Refusal } from '../controls/Refusal';
+import { Segment } from '../controls/Segment';
 import { useUnits } from '../units/UnitsContext';
 import { BleedEditor } from './BleedEditor';
 import { LayoutEditor } from './LayoutEditor';
@@ -14,8 +14,8 @@ import { AsksFields, BuildFields } from './LoopFields';
 import { type LoopForm, specFromForm, specToForm } from './loopForm';
 
 const PANELS = [
-  { value: 'build', label: 'How it is built' },
-  { value: 'asks', label: 'What may go in' },
+  { value: 'build', label: 'Build' },
+  { value: 'asks', label: 'Allowed coolant' },
   { value: 'layout', label: 'Vessels, hoses, drains' },
   { value: 'bleed', label: 'Bleed recipe' },
 ] as const;
@@ -38,22 +38,22 @@ export function LoopEditor({ loop, busy, refusal, onKeep, onLeave }: Props) {
   const drawn = layoutFromForm(form.layout);
   const layout = typeof drawn === 'string' ? loop.spec.layout : drawn;
   const waits = loop.open
-    ? 'A job is open on it: finish that first'
+    ? 'A job is open on this loop: finish it first'
     : typeof spec === 'string'
-      ? 'Correct what is typed'
+      ? 'Fix the marked fields'
       : null;
   return (
     <>
       <main id="work">
         <div className="formside" style={panel === 'bleed' ? { gridColumn: '1 / -1' } : undefined}>
           <div className="row machinekeys">
-            <Segment label="What to correct" hideLabel value={panel} options={PANELS} onChange={show} />
+            <Segment label="What to edit" hideLabel value={panel} options={PANELS} onChange={show} />
             <ButtonBase className="key" onClick={onLeave}>
-              Leave it as it was
+              Discard changes
             </ButtonBase>
           </div>
           {typeof spec === 'string' && <Refusal which={spec} />}
-          {refusal && <Refusal which="Not kept." allowed={refusal.message} />}
+          {refusal && <Refusal which="Not saved." allowed={refusal.message} />}
           {panel === 'build' && <BuildFields form={form} onChange={change} />}
           {panel === 'asks' && <AsksFields form={form} onChange={change} />}
           {panel === 'layout' && (
@@ -65,19 +65,25 @@ export function LoopEditor({ loop, busy, refusal, onKeep, onLeave }: Props) {
         </div>
         <section
           className="drawing"
-          aria-label="Circuit as it will be drawn"
+          aria-label="Preview of the circuit"
           style={panel === 'bleed' ? { display: 'none' } : undefined}
         >
           <p>
-            <b>As it will be drawn.</b> {typeof drawn === 'string' ? drawn : 'Full, to the cold mark.'}
+            <b>Preview.</b> {typeof drawn === 'string' ? drawn : 'Full, to the cold mark.'}
           </p>
-          <Circuit layout={layout} vessels={layout.nodes.map(asFull)} fresh={false} drainsNext={false} />
+          <Circuit
+            system={system}
+            layout={layout}
+            vessels={layout.nodes.map(asFull)}
+            fresh={false}
+            drainsNext={false}
+          />
         </section>
       </main>
       <div className="gocorner">
         <GoPlate
-          act="Keep it so"
-          then="the next job reckons with it"
+          act="Save"
+          then="used from the next job on"
           waits={waits}
           busy={busy}
           onPress={() => typeof spec !== 'string' && onKeep(spec)}

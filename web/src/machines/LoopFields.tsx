@@ -1,11 +1,11 @@
-import { Check } from '../parts/Check';
-import { Chips } from '../parts/Chips';
-import { FAMILIES, Inside } from '../parts/Inside';
-import { NumberField } from '../parts/NumberField';
-import { QuantityField } from '../parts/QuantityField';
-import { Segment } from '../parts/Segment';
-import { TextField } from '../parts/TextField';
-import { CAPACITY_FROM, FILTER, LEVEL_RULE, LOOP_USE, MATERIAL, TANK } from '../words/trade';
+import { Check } from '../controls/Check';
+import { Chips } from '../controls/Chips';
+import { FAMILIES, Inside } from '../controls/Inside';
+import { NumberField } from '../controls/NumberField';
+import { QuantityField } from '../controls/QuantityField';
+import { Segment } from '../controls/Segment';
+import { TextField } from '../controls/TextField';
+import { CAPACITY_FROM, FILTER, LEVEL_RULE, LOOP_USE, MATERIAL, TANK } from '../language/names';
 import type { LoopForm } from './loopForm';
 
 const options = <T extends string>(names: Record<T, string>) =>
@@ -33,13 +33,13 @@ export function BuildFields({ form, onChange }: Props) {
       <div className="row">
         <QuantityField
           name="capacity"
-          label="Holds, up to the cold mark"
+          label="Capacity, to the cold mark"
           kind="volume"
           typed={form.capacity}
           onChange={(capacity) => onChange({ capacity })}
         />
         <Segment
-          label="That figure is from"
+          label="Source"
           value={form.source}
           options={options(CAPACITY_FROM)}
           onChange={(source) => onChange({ source })}
@@ -48,7 +48,7 @@ export function BuildFields({ form, onChange }: Props) {
       <Segment label="Tank" value={form.tank} options={options(TANK)} onChange={(tank) => onChange({ tank })} />
       <div className="row">
         <Segment
-          label="Cold level belongs"
+          label="Cold level"
           value={form.levelRule}
           options={options(LEVEL_RULE)}
           onChange={(levelRule) => onChange({ levelRule })}
@@ -68,7 +68,7 @@ export function BuildFields({ form, onChange }: Props) {
       <div className="row">
         <QuantityField
           name="cap"
-          label="Cap holds"
+          label="Cap pressure"
           kind="pressure"
           typed={form.cap}
           onChange={(cap) => onChange({ cap })}
@@ -82,7 +82,7 @@ export function BuildFields({ form, onChange }: Props) {
         />
         <QuantityField
           name="coldest"
-          label="Coldest it stands in (empty: the depot’s)"
+          label="Coldest place it is parked (empty: the depot’s)"
           kind="temperature"
           typed={form.coldest}
           onChange={(coldest) => onChange({ coldest })}
@@ -97,7 +97,7 @@ export function BuildFields({ form, onChange }: Props) {
       <div className="row">
         <Check
           label="Fuel-fired preheater"
-          detail="it starts by itself"
+          detail="starts by itself"
           checked={form.preheater}
           onChange={(preheater) => onChange({ preheater })}
         />
@@ -124,7 +124,7 @@ export function AsksFields({ form, onChange }: Props) {
   return (
     <>
       <Chips
-        label="The maker asks for"
+        label="Maker’s requirement"
         options={FAMILIES}
         picked={form.families}
         onChange={(f) => onChange({ families: f })}
@@ -140,7 +140,7 @@ export function AsksFields({ form, onChange }: Props) {
         />
         <TextField
           name="stated"
-          label="Where that was read"
+          label="Where it is stated"
           value={form.statedIn}
           max={120}
           wide
@@ -150,7 +150,7 @@ export function AsksFields({ form, onChange }: Props) {
       <div className="row">
         <NumberField
           name="months"
-          label="Lasts, by the maker"
+          label="Change interval (maker)"
           unit="months"
           value={form.months}
           low={1}
@@ -175,14 +175,14 @@ export function AsksFields({ form, onChange }: Props) {
         />
       </div>
       <Chips
-        label="The coolant touches"
+        label="Materials in contact"
         options={options(MATERIAL)}
         picked={form.materials}
         onChange={(materials) => onChange({ materials })}
       />
       <div className="row">
         <Check
-          label="Rules forbid glycol"
+          label="Glycol is forbidden"
           detail="race series"
           checked={form.glycolForbidden}
           onChange={(glycolForbidden) => onChange({ glycolForbidden })}
@@ -194,12 +194,7 @@ export function AsksFields({ form, onChange }: Props) {
           onChange={(lowConductivity) => onChange({ lowConductivity })}
         />
         {form.lowConductivity && (
-          <Segment
-            label="It cools"
-            value={form.use}
-            options={options(LOOP_USE)}
-            onChange={(use) => onChange({ use })}
-          />
+          <Segment label="Use" value={form.use} options={options(LOOP_USE)} onChange={(use) => onChange({ use })} />
         )}
         {form.lowConductivity && (
           <NumberField
@@ -218,7 +213,7 @@ export function AsksFields({ form, onChange }: Props) {
         <div className="row">
           <NumberField
             name="strength"
-            label="Its strength, if told"
+            label="Strength, if known"
             unit="%"
             value={form.strength}
             low={0}

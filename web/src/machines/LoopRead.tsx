@@ -1,11 +1,11 @@
 import type { Schemas } from '../api/client';
 import { asFull } from '../figures/asFull';
 import { Circuit } from '../figures/Circuit';
-import { CautionLines } from '../stages/Cautions';
+import { CautionLines } from '../bench/Cautions';
 import { number } from '../units/units';
 import { useUnits } from '../units/UnitsContext';
-import { sayIn } from '../words/say';
-import { BASE, CAPACITY_FROM, FAMILY, FILTER, MATERIAL, TANK, LOOP_USE } from '../words/trade';
+import { sayIn } from '../language/say';
+import { BASE, CAPACITY_FROM, FAMILY, FILTER, MATERIAL, TANK, LOOP_USE } from '../language/names';
 
 type Loop = Schemas['LoopDetail'];
 
@@ -20,18 +20,18 @@ export function LoopRead({ loop }: { loop: Loop }) {
   const interval: Schemas['ServiceInterval'] = equipment.interval ?? {};
   const figures: [string, string][] = [
     [
-      'Holds, to the cold mark',
+      'Capacity, to the cold mark',
       `${units.volume(spec.capacity_l as number)}, from ${CAPACITY_FROM[spec.capacity_source]}`,
     ],
     ['Room above the mark', loop.room_l === null ? 'not known' : units.volume(loop.room_l)],
     ['Level', sayIn(loop.level, units.system).replace(/^Level: /, '')],
     ['Tank', TANK[equipment.tank ?? 'degas']],
-    ['Cap holds', spec.cap_gauge_kpa == null ? 'not known' : units.pressure(spec.cap_gauge_kpa)],
+    ['Cap pressure', spec.cap_gauge_kpa == null ? 'not known' : units.pressure(spec.cap_gauge_kpa)],
     [
       'Thermostat opens at',
       equipment.thermostat_opens_c == null ? 'not known' : units.temperature(equipment.thermostat_opens_c, 0),
     ],
-    ['Heater valve', valve ? 'yes: heater full hot, or its path does not mix' : 'none: the heater always flows'],
+    ['Heater valve', valve ? 'yes: heater on full, or that part does not mix' : 'none: the heater always flows'],
     ['Coolant filter', FILTER[equipment.coolant_filter ?? 'none']],
     ['Drains', list((layout.drains ?? []).map((drain) => drain.letter))],
     [
@@ -42,13 +42,13 @@ export function LoopRead({ loop }: { loop: Loop }) {
   ];
   const asks: [string, string][] = [
     [
-      'The maker asks for',
+      'Maker’s requirement',
       list([...(spec.maker_families ?? []).map((f) => FAMILY[f].toLowerCase()), ...(spec.maker_standards ?? [])]),
     ],
-    ['Read in', spec.maker_stated_in || 'nowhere: ask for the book'],
-    ['The coolant touches', list((spec.materials ?? []).map((material) => MATERIAL[material]))],
+    ['Stated in', spec.maker_stated_in || 'not stated: ask the maker'],
+    ['Materials in contact', list((spec.materials ?? []).map((material) => MATERIAL[material]))],
     [
-      'Lasts, by the maker',
+      'Change interval (maker)',
       list([
         interval.months ? `${interval.months} months` : '',
         interval.distance_km ? units.distance(interval.distance_km) : '',
@@ -56,16 +56,16 @@ export function LoopRead({ loop }: { loop: Loop }) {
       ]),
     ],
     [
-      'Believed inside',
+      'Inside (reported)',
       `${spec.believed_family ? FAMILY[spec.believed_family].toLowerCase() : 'family unknown'}, ${spec.believed_base ? BASE[spec.believed_base] : 'base unknown'}` +
-        (spec.believed_strength_percent == null ? '' : `, ${number(spec.believed_strength_percent, 0)} % told`),
+        (spec.believed_strength_percent == null ? '' : `, ${number(spec.believed_strength_percent, 0)} % reported`),
     ],
   ];
   if (spec.low_conductivity)
     asks.push(
-      ['It cools', spec.use ? LOOP_USE[spec.use] : 'not entered: no verdict until a lead enters it'],
+      ['Use', spec.use ? LOOP_USE[spec.use] : 'not entered: no verdict until a lead enters the use'],
       [
-        'Conducts at most',
+        'Conductivity at most',
         equipment.conductivity_limit_us_cm == null
           ? 'maker’s limit not entered'
           : `${equipment.conductivity_limit_us_cm} µS/cm, maker’s limit`,
@@ -74,10 +74,10 @@ export function LoopRead({ loop }: { loop: Loop }) {
   return (
     <>
       <CautionLines cautions={loop.cautions} />
-      <h2 className="title">What may go in?</h2>
+      <h2 className="title">Allowed coolant</h2>
       <Figures rows={asks} />
-      {spec.glycol_forbidden && <p>The rules it runs under forbid glycol.</p>}
-      <h2 className="title">How is it built?</h2>
+      {spec.glycol_forbidden && <p>Its series forbids glycol.</p>}
+      <h2 className="title">Build</h2>
       <Figures rows={figures} />
       {loop.capacity_note && <p className="ink2">Capacity: {loop.capacity_note}.</p>}
     </>
@@ -101,9 +101,10 @@ LoopRead.Drawing = function Drawing({ loop }: { loop: Loop }) {
   return (
     <section className="drawing" aria-label={`Circuit, ${loop.spec.name}`}>
       <p>
-        <b>{loop.spec.name}.</b> Drawn from its layout, full.
+        <b>{loop.spec.name}.</b> Drawn from the layout, full.
       </p>
       <Circuit
+        system={useUnits().system}
         layout={loop.spec.layout}
         vessels={loop.spec.layout.nodes.map(asFull)}
         fresh={false}

@@ -1,10 +1,10 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import { useState } from 'react';
 import type { Refusal as RefusalError, Schemas } from '../api/client';
-import { GoPlate } from '../parts/GoPlate';
-import { NumberField, numberOf } from '../parts/NumberField';
-import { Refusal } from '../parts/Refusal';
-import { TextField } from '../parts/TextField';
+import { GoPlate } from '../controls/GoPlate';
+import { NumberField, numberOf } from '../controls/NumberField';
+import { Refusal } from '../controls/Refusal';
+import { TextField } from '../controls/TextField';
 
 type Given = Omit<Schemas['MachineEdit'], 'seen'>;
 
@@ -25,14 +25,14 @@ export function MachineEditor({ machine, busy, refusal, onKeep, onLeave }: Props
   const fieldError = (name: string) => (refusal?.field === name ? refusal.message : undefined);
   const typedYear = numberOf(year);
   const yearOk = year.trim() === '' || (typedYear !== null && Number.isInteger(typedYear));
-  const waits = !number.trim() || !kind.trim() ? 'Give it a number and a kind' : yearOk ? null : 'Correct the year';
+  const waits = !number.trim() || !kind.trim() ? 'Give it a number and a kind' : yearOk ? null : 'Fix the year';
   return (
     <>
       <main id="work" className="onecolumn">
         <div className="formside">
           <div className="row machinekeys">
             <ButtonBase className="key" onClick={onLeave}>
-              Leave it as it was
+              Discard changes
             </ButtonBase>
           </div>
           <div className="row">
@@ -47,7 +47,7 @@ export function MachineEditor({ machine, busy, refusal, onKeep, onLeave }: Props
             />
             <TextField
               name="kind"
-              label="What it is"
+              label="Description"
               value={kind}
               max={60}
               wide
@@ -58,13 +58,13 @@ export function MachineEditor({ machine, busy, refusal, onKeep, onLeave }: Props
           </div>
           <TextField name="description" label="Description" value={description} max={120} wide onChange={describe} />
           {refusal && !['fleet_number', 'kind'].includes(refusal.field) && (
-            <Refusal which="Not kept." allowed={refusal.message} />
+            <Refusal which="Not saved." allowed={refusal.message} />
           )}
         </div>
       </main>
       <div className="gocorner">
         <GoPlate
-          act="Keep it so"
+          act="Save"
           waits={waits}
           busy={busy}
           onPress={() => onKeep({ fleet_number: number, kind, description, year: typedYear })}

@@ -4,10 +4,10 @@ import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { api, type Refusal as RefusalError, type Schemas, unwrap } from '../api/client';
 import { machineOptions, sessionOptions } from '../api/queries';
-import { GoPlate } from '../parts/GoPlate';
-import { MachineStrip } from '../parts/MachineStrip';
-import { NotHere } from '../parts/NotHere';
-import { Segment } from '../parts/Segment';
+import { GoPlate } from '../controls/GoPlate';
+import { MachineStrip } from '../controls/MachineStrip';
+import { NotHere } from '../controls/NotHere';
+import { Segment } from '../controls/Segment';
 import { AddLoop } from './AddLoop';
 import { LoopEditor } from './LoopEditor';
 import { LoopRead } from './LoopRead';
@@ -25,12 +25,12 @@ export default function MachinePage() {
   if (machine.isError)
     return (
       <NotHere
-        head={machine.error.message.includes('nothing here') ? 'No such machine in this depot.' : 'It does not open.'}
+        head={machine.error.message.includes('nothing here') ? 'No such machine in this depot.' : 'It cannot be shown.'}
         text={machine.error.message}
         retry={() => void machine.refetch()}
       />
     );
-  return <p className="empty">Opening the machine.</p>;
+  return <p className="empty">Loading …</p>;
 }
 
 type Mode = 'read' | 'loop' | 'machine' | 'add';
@@ -121,33 +121,33 @@ function Machine({ detail }: { detail: Detail }) {
             </div>
             <LoopRead.Drawing loop={loop} />
           </main>
-          <nav className="lane keys" aria-label="More of this machine">
-            <Link className="key" to={`/loops/${loop.id}/look`}>
-              Look at it now
+          <nav className="lane keys" aria-label="More about this machine">
+            <Link className="key" to={`/loops/${loop.id}/check`}>
+              Level check
             </Link>
             <Link className="key" to={`/loops/${loop.id}/history`}>
-              Its history
+              History
             </Link>
             {lead && (
               <>
                 <ButtonBase className="key" onClick={() => setMode('loop')}>
-                  Correct this loop
+                  Edit loop
                 </ButtonBase>
                 <ButtonBase className="key" onClick={() => setMode('machine')}>
-                  Number and name
+                  Edit machine
                 </ButtonBase>
                 <ButtonBase className="key" onClick={() => setMode('add')}>
-                  One more loop
+                  Add loop
                 </ButtonBase>
               </>
             )}
           </nav>
           <div className="gocorner">
             {loop.open ? (
-              <GoPlate act="In work: to its bench" onPress={() => void go(`/loops/${loop.id}`)} />
+              <GoPlate act="Open job" onPress={() => void go(`/loops/${loop.id}`)} />
             ) : (
               <GoPlate
-                act={`Open a job on ${machine.fleet_number}`}
+                act={`Start job on ${machine.fleet_number}`}
                 then="choose the job"
                 onPress={() => void go(`/machines?find=${encodeURIComponent(machine.fleet_number)}`)}
               />

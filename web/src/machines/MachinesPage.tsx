@@ -6,14 +6,14 @@ import { Link, useLocation, useNavigate, useSearchParams } from 'react-router';
 import { v4 as uuid } from 'uuid';
 import type { Schemas } from '../api/client';
 import { machinesOptions, sessionOptions, useOpenJob } from '../api/queries';
-import { useDepot } from '../bench/useDepot';
-import { GoPlate } from '../parts/GoPlate';
-import { Refusal } from '../parts/Refusal';
-import { Segment } from '../parts/Segment';
-import { TopStrip } from '../parts/TopStrip';
+import { useDepot } from '../api/useDepot';
+import { GoPlate } from '../controls/GoPlate';
+import { Refusal } from '../controls/Refusal';
+import { Segment } from '../controls/Segment';
+import { TopStrip } from '../controls/TopStrip';
 import { useUnits } from '../units/UnitsContext';
-import { dateOf, dayOf } from '../words/time';
-import { JOB_TYPE, JOB_TYPE_MEANS } from '../words/trade';
+import { dateOf, dayOf } from '../language/time';
+import { JOB_TYPE, JOB_TYPE_MEANS } from '../language/names';
 
 type JobType = Schemas['JobType'];
 type MachineCard = Schemas['MachineCard'];
@@ -97,16 +97,16 @@ function Machines({ find }: { find: string }) {
                 New machine
               </Link>
             )}
-            <Link className="key pagelink" to="/catalogue">
+            <Link className="key pagelink" to="/products">
               Products
             </Link>
             <Link className="key pagelink" to="/instruments">
               Instruments
             </Link>
-            <Link className="key pagelink" to="/log">
+            <Link className="key pagelink" to="/readings">
               Readings
             </Link>
-            <Link className="key pagelink" to="/policy">
+            <Link className="key pagelink" to="/rules">
               Rules
             </Link>
           </div>
@@ -115,7 +115,7 @@ function Machines({ find }: { find: string }) {
         {machines.data && cards.length === 0 && (
           <p className="empty">
             <b>No machine by “{words}”.</b>
-            Try its number without the dash, or part of its kind.
+            Try the number without the dash, or part of the kind.
           </p>
         )}
         {cards.map((card) => (
@@ -128,7 +128,7 @@ function Machines({ find }: { find: string }) {
         ))}
         {open.isError && (
           <div style={{ padding: 16 }}>
-            <Refusal which="No job was opened." allowed={open.error.message} />
+            <Refusal which="No job was started." allowed={open.error.message} />
           </div>
         )}
       </main>
@@ -140,13 +140,13 @@ function Machines({ find }: { find: string }) {
               ? Object.values(chosen.jobTypes)
                   .map((job_type) => `${JOB_TYPE[job_type]}: ${JOB_TYPE_MEANS[job_type]}.`)
                   .join(' ')
-              : 'Choose the job. What the inspection finds may point to another one.'}
+              : 'Choose the job. The inspection may advise another one.'}
           </span>
         </div>
       </section>
       <div className="gocorner">
         <GoPlate
-          act={chosen ? `Open the job on ${chosen.machine.machine.fleet_number}` : ''}
+          act={chosen ? `Start job on ${chosen.machine.machine.fleet_number}` : ''}
           then={loops > 1 ? `identify the coolant of ${loops} loops` : 'identify the coolant'}
           waits={chosen ? null : 'Choose a machine and a job'}
           busy={open.isPending}
@@ -168,7 +168,7 @@ function MachineRow({ card, jobTypes, onToggle }: RowProps) {
   const depot = useDepot();
   return (
     <div className="mrow">
-      <Link to={`/machines/${card.machine.id}`} aria-label={`${card.machine.fleet_number}: what it is`}>
+      <Link to={`/machines/${card.machine.id}`} aria-label={`${card.machine.fleet_number}: details`}>
         <span className="plate">
           <span>{card.machine.fleet_number}</span>
         </span>
@@ -184,11 +184,11 @@ function MachineRow({ card, jobTypes, onToggle }: RowProps) {
               <b>{loop.name}</b>, {volume(loop.capacity_l)}
               <span>
                 {loop.last_signed_at
-                  ? `left ${dayOf(loop.last_signed_at, depot?.time_zone)}${loop.last_freeze_c === null ? '' : ` at ${temperature(loop.last_freeze_c)}`}`
+                  ? `signed off ${dayOf(loop.last_signed_at, depot?.time_zone)}${loop.last_freeze_c === null ? '' : ` at ${temperature(loop.last_freeze_c)}`}`
                   : 'no signed job yet'}
                 {loop.due_on && (
                   <em className={loop.overdue ? 'hot' : ''}>
-                    , {loop.overdue ? 'was due' : 'due'} {dateOf(loop.due_on)}
+                    , {loop.overdue ? 'overdue since' : 'due'} {dateOf(loop.due_on)}
                   </em>
                 )}
               </span>

@@ -8,17 +8,17 @@ import { api, type Refusal as RefusalError, type Schemas, unwrap } from '../api/
 import { layoutsOptions, machinesOptions, sessionOptions } from '../api/queries';
 import { Circuit } from '../figures/Circuit';
 import { asFull } from '../figures/asFull';
-import { Chips } from '../parts/Chips';
-import { GoPlate } from '../parts/GoPlate';
-import { FAMILIES, Inside } from '../parts/Inside';
-import { QuantityField } from '../parts/QuantityField';
-import { Refusal } from '../parts/Refusal';
-import { Segment } from '../parts/Segment';
-import { TextField } from '../parts/TextField';
-import { TopStrip } from '../parts/TopStrip';
+import { Chips } from '../controls/Chips';
+import { GoPlate } from '../controls/GoPlate';
+import { FAMILIES, Inside } from '../controls/Inside';
+import { QuantityField } from '../controls/QuantityField';
+import { Refusal } from '../controls/Refusal';
+import { Segment } from '../controls/Segment';
+import { TextField } from '../controls/TextField';
+import { TopStrip } from '../controls/TopStrip';
 import { parseTyped, type Typed } from '../units/parse';
 import { useUnits } from '../units/UnitsContext';
-import { CAPACITY_FROM, MATERIAL } from '../words/trade';
+import { CAPACITY_FROM, MATERIAL } from '../language/names';
 import './newMachine.css';
 
 type LoopIn = Schemas['LoopIn'];
@@ -85,7 +85,7 @@ export default function NewMachinePage() {
     : form.number.trim() === '' || form.kind.trim() === ''
       ? 'Give it a number and a kind'
       : !sister && !capacity.ok
-        ? 'How many litres does it hold?'
+        ? 'How many litres does the loop hold?'
         : !sister && !generic
           ? 'Pick a layout'
           : null;
@@ -104,7 +104,7 @@ export default function NewMachinePage() {
         <div className="veh titled">
           <div>
             <b>New machine</b>
-            <span>{sister ? `like ${sister.machine.fleet_number}` : 'start from how its loop is built'}</span>
+            <span>{sister ? `like ${sister.machine.fleet_number}` : 'copies the build of its loop'}</span>
           </div>
         </div>
       </TopStrip>
@@ -122,7 +122,7 @@ export default function NewMachinePage() {
             />
             <TextField
               name="kind"
-              label="What it is"
+              label="Description"
               value={form.kind}
               max={60}
               wide
@@ -139,8 +139,8 @@ export default function NewMachinePage() {
             onChange={(description) => change({ description })}
           />
           <fieldset>
-            <legend className="lbl">How its loop is built</legend>
-            <div className="starts" role="radiogroup" aria-label="How its loop is built">
+            <legend className="lbl">Build of the loop</legend>
+            <div className="starts" role="radiogroup" aria-label="Build of the loop">
               {layouts.data?.layouts.map((row) => (
                 <Start
                   key={row.key}
@@ -166,27 +166,27 @@ export default function NewMachinePage() {
               <div className="row">
                 <QuantityField
                   name="capacity"
-                  label="Holds, up to the cold mark"
+                  label="Capacity, to the cold mark"
                   kind="volume"
                   typed={form.capacity}
                   refused={fieldError('loop.capacity_l')}
                   onChange={(typed) => change({ capacity: typed })}
                 />
                 <Segment
-                  label="That figure is from"
+                  label="Source"
                   value={form.source}
                   options={SOURCES}
                   onChange={(source) => change({ source })}
                 />
               </div>
               <Chips
-                label="What the coolant touches"
+                label="Materials in contact"
                 options={MATERIALS}
                 picked={form.materials}
                 onChange={(materials) => change({ materials })}
               />
               <Chips
-                label="The maker asks for"
+                label="Maker’s requirement"
                 options={FAMILIES}
                 picked={form.families}
                 onChange={(families) => change({ families })}
@@ -194,7 +194,7 @@ export default function NewMachinePage() {
               {form.families.length > 0 && (
                 <TextField
                   name="stated"
-                  label="Where that was read"
+                  label="Where it is stated"
                   value={form.statedIn}
                   max={120}
                   wide
@@ -204,18 +204,19 @@ export default function NewMachinePage() {
               <Inside base={form.base} family={form.family} onChange={change} />
             </>
           )}
-          {add.error && !add.error.field && <Refusal which="Not added." allowed={add.error.message} />}
+          {add.error && !add.error.field && <Refusal which="Not saved." allowed={add.error.message} />}
           {add.error?.field && !['fleet_number', 'kind', 'loop.capacity_l'].includes(add.error.field) && (
-            <Refusal which="Not added." allowed={add.error.message} />
+            <Refusal which="Not saved." allowed={add.error.message} />
           )}
         </div>
-        <section className="drawing" aria-label="Circuit as it will be drawn">
+        <section className="drawing" aria-label="Preview of the circuit">
           {generic && !sister && (
             <>
               <p>
-                <b>{generic.name}.</b> {generic.says}. A beginning: correct it when the book says better.
+                <b>{generic.name}.</b> {generic.says}. A start: edit it when you have the maker’s data.
               </p>
               <Circuit
+                system={system}
                 layout={generic.layout}
                 vessels={generic.layout.nodes.map(asFull)}
                 fresh={false}
@@ -234,7 +235,7 @@ export default function NewMachinePage() {
       <div className="gocorner">
         <GoPlate
           act={`Add ${form.number.trim() || 'it'}`}
-          then="look at its circuit"
+          then="check the circuit"
           waits={waits}
           busy={add.isPending}
           onPress={press}

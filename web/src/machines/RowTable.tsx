@@ -1,7 +1,7 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import InputBase from '@mui/material/InputBase';
 import NativeSelect from '@mui/material/NativeSelect';
-import { Plus } from '../parts/icons';
+import { Plus } from '../controls/icons';
 
 export type Row = Record<string, string>;
 
@@ -71,7 +71,7 @@ export function RowTable({ name, says, columns, rows, fresh, onChange }: Props) 
               <td>
                 <ButtonBase
                   className="key small"
-                  aria-label={`Take out: ${name} ${at + 1}`}
+                  aria-label={`Remove: ${name} ${at + 1}`}
                   onClick={() => onChange(rows.filter((_, i) => i !== at))}
                 >
                   out
@@ -83,7 +83,7 @@ export function RowTable({ name, says, columns, rows, fresh, onChange }: Props) 
       </table>
       <ButtonBase className="key small" onClick={() => onChange([...rows, fresh()])}>
         <Plus />
-        &nbsp;One more
+        &nbsp;Add row
       </ButtonBase>
     </section>
   );

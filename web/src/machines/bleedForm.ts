@@ -1,5 +1,5 @@
 import type { Schemas } from '../api/client';
-import { numberOf, wrongNumber } from '../parts/NumberField';
+import { numberOf, wrongNumber } from '../controls/NumberField';
 import { Unreadable } from '../units/unreadable';
 import type { Row } from './RowTable';
 
@@ -59,7 +59,7 @@ function figure(given: string | undefined, unit: string, what: string): number |
 /** What is typed as a recipe; throws Unreadable for the first thing that cannot be read. */
 export function bleedFromForm(form: BleedForm): Recipe {
   const steps = form.steps.map((row, i): Step => {
-    const what = `Bleed, step ${i + 1}`;
+    const what = `Bleed step ${i + 1}`;
     const pump = row.rpm?.trim().toLowerCase() === 'pump';
     const seconds = figure(row.seconds, 's', what);
     if (seconds === null && !row.act?.trim()) throw new Unreadable(`${what}: without a time, say until when.`);

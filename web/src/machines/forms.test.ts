@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
-import { emptyOf, formOf, lineFromForm, type ProductForm } from '../catalogue/lineForm';
+import { emptyOf, formOf, lineFromForm, type ProductForm } from '../products/lineForm';
 import { freshId, layoutFromForm, layoutToForm } from './layoutForm';
 import { specFromForm, specToForm } from './loopForm';
 
@@ -57,9 +57,9 @@ describe('a layout in the editor', () => {
 
   it.each([
     ['nodes', 'volume', 'a lot', 'Engine block: litres cannot be read: type a number.'],
-    ['nodes', 'name', ' ', 'Vessel: its name is missing.'],
+    ['nodes', 'name', ' ', 'Vessel: name is missing.'],
     ['drains', 'share', 'Boot 50', 'Drain A: “Boot 50” cannot be read.'],
-    ['drains', 'letter', '', 'Drain: its letter is missing.'],
+    ['drains', 'letter', '', 'Drain: letter is missing.'],
     ['pipes', 'at', '', 'Hose: height cannot be read'],
   ] as const)('says what of %s %s cannot be read', (rows, key, typed, said) => {
     const form = layoutToForm(layout);

@@ -1,5 +1,5 @@
 import type { Schemas } from '../api/client';
-import { numberOf } from '../parts/NumberField';
+import { numberOf } from '../controls/NumberField';
 import { number } from '../units/units';
 import { orSentence, Unreadable } from '../units/unreadable';
 import type { Row } from './RowTable';
@@ -61,7 +61,7 @@ export function layoutFromForm(form: LayoutForm): Layout | string {
     return {
       nodes: form.nodes.map((row) => ({
         id: row.id ?? '',
-        name: needed(row.name, 'Vessel: its name'),
+        name: needed(row.name, 'Vessel: name'),
         kind: row.kind as Schemas['NodeKind'],
         volume_l: figure(row.volume, `${row.name}: litres`),
         bottom_mm: figure(row.bottom, `${row.name}: bottom`),
@@ -75,7 +75,7 @@ export function layoutFromForm(form: LayoutForm): Layout | string {
         via: row.via as Schemas['Via'],
       })),
       drains: form.drains.map((row) => ({
-        letter: needed(row.letter, 'Drain: its letter'),
+        letter: needed(row.letter, 'Drain: letter'),
         node: row.node ?? '',
         height_mm: figure(row.height, `Drain ${row.letter}: height`),
         share: sharesOf(row.share ?? '', form.nodes, `Drain ${row.letter}`),
@@ -89,7 +89,7 @@ export function layoutFromForm(form: LayoutForm): Layout | string {
       fill_points: form.fillPoints.map((row, i) => ({
         number: i + 1,
         node: row.node ?? '',
-        name: needed(row.name, `Fill point ${i + 1}: its name`),
+        name: needed(row.name, `Fill point ${i + 1}: name`),
       })),
       tank_total_l: form.tankTotal.trim() === '' ? null : figure(form.tankTotal, 'Tank to the brim'),
     };

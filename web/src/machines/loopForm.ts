@@ -1,5 +1,5 @@
 import type { Schemas } from '../api/client';
-import { numberOf, wrongNumber } from '../parts/NumberField';
+import { numberOf, wrongNumber } from '../controls/NumberField';
 import { parseTyped, type Typed, typedFrom } from '../units/parse';
 import type { Kind, System } from '../units/units';
 import { orSentence, Unreadable } from '../units/unreadable';

@@ -4,8 +4,8 @@ import { useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, type ReactNode, useEffect, useId, useState } from 'react';
 import { api, onSignedOut, Refusal as RefusalError, unwrap } from '../api/client';
 import { sessionOptions } from '../api/queries';
-import { GoPlate } from '../parts/GoPlate';
-import { Refusal } from '../parts/Refusal';
+import { GoPlate } from '../controls/GoPlate';
+import { Refusal } from '../controls/Refusal';
 
 interface FormProps {
   head: ReactNode;
@@ -118,7 +118,7 @@ export function SignInAgain() {
           head={
             <div>
               <h2 className="title">You are signed out</h2>
-              <p>Nothing you typed is lost: it is under this sheet. Sign in, then press the plate again.</p>
+              <p>Nothing you typed is lost. Sign in, then press the button again.</p>
             </div>
           }
         />

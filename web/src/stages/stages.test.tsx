@@ -57,10 +57,10 @@ describe('IdentifyStage', () => {
 
   it('waits for a product, and refuses one that does not fit with its reason in sight', async () => {
     const record = show();
-    expect(plate().textContent).toContain('Pick what goes in');
+    expect(plate().textContent).toContain('Choose a coolant');
     await userEvent.click(screen.getByText('Old Guard S'));
     expect(screen.getByText('Because of Old Guard S.')).toBeTruthy();
-    expect(plate().textContent).toContain('Old Guard S does not fit: pick another');
+    expect(plate().textContent).toContain('Old Guard S is not suitable: choose another');
     await userEvent.click(plate());
     expect(record).not.toHaveBeenCalled();
   });
@@ -84,7 +84,7 @@ describe('IdentifyStage', () => {
     await userEvent.click(screen.getByText('Winterline O'));
     await userEvent.type(screen.getByLabelText(/As found/, { selector: 'input' }), '-70');
     expect(screen.getByRole('alert').textContent).toContain('lies between');
-    expect(plate().textContent).toContain('Correct the freeze point as found');
+    expect(plate().textContent).toContain('Fix the freeze point as found');
   });
 
   it('says that nothing is recorded while something is typed', async () => {

@@ -156,7 +156,7 @@ export function safeText(celsius: number, system: System, decimals = 0): string 
 
 export const kelvinText = (k: number, system: System): string => {
   const unit = SYSTEMS[system].temperature;
-  return joined({ value: number(fromKelvin(k, unit), 1), unit: unit === 'degF' ? '°F' : 'K' });
+  return joined({ value: number(fromKelvin(k, unit), 1), unit: unit === 'degF' ? '°F' : '°C' });
 };
 
 const textOf = (base: number, kind: Kind, system: System, decimals: number): string => {

@@ -204,3 +204,21 @@ class FillState:
     air: Air | None
     top_ups: TopUps | None
     bleed: BleedState
+
+
+@dataclass(frozen=True, slots=True)
+class PourState:
+    """What went in since the last drain, and how far that is from the plan. room_l: space up to the cold mark. rest_fits:
+    the rest of the plan goes in by half a litre or better. from_cans_l: of the planned product, top-ups while bleeding left
+    aside; cans_l: with what is still to pour. planned_water_in_l: of the planned water."""
+
+    product_l: float
+    water_l: float
+    left_product_l: float
+    left_water_l: float
+    room_l: float
+    at_mark: bool
+    rest_fits: bool = False
+    from_cans_l: float = 0.0
+    cans_l: float = 0.0
+    planned_water_in_l: float = 0.0

@@ -5,8 +5,9 @@ from __future__ import annotations
 import math
 
 from temper_core.calculate.mix import Spread
+from temper_core.job.fill.state import PourState
 from temper_core.job.fold_state import LedgerFold
-from temper_core.job.loop_state import InsideState, PourState, VesselState
+from temper_core.job.loop_state import InsideState, VesselState
 from temper_core.science import freeze_point, strength_of
 
 LEAST_LEFT_L, FITS_BY_L = 0.05, 0.5  # less is nothing left; a jug's error over the mark still fits

@@ -1,9 +1,9 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import type { Schemas } from '../../api/client';
-import { Plus } from '../../parts/icons';
-import { QuantityField } from '../../parts/QuantityField';
+import { Plus } from '../../controls/icons';
+import { QuantityField } from '../../controls/QuantityField';
 import { useUnits } from '../../units/UnitsContext';
-import { sayIn } from '../../words/say';
+import { sayIn } from '../../language/say';
 import { caughtFrom, type CaughtDraft, type DrainDraft } from './draft';
 
 interface Props {
@@ -49,7 +49,7 @@ export function CaughtRows({ drain, draft, refused, onChange }: Props) {
           </div>
           <ButtonBase
             className="key small"
-            aria-label={`One more container from ${point.name}`}
+            aria-label={`Add container from ${point.name}`}
             onClick={() =>
               onChange((caught) => [
                 ...caught,

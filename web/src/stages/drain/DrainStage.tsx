@@ -1,22 +1,22 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import type { Schemas } from '../../api/client';
 import { usePreview } from '../../api/calculators';
-import type { StageProps } from '../../bench/BenchPage';
+import type { StageProps } from '../../bench/stage';
 import { stateMarks } from '../../bench/marks';
 import { StageFrame } from '../../bench/StageFrame';
 import { useDraft } from '../../bench/useDraft';
 import { asPreview, type Fact } from '../../bench/useRecorder';
-import { AnswerNumber } from '../../parts/AnswerNumber';
-import { Check } from '../../parts/Check';
-import { GoPlate } from '../../parts/GoPlate';
-import { QuantityField } from '../../parts/QuantityField';
-import { Refusal } from '../../parts/Refusal';
-import { Segment } from '../../parts/Segment';
+import { AnswerNumber } from '../../controls/AnswerNumber';
+import { Check } from '../../controls/Check';
+import { GoPlate } from '../../controls/GoPlate';
+import { QuantityField } from '../../controls/QuantityField';
+import { Refusal } from '../../controls/Refusal';
+import { Segment } from '../../controls/Segment';
 import { number } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
-import { sayIn } from '../../words/say';
-import { MEASURED } from '../../words/trade';
-import { Cautions } from '../Cautions';
+import { sayIn } from '../../language/say';
+import { MEASURED } from '../../language/names';
+import { Cautions } from '../../bench/Cautions';
 import { CaughtRows } from './CaughtRows';
 import './drain.css';
 import { askDrain, type DrainDraft, startDrain } from './draft';
@@ -62,7 +62,7 @@ export function DrainStage({ bench, recorder }: StageProps) {
   const refused = facts ? preview.refusal : null;
   const out = facts && !refused ? outOf(shown) : null;
   const drains = (loop.layout.drains ?? []).map((row) => row.letter).join(' and ');
-  const waits = asked.bad || refused ? 'Fix the marked fields' : facts ? null : (asked.asks ?? 'How much came out?');
+  const waits = asked.bad || refused ? 'Fix the marked fields' : facts ? null : (asked.asks ?? 'How much was drained?');
   return (
     <StageFrame
       bench={bench}
@@ -73,8 +73,12 @@ export function DrainStage({ bench, recorder }: StageProps) {
       drainsNext
       go={
         <GoPlate
-          act={out === null ? 'Record what came out' : `Record ${volume(out)} out`}
-          then={state.job_type === 'change_type' || state.job_type === 'clean' ? 'a jar of it' : 'mix on top of it'}
+          act={out === null ? 'Record litres drained' : `Record ${volume(out)} out`}
+          then={
+            state.job_type === 'change_type' || state.job_type === 'clean'
+              ? 'then look at a sample'
+              : 'then plan the mix'
+          }
           waits={waits}
           busy={recorder.busy || (facts !== null && out === null && !refused)}
           onPress={() => facts && recorder.record(facts, settle)}
@@ -86,7 +90,7 @@ export function DrainStage({ bench, recorder }: StageProps) {
         <div>
           <i className="tape" />
           <span>
-            <b>Rag over the cap, slowly to the first stop,</b> wait until the hissing ends.
+            <b>Put a rag over the cap, turn slowly to the first stop,</b> wait until the hissing ends.
           </span>
           {warmers(state.gate).map((by) => (
             <ButtonBase
@@ -104,16 +108,11 @@ export function DrainStage({ bench, recorder }: StageProps) {
         <div>
           <h1 className="title">
             {round ? `Round ${round.number}: drain` : 'Drain'}
-            {drains && ` at ${drains}`}, and measure what comes out
+            {drains && ` at ${drains}`}, and measure what you drain
           </h1>
           <p className="ink2">{drain.hints.map((hint) => sayIn(hint, system)).join(' ')}</p>
           <div className="row" style={{ alignItems: 'flex-end' }}>
-            <Segment
-              label="How it is measured"
-              value={draft.mode}
-              options={MODES}
-              onChange={(mode) => change({ mode })}
-            />
+            <Segment label="Measured" value={draft.mode} options={MODES} onChange={(mode) => change({ mode })} />
             {draft.mode === 'marks' && (
               <QuantityField
                 name="at"
@@ -125,7 +124,7 @@ export function DrainStage({ bench, recorder }: StageProps) {
             )}
             {draft.mode === 'contents_reported' ? (
               <Segment
-                label="And that is"
+                label="That is"
                 value={draft.measured}
                 options={MEASURED_OPTIONS}
                 onChange={(measured) => change({ measured })}
@@ -147,7 +146,7 @@ export function DrainStage({ bench, recorder }: StageProps) {
         <div className="row">
           <QuantityField
             name="drained"
-            label="Came out, in all"
+            label="Drained in total"
             kind="volume"
             size="huge"
             typed={draft.total}
@@ -166,11 +165,7 @@ export function DrainStage({ bench, recorder }: StageProps) {
       {draft.mode !== 'contents_reported' && refused && !refusedCaught(refused) && <Refusal which={refused.message} />}
       <div className="facts push">
         <div>
-          <Check
-            label="It ran freely with the cap left on"
-            checked={draft.capOn}
-            onChange={(capOn) => change({ capOn })}
-          />
+          <Check label="Drained freely with the cap on" checked={draft.capOn} onChange={(capOn) => change({ capOn })} />
         </div>
       </div>
     </StageFrame>
@@ -193,17 +188,17 @@ function Left({ state, bench, out }: { state: Schemas['LoopState']; bench: Schem
         second
         litres={inside.litres}
         spread={inside.half_l ?? 0}
-        caption={`still inside; ${volume(out)} came out`}
+        caption={`still inside; ${volume(out)} drained`}
       />
       <div>
         <p className={over ? 'hot' : ''} style={{ fontWeight: 700 }}>
-          The finished loop would hold {number(inside.finished_old_percent, 1)} % old
+          After refill the loop holds {number(inside.finished_old_percent, 1)} % old
         </p>
         <p className="ink2">
           {limit === null
-            ? 'Same chemistry goes in: nothing has to come out. Its age counts on.'
+            ? 'Same coolant type: old coolant may stay. Its age still counts.'
             : over
-              ? `Over the limit of ${number(limit, 0)} %: rinse, or the life of the new coolant falls to the shorter.`
+              ? `Over the limit of ${number(limit, 0)} %: rinse, or the new coolant lasts only as long as the shorter-lived one.`
               : `Under the limit of ${number(limit, 0)} %.`}
         </p>
       </div>

@@ -59,7 +59,7 @@ export function askDrain(draft: DrainDraft, system: System): Asked {
   if (draft.mode === 'contents_reported') {
     const parsed = read(draft.total, 'volume');
     if (!parsed.ok) return { facts: null, bad: !parsed.empty };
-    if (draft.measured === '') return { facts: null, bad: false, asks: 'How were the litres found?' };
+    if (draft.measured === '') return { facts: null, bad: false, asks: 'How were the litres measured?' };
     return {
       facts: { drained_l: parsed.base, measured: draft.measured, by_vessel: {}, caught: [], ...cap },
       bad: false,

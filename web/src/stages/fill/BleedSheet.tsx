@@ -1,16 +1,16 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import { useState } from 'react';
-import type { StageProps } from '../../bench/BenchPage';
+import type { StageProps } from '../../bench/stage';
 import { stateMarks } from '../../bench/marks';
 import { readyFor } from '../../bench/readyFor';
 import { StageFrame } from '../../bench/StageFrame';
-import { GoPlate } from '../../parts/GoPlate';
-import { Segment } from '../../parts/Segment';
-import { lengthText } from '../../waiting/clock';
+import { GoPlate } from '../../controls/GoPlate';
+import { Segment } from '../../controls/Segment';
+import { lengthText } from '../../clocks/clock';
 import { useUnits } from '../../units/UnitsContext';
-import { sayIn } from '../../words/say';
-import { Check } from '../../parts/Check';
-import { Cautions } from '../Cautions';
+import { sayIn } from '../../language/say';
+import { Check } from '../../controls/Check';
+import { Cautions } from '../../bench/Cautions';
 import { OpenStage } from '../open/OpenStage';
 import { PourLedger } from './PourLedger';
 import { Runner } from './Runner';
@@ -49,8 +49,8 @@ export function BleedSheet({ bench, recorder }: StageProps) {
           <GoPlate act="Check it is safe to open" then="top up, bleed again" onPress={() => show('feel')} />
         ) : (
           <GoPlate
-            act={bleed.attempts > 0 ? 'Bleed it again' : 'Start the bleed'}
-            then="the runner leads, two signs end it"
+            act={bleed.attempts > 0 ? 'Bleed again' : 'Start the bleed'}
+            then="guided steps; two signs end it"
             busy={recorder.busy}
             waits={asked.length > 0 && !aired ? 'Tick: exhaust ventilated' : null}
             onPress={() =>
@@ -64,7 +64,7 @@ export function BleedSheet({ bench, recorder }: StageProps) {
       }
     >
       <Cautions bench={bench} at="bleed" />
-      <h1 className="title">Bleed it: {recipe.name.toLowerCase()}</h1>
+      <h1 className="title">Bleeding: {recipe.name.toLowerCase()}</h1>
       {asked.map((row) => (
         <Check key={row.ready} label={row.name} checked={aired} onChange={air} />
       ))}
@@ -108,10 +108,10 @@ export function BleedSheet({ bench, recorder }: StageProps) {
           </li>
         ))}
       </ol>
-      <p className="ink2">Coolant that spits is hot: face away from the neck.</p>
+      <p className="ink2">Spitting coolant is hot: keep your face away from the neck.</p>
       <div className="row">
         <ButtonBase className="key small" onClick={() => show('signs')}>
-          Bled without the runner: two signs
+          Bled without guided steps: two signs
         </ButtonBase>
       </div>
       <PourLedger fill={state.fill} />

@@ -33,13 +33,13 @@ export function CansLeft({ bench }: Props) {
     <section className="cansleft" aria-label="Cans and marks">
       {fresh && buckets && (
         <p className="marks">
-          {buckets.count === 1 ? 'Bucket' : `${buckets.count} buckets alike`}: product to{' '}
+          {buckets.count === 1 ? 'Bucket' : `${buckets.count} equal buckets`}: product to{' '}
           <b>{volume(buckets.product_mark_l)}</b>, water to <b>{volume(buckets.full_mark_l)}</b>.
         </p>
       )}
       {!fresh && (answer.water_left_l ?? 0) > 0.05 && (
         <p className="marks">
-          Water still to go: <b>{volume(answer.water_left_l ?? 0)}</b>.
+          Water still to pour: <b>{volume(answer.water_left_l ?? 0)}</b>.
         </p>
       )}
       {cans.map((can, i) => {
@@ -61,7 +61,7 @@ export function CansLeft({ bench }: Props) {
                   ? `stop: ${volume(can.stays_l)} stays`
                   : can.poured_l > 0
                     ? `${volume(can.pour_l - can.poured_l)} to go`
-                    : 'all of it'}
+                    : 'all'}
             </span>
           </div>
         );

@@ -1,4 +1,4 @@
-import type { StageProps } from '../../bench/BenchPage';
+import type { StageProps } from '../../bench/stage';
 import { BleedSheet } from './BleedSheet';
 import { PourSheet } from './PourSheet';
 import { ShutSheet } from './ShutSheet';

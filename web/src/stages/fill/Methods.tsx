@@ -1,9 +1,9 @@
 import type { Schemas } from '../../api/client';
 import type { Recorder } from '../../bench/useRecorder';
-import { Segment } from '../../parts/Segment';
+import { Segment } from '../../controls/Segment';
 import { useUnits } from '../../units/UnitsContext';
-import { sayIn } from '../../words/say';
-import type { FillDraft } from './PourSheet';
+import { sayIn } from '../../language/say';
+import type { FillDraft } from './draft';
 import { VacuumPanel } from './VacuumPanel';
 
 interface Props {
@@ -22,7 +22,7 @@ export function Methods({ bench, recorder, draft, change }: Props) {
   if (methods.length === 0 || !picked) return null;
   const points = bench.loop.layout.fill_points ?? [];
   return (
-    <section className="methods" aria-label="How it goes in">
+    <section className="methods" aria-label="Fill method">
       <div className="how">
         <Segment
           label="How"
@@ -45,7 +45,7 @@ export function Methods({ bench, recorder, draft, change }: Props) {
       ))}
       {method === 'points' && points.length > 1 && (
         <Segment
-          label="This pour goes in at"
+          label="Fill point"
           value={point}
           options={points.map((row) => ({ value: String(row.number), label: `${row.number}, ${row.name}` }))}
           onChange={(next) => change({ point: next })}

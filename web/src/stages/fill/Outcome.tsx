@@ -1,8 +1,8 @@
 import type { Schemas } from '../../api/client';
-import { IntervalMark } from '../../parts/icons';
+import { IntervalMark } from '../../controls/icons';
 import { showTemperature } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
-import { sayIn } from '../../words/say';
+import { sayIn } from '../../language/say';
 
 interface Props {
   state: Schemas['LoopState'];
@@ -42,7 +42,7 @@ export function Outcome({ state, plan, temperature, recorded = false }: Props) {
             <IntervalMark />
           </span>
           Likely {temperature(likely.low, 0)} to {temperature(likely.high, 0)}
-          {state.predicted_safe_c !== null && `; safe to about ${temperature(state.predicted_safe_c, 0)}`}.
+          {state.predicted_safe_c !== null && `; protects to about ${temperature(state.predicted_safe_c, 0)}`}.
         </p>
         {ends !== null && state.fill && state.fill.pours.length > 0 && Math.abs(ends - at) > 0.3 && (
           <p>With the rest of the plan: {temperature(ends)}.</p>
@@ -54,7 +54,7 @@ export function Outcome({ state, plan, temperature, recorded = false }: Props) {
         )}
         {target !== null && ends === null && Math.abs(off) > 1 && (
           <p className="hot" style={{ fontWeight: 700 }}>
-            {off > 0 ? 'Weaker' : 'Stronger'} than the plan ({temperature(target, 0)}).
+            {off > 0 ? 'Weaker' : 'Stronger'} than planned ({temperature(target, 0)}).
           </p>
         )}
       </div>

@@ -1,8 +1,8 @@
 import type { Schemas } from '../../api/client';
 import { coldEndText } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
-import { clockOf } from '../../words/time';
-import { useDepot } from '../../bench/useDepot';
+import { clockOf } from '../../language/time';
+import { useDepot } from '../../api/useDepot';
 
 /** Each pour, the running total against what is expected, and what the loop came to after it. */
 export function PourLedger({ fill }: { fill: Schemas['FillState'] | null }) {
@@ -43,7 +43,7 @@ export function PourLedger({ fill }: { fill: Schemas['FillState'] | null }) {
                 <b>{volume(row.total_l)}</b>
               </td>
               <td className="n">
-                <b>{row.freeze_c === null ? 'off the table' : temperature(row.freeze_c)}</b>{' '}
+                <b>{row.freeze_c === null ? 'not tabulated' : temperature(row.freeze_c)}</b>{' '}
                 {row.likely && (
                   <small>
                     {coldEndText(row.likely.low, system)} to {temperature(row.likely.high, 0)}

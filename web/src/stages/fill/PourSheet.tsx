@@ -1,41 +1,26 @@
 import { usePreview } from '../../api/calculators';
 import type { Schemas } from '../../api/client';
-import type { StageProps } from '../../bench/BenchPage';
+import type { StageProps } from '../../bench/stage';
 import { strengthTag } from '../../bench/marks';
 import { StageFrame } from '../../bench/StageFrame';
 import { useDraft } from '../../bench/useDraft';
 import { asPreview, type Fact } from '../../bench/useRecorder';
-import { Check } from '../../parts/Check';
-import { GoPlate } from '../../parts/GoPlate';
-import { QuantityField } from '../../parts/QuantityField';
-import { Segment } from '../../parts/Segment';
-import { parseTyped, type Typed, typedFrom } from '../../units/parse';
+import { Check } from '../../controls/Check';
+import { GoPlate } from '../../controls/GoPlate';
+import { QuantityField } from '../../controls/QuantityField';
+import { Segment } from '../../controls/Segment';
+import { parseTyped, typedFrom } from '../../units/parse';
 import { number } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
-import { sayIn } from '../../words/say';
-import { Cautions } from '../Cautions';
+import { sayIn } from '../../language/say';
+import { Cautions } from '../../bench/Cautions';
 import { CansLeft } from './CansLeft';
+import type { FillDraft } from './draft';
 import { Methods } from './Methods';
 import { Outcome } from './Outcome';
 import { PourLedger } from './PourLedger';
 import { SlipPanel } from './SlipPanel';
 import { lastWater } from './topUp';
-
-export interface FillDraft {
-  product: Typed;
-  water: Typed;
-  kind: Schemas['Water'] | '';
-  atMark: boolean;
-  method: Schemas['FillMethod'];
-  point: string;
-  /** Water went into a loop that takes none. */
-  mistake: boolean;
-  productId: string;
-  vacuum: Typed;
-  drop: Typed;
-  heldMin: string;
-  loopC: Typed;
-}
 
 const WATERS = [
   { value: 'demineralised', label: 'demineralised' },
@@ -52,8 +37,8 @@ export function toPour(state: Schemas['LoopState']): { product: number; water: n
 /** What keeps the strength as it is, where it is known. */
 const sameMix = (state: Schemas['LoopState']): string =>
   state.top_up_share === null
-    ? ': the same mix as inside keeps it as it is'
-    : `; as strong as inside is about ${number(100 * state.top_up_share, 0)}\u00a0% ${state.plan?.product.name ?? 'product'}, ` +
+    ? ': the same mix keeps the strength'
+    : `; the same strength is about ${number(100 * state.top_up_share, 0)}\u00a0% ${state.plan?.product.name ?? 'product'}, ` +
       `${number(100 - 100 * state.top_up_share, 0)}\u00a0% water`;
 
 /** How it goes in, until somebody picks: as the last pour did, by the vacuum that was pulled, or as advised. */
@@ -121,9 +106,9 @@ export function PourSheet({ bench, recorder }: StageProps) {
   const shown = facts && preview.answer && !preview.refusal ? preview.answer.state : state;
   const refused = vacuumFirst ? undefined : preview.refusal?.message;
   const waits = vacuumFirst
-    ? 'Pull the vacuum and hold it first'
+    ? 'First pull a vacuum and hold it'
     : bad || refused
-      ? 'Fix the litres first'
+      ? 'Fix the litres'
       : facts
         ? null
         : waterL > 0 && draft.kind === ''
@@ -151,7 +136,7 @@ export function PourSheet({ bench, recorder }: StageProps) {
       go={
         <GoPlate
           act={act ? `Record ${act} poured` : 'Record the pour'}
-          then={draft.atMark ? (topUp ? 'run hot, cool, read' : 'bleed it') : 'pour on to the cold mark'}
+          then={draft.atMark ? (topUp ? 'run hot, cool, read' : 'then bleed') : 'fill up to the cold mark'}
           waits={waits}
           busy={recorder.busy}
           onPress={() => facts && recorder.record(facts, settle)}
@@ -163,14 +148,14 @@ export function PourSheet({ bench, recorder }: StageProps) {
       <SlipPanel state={state} recorder={recorder} />
       <p className="ink2">
         {topUp
-          ? `Cold only, and never on a loop under pressure. Plain water thins it${sameMix(state)}.`
-          : `${volume(state.poured.room_l)} of room up to the cold mark. If poured one after the other: all the product before the last of the water.`}
+          ? `Only when cold, never under pressure. Plain water dilutes it${sameMix(state)}.`
+          : `${volume(state.poured.room_l)} of room up to the cold mark. If poured separately: all the product before the last water.`}
       </p>
       <Methods bench={bench} recorder={recorder} draft={draft} change={change} />
       <div className="row pourrow">
         <QuantityField
           name="product"
-          label={`Really poured, ${poured?.name ?? 'product'}`}
+          label={`Poured, ${poured?.name ?? 'product'}`}
           kind="volume"
           size="huge"
           typed={draft.product}
@@ -179,7 +164,7 @@ export function PourSheet({ bench, recorder }: StageProps) {
         />
         <QuantityField
           name="water"
-          label="Really poured, water"
+          label="Poured, water"
           kind="volume"
           size="huge"
           typed={draft.water}
@@ -192,8 +177,8 @@ export function PourSheet({ bench, recorder }: StageProps) {
       </div>
       <div className="row">
         <Check
-          label="The level stands at the cold mark"
-          detail="cold, engine off; no more goes in"
+          label="Level is at the cold mark"
+          detail="cold, engine off; filling is finished"
           checked={draft.atMark}
           onChange={(atMark) => change({ atMark })}
         />
@@ -202,14 +187,14 @@ export function PourSheet({ bench, recorder }: StageProps) {
         <div className="row">
           <Check
             label="Water went in by mistake"
-            detail="it is recorded as that; drain the loop then"
+            detail="recorded as a mistake; then drain the loop"
             checked={draft.mistake}
             onChange={(mistake) => change({ mistake })}
           />
         </div>
       )}
       {draft.kind === 'tap' && (
-        <p style={{ paddingTop: 8 }}>Tap water brings minerals in with it: demineralised is the safer last water.</p>
+        <p style={{ paddingTop: 8 }}>Tap water brings minerals. Use demineralised water for the last fill.</p>
       )}
       {facts && !vacuumFirst && (
         <Outcome
@@ -250,7 +235,7 @@ function OtherCan({ bench, picked, onPick }: OtherProps) {
   if (others.length < 2) return null;
   return (
     <label className="othercan">
-      Out of the can{' '}
+      Which coolant{' '}
       <select value={picked} onChange={(event) => onPick(event.target.value)} name="can">
         {others.map((row) => (
           <option key={row.product.id} value={row.product.id}>

@@ -2,14 +2,14 @@ import ButtonBase from '@mui/material/ButtonBase';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { benchOptions } from '../../api/queries';
-import type { StageProps } from '../../bench/BenchPage';
+import type { StageProps } from '../../bench/stage';
 import { stateMarks } from '../../bench/marks';
 import { StageFrame } from '../../bench/StageFrame';
-import { GoPlate } from '../../parts/GoPlate';
-import { clockText, until } from '../../waiting/clock';
-import { useServerNow } from '../../waiting/useServerNow';
+import { GoPlate } from '../../controls/GoPlate';
+import { clockText, until } from '../../clocks/clock';
+import { useServerNow } from '../../clocks/useServerNow';
 import { useUnits } from '../../units/UnitsContext';
-import { sayIn } from '../../words/say';
+import { sayIn } from '../../language/say';
 import { OpenStage } from '../open/OpenStage';
 import { SignsSheet } from './SignsSheet';
 import { TopUpKeys } from './TopUpKeys';
@@ -63,7 +63,7 @@ export function Runner({ bench, recorder }: StageProps) {
     <GoPlate act="Two signs: the air is out" then="let it cool, then read" onPress={() => show('signs')} />
   ) : (
     <GoPlate
-      act={timed && left > 0 ? 'On before its time' : 'Done: next step'}
+      act={timed && left > 0 ? 'Skip remaining time' : 'Next step'}
       then={`step ${run.step + 2} of ${bleed.steps.length}`}
       busy={recorder.busy}
       onPress={goOn}
@@ -81,7 +81,9 @@ export function Runner({ bench, recorder }: StageProps) {
         <p className="runcount">
           Step {run.step + 1} of {bleed.steps.length}, {bleed.recipe.name.toLowerCase()}
         </p>
-        <h1 className="runact">{blocked ? 'Engine off. It ran shut: check it is safe to open' : step?.act}</h1>
+        <h1 className="runact">
+          {blocked ? 'Engine off. It ran hot with the cap on: check it is safe to open' : step?.act}
+        </h1>
         <p className="runwords">
           {step?.words.map((word) => (
             <span key={word}>{word}</span>
@@ -93,22 +95,22 @@ export function Runner({ bench, recorder }: StageProps) {
               {clockText(Math.max(0, left))}
             </p>
           ) : (
-            <p className="rununtil">until you say so</p>
+            <p className="rununtil">until you press Next step</p>
           )}
           <ButtonBase className="key holdkey" onClick={hold} aria-disabled={recorder.busy}>
-            {run.held ? 'Go on' : 'Hold'}
+            {run.held ? 'Continue' : 'Hold'}
           </ButtonBase>
         </div>
         {next && (
           <p className="ink2">
             Then: {next.act}
-            {next.opens && ' (it is opened)'}
+            {next.opens && ' (opens the loop)'}
           </p>
         )}
       </div>
       {state.gate.ran_shut ? (
         <p className="ink2 shutwords" data-testid="no-top-up">
-          It runs shut: nothing is opened or topped up until it has cooled and is safe to open.
+          Cap is on and it is hot: do not open or top up until it has cooled and is safe to open.
         </p>
       ) : (
         <TopUpKeys bench={bench} recorder={recorder} />
@@ -121,7 +123,7 @@ export function Runner({ bench, recorder }: StageProps) {
       {view === 'wrong' ? (
         <div className="row branches">
           <ButtonBase className="key" onClick={() => end('overheating')}>
-            It overheats: engine off
+            Overheating: engine off
           </ButtonBase>
           <ButtonBase className="key" onClick={() => end('no_heat')}>
             Engine hot, heater cold
@@ -130,7 +132,7 @@ export function Runner({ bench, recorder }: StageProps) {
             Stop for another reason
           </ButtonBase>
           <ButtonBase className="key" onClick={() => show('run')}>
-            Nothing: go on
+            Nothing wrong: continue
           </ButtonBase>
         </div>
       ) : (
@@ -140,7 +142,7 @@ export function Runner({ bench, recorder }: StageProps) {
           </ButtonBase>
           {!last && (
             <ButtonBase className="key" onClick={() => show('signs')}>
-              Two signs already
+              Already two signs
             </ButtonBase>
           )}
         </div>

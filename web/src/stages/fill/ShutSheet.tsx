@@ -1,9 +1,9 @@
-import type { StageProps } from '../../bench/BenchPage';
+import type { StageProps } from '../../bench/stage';
 import { stateMarks } from '../../bench/marks';
 import { StageFrame } from '../../bench/StageFrame';
 import { useDraft } from '../../bench/useDraft';
-import { Check } from '../../parts/Check';
-import { GoPlate } from '../../parts/GoPlate';
+import { Check } from '../../controls/Check';
+import { GoPlate } from '../../controls/GoPlate';
 
 /** Before fluid: every point this job opened, felt by hand and confirmed one by one. */
 export function ShutSheet({ bench, recorder }: StageProps) {
@@ -29,16 +29,16 @@ export function ShutSheet({ bench, recorder }: StageProps) {
       refusal={recorder.refusal}
       go={
         <GoPlate
-          act={taps.length > 0 ? `${taps.join(' and ')} shut, all seated` : 'All seated'}
+          act={taps.length > 0 ? `${taps.join(' and ')} shut, everything tight` : 'Everything tight'}
           then="pour"
-          waits={left.length > 0 ? `${points.length - left.length} of ${points.length} felt: ${left[0]?.act}` : null}
+          waits={left.length > 0 ? `${points.length - left.length} of ${points.length} done: ${left[0]?.act}` : null}
           busy={recorder.busy}
           onPress={() => recorder.record([{ kind: 'closed', facts: { points: points.map((row) => row.key) } }], settle)}
         />
       }
     >
-      <h1 className="title">{taps.length > 0 ? `Shut ${taps.join(' and ')}` : 'Seat what was open'}</h1>
-      <p className="ink2">What this job opened, each felt by hand. Nothing is poured before.</p>
+      <h1 className="title">{taps.length > 0 ? `Shut ${taps.join(' and ')}` : 'Refit and tighten'}</h1>
+      <p className="ink2">Everything this job opened, checked by hand before pouring.</p>
       <section className="closing" aria-label="Closing check">
         {points.map((row) => (
           <Check

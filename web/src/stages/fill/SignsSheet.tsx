@@ -1,11 +1,11 @@
 import ButtonBase from '@mui/material/ButtonBase';
-import type { StageProps } from '../../bench/BenchPage';
+import type { StageProps } from '../../bench/stage';
 import { stateMarks } from '../../bench/marks';
 import { StageFrame } from '../../bench/StageFrame';
 import { useDraft } from '../../bench/useDraft';
 import type { Schemas } from '../../api/client';
-import { Check } from '../../parts/Check';
-import { GoPlate } from '../../parts/GoPlate';
+import { Check } from '../../controls/Check';
+import { GoPlate } from '../../controls/GoPlate';
 
 interface Props extends StageProps {
   onBack: () => void;
@@ -45,9 +45,9 @@ export function SignsSheet({ bench, recorder, onBack }: Props) {
         />
       }
     >
-      <h1 className="title">What says that the air is out?</h1>
-      <p className="ink2">It takes two. Bottom hose and heater hot also say that it has mixed.</p>
-      <section className="closing two" aria-label="Finish signs">
+      <h1 className="title">Signs that the air is out</h1>
+      <p className="ink2">Two are needed. Bottom hose and heater hot also show that it has mixed.</p>
+      <section className="closing two" aria-label="Signs that the air is out">
         {asked.map((row) => (
           <Check
             key={row.sign}
@@ -59,7 +59,7 @@ export function SignsSheet({ bench, recorder, onBack }: Props) {
       </section>
       <div className="row">
         <ButtonBase className="key" onClick={onBack}>
-          Not yet: back to the bleed
+          Not yet: back to bleeding
         </ButtonBase>
       </div>
     </StageFrame>

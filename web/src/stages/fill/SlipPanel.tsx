@@ -2,7 +2,7 @@ import ButtonBase from '@mui/material/ButtonBase';
 import type { Schemas } from '../../api/client';
 import type { Recorder } from '../../bench/useRecorder';
 import { useUnits } from '../../units/UnitsContext';
-import { sayIn } from '../../words/say';
+import { sayIn } from '../../language/say';
 
 interface Props {
   state: Schemas['LoopState'];
@@ -34,7 +34,7 @@ export function SlipPanel({ state, recorder }: Props) {
       },
     ]);
   return (
-    <section className="slip" aria-label="Not the plan" data-testid="slip">
+    <section className="slip" aria-label="Not as planned" data-testid="slip">
       <div>
         <p>
           <b>{sayIn(slip.said, system)}</b>
@@ -44,7 +44,7 @@ export function SlipPanel({ state, recorder }: Props) {
       </div>
       {again && (again.feasible || again.freeze_c !== null) && (
         <ButtonBase className="key" onClick={take} aria-disabled={recorder.busy}>
-          {again.feasible ? 'Take the new plan' : `Accept ${temperature(again.freeze_c ?? 0, 0)}`}
+          {again.feasible ? 'Use the new plan' : `Accept ${temperature(again.freeze_c ?? 0, 0)}`}
         </ButtonBase>
       )}
     </section>

@@ -1,9 +1,9 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import type { Schemas } from '../../api/client';
-import type { StageProps } from '../../bench/BenchPage';
+import type { StageProps } from '../../bench/stage';
 import { useTabDraft } from '../../bench/useTabDraft';
-import { Segment } from '../../parts/Segment';
-import { Stepper } from '../../parts/Stepper';
+import { Segment } from '../../controls/Segment';
+import { Stepper } from '../../controls/Stepper';
 import { parseTyped, type Typed } from '../../units/parse';
 import { useUnits } from '../../units/UnitsContext';
 import { lastWater, topUpFact } from './topUp';
@@ -47,7 +47,7 @@ export function TopUpKeys({ bench, recorder }: StageProps) {
         label="of"
         value={what}
         options={[
-          { value: 'blend', label: 'the blend' },
+          { value: 'blend', label: 'same mix' },
           { value: 'product', label: 'product' },
           { value: 'water', label: 'water' },
         ]}
@@ -65,7 +65,7 @@ export function TopUpKeys({ bench, recorder }: StageProps) {
         />
       )}
       <ButtonBase className="key" onClick={record} aria-disabled={!ready || recorder.busy}>
-        {ready ? `Log ${volume(litres.base)}` : 'Log it'}
+        {ready ? `Record ${volume(litres.base)}` : 'Record'}
       </ButtonBase>
     </section>
   );

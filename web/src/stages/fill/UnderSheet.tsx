@@ -1,10 +1,10 @@
-import type { StageProps } from '../../bench/BenchPage';
+import type { StageProps } from '../../bench/stage';
 import { stateMarks } from '../../bench/marks';
 import { StageFrame } from '../../bench/StageFrame';
 import { useDraft } from '../../bench/useDraft';
-import { GoPlate } from '../../parts/GoPlate';
-import { Segment } from '../../parts/Segment';
-import { TextField } from '../../parts/TextField';
+import { GoPlate } from '../../controls/GoPlate';
+import { Segment } from '../../controls/Segment';
+import { TextField } from '../../controls/TextField';
 import { useUnits } from '../../units/UnitsContext';
 import { SlipPanel } from './SlipPanel';
 
@@ -36,8 +36,8 @@ export function UnderSheet({ bench, recorder }: StageProps) {
       refusal={recorder.refusal}
       go={
         <GoPlate
-          act={drips ? 'It drips: record it' : 'Dry underneath'}
-          then={drips ? 'stop it, look again' : state.poured.at_mark ? 'bleed it' : 'pour on'}
+          act={drips ? 'Record the leak' : 'Dry underneath'}
+          then={drips ? 'repair it, look again' : state.poured.at_mark ? 'then bleed' : 'keep pouring'}
           waits={waits}
           busy={recorder.busy}
           onPress={() =>
@@ -49,20 +49,20 @@ export function UnderSheet({ bench, recorder }: StageProps) {
         />
       }
     >
-      <h1 className="title">{before && !before.dry ? `It drips at ${before.where}: stop it` : 'Look underneath'}</h1>
+      <h1 className="title">{before && !before.dry ? `Leak at ${before.where}: repair it` : 'Look underneath'}</h1>
       <SlipPanel state={state} recorder={recorder} />
       <p className="ink2">
         {volume(state.poured.product_l + state.poured.water_l)} of about {volume(state.fill?.expected_l ?? 0)} are in.
-        Lamp on drains, hoses, pump, under the radiator.
+        Look with a lamp at drains, hoses, pump and under the radiator.
       </p>
       <div className="row under">
         <Segment
-          label="Underneath it is"
+          label="Underneath"
           value={draft.seen}
           options={[
             { value: 'dry', label: 'dry' },
-            { value: 'drips', label: 'it drips' },
-            { value: 'not_yet', label: 'not looked yet' },
+            { value: 'drips', label: 'dripping' },
+            { value: 'not_yet', label: 'not checked yet' },
           ]}
           onChange={(seen) => change({ seen })}
         />

@@ -1,13 +1,13 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import type { Schemas } from '../../api/client';
 import type { Recorder } from '../../bench/useRecorder';
-import { NumberField, numberOf } from '../../parts/NumberField';
-import { QuantityField } from '../../parts/QuantityField';
+import { NumberField, numberOf } from '../../controls/NumberField';
+import { QuantityField } from '../../controls/QuantityField';
 import { parseTyped } from '../../units/parse';
 import { useUnits } from '../../units/UnitsContext';
-import { sayIn } from '../../words/say';
-import type { FillDraft } from './PourSheet';
-import { ClockKey } from '../../waiting/ClockKey';
+import { sayIn } from '../../language/say';
+import type { FillDraft } from './draft';
+import { ClockKey } from '../../bench/ClockKey';
 
 interface Props {
   bench: Schemas['Bench'];
@@ -40,14 +40,14 @@ export function VacuumPanel({ bench, recorder, draft, change }: Props) {
       <div className="row">
         <QuantityField
           name="vacuum"
-          label="Pulled, below ambient"
+          label="Vacuum, below ambient"
           kind="pressure"
           typed={draft.vacuum}
           onChange={(vacuum) => change({ vacuum })}
         />
         <QuantityField
           name="drop"
-          label="Fell by"
+          label="Lost"
           kind="pressure"
           typed={draft.drop}
           onChange={(drop) => change({ drop })}
@@ -79,11 +79,11 @@ export function VacuumPanel({ bench, recorder, draft, change }: Props) {
             {seen.answer.tight === true
               ? 'It holds.'
               : seen.answer.tight === false
-                ? 'It leaks: find it before any fluid.'
-                : 'Not held long enough to tell.'}
+                ? 'It leaks: find the leak before filling.'
+                : 'Not held long enough.'}
           </b>{' '}
           {pressure(seen.facts.vacuum_kpa)} below ambient, {pressure(seen.facts.held?.drop_kpa ?? 0)} lost in{' '}
-          {seen.facts.held?.minutes ?? 0} min. Air that stays: at most {volume(seen.answer.air_left_l)}.
+          {seen.facts.held?.minutes ?? 0} min. Air left: at most {volume(seen.answer.air_left_l)}.
         </p>
       )}
       {seen?.answer.warnings.map((said) => (

@@ -111,7 +111,7 @@ describe('the closing check', () => {
     { key: 'cap', act: 'The right cap lies ready', detail: '', tap: '', done: false },
   ];
 
-  it('names what is still to be felt, and records all of it at once', async () => {
+  it('names what is still to be felt, and records all at once', async () => {
     const r = recorder();
     inApp(<ShutSheet bench={bench({ step: 'shut', closing })} recorder={r} />);
     expect(plate().textContent).toContain('0 of 2 felt: Shut A');
@@ -126,10 +126,10 @@ describe('the closing check', () => {
 });
 
 describe('a look underneath', () => {
-  it('asks where it drips before it is recorded', async () => {
+  it('asks where dripping before it is recorded', async () => {
     const r = recorder();
     inApp(<UnderSheet bench={bench({ step: 'under' })} recorder={r} />);
-    await userEvent.click(screen.getByRole('button', { name: 'it drips' }));
+    await userEvent.click(screen.getByRole('button', { name: 'dripping' }));
     expect(plate().textContent).toContain('Where does it drip?');
     await userEvent.type(screen.getByLabelText('Where'), 'lower hose');
     await userEvent.click(plate());
@@ -151,7 +151,7 @@ describe('a slip', () => {
     const r = recorder();
     inApp(<SlipPanel state={bench({ slip }).state} recorder={r} />);
     expect(screen.getByTestId('slip').textContent).toContain('ends at −29.2 °C');
-    await userEvent.click(screen.getByRole('button', { name: 'Take the new plan' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Use the new plan' }));
     expect(recorded(r)).toMatchObject({ concentrate_l: 12.7, water_l: 2.1, target_freeze_c: -45 });
   });
 
@@ -219,7 +219,7 @@ describe('the runner', () => {
     const r = recorder();
     inApp(<Runner bench={running({})} recorder={r} />);
     expect(screen.getByRole('timer').textContent).toBe('02:10');
-    await userEvent.click(screen.getByRole('button', { name: 'Go on' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Continue' }));
     expect(r.record.mock.calls[0]?.[0]).toEqual([{ kind: 'bleed_goes_on', facts: {} }]);
   });
 
@@ -265,7 +265,7 @@ describe('the runner', () => {
     expect(screen.queryByLabelText('Topped up to the mark with')).toBeNull();
     cleanup();
     inApp(<BleedSheet bench={{ ...bench({ bleed }), recipes: [] }} recorder={recorder()} />);
-    expect(plate().textContent).toContain('Bleed it again');
+    expect(plate().textContent).toContain('Bleed again');
     expect(screen.getByLabelText('Topped up to the mark with')).toBeTruthy();
   });
 

@@ -1,10 +1,10 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { sessionOptions } from '../../api/queries';
-import type { StageProps } from '../../bench/BenchPage';
+import type { StageProps } from '../../bench/stage';
 import { stateMarks } from '../../bench/marks';
 import { StageFrame } from '../../bench/StageFrame';
-import { GoPlate } from '../../parts/GoPlate';
+import { GoPlate } from '../../controls/GoPlate';
 import { DrainStage } from '../drain/DrainStage';
 import { OpenStage } from '../open/OpenStage';
 import { PlanSheet } from './PlanSheet';
@@ -22,10 +22,10 @@ export function FlushStage({ bench, recorder }: StageProps) {
         bench={bench}
         state={state}
         marks={stateMarks(state, state.plan?.coldest_c ?? null)}
-        go={<GoPlate act="Drain first" waits="Drain first: then rounds can be planned" onPress={() => undefined} />}
+        go={<GoPlate act="Drain first" waits="Drain first, then plan the rounds" onPress={() => undefined} />}
       >
         <h1 className="title">Flush</h1>
-        <p className="ink2">Nothing was drained yet. What stays inside decides how many rounds are enough.</p>
+        <p className="ink2">Nothing drained yet. The coolant left inside decides how many rounds are needed.</p>
       </StageFrame>
     );
   switch (state.flush.step) {

@@ -1,11 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
 import type { Schemas } from '../../api/client';
 import { inspectionOptions, instrumentsOptions } from '../../api/queries';
-import { Chips } from '../../parts/Chips';
-import { NumberField } from '../../parts/NumberField';
-import { QuantityField } from '../../parts/QuantityField';
-import { Segment } from '../../parts/Segment';
-import { emptyValue, firstFor, kindFor } from '../../reading/scale';
+import { Chips } from '../../controls/Chips';
+import { NumberField } from '../../controls/NumberField';
+import { QuantityField } from '../../controls/QuantityField';
+import { Segment } from '../../controls/Segment';
+import { emptyValue, firstFor, kindFor } from '../../controls/reading/scale';
 import type { FlushDraft } from './draft';
 
 interface Props {
@@ -29,7 +29,7 @@ export function JarPanel({ bench, draft, onChange }: Props) {
   return (
     <div className="samplepanel jarpanel">
       <Chips
-        label="In the jar it is"
+        label="Look of the jar"
         options={looks}
         picked={draft.looks}
         onChange={(picked) => onChange({ looks: picked })}
@@ -45,12 +45,12 @@ export function JarPanel({ bench, draft, onChange }: Props) {
           onChange={(sediment) => onChange({ sediment })}
         />
         {cleaner ? (
-          <p className="ink2 meaning">Cleaner is in it: no glycol reading counts. Colourless is not clean.</p>
+          <p className="ink2 meaning">Cleaner is inside: glycol readings do not count. Colourless is not clean.</p>
         ) : (
           <>
             <QuantityField
               name="rinse-value"
-              label="Reads, if read"
+              label="Reading, if taken"
               kind={kindFor(instruments.find((row) => String(row.id) === draft.instrument) ?? instruments[0] ?? null)}
               typed={draft.value}
               onChange={(value) =>

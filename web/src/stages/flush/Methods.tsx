@@ -1,9 +1,9 @@
 import type { Schemas } from '../../api/client';
-import { Cross, Tick } from '../../parts/icons';
+import { Cross, Tick } from '../../controls/icons';
 import { number } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
-import { aboutText, lengthText } from '../../waiting/clock';
-import { sayIn } from '../../words/say';
+import { aboutText, lengthText } from '../../clocks/clock';
+import { sayIn } from '../../language/say';
 
 interface Props {
   methods: Schemas['FlushMethodPlan'][];
@@ -31,7 +31,7 @@ export function Methods({ methods, limit, usual }: Props) {
             {limit === null ? `No limit applies; to ${number(usual, 0)} % old` : `To ${number(limit, 0)} % old`}
           </th>
           <th scope="col">rounds</th>
-          <th scope="col">would hold</th>
+          <th scope="col">old coolant left</th>
           <th scope="col">water</th>
           <th scope="col">waste</th>
           <th scope="col">hands</th>
@@ -46,7 +46,7 @@ export function Methods({ methods, limit, usual }: Props) {
               {[method.reason, method.note].map((said) => said && <small key={said.code}>{sayIn(said, system)}</small>)}
             </th>
             <td data-label="rounds">{roundsText(method)}</td>
-            <td data-label="would hold">{number(method.finished_percent, 1)} %</td>
+            <td data-label="old coolant left">{number(method.finished_percent, 1)} %</td>
             <td data-label="water">{method.water_l > 0.05 ? volume(method.water_l) : '–'}</td>
             <td data-label="waste">{method.waste_l > 0.05 ? volume(method.waste_l) : '–'}</td>
             <td data-label="hands">{method.hands_min > 0 ? lengthText(method.hands_min * MINUTE) : '–'}</td>

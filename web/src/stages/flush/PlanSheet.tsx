@@ -1,18 +1,18 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import type { Schemas } from '../../api/client';
 import { usePreview } from '../../api/calculators';
-import type { StageProps } from '../../bench/BenchPage';
+import type { StageProps } from '../../bench/stage';
 import { stateMarks } from '../../bench/marks';
 import { StageFrame } from '../../bench/StageFrame';
 import { useDraft } from '../../bench/useDraft';
 import { asPreview } from '../../bench/useRecorder';
-import { GoPlate } from '../../parts/GoPlate';
-import { Cross, Tick } from '../../parts/icons';
-import { Segment } from '../../parts/Segment';
-import { TextField } from '../../parts/TextField';
+import { GoPlate } from '../../controls/GoPlate';
+import { Cross, Tick } from '../../controls/icons';
+import { Segment } from '../../controls/Segment';
+import { TextField } from '../../controls/TextField';
 import { useUnits } from '../../units/UnitsContext';
-import { sayIn } from '../../words/say';
-import { METHOD, WASTE } from '../../words/trade';
+import { sayIn } from '../../language/say';
+import { METHOD, WASTE } from '../../language/names';
 import { askJar, askRound, askWaste, type FlushDraft, type Panel, startFlush, sweeps } from './draft';
 import { JarPanel } from './JarPanel';
 import { RoundPanel } from './RoundPanel';
@@ -46,12 +46,7 @@ export function PlanSheet({ bench, recorder, flush }: Props) {
       go={
         draft.panel === 'methods' ? (
           enough ? (
-            <GoPlate
-              act="Enough: end the flush"
-              then="mix, on top of what stays"
-              busy={recorder.busy}
-              onPress={() => end('')}
-            />
+            <GoPlate act="Finish flush" then="plan the mix" busy={recorder.busy} onPress={() => end('')} />
           ) : (
             <GoPlate act={`Plan round ${number}`} then="method and water" onPress={() => change({ panel: 'round' })} />
           )
@@ -59,7 +54,7 @@ export function PlanSheet({ bench, recorder, flush }: Props) {
           <GoPlate
             act={actOf(draft, bench, number)}
             then={thenOf(draft, bench)}
-            waits={ask.waits ?? (refusal ? 'Correct what is refused' : null)}
+            waits={ask.waits ?? (refusal ? 'Fix the marked fields' : null)}
             busy={recorder.busy}
             onPress={() => ask.facts && recorder.record(ask.facts, settle)}
           />
@@ -70,7 +65,7 @@ export function PlanSheet({ bench, recorder, flush }: Props) {
       <Rule flush={flush} />
       <div className="panelpick">
         <Segment
-          label="What to show"
+          label="Show"
           hideLabel
           value={draft.panel}
           options={panels(flush, number)}
@@ -94,7 +89,7 @@ export function PlanSheet({ bench, recorder, flush }: Props) {
         <div className="row endearly">
           <TextField
             name="early"
-            label="Or end it here all the same: why"
+            label="Or finish early: why?"
             value={draft.reason}
             max={500}
             wide
@@ -105,7 +100,7 @@ export function PlanSheet({ bench, recorder, flush }: Props) {
             aria-disabled={draft.reason.trim() === '' || recorder.busy}
             onClick={() => draft.reason.trim() !== '' && end(draft.reason)}
           >
-            End the flush early
+            Finish flush early
           </ButtonBase>
         </div>
       )}
@@ -137,14 +132,14 @@ function panels(flush: Schemas['FlushState'], number: number): { value: Panel; l
 function actOf(draft: FlushDraft, bench: Schemas['Bench'], number: number): string {
   if (draft.panel === 'jar') return `Record jar ${(bench.state.flush?.rounds.at(-1)?.number ?? 0) + 1}`;
   if (draft.panel === 'waste') return `Record ${WASTE[draft.waste].toLowerCase()}`;
-  if (draft.method === 'cleaner') return `Filled: cleaner is in`;
-  return sweeps(bench, draft) ? `${METHOD[draft.method]}: record it` : `Filled for round ${number}`;
+  if (draft.method === 'cleaner') return `Cleaner is in: confirm`;
+  return sweeps(bench, draft) ? `${METHOD[draft.method]}: record` : `Fill for round ${number}, then confirm`;
 }
 
 function thenOf(draft: FlushDraft, bench: Schemas['Bench']): string {
-  if (draft.panel === 'jar') return 'the rule says whether it is enough';
-  if (draft.panel === 'waste') return 'lid it, hang its label';
-  return sweeps(bench, draft) ? 'a jar of what came out' : 'run it hot, heater full';
+  if (draft.panel === 'jar') return 'then see whether it is enough';
+  if (draft.panel === 'waste') return 'put the lid on, label it';
+  return sweeps(bench, draft) ? 'then look at a sample' : 'run it hot, heater on full';
 }
 
 /** The two-part stop rule, asked now: each part with its mark. */

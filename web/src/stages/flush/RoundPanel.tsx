@@ -1,15 +1,15 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import type { Schemas } from '../../api/client';
 import type { Recorder } from '../../bench/useRecorder';
-import { NumberField } from '../../parts/NumberField';
-import { QuantityField } from '../../parts/QuantityField';
-import { Segment } from '../../parts/Segment';
+import { NumberField } from '../../controls/NumberField';
+import { QuantityField } from '../../controls/QuantityField';
+import { Segment } from '../../controls/Segment';
 import { number } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
-import { lengthText } from '../../waiting/clock';
-import { sayIn } from '../../words/say';
-import { METHOD } from '../../words/trade';
-import { Cautions } from '../Cautions';
+import { lengthText } from '../../clocks/clock';
+import { sayIn } from '../../language/say';
+import { METHOD } from '../../language/names';
+import { Cautions } from '../../bench/Cautions';
 import { type FlushDraft, runMinutes, sweeps } from './draft';
 
 interface Props {
@@ -48,7 +48,7 @@ export function RoundPanel({ bench, draft, recorder, onChange }: Props) {
       {sweeps(bench, draft) && <Through bench={bench} draft={draft} onChange={onChange} />}
       <p className="ink2">
         {draft.method === 'fill_run_drain' &&
-          `Fill to the cold mark (${volume(bench.state.poured.room_l)}), heater full hot, run until both hoses are hot. A run of 3 minutes never opens the thermostat. Never cold water into a hot block. `}
+          `Fill to the cold mark (${volume(bench.state.poured.room_l)}), heater on full, run until both hoses are hot. 3 minutes do not open the thermostat. Never pour cold water into a hot block. `}
         {method?.note && `${sayIn(method.note, system)} `}
         {water &&
           water.judged.verdict !== 'fit' &&
@@ -80,7 +80,7 @@ type Part = Omit<Props, 'recorder'>;
 function Cleaner({ bench, draft, onChange }: Part) {
   const cleaners = bench.flushing?.cleaners ?? [];
   const choice = cleaners.find((row) => String(row.agent.id) === draft.agent);
-  if (!choice) return <p className="ink2">No cleaner is in the catalogue: a lead adds one with its label.</p>;
+  if (!choice) return <p className="ink2">No cleaner in Products: a lead can add one.</p>;
   const { agent, dose } = choice;
   const part = dose.exact_ml / agent.container_ml;
   return (
@@ -97,7 +97,7 @@ function Cleaner({ bench, draft, onChange }: Part) {
         />
         <NumberField
           name="agent-ml"
-          label="Went in"
+          label="Poured"
           unit="ml"
           value={draft.agentMl}
           low={1}
@@ -116,11 +116,10 @@ function Cleaner({ bench, draft, onChange }: Part) {
       </div>
       <p data-testid="dose">
         <b>
-          {dose.containers} {dose.containers === 1 ? 'bottle' : 'bottles'} by the label
+          {dose.containers} {dose.containers === 1 ? 'bottle' : 'bottles'} by its label
         </b>{' '}
-        ({number(part, 1)} exactly, {number(dose.exact_ml, 0)} ml). In at most{' '}
-        {lengthText(choice.runs.limit_min * 60_000)}, never overnight. Water only: no frost protection. Gloves and
-        glasses.
+        ({number(part, 1)} exactly, {number(dose.exact_ml, 0)} ml). Longest time inside{' '}
+        {lengthText(choice.runs.limit_min * 60_000)}, never overnight. No frost protection. Wear gloves and glasses.
       </p>
     </>
   );
@@ -139,8 +138,8 @@ function Through({ bench, draft, onChange }: Part) {
             label="Direction"
             value={draft.reversed ? 'reversed' : 'forward'}
             options={[
-              { value: 'reversed', label: 'against its flow first' },
-              { value: 'forward', label: 'with its flow only' },
+              { value: 'reversed', label: 'first against the flow' },
+              { value: 'forward', label: 'only with the flow' },
             ]}
             onChange={(way) => onChange({ reversed: way === 'reversed' })}
           />

@@ -1,11 +1,11 @@
 import { Fragment } from 'react';
 import type { Schemas } from '../../api/client';
-import { roundName } from '../../figures/JarShelf';
-import { NowMark, Ring, Tick } from '../../parts/icons';
+import { roundName } from '../../bench/jars/roundName';
+import { NowMark, Ring, Tick } from '../../controls/icons';
 import { number } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
-import { sayIn } from '../../words/say';
-import { WATER_KIND } from '../../words/trade';
+import { sayIn } from '../../language/say';
+import { WATER_KIND } from '../../language/names';
 
 interface Props {
   flush: Schemas['FlushState'];
@@ -20,9 +20,7 @@ export function RoundsTable({ flush, ahead, vessels }: Props) {
   const shown = flush.step === 'plan' ? ahead.slice(0, Math.max(0, 4 - flush.rounds.length) || 1) : [];
   return (
     <table className="rounds">
-      <caption className="visually-hidden">
-        Rounds, old coolant in each vessel while it ran, left in the finished loop
-      </caption>
+      <caption className="visually-hidden">Rounds, old coolant in each vessel while it ran, left after refill</caption>
       <thead>
         <tr>
           <th scope="col">Round</th>
@@ -35,7 +33,7 @@ export function RoundsTable({ flush, ahead, vessels }: Props) {
             </th>
           ))}
           <th scope="col" className="left">
-            left in the finished loop{flush.limit_percent !== null && `, limit ${number(flush.limit_percent, 0)} %`}
+            left after refill{flush.limit_percent !== null && `, limit ${number(flush.limit_percent, 0)} %`}
           </th>
         </tr>
       </thead>

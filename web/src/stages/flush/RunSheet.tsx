@@ -1,18 +1,18 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import { Link } from 'react-router';
 import type { Schemas } from '../../api/client';
-import type { StageProps } from '../../bench/BenchPage';
+import type { StageProps } from '../../bench/stage';
 import { stateMarks } from '../../bench/marks';
 import { readyFor } from '../../bench/readyFor';
 import { StageFrame } from '../../bench/StageFrame';
 import { useDraft } from '../../bench/useDraft';
-import { Check } from '../../parts/Check';
-import { GoPlate } from '../../parts/GoPlate';
-import { NumberField, numberOf } from '../../parts/NumberField';
-import { Segment } from '../../parts/Segment';
-import { clockText, lengthText, limitText, overLimit, until } from '../../waiting/clock';
-import { useServerNow } from '../../waiting/useServerNow';
-import { Cautions } from '../Cautions';
+import { Check } from '../../controls/Check';
+import { GoPlate } from '../../controls/GoPlate';
+import { NumberField, numberOf } from '../../controls/NumberField';
+import { Segment } from '../../controls/Segment';
+import { clockText, lengthText, limitText, overLimit, until } from '../../clocks/clock';
+import { useServerNow } from '../../clocks/useServerNow';
+import { Cautions } from '../../bench/Cautions';
 import { RoundsTable } from './RoundsTable';
 
 interface RunDraft {
@@ -42,7 +42,7 @@ export function RunSheet({ bench, recorder, onCold }: Props) {
   const over = cleaner ? overLimit(cleaner, now) : null;
   const clock = cleaner ?? warm;
   const minutes = draft.minutes.trim() === '' ? ranMinutes(warm, now) : numberOf(draft.minutes);
-  const untold = draft.opened === 'open' ? 'Feel both hoses and the heater air' : null;
+  const untold = draft.opened === 'open' ? 'Check both hoses and the heater air' : null;
   const waits = over !== null ? null : (untold ?? (minutes === null ? 'How long did it run?' : null));
   const off = () =>
     recorder.record(
@@ -89,7 +89,7 @@ export function RunSheet({ bench, recorder, onCold }: Props) {
         ) : (
           <GoPlate
             act="Engine on: start the clock"
-            then="heater full hot, both hoses hot"
+            then="heater on full, both hoses hot"
             waits={aired ? null : 'Tick: exhaust ventilated'}
             busy={recorder.busy}
             onPress={start}
@@ -120,8 +120,8 @@ export function RunSheet({ bench, recorder, onCold }: Props) {
             <Check key={row.ready} label={row.name} checked={draft.aired} onChange={(on) => change({ aired: on })} />
           ))}
           <Check
-            label="Heater full hot"
-            detail="warm air at all heater outlets; cold air: the round misses the heater"
+            label="Heater on full"
+            detail="warm air at all outlets; cold air means the round misses the heater"
             checked={draft.heater}
             onChange={(heater) => change({ heater })}
           />
@@ -148,19 +148,19 @@ export function RunSheet({ bench, recorder, onCold }: Props) {
       </div>
       <p className="ink2">
         Then engine off, let it cool, check it is safe to open. Elapsed time is not enough.
-        {draft.opened === 'no' && ' A run that never opens the thermostat does not exchange the block.'}
+        {draft.opened === 'no' && ' If the thermostat stays shut, the block is not flushed.'}
       </p>
       <div className="row">
         {!warm && (
           <ButtonBase className="key small" onClick={start} aria-disabled={recorder.busy || !aired}>
-            Start a warm-up clock, {policy.warm_up_min ?? 25} min
+            Start warm-up clock, {policy.warm_up_min ?? 25} min
           </ButtonBase>
         )}
         <ButtonBase className="key small" onClick={onCold}>
-          Not run: drain it cold
+          Not run: drain cold
         </ButtonBase>
         <Link className="key small linkkey" to={`/loops/${bench.loop.id}/labels`}>
-          Tag to hang on it
+          Print a tag
         </Link>
       </div>
       {state.flush && <RoundsTable flush={state.flush} ahead={[]} vessels={state.vessels} />}
@@ -192,9 +192,9 @@ function HoldClock({ timer, now, over }: { timer: Schemas['TimerState']; now: nu
         <i style={{ width: `${100 * part}%` }} />
       </div>
       <p className="ink2">
-        {over !== null ? 'over its limit; run time was' : left > 0 ? 'left of' : 'over its time of'} {lengthText(whole)}
+        {over !== null ? 'over the limit; run time was' : left > 0 ? 'left of' : 'over the time of'} {lengthText(whole)}
         {timer.limit_at &&
-          `; out within ${lengthText(Date.parse(timer.limit_at) - Date.parse(timer.started_at))} at the latest`}
+          `; drain within ${lengthText(Date.parse(timer.limit_at) - Date.parse(timer.started_at))} at the latest`}
       </p>
     </>
   );

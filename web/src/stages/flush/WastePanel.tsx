@@ -1,12 +1,12 @@
 import { Link } from 'react-router';
 import type { Schemas } from '../../api/client';
-import { Check } from '../../parts/Check';
-import { NumberField } from '../../parts/NumberField';
-import { QuantityField } from '../../parts/QuantityField';
-import { Segment } from '../../parts/Segment';
+import { Check } from '../../controls/Check';
+import { NumberField } from '../../controls/NumberField';
+import { QuantityField } from '../../controls/QuantityField';
+import { Segment } from '../../controls/Segment';
 import { useUnits } from '../../units/UnitsContext';
-import { sayIn } from '../../words/say';
-import { WASTE } from '../../words/trade';
+import { sayIn } from '../../language/say';
+import { WASTE } from '../../language/names';
 import type { FlushDraft } from './draft';
 
 interface Props {
@@ -41,14 +41,14 @@ export function WastePanel({ bench, flush, draft, onChange }: Props) {
       </table>
       <div className="row">
         <Segment
-          label="Filled, lidded, labelled"
+          label="Filled, closed and labelled"
           value={draft.waste}
           options={flush.waste.map((row) => ({ value: row.kind, label: WASTE[row.kind] }))}
           onChange={(waste) => onChange({ waste, reuse: false })}
         />
         <QuantityField
           name="waste-l"
-          label="Litres in them"
+          label="Litres in all"
           kind="volume"
           typed={draft.wasteL}
           onChange={(wasteL) => onChange({ wasteL })}
@@ -67,7 +67,7 @@ export function WastePanel({ bench, flush, draft, onChange }: Props) {
         (flush.no_reuse.length === 0 ? (
           <Check
             label="Kept for reuse"
-            detail="read, clean, in a clean vessel"
+            detail="read, clean, in a clean container"
             checked={draft.reuse}
             onChange={(reuse) => onChange({ reuse })}
           />

@@ -1,7 +1,7 @@
 import type { Schemas } from '../../api/client';
 import type { Fact } from '../../bench/useRecorder';
-import { numberOf } from '../../parts/NumberField';
-import { kindOfTyped } from '../../reading/scale';
+import { numberOf } from '../../controls/NumberField';
+import { kindOfTyped } from '../../controls/reading/scale';
 import { parseTyped, type Typed } from '../../units/parse';
 import type { System } from '../../units/units';
 
@@ -83,7 +83,7 @@ export interface Ask {
 /** The jar, and its reading where there is one. */
 export function askJar(draft: FlushDraft, system: System): Ask {
   const sediment = draft.sediment.trim() === '' ? null : numberOf(draft.sediment);
-  if (draft.sediment.trim() !== '' && sediment === null) return { facts: null, waits: 'Correct the sediment first' };
+  if (draft.sediment.trim() !== '' && sediment === null) return { facts: null, waits: 'Fix the sediment' };
   const seen = draft.looks.length > 0 || sediment !== null;
   const facts: Fact[] = seen
     ? [{ kind: 'sampled', facts: { spot: 'drain', looks: draft.looks, sediment_mm: sediment, note: '' } }]
@@ -92,7 +92,7 @@ export function askJar(draft: FlushDraft, system: System): Ask {
     parseTyped(draft.value, kindOfTyped(draft.value), system),
     parseTyped(draft.sample, 'temperature', system),
   ];
-  if (!value.ok && !value.empty) return { facts: null, waits: 'Correct the reading first' };
+  if (!value.ok && !value.empty) return { facts: null, waits: 'Fix the reading' };
   if (value.ok) {
     if (draft.instrument === '') return { facts: null, waits: 'Which instrument?' };
     if (!sample.ok) return { facts: null, waits: 'How warm is the sample?' };
@@ -119,7 +119,7 @@ export function askRound(draft: FlushDraft, bench: Schemas['Bench'], system: Sys
     const litres: Record<string, number> = {};
     for (const [vessel, typed] of Object.entries(draft.litres)) {
       const parsed = parseTyped(typed, 'volume', system);
-      if (!parsed.ok && !parsed.empty) return { facts: null, waits: 'Correct the litres first' };
+      if (!parsed.ok && !parsed.empty) return { facts: null, waits: 'Fix the litres' };
       if (parsed.ok) litres[vessel] = parsed.base;
     }
     if (Object.keys(litres).length === 0) return { facts: null, waits: 'How many litres, through what?' };
@@ -144,7 +144,7 @@ export function askRound(draft: FlushDraft, bench: Schemas['Bench'], system: Sys
 export function askWaste(draft: FlushDraft, system: System): Ask {
   const [litres, containers] = [parseTyped(draft.wasteL, 'volume', system), numberOf(draft.containers)];
   if (!litres.ok)
-    return { facts: null, waits: litres.empty ? 'How many litres are in them?' : 'Correct the litres first' };
+    return { facts: null, waits: litres.empty ? 'How many litres are in the containers?' : 'Fix the litres' };
   if (containers === null || !Number.isInteger(containers)) return { facts: null, waits: 'How many containers?' };
   const facts = { kind: draft.waste, litres: litres.base, containers, reuse: draft.reuse };
   return { facts: [{ kind: 'waste_kept', facts }], waits: null };

@@ -113,7 +113,7 @@ describe('what is recorded', () => {
     const asked = askJar({ ...seen, instrument: '4', sample: { text: '20', unit: 'degC' } }, 'metric').facts;
     expect(asked?.map((fact) => fact.kind)).toEqual(['sampled', 'read']);
     expect(asked?.[1]?.facts).toMatchObject({ place: 'rinse', value: -2.8, instrument_id: 4, sample_c: 20 });
-    expect(askJar({ ...seen, sediment: 'some' }, 'metric').waits).toBe('Correct the sediment first');
+    expect(askJar({ ...seen, sediment: 'some' }, 'metric').waits).toBe('Fix the sediment');
   });
 
   it('is a fill, a cleaner or a sweep', () => {
@@ -132,7 +132,7 @@ describe('what is recorded', () => {
 
   it('is whole containers of waste', () => {
     const filled = { ...start, wasteL: { text: '24.5', unit: 'l' as const } };
-    expect(askWaste(start, 'metric').waits).toBe('How many litres are in them?');
+    expect(askWaste(start, 'metric').waits).toBe('How many litres are in the containers?');
     expect(askWaste({ ...filled, containers: '1.5' }, 'metric').waits).toBe('How many containers?');
     expect(askWaste(filled, 'metric').facts?.[0]?.facts).toMatchObject({ litres: 24.5, containers: 1, reuse: false });
   });

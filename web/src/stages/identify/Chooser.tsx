@@ -1,11 +1,11 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import type { Schemas } from '../../api/client';
-import { useDepot } from '../../bench/useDepot';
-import { Change, Cross, Tick } from '../../parts/icons';
+import { useDepot } from '../../api/useDepot';
+import { Change, Cross, Tick } from '../../controls/icons';
 import { number } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
-import { sayIn } from '../../words/say';
-import { chemistry, FORM } from '../../words/trade';
+import { sayIn } from '../../language/say';
+import { chemistry, FORM } from '../../language/names';
 
 type Choice = Schemas['Choice'];
 type Cost = NonNullable<Choice['cost']>;
@@ -28,7 +28,7 @@ export function durationWords(minutes: number): string {
 
 /** Rinses and water in a few words, for the closed row. */
 function shortCost(cost: Cost, volume: (litres: number) => string): string {
-  if (cost.rinses === null) return 'more rinses than worth it';
+  if (cost.rinses === null) return 'too many rinses';
   if (cost.rinses === 0) return 'no rinse';
   return `${cost.rinses} ${cost.rinses === 1 ? 'rinse' : 'rinses'}, ${volume(cost.rinse_water_l)} water`;
 }
@@ -93,12 +93,12 @@ function CostLine({ cost }: { cost: Cost }) {
   const { volume, system } = useUnits();
   const depot = useDepot();
   const figures: [string, string][] = [
-    [cost.rinses === null ? 'over the most' : String(cost.rinses), cost.rinses === 1 ? 'rinse' : 'rinses'],
+    [cost.rinses === null ? 'more than the limit' : String(cost.rinses), cost.rinses === 1 ? 'rinse' : 'rinses'],
     [volume(cost.rinse_water_l), 'rinse water'],
     [volume(cost.product_l), 'product'],
     [volume(cost.mix_water_l), 'water in the mix'],
     [volume(cost.waste_l), 'to dispose of'],
-    [`about ${durationWords(cost.hands_min)}`, 'hands on'],
+    [`about ${durationWords(cost.hands_min)}`, 'work'],
     [`${durationWords(cost.wait_min.low)} to ${durationWords(cost.wait_min.high)}`, 'running and cooling'],
     [
       cost.price === null ? 'no price' : `${number(cost.price, 0)} ${depot?.currency ?? ''}`,
@@ -107,7 +107,7 @@ function CostLine({ cost }: { cost: Cost }) {
   ];
   return (
     <>
-      <p className="ink2 predicted">Predicted from what its drains empty; what really comes out decides.</p>
+      <p className="ink2 predicted">Predicted from what the drains empty; the measured litres decide.</p>
       <dl className="costs" data-testid="cost">
         {figures.map(([value, name]) => (
           <div key={name}>

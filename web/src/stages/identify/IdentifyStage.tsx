@@ -2,26 +2,33 @@ import ButtonBase from '@mui/material/ButtonBase';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { instrumentsOptions, sessionOptions } from '../../api/queries';
-import type { StageProps } from '../../bench/BenchPage';
+import type { StageProps } from '../../bench/stage';
 import { StageFrame } from '../../bench/StageFrame';
 import { useDraft } from '../../bench/useDraft';
 import type { Fact } from '../../bench/useRecorder';
-import { GoPlate } from '../../parts/GoPlate';
-import { Segment } from '../../parts/Segment';
-import { Stepper } from '../../parts/Stepper';
-import { TextField } from '../../parts/TextField';
-import { InstrumentPick, ReadValue } from '../../reading/ReadWith';
-import { emptyValue, type Instrument, kindFor, parsedOn, type ReadDraft, strengthReaders } from '../../reading/scale';
+import { GoPlate } from '../../controls/GoPlate';
+import { Segment } from '../../controls/Segment';
+import { Stepper } from '../../controls/Stepper';
+import { TextField } from '../../controls/TextField';
+import { InstrumentPick, ReadValue } from '../../controls/reading/ReadWith';
+import {
+  emptyValue,
+  type Instrument,
+  kindFor,
+  parsedOn,
+  type ReadDraft,
+  strengthReaders,
+} from '../../controls/reading/scale';
 import type { Schemas } from '../../api/client';
 import { parseTyped, type Typed, typedFrom } from '../../units/parse';
 import { useUnits } from '../../units/UnitsContext';
-import { Cautions } from '../Cautions';
+import { Cautions } from '../../bench/Cautions';
 import { standsFor } from '../open/gate';
 import { OpenStage } from '../open/OpenStage';
 import { Chooser } from './Chooser';
 import { InsideLine, InsidePanel } from './InsidePanel';
 import { type InsideDraft, insideFrom, insideWrong, meteredFact, toldFact } from './inside';
-import './know.css';
+import './identify.css';
 
 interface IdentifyDraft {
   productId: number | null;
@@ -118,8 +125,8 @@ export function IdentifyStage({ bench, recorder }: StageProps) {
       go={
         inside ? (
           <GoPlate
-            act="This is what is inside"
-            then={checking ? 'look at it' : 'pick a product'}
+            act="Save current coolant"
+            then={checking ? 'then inspect' : 'choose a coolant'}
             waits={
               inside.toppedUp === ''
                 ? 'Topped up with what?'
@@ -132,8 +139,8 @@ export function IdentifyStage({ bench, recorder }: StageProps) {
           />
         ) : (
           <GoPlate
-            act={picked ? `Take ${picked.product.name}` : 'Pick what goes in'}
-            then={state.job_type === 'top_up' ? 'top up' : 'look at it'}
+            act={picked ? `Choose ${picked.product.name}` : 'Choose a coolant'}
+            then={state.job_type === 'top_up' ? 'top up' : 'then inspect'}
             waits={
               waitsFor(picked, coldest.ok, foundOk) ??
               readWaits ??
@@ -149,7 +156,7 @@ export function IdentifyStage({ bench, recorder }: StageProps) {
       <div className="row">
         <Stepper
           name="coldest"
-          label="Coldest it stands in"
+          label="Coldest place it is parked"
           kind="temperature"
           typed={draft.coldest}
           onChange={(coldestTyped) => change({ coldest: coldestTyped })}
@@ -165,7 +172,7 @@ export function IdentifyStage({ bench, recorder }: StageProps) {
           <>
             <Stepper
               name="found"
-              label="As found, freezes at (leave empty if not read)"
+              label="As found, freezes at (empty if not read)"
               kind="temperature"
               typed={draft.found}
               start={-20}
@@ -175,11 +182,11 @@ export function IdentifyStage({ bench, recorder }: StageProps) {
             />
             {twoSides && (
               <Segment
-                label="Two strengths freeze there"
+                label="Two strengths freeze at this point"
                 value={draft.side}
                 options={[
                   { value: 'lean', label: 'the weaker' },
-                  { value: 'rich', label: 'past the turn' },
+                  { value: 'rich', label: 'the stronger' },
                 ]}
                 onChange={(side) => change({ side })}
               />
@@ -193,7 +200,7 @@ export function IdentifyStage({ bench, recorder }: StageProps) {
               draft.read || safe ? change({ read: draft.read ? null : startRead(instruments) }) : open(true)
             }
           >
-            {draft.read ? 'It was told' : safe ? 'Read it now' : 'Read it: safe to open first'}
+            {draft.read ? 'It was reported' : safe ? 'Read it now' : 'Read it: safe to open first'}
           </ButtonBase>
         )}
       </div>
@@ -239,7 +246,7 @@ export function IdentifyStage({ bench, recorder }: StageProps) {
       ) : (
         <>
           <h1 className="title" id="choices">
-            What goes in?
+            Which coolant?
           </h1>
           <Chooser
             choices={bench.choices}
@@ -249,7 +256,7 @@ export function IdentifyStage({ bench, recorder }: StageProps) {
           {picked?.judged.verdict === 'emergency_only' && (
             <TextField
               name="emergency"
-              label="For emergencies only: why does it go in? A lead will read it."
+              label="Emergency only: why this product? A lead will read it."
               value={draft.reason}
               max={300}
               wide
@@ -259,8 +266,8 @@ export function IdentifyStage({ bench, recorder }: StageProps) {
         </>
       )}
       <p className="ink2" style={{ paddingTop: 8 }}>
-        Colour is not asked: dye tells nothing about the chemistry. The maker&rsquo;s specification
-        {bench.stated_in ? ` (${bench.stated_in})` : ''} outranks every rule here.
+        Colour does not tell the chemistry. The maker&rsquo;s specification
+        {bench.stated_in ? ` (${bench.stated_in})` : ''} comes before every rule here.
       </p>
     </StageFrame>
   );
@@ -276,14 +283,14 @@ const startRead = (instruments: Instrument[]): ReadDraft => ({
   sample: { text: '', unit: 'degC' },
 });
 
-const FOUND_FIRST = 'Correct the freeze point as found';
+const FOUND_FIRST = 'Fix the freeze point as found';
 
 const wordsForFound = (temperature: (c: number, d?: number) => string): string =>
-  `A freeze point told without an instrument lies between ${temperature(-50, 0)} and ${temperature(0, 0)}: correct it, or leave it empty.`;
+  `A freeze point without an instrument must be between ${temperature(-50, 0)} and ${temperature(0, 0)}. Fix it, or leave it empty.`;
 
 function waitsFor(picked: Schemas['Choice'] | null, coldestOk: boolean, foundOk: boolean): string | null {
-  if (!picked) return 'Pick what goes in';
-  if (picked.judged.verdict === 'no') return `${picked.product.name} does not fit: pick another`;
+  if (!picked) return 'Choose a coolant';
+  if (picked.judged.verdict === 'no') return `${picked.product.name} is not suitable: choose another`;
   if (!coldestOk) return 'How cold does it get here?';
   return foundOk ? null : FOUND_FIRST;
 }

@@ -1,15 +1,15 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import type { Schemas } from '../../api/client';
-import { Check } from '../../parts/Check';
-import { DateField } from '../../parts/DateField';
-import { Inside } from '../../parts/Inside';
-import { NumberField } from '../../parts/NumberField';
-import { QuantityField } from '../../parts/QuantityField';
-import { Segment } from '../../parts/Segment';
+import { Check } from '../../controls/Check';
+import { DateField } from '../../controls/DateField';
+import { Inside } from '../../controls/Inside';
+import { NumberField } from '../../controls/NumberField';
+import { QuantityField } from '../../controls/QuantityField';
+import { Segment } from '../../controls/Segment';
 import { useUnits } from '../../units/UnitsContext';
-import { sayIn } from '../../words/say';
-import { dateOf } from '../../words/time';
-import { chemistry, TOPPED_UP } from '../../words/trade';
+import { sayIn } from '../../language/say';
+import { dateOf } from '../../language/time';
+import { chemistry, TOPPED_UP } from '../../language/names';
 import type { InsideDraft } from './inside';
 
 const TOPPED = (Object.keys(TOPPED_UP) as Schemas['ToppedUp'][]).map((value) => ({ value, label: TOPPED_UP[value] }));
@@ -76,7 +76,7 @@ export function InsidePanel({ draft, meterBackwards, onChange }: Props) {
       {(meterBackwards || draft.replaced) && (
         <Check
           label="The meter was replaced"
-          detail="it may stand lower than before"
+          detail="may be lower than before"
           checked={draft.replaced}
           onChange={(replaced) => onChange({ replaced })}
         />
@@ -109,7 +109,7 @@ export function InsideLine({ state, open, onOpen }: LineProps) {
         {state.due && <span className={state.due.overdue ? 'hot' : ''}>{sayIn(state.due.said, system)}</span>}
       </span>
       <ButtonBase className="key small" aria-expanded={open} onClick={onOpen}>
-        {open ? 'Leave it' : reported ? 'Correct this' : 'Say what is inside'}
+        {open ? 'Discard changes' : reported ? 'Edit' : 'Enter current coolant'}
       </ButtonBase>
     </div>
   );

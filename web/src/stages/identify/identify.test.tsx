@@ -15,7 +15,7 @@ const choice = (cost: Partial<Schemas['ChangeCost']> | null): Schemas['Choice'] 
     product: { id: 1, name: 'Longhaul N', base: 'ethylene', family: 'noat', form: 'concentrate' },
     judged: {
       verdict: 'fits_after_change_out',
-      short: 'fits after change-out',
+      short: 'fits after changing type',
       old_limit_percent: 5,
       reasons: [{ code: 'other_family', sentence: 'Inside is another family.', weight: 1 }],
     },
@@ -54,7 +54,7 @@ describe('what a change costs', () => {
       rinses: null,
       reason: { code: 'x', sentence: 'Too little comes out.', template: 'Too little comes out.', values: {} },
     });
-    screen.getByText('more rinses than worth it');
+    screen.getByText('too many rinses');
     screen.getByText('Too little comes out.');
   });
 

@@ -1,6 +1,6 @@
 import type { Schemas } from '../../api/client';
 import type { Fact } from '../../bench/useRecorder';
-import { numberOf } from '../../parts/NumberField';
+import { numberOf } from '../../controls/NumberField';
 import { parseTyped, type Typed, typedFrom } from '../../units/parse';
 import type { System } from '../../units/units';
 

@@ -1,11 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
 import type { Schemas } from '../../api/client';
 import { instrumentsOptions } from '../../api/queries';
-import { NumberField } from '../../parts/NumberField';
-import { QuantityField } from '../../parts/QuantityField';
-import { Segment } from '../../parts/Segment';
-import { InstrumentPick, ReadValue } from '../../reading/ReadWith';
-import { emptyValue, kindFor, strengthReaders } from '../../reading/scale';
+import { NumberField } from '../../controls/NumberField';
+import { QuantityField } from '../../controls/QuantityField';
+import { Segment } from '../../controls/Segment';
+import { InstrumentPick, ReadValue } from '../../controls/reading/ReadWith';
+import { emptyValue, kindFor, strengthReaders } from '../../controls/reading/scale';
 import type { Typed } from '../../units/parse';
 import type { Kind } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
@@ -52,7 +52,7 @@ export function ChecksPanel({ reading, rows, advised, draft, onChange }: Props) 
                   ))}
                 </ol>
               )}
-              {why.has(row.check) && <span className="asked">Asked for: {why.get(row.check)}.</span>}
+              {why.has(row.check) && <span className="asked">Required: {why.get(row.check)}.</span>}
             </div>
             <div className="answers-in">
               {row.outcomes && row.outcomes.length > 0 && (
@@ -62,7 +62,7 @@ export function ChecksPanel({ reading, rows, advised, draft, onChange }: Props) 
                   value={typed?.outcome ?? 'open'}
                   options={[
                     ...row.outcomes.map((outcome) => ({ value: outcome.key, label: outcome.name })),
-                    { value: 'open', label: 'not looked' },
+                    { value: 'open', label: 'not checked' },
                   ]}
                   onChange={(outcome) => set(row.check, { outcome: outcome === 'open' ? null : outcome })}
                 />
@@ -79,7 +79,7 @@ export function ChecksPanel({ reading, rows, advised, draft, onChange }: Props) 
               ))}
               {row.check === 'conductivity' && (
                 <Segment
-                  label="The meter reckons it to 25 °C"
+                  label="The meter converts to 25 °C"
                   value={typed?.compensated == null ? '' : typed.compensated ? 'yes' : 'no'}
                   options={[
                     { value: 'yes', label: 'yes, by itself' },
@@ -124,7 +124,7 @@ function FigureField({ figure, name, typed, bands, onChange }: FieldProps) {
       />
       {bands.length > 0 && (
         <Segment
-          label={`${figure.name}: the band it matches`}
+          label={`${figure.name}: matching band`}
           value={bands.map(String).includes(typed.text) ? typed.text : ''}
           options={bands.map((value) => ({ value: String(value), label: String(value) }))}
           onChange={(text) => onChange({ text, unit: 'degC' })}
@@ -156,7 +156,7 @@ function Reading({ draft, onChange }: Pick<Props, 'draft' | 'onChange'>) {
             instrument={instrument}
             draft={draft}
             name="first-value"
-            label={instrument.kind === 'steps' ? 'Steps that show' : 'It reads'}
+            label={instrument.kind === 'steps' ? 'Steps visible' : 'Reading'}
             placeholder="not read"
             {...(kindFor(instrument) === 'temperature' ? { start: -30 } : {})}
             onChange={onChange}

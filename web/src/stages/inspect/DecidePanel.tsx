@@ -1,11 +1,11 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import type { Schemas } from '../../api/client';
-import { Change, Cross, Tick } from '../../parts/icons';
-import { Segment } from '../../parts/Segment';
-import { TextField } from '../../parts/TextField';
+import { Change, Cross, Tick } from '../../controls/icons';
+import { Segment } from '../../controls/Segment';
+import { TextField } from '../../controls/TextField';
 import { useUnits } from '../../units/UnitsContext';
-import { sayIn } from '../../words/say';
-import { JOB_TYPE, JOB_TYPE_MEANS } from '../../words/trade';
+import { sayIn } from '../../language/say';
+import { JOB_TYPE, JOB_TYPE_MEANS } from '../../language/names';
 import type { TestDraft } from './draft';
 
 type JobType = Schemas['JobType'];
@@ -62,7 +62,7 @@ export function DecidePanel({ advice, missing, draft, finding, onChange }: Props
       {missing.length > 0 && (
         <div className="leftout">
           <span>
-            <b>Not looked at:</b> {missing.join(', ').toLowerCase()}.
+            <b>Not checked:</b> {missing.join(', ').toLowerCase()}.
           </span>
           <Segment
             label="Because"
@@ -105,7 +105,7 @@ function AdviceBlock({ advice, finding }: Pick<Props, 'advice' | 'finding'>) {
           <li key={test.check}>
             <span className="askmark">?</span>
             <span>
-              <b>Test next, {test.name.toLowerCase()}:</b> {sayIn(test.why, system)}.
+              <b>Next test, {test.name.toLowerCase()}:</b> {sayIn(test.why, system)}.
             </span>
           </li>
         ))}

@@ -5,7 +5,7 @@ import type { Schemas } from '../../api/client';
 import type { Recorder } from '../../bench/useRecorder';
 import { aBench, inApp, saying } from '../../testing';
 import { EMPTY, pendingOf, type TestDraft } from './draft';
-import { Photos } from './Photos';
+import { Photos } from '../../bench/Photos';
 import { InspectStage } from './InspectStage';
 import { sampleWords, testWords } from './words';
 
@@ -127,7 +127,7 @@ describe('what stands on the test sheet', () => {
   });
 
   it.each([
-    [{ sediment: '4 cm' }, 'Correct the sediment'],
+    [{ sediment: '4 cm' }, 'Fix the sediment'],
     [
       { checks: { pressure: { outcome: null, figures: { start_kpa: { text: '100', unit: 'kpa' } } } } },
       'Pressure hold: end is missing',
@@ -137,7 +137,7 @@ describe('what stands on the test sheet', () => {
       'Pressure hold: correct start',
     ],
     [{ value: { text: '-19', unit: 'degC' } }, 'Which instrument, how warm is the sample?'],
-    [{ value: { text: 'cold', unit: 'degC' } }, 'Correct the reading'],
+    [{ value: { text: 'cold', unit: 'degC' } }, 'Fix the reading'],
   ])('waits while %j cannot be recorded', (part, waits) => {
     expect(pendingOf(draft(part as Partial<TestDraft>), rows, 'metric').waits).toBe(waits);
   });
@@ -156,12 +156,12 @@ describe('InspectStage', () => {
   it('leads from outside over the sample and the checks to the advice, and records nothing on the way', async () => {
     const record = show(benchWith({}));
     await screen.findByTestId('check-hoses');
-    expect(plate().textContent).toContain('On to a sample');
+    expect(plate().textContent).toContain('Next: sample');
     await userEvent.click(plate());
-    await waitFor(() => expect(plate().textContent).toContain('On to the checks inside'));
+    await waitFor(() => expect(plate().textContent).toContain('Next: inside checks'));
     await userEvent.click(plate());
     await screen.findByTestId('check-pressure');
-    expect(plate().textContent).toContain('Decide the job');
+    expect(plate().textContent).toContain('Choose the job');
     await userEvent.click(plate());
     expect(screen.getByTestId('advice').textContent).toContain('Clean. Rust comes out first.');
     expect(record).not.toHaveBeenCalled();
@@ -196,7 +196,7 @@ describe('InspectStage', () => {
     await userEvent.click(screen.getByRole('radio', { name: /^Refill/ }));
     expect(plate().textContent).toContain('Say why, against advice');
     await userEvent.type(screen.getByLabelText(/Against .*advice/), 'sold on Friday');
-    expect(plate().textContent).toContain('Not looked at: say why');
+    expect(plate().textContent).toContain('Not checked: say why');
     await userEvent.click(screen.getByText('no time'));
     expect(plate().textContent).toContain('Refill, same type, against advice');
     await userEvent.click(plate());
@@ -211,7 +211,7 @@ describe('InspectStage', () => {
     await userEvent.click(plate());
     const rows = await screen.findAllByTestId(/^check-/);
     expect(rows[0]?.dataset.testid).toBe('check-combustion_gas');
-    expect(rows[0]?.textContent).toContain('Asked for: the gasket feeds rust.');
+    expect(rows[0]?.textContent).toContain('Required: the gasket feeds rust.');
     expect(record).not.toHaveBeenCalled();
   });
 

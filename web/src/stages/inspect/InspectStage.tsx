@@ -3,24 +3,24 @@ import { useState } from 'react';
 import { usePreview } from '../../api/calculators';
 import type { Schemas } from '../../api/client';
 import { inspectionOptions, sessionOptions } from '../../api/queries';
-import type { StageProps } from '../../bench/BenchPage';
+import type { StageProps } from '../../bench/stage';
 import { stateMarks } from '../../bench/marks';
 import { StageFrame } from '../../bench/StageFrame';
 import { useDraft } from '../../bench/useDraft';
 import { asPreview, type Fact } from '../../bench/useRecorder';
-import { Check } from '../../parts/Check';
-import { GoPlate } from '../../parts/GoPlate';
-import { Segment } from '../../parts/Segment';
+import { Check } from '../../controls/Check';
+import { GoPlate } from '../../controls/GoPlate';
+import { Segment } from '../../controls/Segment';
 import { useUnits } from '../../units/UnitsContext';
-import { sayIn } from '../../words/say';
-import { JOB_TYPE } from '../../words/trade';
-import { Cautions } from '../Cautions';
+import { sayIn } from '../../language/say';
+import { JOB_TYPE } from '../../language/names';
+import { Cautions } from '../../bench/Cautions';
 import { standsFor } from '../open/gate';
 import { OpenStage } from '../open/OpenStage';
 import { ChecksPanel } from './ChecksPanel';
 import { DecidePanel } from './DecidePanel';
 import { cleared, EMPTY, pendingOf, type TestDraft } from './draft';
-import { Photos } from './Photos';
+import { Photos } from '../../bench/Photos';
 import { SamplePanel } from './SamplePanel';
 import './inspect.css';
 import { sampleWords, testWords } from './words';
@@ -86,8 +86,8 @@ export function InspectStage({ bench, recorder }: StageProps) {
         pending.facts.length > 0 || pending.waits ? (
           <GoPlate
             act="Record what was found"
-            then={{ sample: 'look at a sample', checks: 'the checks inside', decide: 'decide the job' }[after]}
-            waits={pending.waits ?? (preview.refusal ? 'Correct what is refused' : null)}
+            then={{ sample: 'look at a sample', checks: 'then the inside checks', decide: 'choose the job' }[after]}
+            waits={pending.waits ?? (preview.refusal ? 'Fix the marked fields' : null)}
             busy={recorder.busy}
             onPress={() =>
               recorder.record(pending.facts, () => change((now) => ({ ...cleared(now, draft), panel: after })))
@@ -114,7 +114,7 @@ export function InspectStage({ bench, recorder }: StageProps) {
       }
     >
       <Cautions bench={bench} at="inspect" />
-      <h1 className="title">What is in it, and is anything wrong?</h1>
+      <h1 className="title">What is inside, and is anything wrong?</h1>
       <Seen bench={bench} words={words} />
       {shown.flags.map((flag) => (
         <p key={flag.code} className="ink2" data-testid="found-flag">
@@ -124,13 +124,13 @@ export function InspectStage({ bench, recorder }: StageProps) {
       ))}
       <div className="panelpick">
         <Segment
-          label="What to show"
+          label="Show"
           hideLabel
           value={draft.panel}
           options={[
-            { value: 'outside', label: `From outside${count(outside.filter((row) => !made.has(row.check)))}` },
+            { value: 'outside', label: `Outside${count(outside.filter((row) => !made.has(row.check)))}` },
             { value: 'sample', label: 'Look at a sample' },
-            { value: 'checks', label: `Checks inside${count(inside.filter((row) => !made.has(row.check)))}` },
+            { value: 'checks', label: `Inside${count(inside.filter((row) => !made.has(row.check)))}` },
             { value: 'decide', label: 'Decide' },
           ]}
           onChange={(panel) => change({ panel })}
@@ -151,7 +151,7 @@ export function InspectStage({ bench, recorder }: StageProps) {
         <ChecksPanel reading rows={inside} advised={advised} draft={draft} onChange={change} />
       )}
       {draft.panel === 'decide' && state.isolated && state.inspection.job_type_chosen && (
-        <Check label="Service mode ended, it works again" checked={live} onChange={goLive} />
+        <Check label="Service mode ended, pump works again" checked={live} onChange={goLive} />
       )}
       {advice && draft.panel === 'decide' && (
         <DecidePanel
@@ -196,14 +196,14 @@ function NextPlate({ onLook, toOpen, onOpen, inside, ...rest }: PlateProps) {
   const { advice, draft } = rest;
   const [test] = advice.tests;
   if (draft.panel === 'outside')
-    return <GoPlate act="On to a sample" then="check it is safe to open first" onPress={() => onLook('sample')} />;
+    return <GoPlate act="Next: sample" then="check it is safe to open first" onPress={() => onLook('sample')} />;
   if (toOpen) return <GoPlate act="Check it is safe to open" then="then look at a sample" onPress={onOpen} />;
   if (draft.panel === 'sample')
-    return <GoPlate act="On to the checks inside" then="decide the job" onPress={() => onLook('checks')} />;
+    return <GoPlate act="Next: inside checks" then="choose the job" onPress={() => onLook('checks')} />;
   if (draft.panel === 'checks')
     return (
       <GoPlate
-        act="Decide the job"
+        act="Choose the job"
         then={`advised: ${JOB_TYPE[advice.job_type].toLowerCase()}`}
         onPress={() => onLook('decide')}
       />
@@ -212,7 +212,7 @@ function NextPlate({ onLook, toOpen, onOpen, inside, ...rest }: PlateProps) {
     return (
       <GoPlate
         act={`Test: ${test.name.toLowerCase()}`}
-        then="it decides the job"
+        then="needed to choose the job"
         onPress={() => onLook(inside.has(test.check) ? 'checks' : 'outside')}
       />
     );
@@ -234,7 +234,7 @@ function DecidePlate({
       <GoPlate
         act="Sign off the check"
         then="back to the board"
-        waits={state.isolated && !live ? 'End service mode, tick it' : null}
+        waits={state.isolated && !live ? 'End service mode, then tick it' : null}
         busy={busy}
         onPress={onSign}
       />
@@ -245,12 +245,12 @@ function DecidePlate({
   return (
     <GoPlate
       act={`${JOB_TYPE[job_type]}, ${against ? 'against advice' : 'as advised'}`}
-      then={after ?? 'open it cold, drain'}
+      then={after ?? 'check it is safe, drain'}
       waits={
         against && draft.reason.trim() === ''
           ? 'Say why, against advice'
           : leftOut && draft.leftOut === ''
-            ? 'Not looked at: say why'
+            ? 'Not checked: say why'
             : null
       }
       busy={busy}

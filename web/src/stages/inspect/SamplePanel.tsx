@@ -1,7 +1,7 @@
 import type { Schemas } from '../../api/client';
-import { Chips } from '../../parts/Chips';
-import { NumberField } from '../../parts/NumberField';
-import { Segment } from '../../parts/Segment';
+import { Chips } from '../../controls/Chips';
+import { NumberField } from '../../controls/NumberField';
+import { Segment } from '../../controls/Segment';
 import type { TestDraft } from './draft';
 
 interface Props {
@@ -36,7 +36,7 @@ export function SamplePanel({ spots: allowed, words, draft, onChange }: Props) {
         <p className="ink2 meaning">
           {says.length > 0
             ? says.map((row) => `${row.name}: ${row.says}.`).join(' ')
-            : 'Stir it, hold it to a light. One place may look worse than the rest: look at two.'}
+            : 'Stir it, hold it to a light. Look at two places: one may be worse.'}
         </p>
       </div>
     </div>

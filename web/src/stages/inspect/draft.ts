@@ -1,7 +1,7 @@
 import type { Schemas } from '../../api/client';
 import type { Fact } from '../../bench/useRecorder';
-import { numberOf, wrongNumber } from '../../parts/NumberField';
-import { kindOfTyped } from '../../reading/scale';
+import { numberOf, wrongNumber } from '../../controls/NumberField';
+import { kindOfTyped } from '../../controls/reading/scale';
 import { parseTyped, type Typed } from '../../units/parse';
 import type { Kind, System } from '../../units/units';
 
@@ -81,9 +81,9 @@ export function pendingOf(draft: TestDraft, rows: CheckRow[], system: System): P
   const facts: Fact[] = [];
   let waits: string | null = null;
   const sediment = numberOf(draft.sediment);
-  if (wrongNumber(draft.sediment, 'mm', 0, 200)) waits = 'Correct the sediment';
+  if (wrongNumber(draft.sediment, 'mm', 0, 200)) waits = 'Fix the sediment';
   else if (draft.looks.length > 0 || sediment !== null) {
-    if (draft.spot === '') waits = 'Where was it looked at?';
+    if (draft.spot === '') waits = 'Where was the sample taken?';
     else
       facts.push({ kind: 'sampled', facts: { spot: draft.spot, looks: draft.looks, sediment_mm: sediment, note: '' } });
   }
@@ -100,14 +100,14 @@ export function pendingOf(draft: TestDraft, rows: CheckRow[], system: System): P
     const missing = (row.figures ?? []).find((figure) => (figure.required ?? true) && !(figure.key in figures));
     if (missing && !waits) waits = `${row.name}: ${missing.name} is missing`;
     const compensated = row.check === 'conductivity' ? (typed.compensated ?? null) : null;
-    if (row.check === 'conductivity' && compensated === null && !waits) waits = 'Does the meter reckon to 25 °C?';
+    if (row.check === 'conductivity' && compensated === null && !waits) waits = 'Does the meter convert to 25 °C?';
     facts.push({ kind: 'tested', facts: { check: row.check, outcome: typed.outcome, figures, note: '', compensated } });
   }
   const [value, sample] = [
     parseTyped(draft.value, kindOfTyped(draft.value), system),
     parseTyped(draft.sample, 'temperature', system),
   ];
-  if (!value.ok && !value.empty) waits = 'Correct the reading';
+  if (!value.ok && !value.empty) waits = 'Fix the reading';
   else if (value.ok && (!sample.ok || draft.instrumentId === null)) waits = 'Which instrument, how warm is the sample?';
   else if (value.ok && sample.ok)
     facts.push({

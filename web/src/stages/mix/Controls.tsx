@@ -1,10 +1,10 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import { useState } from 'react';
 import type { Schemas } from '../../api/client';
-import { Change, Tick } from '../../parts/icons';
-import { Refusal } from '../../parts/Refusal';
-import { Segment } from '../../parts/Segment';
-import { Stepper } from '../../parts/Stepper';
+import { Change, Tick } from '../../controls/icons';
+import { Refusal } from '../../controls/Refusal';
+import { Segment } from '../../controls/Segment';
+import { Stepper } from '../../controls/Stepper';
 import type { MixController } from './useMixController';
 
 interface Props {
@@ -23,7 +23,7 @@ export function Controls({ bench, c }: Props) {
         {c.glycol && (
           <Stepper
             name="target"
-            label="Protect down to"
+            label="Target"
             kind="temperature"
             typed={c.draft.target}
             refused={c.mix.refusal?.field === 'target_freeze_c' ? c.mix.refusal.message : undefined}
@@ -32,7 +32,7 @@ export function Controls({ bench, c }: Props) {
         )}
         <Stepper
           name="out"
-          label="Came out"
+          label="Drained"
           kind="volume"
           step={0.1}
           decimals={1}
@@ -50,18 +50,18 @@ export function Controls({ bench, c }: Props) {
       {c.product?.form === 'ready_mix' && !bench.loop.low_conductivity && (
         <div className="row">
           <Segment
-            label="Ready-mix goes in"
+            label="Pour ready-mix"
             value={c.draft.dilute ? 'diluted' : 'as_it_is'}
             options={[
               { value: 'as_it_is', label: 'as it is' },
-              { value: 'diluted', label: 'thinned with water' },
+              { value: 'diluted', label: 'diluted with water' },
             ]}
             onChange={(next) => c.change({ dilute: next === 'diluted' })}
           />
         </div>
       )}
       {others && (
-        <div className="pick" role="group" aria-label="Other products that may go in" style={{ paddingTop: 8 }}>
+        <div className="pick" role="group" aria-label="Other suitable products" style={{ paddingTop: 8 }}>
           {rest.map((row) => (
             <ProductOption
               key={row.product.id}

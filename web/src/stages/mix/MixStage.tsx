@@ -1,18 +1,18 @@
 import { useState } from 'react';
 import type { Schemas } from '../../api/client';
-import type { StageProps } from '../../bench/BenchPage';
+import type { StageProps } from '../../bench/stage';
 import { stateMarks, strengthTag } from '../../bench/marks';
 import { StageFrame } from '../../bench/StageFrame';
 import type { Fact } from '../../bench/useRecorder';
 import { AnswerBar } from '../../figures/AnswerBar';
-import { AnswerNumber } from '../../parts/AnswerNumber';
-import { GoPlate } from '../../parts/GoPlate';
-import { IntervalMark } from '../../parts/icons';
-import { Refusal } from '../../parts/Refusal';
-import { Segment } from '../../parts/Segment';
+import { AnswerNumber } from '../../controls/AnswerNumber';
+import { GoPlate } from '../../controls/GoPlate';
+import { IntervalMark } from '../../controls/icons';
+import { Refusal } from '../../controls/Refusal';
+import { Segment } from '../../controls/Segment';
 import { number } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
-import { inUnits, sayIn } from '../../words/say';
+import { inUnits, sayIn } from '../../language/say';
 import { Controls } from './Controls';
 import './mix.css';
 import { Cans } from './panels/Cans';
@@ -94,11 +94,11 @@ export function MixStage({ bench, recorder }: StageProps) {
               ? `Accept the best, ${temperature(best)}`
               : c.glycol
                 ? c.asItIs
-                  ? 'Accept it as it is'
+                  ? 'Accept as it is'
                   : 'Accept this mix'
                 : `Fill with ${c.product?.name ?? 'it'}`
           }
-          then={letters ? `Fill, shut ${letters}` : 'Fill'}
+          then={letters ? `then fill: shut ${letters}` : 'Fill'}
           waits={waits}
           busy={recorder.busy || (c.glycol !== null && c.mix.stale)}
           onPress={accept}
@@ -119,7 +119,7 @@ function Answer({ bench, c, mix }: { bench: Schemas['Bench']; c: MixController; 
   const [panel, show] = useState<Panel>('pour'); // never kept: the next visit starts at what hands do
   const { system } = useUnits();
   const inside = (c.basis ?? bench.state).inside;
-  if (!mix || !c.product) return <p className="title">Set a target, and the litres follow.</p>;
+  if (!mix || !c.product) return <p className="title">Set a target to see the litres.</p>;
   const stale = c.mix.answer === undefined;
   const readyMix = c.product.form === 'ready_mix';
   return (
@@ -145,6 +145,7 @@ function Answer({ bench, c, mix }: { bench: Schemas['Bench']; c: MixController; 
         <ReadyMixBeside bench={bench} c={c} />
       </div>
       <AnswerBar
+        system={system}
         capacityL={bench.loop.capacity_l}
         insideL={inside.litres}
         oldPercent={inside.old_percent}
@@ -155,7 +156,7 @@ function Answer({ bench, c, mix }: { bench: Schemas['Bench']; c: MixController; 
         readyMix={readyMix}
       />
       <div className="panelpick">
-        <Segment label="What to show" hideLabel value={panel} options={PANELS} onChange={show} />
+        <Segment label="Show" hideLabel value={panel} options={PANELS} onChange={show} />
       </div>
       <div className="panel">
         {panel === 'pour' &&
@@ -191,21 +192,21 @@ function OutOfReach({ mix, insideL, what, asItIs }: OutProps) {
   const reason = mix.reason;
   if (!reason) return null;
   const bestC = reason.best_freeze_c ?? null;
-  const best = bestC === null ? 'colder than any handbook tabulates' : temperature(bestC);
+  const best = bestC === null ? 'colder than any handbook shows' : temperature(bestC);
   const weak = reason.code === 'too_much_inside';
   const more = reason.drain_more_l ?? null;
   const missed = reason.misses_by_c ?? null;
   if (reason.code === 'not_sure') {
     return (
       <div className="outofreach" data-testid="out-of-reach">
-        <Refusal which="Cannot be made sure." allowed={inUnits(reason, system)} />
+        <Refusal which="Cannot be guaranteed." allowed={inUnits(reason, system)} />
       </div>
     );
   }
   if (asItIs) {
     return (
       <div className="outofreach" data-testid="out-of-reach">
-        <Refusal which="As it is, it stays short." allowed={inUnits(reason, system)} />
+        <Refusal which="Undiluted it still falls short." allowed={inUnits(reason, system)} />
       </div>
     );
   }
@@ -224,8 +225,8 @@ function OutOfReach({ mix, insideL, what, asItIs }: OutProps) {
         }
         todo={
           more === null
-            ? 'Even an empty loop stays short: a stronger product is needed.'
-            : `Get ${volume(more)} more out (block drain, tilt, blow out), or accept the best reachable.`
+            ? 'Even an empty loop falls short. Use a stronger product.'
+            : `Drain ${volume(more)} more (block drain, tilt, blow out), or accept the best reachable.`
         }
       />
     </div>
@@ -251,7 +252,7 @@ function Expect({ bench, mix, c }: { bench: Schemas['Bench']; mix: Mix; c: MixCo
         <span>
           {mix.final.freeze_c !== null && (
             <b>
-              {c.draft.beSure ? 'To be sure, planned for' : 'Expect'} {temperature(mix.final.freeze_c)}
+              {c.draft.beSure ? 'Planned to be sure, for' : 'Expect'} {temperature(mix.final.freeze_c)}
             </b>
           )}
           {mix.likely && (
@@ -259,25 +260,25 @@ function Expect({ bench, mix, c }: { bench: Schemas['Bench']; mix: Mix; c: MixCo
               , likely {coldEnd(mix.likely.freeze_c_low)} to {temperature(mix.likely.freeze_c_high, 0)}
             </>
           )}
-          {safe !== undefined && <>; safe to about {temperature(safe, 0)}</>}
-          {warmer && ' if the warmer handbook is right'}.
+          {safe !== undefined && <>; protects to about {temperature(safe, 0)}</>}
+          {warmer && ' by the warmer handbook'}.
           {short && coldest !== null && (
             <b className="hot">
               {' '}
-              Not safe for {temperature(coldest, 0)}:{' '}
-              {c.asItIs ? 'get more out, or add concentrate.' : 'set a colder target, or measure closer.'}
+              Does not protect to {temperature(coldest, 0)}:{' '}
+              {c.asItIs ? 'drain more, or add concentrate.' : 'set a colder target, or measure more exactly.'}
             </b>
           )}
-          {unknown && ' Strength inside was never read: counted as water.'}
+          {unknown && ' Strength inside not read: counted as water.'}
         </span>
       </div>
       {c.asItIs && mix.own_freeze_c != null && (
         <div data-testid="as-it-is">
           <i className="tape" />
           <span>
-            It freezes at {temperature(mix.own_freeze_c)} itself
+            Freezes at {temperature(mix.own_freeze_c)} itself
             {mix.inside_takes_k != null && mix.inside_takes_k > 0.05
-              ? `; what is still inside takes ${kelvin(mix.inside_takes_k)} of that.`
+              ? `; what is still inside costs ${kelvin(mix.inside_takes_k)} of it.`
               : '.'}
           </span>
         </div>
@@ -305,16 +306,16 @@ function Expect({ bench, mix, c }: { bench: Schemas['Bench']; mix: Mix; c: MixCo
           <i className="tape" />
           <span>
             <b className="hot">
-              The finished loop would hold {number(old, 1)} % of the old coolant, over the {number(limit, 0)} %
+              After refill the loop holds {number(old, 1)} % old coolant, over the limit of {number(limit, 0)} %
             </b>{' '}
-            that may stay: rinse again first, or its life falls to the shorter.
+            . Rinse again, or it lasts only as long as the shorter-lived one.
           </span>
         </div>
       )}
       <div>
         <i className="tape" />
         <span>
-          <b>Poison, and it tastes sweet.</b> Lid it, label it. Local rules decide where the old stuff goes.
+          <b>Poisonous. Keep away from children and animals.</b> Close and label waste. Follow local rules for disposal.
         </span>
       </div>
     </div>
@@ -335,7 +336,7 @@ function NoGlycol({ bench, state }: { bench: Schemas['Bench']; state: Schemas['L
         <div>
           <i className="tape" />
           <span>
-            <b>No frost protection.</b> It freezes like water: keep the machine in, or drain it after each run.
+            <b>No frost protection.</b> Freezes like water: keep the machine indoors, or drain it after each run.
           </span>
         </div>
       </div>

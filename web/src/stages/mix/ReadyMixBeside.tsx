@@ -1,6 +1,6 @@
 import { useReadyMix } from '../../api/calculators';
 import type { Schemas } from '../../api/client';
-import { Cross, Tick } from '../../parts/icons';
+import { Cross, Tick } from '../../controls/icons';
 import { number } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
 import { readyMixChoice, readyMixQuestion } from './readyMix';
@@ -20,7 +20,7 @@ export function ReadyMixBeside({ bench, c }: { bench: Schemas['Bench']; c: MixCo
       <span>Ready-mixed {number(product.strength_percent ?? 0, 0)} % alone:</span>
       <b>
         {misses === null ? <Tick size={15} /> : <Cross size={14} />}
-        {misses === null ? reaches : `misses by ${kelvin(misses)}`}
+        {misses === null ? reaches : `${kelvin(misses)} short`}
       </b>
     </div>
   );

@@ -132,7 +132,7 @@ describe('the questions a worksheet asks', () => {
     expect(readyMixChoice(other, product('concentrate'))).toBeUndefined();
   });
 
-  it('asks for the loop as the mix does, and not at all while something is missing', () => {
+  it('asks for the loop as the mix does, and not suitable while something is missing', () => {
     expect(readyMixQuestion(controller(), 50)).toMatchObject({
       loop_volume_l: 32,
       ready_mix: { strength_percent: 50 },
@@ -194,14 +194,14 @@ describe('HowSure', () => {
     inApp(<HowSure c={controller()} mix={mix} />);
     const text = screen.getAllByRole('listitem').map((each) => each.textContent);
     expect(text).toHaveLength(2);
-    expect(plain(text[0])).toContain('Capacity ±3.1 L: 92 % of the doubt. If measured: −47 °C to −43 °C.');
+    expect(plain(text[0])).toContain('Capacity ±3.1 L: 92 % of the uncertainty. If measured: −47 °C to −43 °C.');
     expect(text[1]).not.toContain('If');
   });
 
   it('plans to be sure when asked', async () => {
     const change = vi.fn();
     inApp(<HowSure c={controller(change)} mix={mix} />);
-    await userEvent.click(screen.getByRole('checkbox', { name: /Be sure of −45\s°C/ }));
+    await userEvent.click(screen.getByRole('checkbox', { name: /Guarantee −45\s°C/ }));
     expect(change).toHaveBeenCalledWith({ beSure: true });
   });
 });
@@ -214,14 +214,14 @@ describe('Cans', () => {
     unmount();
     const counted = { ...controller(), draft: { beSure: false, atHand: { '5': 0 } } } as unknown as MixController;
     inApp(<Cans bench={bench} c={counted} mix={mix} />);
-    expect(plain((await screen.findByTestId('to-buy')).textContent)).toBe('Short: fetch or buy 4 × 5 L.');
+    expect(plain((await screen.findByTestId('to-buy')).textContent)).toBe('Not enough: fetch or buy 4 × 5 L.');
     expect(document.body.textContent).toContain('128.00 EUR to buy');
   });
 
   it('counts in the draft', async () => {
     const change = vi.fn();
     inApp(<Cans bench={bench} c={controller(change)} mix={mix} />);
-    await userEvent.click(screen.getByLabelText('20 L cans here: more'));
+    await userEvent.click(screen.getByLabelText('20 L cans in stock: more'));
     expect(change).toHaveBeenCalledWith({ atHand: { '20': 1 } });
   });
 

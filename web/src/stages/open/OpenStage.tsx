@@ -3,21 +3,21 @@ import { useQuery } from '@tanstack/react-query';
 import { usePreview } from '../../api/calculators';
 import type { Schemas } from '../../api/client';
 import { sessionOptions } from '../../api/queries';
-import type { StageProps } from '../../bench/BenchPage';
+import type { StageProps } from '../../bench/stage';
 import { stateMarks } from '../../bench/marks';
 import { StageFrame } from '../../bench/StageFrame';
-import { useDepot } from '../../bench/useDepot';
+import { useDepot } from '../../api/useDepot';
 import { useDraft } from '../../bench/useDraft';
 import { asPreview } from '../../bench/useRecorder';
-import { GoPlate } from '../../parts/GoPlate';
-import { QuantityField } from '../../parts/QuantityField';
-import { Segment } from '../../parts/Segment';
-import { TextField } from '../../parts/TextField';
+import { GoPlate } from '../../controls/GoPlate';
+import { QuantityField } from '../../controls/QuantityField';
+import { Segment } from '../../controls/Segment';
+import { TextField } from '../../controls/TextField';
 import { useUnits } from '../../units/UnitsContext';
-import { sayIn } from '../../words/say';
-import { timeOf } from '../../words/time';
-import { Cooling } from '../../waiting/Cooling';
-import { Cautions } from '../Cautions';
+import { sayIn } from '../../language/say';
+import { timeOf } from '../../language/time';
+import { Cooling } from '../../bench/Cooling';
+import { Cautions } from '../../bench/Cautions';
 import { askedFor, confirmed, type GateDraft, observed, onlyReady, type Purpose, UNFELT } from './gate';
 import { ReadyList } from './ReadyList';
 import './open.css';
@@ -70,14 +70,14 @@ export function OpenStage({ bench, recorder, onBack, purpose }: Props) {
       refusal={recorder.refusal ?? (ready ? preview.refusal : null)}
       go={
         <GoPlate
-          act={readyOnly ? 'Confirm stands and tray' : safe ? 'Confirm safe to open' : 'Record it: not safe yet'}
+          act={readyOnly ? 'Confirm supports and tray' : safe ? 'Confirm safe to open' : 'Record: not safe yet'}
           then={
             ready === null
               ? 'elapsed time is not enough'
               : readyOnly
                 ? 'drain'
                 : safe
-                  ? 'rag, slowly to the first stop'
+                  ? 'use a rag, slowly to the first stop'
                   : 'wait, then check again'
           }
           waits={typeof fact === 'string' ? fact : null}
@@ -90,14 +90,14 @@ export function OpenStage({ bench, recorder, onBack, purpose }: Props) {
       <h1 className="title">{readyOnly ? 'Ready to drain?' : 'Safe to open?'}</h1>
       {!gate.observed && (
         <p className="ink2">
-          Hot, it is under pressure and scalds. Do both checks yourself; elapsed time is not enough.
+          Hot coolant is under pressure and scalds. Do both checks yourself; elapsed time is not enough.
         </p>
       )}
       {gate.observed && !readyOnly && <Found gate={gate} />}
       {onBack && (
         <div className="row">
           <ButtonBase className="key small" onClick={onBack}>
-            Leave it shut, back
+            Keep it shut, back
           </ButtonBase>
         </div>
       )}
@@ -107,7 +107,7 @@ export function OpenStage({ bench, recorder, onBack, purpose }: Props) {
       {asked.some((row) => row.ready === 'isolated') && (
         <TextField
           name="isolated-by"
-          label="Made dead by (a person allowed to)"
+          label="Isolated by (an authorised person)"
           value={draft.isolatedBy}
           max={80}
           onChange={(isolatedBy) => change({ isolatedBy })}
@@ -140,14 +140,16 @@ function TwoSigns({ draft, holdS, onChange }: SignsProps) {
             options={[
               { value: 'yes', label: 'held, both' },
               { value: 'no', label: 'too hot' },
-              { value: 'open', label: 'not felt' },
+              { value: 'open', label: 'not checked' },
             ]}
             onChange={(held) => onChange({ held })}
           />
         ) : (
           <QuantityField
             name="gate-temperature"
-            label={draft.warmth === 'probe' ? 'Warmest of cap and hose' : 'On rubber; bare metal reads far too low'}
+            label={
+              draft.warmth === 'probe' ? 'Warmest of cap and hose' : 'Measure on rubber: bare metal reads far too low'
+            }
             kind="temperature"
             typed={draft.temperature}
             onChange={(temperature) => onChange({ temperature })}
@@ -163,19 +165,19 @@ function TwoSigns({ draft, holdS, onChange }: SignsProps) {
         />
         {draft.pressure === 'hose' ? (
           <Segment
-            label="The upper hose is"
+            label="Upper hose"
             value={draft.soft}
             options={[
               { value: 'yes', label: 'soft' },
               { value: 'no', label: 'hard' },
-              { value: 'open', label: 'not felt' },
+              { value: 'open', label: 'not checked' },
             ]}
             onChange={(soft) => onChange({ soft })}
           />
         ) : (
           <QuantityField
             name="gate-gauge"
-            label="It shows"
+            label="Gauge shows"
             kind="pressure"
             typed={draft.gauge}
             onChange={(gauge) => onChange({ gauge })}
@@ -195,7 +197,7 @@ function Found({ gate }: { gate: Schemas['Gate'] }) {
     <div className="found" role="status" data-testid="gate">
       <i className="tape" />
       <p>
-        <b>{gate.open ? `${gate.by} made the check. Whoever opens it makes it.` : 'Not safe to open.'}</b>{' '}
+        <b>{gate.open ? `${gate.by} made the check. Whoever opens it must make it.` : 'Not safe to open.'}</b>{' '}
         {gate.reasons.map((said) => sayIn(said, system)).join(' ')} <span className="ink2">{by}</span>
       </p>
     </div>

@@ -1,5 +1,5 @@
 import type { Schemas } from '../../api/client';
-import { Check } from '../../parts/Check';
+import { Check } from '../../controls/Check';
 
 interface Props {
   asked: Schemas['Asked'][];
@@ -23,7 +23,7 @@ export function ReadyList({ asked, ready, onChange }: Props) {
       ))}
       {asked.length > 1 && (
         <Check
-          label="All of these stand ready"
+          label="All ready"
           checked={all}
           onChange={(on) =>
             onChange(on ? [...new Set([...ready, ...rows])] : ready.filter((row) => !rows.includes(row)))

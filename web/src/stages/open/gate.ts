@@ -45,7 +45,7 @@ export const askedFor = (gate: Gate, purpose: Purpose): Schemas['Asked'][] => [
 export const onlyReady = (gate: Gate, me: number | undefined, purpose: Purpose): boolean =>
   purpose === 'drain' && standsFor(gate, me, 'cap') && !standsFor(gate, me, 'drain');
 
-const NOT_READY = 'Tick what stands ready';
+const NOT_READY = 'Tick what is ready';
 
 /** The confirmation of what stands ready, or what is still to be ticked. */
 export function confirmed(draft: GateDraft, asked: Schemas['Asked'][]): Fact | string {
@@ -57,11 +57,11 @@ export function confirmed(draft: GateDraft, asked: Schemas['Asked'][]): Fact | s
 export function observed(draft: GateDraft, asked: Schemas['Asked'][], system: System): Fact | string {
   const facts: Schemas['GateObservedFacts'] = { warmth: draft.warmth, pressure: draft.pressure };
   if (draft.warmth === 'hand') {
-    if (draft.held === 'open') return 'Feel cap and lower hose';
+    if (draft.held === 'open') return 'Check cap and lower hose';
     facts.held = draft.held === 'yes';
   } else {
     const parsed = parseTyped(draft.temperature, 'temperature', system);
-    if (!parsed.ok) return parsed.empty ? 'How warm is it?' : 'Correct the temperature';
+    if (!parsed.ok) return parsed.empty ? 'How warm is it?' : 'Fix the temperature';
     facts.temperature_c = parsed.base;
   }
   if (draft.pressure === 'hose') {
@@ -69,13 +69,13 @@ export function observed(draft: GateDraft, asked: Schemas['Asked'][], system: Sy
     facts.soft = draft.soft === 'yes';
   } else {
     const parsed = parseTyped(draft.gauge, 'pressure', system);
-    if (!parsed.ok) return parsed.empty ? 'What does the gauge show?' : 'Correct the gauge';
+    if (!parsed.ok) return parsed.empty ? 'What does the gauge show?' : 'Fix the gauge';
     facts.gauge_kpa = parsed.base;
   }
   const ready = asked.map((row) => row.ready).filter((row) => draft.ready.includes(row));
   if (ready.length < asked.length) return NOT_READY;
   if (ready.includes('isolated')) {
-    if (!draft.isolatedBy.trim()) return 'Who made it dead?';
+    if (!draft.isolatedBy.trim()) return 'Who isolated it?';
     facts.isolated_by = draft.isolatedBy.trim();
   }
   return { kind: 'gate_observed', facts: { ...facts, ready } };

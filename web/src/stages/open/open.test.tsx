@@ -54,11 +54,11 @@ describe('what is felt', () => {
   });
 
   it.each<[Partial<GateDraft>, string]>([
-    [{ held: 'open' }, 'Feel cap and lower hose'],
+    [{ held: 'open' }, 'Check cap and lower hose'],
     [{ soft: 'open' }, 'Squeeze the upper hose'],
-    [{ ready: ['tray'] }, 'Tick what stands ready'],
+    [{ ready: ['tray'] }, 'Tick what is ready'],
     [{ warmth: 'infrared' }, 'How warm is it?'],
-    [{ warmth: 'probe', temperature: { text: 'warm', unit: 'degC' } }, 'Correct the temperature'],
+    [{ warmth: 'probe', temperature: { text: 'warm', unit: 'degC' } }, 'Fix the temperature'],
     [{ pressure: 'gauge' }, 'What does the gauge show?'],
   ])('%j waits: %s', (part, waits) => {
     expect(felt(part)).toBe(waits);
@@ -76,16 +76,16 @@ describe('OpenStage', () => {
   const feel = async () => {
     await userEvent.click(screen.getByText('held, both'));
     await userEvent.click(screen.getByText('soft'));
-    await userEvent.click(within(screen.getByLabelText('Ready')).getByText('All of these stand ready'));
+    await userEvent.click(within(screen.getByLabelText('Ready')).getByText('All ready'));
   };
 
   it('waits for both signs and for what stands ready, one after the other', async () => {
     show(gate());
-    expect(plate().textContent).toContain('Feel cap and lower hose');
+    expect(plate().textContent).toContain('Check cap and lower hose');
     await userEvent.click(screen.getByText('held, both'));
     expect(plate().textContent).toContain('Squeeze the upper hose');
     await userEvent.click(screen.getByText('soft'));
-    expect(plate().textContent).toContain('Tick what stands ready');
+    expect(plate().textContent).toContain('Tick what is ready');
   });
 
   it('is passed only as the core says', async () => {
@@ -102,12 +102,14 @@ describe('OpenStage', () => {
     show(gate({ observed: true, reasons: [saying('58 °C is not under 45 °C: wait.')], by: 'Tomo Reik' }));
     expect(screen.getByTestId('gate').textContent).toContain('Not safe to open. 58 °C is not under 45 °C: wait.');
     await feel();
-    await waitFor(() => expect(plate().textContent).toContain('Record it: not safe yet'));
+    await waitFor(() => expect(plate().textContent).toContain('Record: not safe yet'));
     opens = true;
   });
 
   it('asks whoever comes next to feel it again', () => {
     show(gate({ open: true, observed: true, by: 'Tomo Reik', reasons: [saying('31 °C, hose soft.')] }));
-    expect(screen.getByTestId('gate').textContent).toContain('Tomo Reik made the check. Whoever opens it makes it.');
+    expect(screen.getByTestId('gate').textContent).toContain(
+      'Tomo Reik made the check. Whoever opens it must make it.',
+    );
   });
 });

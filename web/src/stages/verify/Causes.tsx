@@ -1,7 +1,7 @@
 import type { Schemas } from '../../api/client';
 import { number } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
-import { sayIn } from '../../words/say';
+import { sayIn } from '../../language/say';
 
 const NEVER = 9.9;
 
@@ -15,7 +15,7 @@ export function Causes({ state }: { state: Schemas['LoopState'] }) {
   return (
     <section className="causes" aria-label="Likely causes" data-testid="causes">
       <p className="rulehead">
-        <b>What would explain it</b>, likeliest first
+        <b>Possible causes</b>, most likely first
       </p>
       <ol>
         {state.causes.map((row) => (
@@ -24,7 +24,7 @@ export function Causes({ state }: { state: Schemas['LoopState'] }) {
             <span>{sayIn(row.said, system)}</span>
             <small>
               {howFar(row.sds)}
-              {row.sds < NEVER && `, ${number(row.sds, 1)} times its doubt`}
+              {row.sds < NEVER && `, ${number(row.sds, 1)} times the uncertainty`}
             </small>
           </li>
         ))}

@@ -1,9 +1,9 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import { useState } from 'react';
-import type { StageProps } from '../../bench/BenchPage';
-import { NumberField, numberOf } from '../../parts/NumberField';
-import { QuantityField } from '../../parts/QuantityField';
-import { Segment } from '../../parts/Segment';
+import type { StageProps } from '../../bench/stage';
+import { NumberField, numberOf } from '../../controls/NumberField';
+import { QuantityField } from '../../controls/QuantityField';
+import { Segment } from '../../controls/Segment';
 import { parseTyped, type Typed } from '../../units/parse';
 import { useUnits } from '../../units/UnitsContext';
 
@@ -31,7 +31,7 @@ export function Conductivity({ bench, recorder }: StageProps) {
       <NumberField name="conducts" label="Conductivity after the run" unit="µS/cm" value={value} onChange={setValue} />
       <QuantityField name="conducts-at" label="Sample is at" kind="temperature" typed={sample} onChange={setSample} />
       <Segment
-        label="Meter reckons to 25 °C"
+        label="Meter converts to 25 °C"
         value={compensated}
         options={[
           { value: 'yes', label: 'by itself' },
@@ -43,7 +43,7 @@ export function Conductivity({ bench, recorder }: StageProps) {
         Record it
       </ButtonBase>
       <p className="ink2">
-        {limit ? `At most ${limit.us_cm} µS/cm at 25 °C, ${limit.origin}.` : 'No limit: a lead enters what it cools.'}
+        {limit ? `At most ${limit.us_cm} µS/cm at 25 °C, ${limit.origin}.` : 'No limit: a lead must enter the use.'}
       </p>
     </div>
   );

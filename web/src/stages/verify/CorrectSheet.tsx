@@ -2,16 +2,16 @@ import ButtonBase from '@mui/material/ButtonBase';
 import { useQuery } from '@tanstack/react-query';
 import { usePreview } from '../../api/calculators';
 import { sessionOptions } from '../../api/queries';
-import type { StageProps } from '../../bench/BenchPage';
+import type { StageProps } from '../../bench/stage';
 import { strengthTag } from '../../bench/marks';
 import { StageFrame } from '../../bench/StageFrame';
 import { useDraft } from '../../bench/useDraft';
 import { asPreview, type Fact } from '../../bench/useRecorder';
-import { GoPlate } from '../../parts/GoPlate';
-import { QuantityField } from '../../parts/QuantityField';
+import { GoPlate } from '../../controls/GoPlate';
+import { QuantityField } from '../../controls/QuantityField';
 import { parseTyped, type Typed, typedFrom } from '../../units/parse';
 import { useUnits } from '../../units/UnitsContext';
-import { sayIn } from '../../words/say';
+import { sayIn } from '../../language/say';
 import { standsFor } from '../open/gate';
 import { OpenStage } from '../open/OpenStage';
 import { Outcome } from '../fill/Outcome';
@@ -73,7 +73,7 @@ function Swap({ bench, recorder, onBack }: Props) {
       : null;
   const preview = usePreview(loop.id, state.last_entry_id, facts && asPreview(facts));
   const shown = facts && preview.answer && !preview.refusal ? preview.answer.state : state;
-  const waits = bad || preview.refusal ? 'Fix the litres first' : facts ? null : 'How much out, and what in?';
+  const waits = bad || preview.refusal ? 'Fix the litres' : facts ? null : 'How much out, and what in?';
   return (
     <StageFrame
       bench={bench}
@@ -98,12 +98,12 @@ function Swap({ bench, recorder, onBack }: Props) {
         />
       }
     >
-      <h1 className="title">{plan ? sayIn(plan.said, system) : 'Swap some of it'}</h1>
-      <p className="ink2">Out of a drain, mixed as it is; then in, up to the cold mark. What comes out is waste.</p>
+      <h1 className="title">{plan ? sayIn(plan.said, system) : 'Swap some coolant'}</h1>
+      <p className="ink2">Drain the mixed coolant, then fill to the cold mark. What you drain is waste.</p>
       <div className="row pourrow">
         <QuantityField
           name="swap-out"
-          label="Really taken out"
+          label="Taken out"
           kind="volume"
           size="huge"
           typed={draft.out}

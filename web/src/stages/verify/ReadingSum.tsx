@@ -1,9 +1,9 @@
 import type { Schemas } from '../../api/client';
 import { useReading } from '../../api/calculators';
 import { fromKelvin, number, showTemperature, type System, SYSTEMS } from '../../units/units';
-import { scaleText } from '../../reading/scale';
+import { scaleText } from '../../controls/reading/scale';
 import { useUnits } from '../../units/UnitsContext';
-import { inUnits } from '../../words/say';
+import { inUnits } from '../../language/say';
 
 interface Props {
   answer: Schemas['ReadingOut'];
@@ -34,7 +34,7 @@ export function ReadingSum({ answer, value, zero, glycol, scale }: Props) {
             <span className="unit">{showTemperature(0, system).unit}</span>
           </span>
           <span className="cap">
-            {answer.below_detection ? 'at the coldest: below what it can tell from water' : 'this reading, corrected'}
+            {answer.below_detection ? 'at the coldest: not distinguishable from water' : 'this reading, corrected'}
           </span>
         </div>
         {off !== null && !answer.below_detection && (
@@ -70,7 +70,7 @@ export function StepsSum({ row }: { row: Schemas['ReadingState'] | null }) {
   return (
     <div data-testid="steps-say">
       <p className="title">
-        {least === null ? 'Weaker than its first step' : `At least ${temperature(least, 0)}`}
+        {least === null ? 'Weaker than the first step' : `At least ${temperature(least, 0)}`}
         {not === null ? '' : `, not ${temperature(not, 0)}`}
       </p>
       {row.answer.flags.map((flag) => (

@@ -9,7 +9,7 @@ export function ThreeFigures({ state }: { state: Schemas['LoopState'] }) {
     typeof value === 'number' ? showTemperature(value, system) : { value: 'not yet', unit: '' };
   const figures: [string, Shown][] = [
     ['target', state.plan?.target_freeze_c === null ? { value: 'none', unit: '' } : show(state.plan?.target_freeze_c)],
-    ['predicted, from the litres', show(state.predicted_freeze_c)],
+    ['predicted from litres', show(state.predicted_freeze_c)],
     ['measured, corrected', show(state.repeats?.freeze_c)],
   ];
   return (

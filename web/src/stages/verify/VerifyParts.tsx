@@ -2,15 +2,15 @@ import ButtonBase from '@mui/material/ButtonBase';
 import InputBase from '@mui/material/InputBase';
 import { useId } from 'react';
 import type { Schemas } from '../../api/client';
-import { Check } from '../../parts/Check';
-import { Tick } from '../../parts/icons';
-import { Stepper } from '../../parts/Stepper';
+import { Check } from '../../controls/Check';
+import { Tick } from '../../controls/icons';
+import { Stepper } from '../../controls/Stepper';
 import type { Typed } from '../../units/parse';
 import { useUnits } from '../../units/UnitsContext';
-import { sayIn } from '../../words/say';
-import { PROOF } from '../../words/trade';
-import { InstrumentPick, ReadValue } from '../../reading/ReadWith';
-import { divisionOf, emptyValue, kindFor, seenText } from '../../reading/scale';
+import { sayIn } from '../../language/say';
+import { PROOF } from '../../language/names';
+import { InstrumentPick, ReadValue } from '../../controls/reading/ReadWith';
+import { divisionOf, emptyValue, kindFor, seenText } from '../../controls/reading/scale';
 import { type Instrument, type VerifyDraft, REPEATS } from './draft';
 import type { Doing } from './useDoing';
 
@@ -67,7 +67,7 @@ export function Controls({ draft, change, instruments, instrument, zeroTyped, re
         <div className="fill">
           <Check
             label="Taken after a hot run, cooled"
-            detail="thermostat open, heater full hot"
+            detail="thermostat open, heater on full"
             checked={draft.afterHotRun}
             onChange={(afterHotRun) => change({ afterHotRun })}
           />
@@ -87,7 +87,7 @@ const DOUBT: Record<string, string> = {
 /** Why a logged reading may not be what it says. */
 function doubts(row: Schemas['ReadingState'], inDoubt: string[]): string[] {
   const found = row.answer.flags.map((flag) => DOUBT[flag.code]).filter((word) => word !== undefined);
-  return inDoubt.includes(row.entry_id) ? [...found, 'in doubt: its zero was off since'] : found;
+  return inDoubt.includes(row.entry_id) ? [...found, 'in doubt: zero was off'] : found;
 }
 
 function readText(row: Schemas['ReadingState'], temperature: (c: number, d?: number) => string): string {
@@ -99,7 +99,7 @@ function readText(row: Schemas['ReadingState'], temperature: (c: number, d?: num
 const sharedZero = (state: Schemas['LoopState']): string =>
   state.sameness?.said.code.startsWith('instruments')
     ? 'Each instrument has its own zero.'
-    : 'They share one zero: agreement says nothing about the zero.';
+    : 'They share one zero: agreement does not check the zero.';
 
 interface TakenProps {
   state: Schemas['LoopState'];
@@ -115,8 +115,8 @@ export function Taken({ state, next, inDoubt }: TakenProps) {
       <p className="rulehead">
         <b>Readings, corrected</b>{' '}
         {state.repeats && state.repeats.count > 1
-          ? `${kelvin(state.repeats.range_k)} between them. ${sharedZero(state)}`
-          : `Take ${REPEATS} of one sample, wiping the prism between them.`}
+          ? `${kelvin(state.repeats.range_k)} apart. ${sharedZero(state)}`
+          : `Take ${REPEATS} of one sample; wipe the prism each time.`}
       </p>
       <ul className="readings">
         {state.readings.map((row, i) => (
@@ -126,8 +126,8 @@ export function Taken({ state, next, inDoubt }: TakenProps) {
             <small>
               seen {seenText(row, system)}
               {row.after_hot_run ? '' : ', not run hot'}
-              {row.steps ? ', only at least: not counted' : ''}
-              {row.edge === 'sharp' ? '' : ', line not sharp: not counted'}
+              {row.steps ? ', “at least” only: not counted' : ''}
+              {row.edge === 'sharp' ? '' : ', edge not sharp: not counted'}
               {doubts(row, inDoubt).map((word) => (
                 <b key={word} className="hot">
                   , {word}
@@ -144,7 +144,7 @@ export function Taken({ state, next, inDoubt }: TakenProps) {
       </ul>
       {state.sameness?.one_more && (
         <p className="hot" data-testid="sameness">
-          {!state.sameness.apart && <b>{state.sameness.outlier === null ? 'One more. ' : 'One stands apart. '}</b>}
+          {!state.sameness.apart && <b>{state.sameness.outlier === null ? 'One more. ' : 'One differs. '}</b>}
           {sayIn(state.sameness.said, system)}
         </p>
       )}
@@ -162,7 +162,7 @@ export function VerdictLine({ state, pending }: { state: Schemas['LoopState']; p
         <p>
           <b>Not verified yet.</b>
           {pending
-            ? ' A reading before the hot run is kept, but proves nothing.'
+            ? ' A reading before the hot run is saved but does not count.'
             : ` ${sayIn(state.claim.said, system)}`}
         </p>
       </div>
@@ -184,9 +184,9 @@ export function RanHot({ busy, onRan }: { busy: boolean; onRan: () => void }) {
   return (
     <div className="row ranhot">
       <ButtonBase className="key" onClick={onRan} aria-disabled={busy}>
-        It ran hot: both hoses and the heater
+        Ran hot: both hoses and the heater
       </ButtonBase>
-      <span className="ink2">until then only its weakest vessel counts</span>
+      <span className="ink2">until then the weakest vessel counts</span>
     </div>
   );
 }
@@ -203,7 +203,7 @@ export function NextKeys({ state, onGo }: { state: Schemas['LoopState']; onGo: (
         </p>
       )}
       <ButtonBase className="key small" onClick={() => onGo('look')}>
-        {missing.length > 0 ? `Final check: ${missing[0]}` : 'Final check again'}
+        {missing.length > 0 ? `Final check: ${missing[0]}` : 'Repeat final check'}
       </ButtonBase>
     </div>
   );

@@ -4,14 +4,14 @@ import { useNavigate } from 'react-router';
 import type { Schemas } from '../../api/client';
 import { usePreview, useReading } from '../../api/calculators';
 import { instrumentsOptions, sessionOptions } from '../../api/queries';
-import type { StageProps } from '../../bench/BenchPage';
+import type { StageProps } from '../../bench/stage';
 import { LearnedCapacity } from '../../bench/LearnedCapacity';
 import { strengthTag } from '../../bench/marks';
 import { StageFrame } from '../../bench/StageFrame';
 import { useDraft } from '../../bench/useDraft';
 import { asPreview, type Fact } from '../../bench/useRecorder';
-import { SightGlass } from '../../figures/SightGlass';
-import { GoPlate } from '../../parts/GoPlate';
+import { SightGlass } from '../../controls/reading/SightGlass';
+import { GoPlate } from '../../controls/GoPlate';
 import {
   divisionOf,
   firstFor,
@@ -22,22 +22,22 @@ import {
   scaleText,
   seenText,
   typedOn,
-} from '../../reading/scale';
+} from '../../controls/reading/scale';
 import { parseTyped, type Typed, typedFrom } from '../../units/parse';
 import type { System } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
-import { sayIn } from '../../words/say';
-import { PROOF } from '../../words/trade';
+import { sayIn } from '../../language/say';
+import { PROOF } from '../../language/names';
 import { type Instrument, type VerifyDraft, REPEATS } from './draft';
 import { Controls, NextKeys, RanHot, Reason, Taken, VerdictLine } from './VerifyParts';
-import { Check } from '../../parts/Check';
-import { Cautions } from '../Cautions';
+import { Check } from '../../controls/Check';
+import { Cautions } from '../../bench/Cautions';
 import { standsFor } from '../open/gate';
 import { OpenStage } from '../open/OpenStage';
 import { Conductivity } from './Conductivity';
 import { Causes } from './Causes';
 import { CorrectSheet } from './CorrectSheet';
-import { LastLook } from './LastLook';
+import { FinalCheck } from './FinalCheck';
 import { type Doing, useDoing } from './useDoing';
 import { ReadingSum, StepsSum } from './ReadingSum';
 import { ThreeFigures } from './ThreeFigures';
@@ -47,10 +47,9 @@ export function VerifyStage(props: StageProps) {
   const [doing, goDo] = useDoing();
   const back = () => goDo('read');
   if (doing === 'open') return <OpenStage {...props} purpose="cap" onBack={back} />;
-  if (doing === 'look') return <LastLook {...props} onBack={back} />;
+  if (doing === 'look') return <FinalCheck {...props} onBack={back} />;
   if (doing === 'correct' && props.bench.state.correction) return <CorrectSheet {...props} onBack={back} />;
-  if (!instruments.data)
-    return <main className="sheet">{instruments.error?.message ?? 'Fetching the instruments.'}</main>;
+  if (!instruments.data) return <main className="sheet">{instruments.error?.message ?? 'Loading …'}</main>;
   if (props.bench.state.inside.base === 'none' && !props.bench.state.proof) return <SignGlycolFree {...props} />;
   return <Verify {...props} instruments={instruments.data.instruments} scales={instruments.data.scales} />;
 }
@@ -157,11 +156,11 @@ function Verify({
     reading && instrument && scale
       ? {
           name: 'Eyepiece',
-          says: value.ok ? scaleText(scale.scale, value.base, system) : 'set the line',
+          says: value.ok ? scaleText(scale.scale, value.base, system) : 'set the edge',
           inside: (
             <>
               <div className="ctitle">
-                <b>Set the line where you see it</b>
+                <b>Set the edge where you see it</b>
                 <span className="ink2">{SCALE_NAME[scale.scale]}</span>
               </div>
               <SightGlass
@@ -224,7 +223,11 @@ function Verify({
       <VerdictLine state={shown} pending={facts !== null && !draft.afterHotRun} />
       {!facts && state.proof && <NextKeys state={state} onGo={goDo} />}
       {state.proof && !facts && state.isolated && (
-        <Check label="Service mode ended, it works again" checked={draft.live} onChange={(live) => change({ live })} />
+        <Check
+          label="Service mode ended, pump works again"
+          checked={draft.live}
+          onChange={(live) => change({ live })}
+        />
       )}
       {state.proof && !facts && (state.proof.verdict !== 'proven' || (state.finish?.missing.length ?? 0) > 0) && (
         <Reason
@@ -271,21 +274,21 @@ function plateFor({ draft, state, facts, instrument, system, refused, volume, sa
       goes: 'open',
     };
   if (facts && !safe)
-    return { act: 'Check it is safe to open', then: 'then log the reading', waits: null, goes: 'open' };
+    return { act: 'Check it is safe to open', then: 'then record the reading', waits: null, goes: 'open' };
   if (facts) {
     const value = (facts[0]?.facts as { value: number }).value;
     return {
-      act: `Log ${seenText({ scale: instrument?.scale ?? null, value, steps: instrument?.kind === 'steps' }, system)}`,
+      act: `Record ${seenText({ scale: instrument?.scale ?? null, value, steps: instrument?.kind === 'steps' }, system)}`,
       then:
         instrument?.kind === 'steps'
-          ? 'kept; steps prove nothing'
+          ? 'saved; steps do not verify'
           : count < REPEATS
             ? `reading ${count + 1} of ${REPEATS}`
             : 'one more reading',
       waits: refused ? 'Fix the marked fields' : null,
     };
   }
-  if (draft.value.text.trim() !== '') return { act: '', then: 'it is logged', waits: 'Fix the reading first' };
+  if (draft.value.text.trim() !== '') return { act: '', then: 'it is recorded', waits: 'Fix the reading' };
   if (!state.proof)
     return {
       act: '',
@@ -314,7 +317,7 @@ function plateFor({ draft, state, facts, instrument, system, refused, volume, sa
     };
   const word = (PROOF[state.proof.verdict] ?? '').toLowerCase();
   return {
-    act: `Sign off all the same: ${word}`,
+    act: `Sign off anyway: ${word}`,
     then: 'a lead sees it',
     waits: draft.reason.trim()
       ? endService(draft, state)
@@ -326,7 +329,7 @@ const LEADS_ONLY: string[] = ['mixed_bases', 'wrong_product', 'water_in', 'use_u
 
 /** What was made dead works again before it leaves. */
 const endService = (draft: VerifyDraft, state: Schemas['LoopState']): string | null =>
-  state.isolated && !draft.live ? 'End service mode, tick it' : null;
+  state.isolated && !draft.live ? 'End service mode, then tick it' : null;
 
 function SignGlycolFree({ bench, recorder }: StageProps) {
   const { system } = useUnits();
@@ -339,13 +342,13 @@ function SignGlycolFree({ bench, recorder }: StageProps) {
       go={
         <GoPlate
           act="Sign off: glycol-free"
-          then="keep it in, or drain it"
+          then="keep indoors, or drain it"
           busy={recorder.busy}
           onPress={() => recorder.record([{ kind: 'signed_off', facts: { proof: 'glycol_free', reason: '' } }])}
         />
       }
     >
-      <h1 className="title">Nothing to read: no glycol is in it</h1>
+      <h1 className="title">Nothing to read: no glycol inside</h1>
       <div className="facts" style={{ marginTop: 12 }}>
         <div>
           <i className="tape" />

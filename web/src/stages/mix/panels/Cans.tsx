@@ -1,6 +1,6 @@
 import { useBatch } from '../../../api/calculators';
 import type { Schemas } from '../../../api/client';
-import { CountStepper } from '../../../parts/CountStepper';
+import { CountStepper } from '../../../controls/CountStepper';
 import { number } from '../../../units/units';
 import { useUnits } from '../../../units/UnitsContext';
 import { batchQuestion } from '../batch';
@@ -28,7 +28,7 @@ export function Cans({ bench, c, mix }: Props) {
         <CountStepper
           key={litres}
           name={`at-hand-${litres}`}
-          label={`${size(litres)} cans here`}
+          label={`${size(litres)} cans in stock`}
           value={c.draft.atHand[String(litres)] ?? 0}
           most={MOST}
           onChange={(count) => c.change({ atHand: { ...c.draft.atHand, [String(litres)]: count } })}
@@ -42,11 +42,11 @@ export function Cans({ bench, c, mix }: Props) {
               {!counted
                 ? `Needs ${list(answer.needed)}.`
                 : answer.to_buy.length > 0
-                  ? `Short: fetch or buy ${list(answer.to_buy)}.`
-                  : 'What stands here is enough.'}
+                  ? `Not enough: fetch or buy ${list(answer.to_buy)}.`
+                  : 'The stock is enough.'}
             </b>{' '}
             {answer.left_over_l > 0 ? `${volume(answer.left_over_l)} is left over.` : 'Nothing is left over.'}
-            {typeof answer.cost_used === 'number' && ` ${number(answer.cost_used, 2)} ${bench.currency} goes in.`}
+            {typeof answer.cost_used === 'number' && ` ${number(answer.cost_used, 2)} ${bench.currency} poured.`}
             {counted &&
               typeof answer.cost_bought === 'number' &&
               answer.cost_bought > 0 &&

@@ -42,7 +42,7 @@ export function Heat({ bench, c, mix }: Props) {
         <li data-testid="boil">
           <b>Boils at {temperature(boil.boil_c, 0)}</b>{' '}
           {cap === null
-            ? `without pressure at ${height(bench.altitude_m)}; what this loop’s cap holds is not known.`
+            ? `without pressure at ${height(bench.altitude_m)}; cap pressure not known.`
             : `under its ${pressure(cap)} cap at ${height(bench.altitude_m)}`}
           {cap !== null && typeof boil.margin_c === 'number' && (
             <span className={boil.margin_c < 0 ? 'hot' : ''}>
@@ -53,19 +53,19 @@ export function Heat({ bench, c, mix }: Props) {
       )}
       {rise && (
         <li data-testid="rise">
-          <b>Grows by {volume(rise.rise_l)}</b> from {temperature(cold, 0)} to {temperature(hot, 0)}
+          <b>Expands by {volume(rise.rise_l)}</b> from {temperature(cold, 0)} to {temperature(hot, 0)}
           {loop.room_l === null && '; the room above the cold mark is not known.'}
           {loop.room_l !== null &&
             (rise.fits ? `; ${volume(loop.room_l)} of room above the cold mark: fits.` : ', and ')}
           {loop.room_l !== null && rise.fits === false && (
-            <b className="hot">only {volume(loop.room_l)} of room is there: it will be pushed out.</b>
+            <b className="hot">only {volume(loop.room_l)} of room: coolant will be pushed out.</b>
           )}
         </li>
       )}
       <li>
         <b>{number(strength, 0)} % by volume</b>
         {mix.warnings.length === 0
-          ? ` is over the ${number(policy.corrosion_minimum_percent ?? 40, 0)} % that corrosion protection wants.`
+          ? ` is over the ${number(policy.corrosion_minimum_percent ?? 40, 0)} % needed for corrosion protection.`
           : ' is too little for corrosion protection: see below.'}
       </li>
     </ul>

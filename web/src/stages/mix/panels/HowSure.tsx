@@ -1,8 +1,8 @@
 import type { Schemas } from '../../../api/client';
-import { Check } from '../../../parts/Check';
+import { Check } from '../../../controls/Check';
 import { fromBase, number, SYSTEMS, volumeDecimals } from '../../../units/units';
 import { useUnits } from '../../../units/UnitsContext';
-import { MIX_INPUT, MIX_INPUT_MEASURED } from '../../../words/trade';
+import { MIX_INPUT, MIX_INPUT_MEASURED } from '../../../language/names';
 import type { MixController } from '../useMixController';
 
 /** Where the doubt comes from, largest first, and what measuring would gain. */
@@ -17,11 +17,11 @@ export function HowSure({ c, mix }: { c: MixController; mix: Schemas['MixOut'] }
         {inputs.map((row) => (
           <Row key={row.name} row={row} />
         ))}
-        {inputs.length === 0 && <li>Nothing here is uncertain but the handbooks’ curve.</li>}
+        {inputs.length === 0 && <li>Only the handbooks’ curve is uncertain here.</li>}
       </ul>
       <Check
-        label={`Be sure of ${target}`}
-        detail="plan so that even the warm end reaches it"
+        label={`Guarantee ${target}`}
+        detail="the warm end of the interval reaches it too"
         checked={c.draft.beSure}
         onChange={(beSure) => c.change({ beSure })}
       />
@@ -45,7 +45,7 @@ function Row({ row }: { row: Schemas['InputShare'] }) {
         <b>
           {MIX_INPUT[row.name] ?? row.name} {size}
         </b>
-        : {number(row.share_percent, 0)} % of the doubt.
+        : {number(row.share_percent, 0)} % of the uncertainty.
         {typeof low === 'number' && typeof high === 'number' && (
           <>
             {' '}

@@ -1,10 +1,10 @@
 import type { ReactNode } from 'react';
 import { useReadyMix } from '../../../api/calculators';
 import type { Schemas } from '../../../api/client';
-import { Cross, Tick } from '../../../parts/icons';
+import { Cross, Tick } from '../../../controls/icons';
 import { number } from '../../../units/units';
 import { useUnits } from '../../../units/UnitsContext';
-import { inUnits } from '../../../words/say';
+import { inUnits } from '../../../language/say';
 import { concentrateChoice, readyMixChoice, readyMixQuestion } from '../readyMix';
 import type { MixController } from '../useMixController';
 
@@ -29,17 +29,17 @@ export function OtherWays({ bench, c, mix }: Props) {
   const target = c.target.ok ? c.target.base : null;
   return (
     <table className="ways">
-      <caption className="visually-hidden">Other ways to fill this loop, and where each would end</caption>
+      <caption className="visually-hidden">Other ways to fill this loop, and what each reaches</caption>
       <tbody>
         <Way
-          name={asItIs ? `${c.product?.name}, as it is` : 'This plan, blended first'}
+          name={asItIs ? `${c.product?.name}, undiluted` : 'This plan, mixed first'}
           pour={asItIs ? volume(mix.concentrate_l) : `${volume(mix.concentrate_l)} + ${volume(mix.water_l)} water`}
           ends={mix.final.freeze_c}
           misses={mix.reason?.misses_by_c ?? null}
         />
         {alone?.boost && ready && shot && (
           <Way
-            name={`Ready-mixed ${number(readyPercent ?? 0, 0)} % and a shot of concentrate`}
+            name={`Ready-mixed ${number(readyPercent ?? 0, 0)} % and some concentrate`}
             pour={`${volume(alone.boost.ready_mix_l)} + ${volume(alone.boost.concentrate_l)}`}
             ends={target}
             misses={null}
@@ -56,7 +56,7 @@ export function OtherWays({ bench, c, mix }: Props) {
         )}
         {asLoop && !asItIs && (
           <Way
-            name={`Bucket blended at the loop’s ${number(loopPercent, 0)} %`}
+            name={`Bucket mixed at ${number(loopPercent, 0)} %`}
             pour={volume(asLoop.ready_mix_l)}
             ends={asLoop.final.freeze_c}
             misses={asLoop.misses_by_c ?? null}
@@ -95,7 +95,7 @@ function Way({ name, pour, ends, misses, why }: WayProps): ReactNode {
       <td>{pour}</td>
       <td className="end">{ends === null ? 'not tabulated' : temperature(ends)}</td>
       <td className={reaches ? '' : 'hot'}>
-        {reaches ? <Tick size={14} /> : <Cross size={13} />} {reaches ? 'reaches it' : `misses by ${kelvin(misses)}`}
+        {reaches ? <Tick size={14} /> : <Cross size={13} />} {reaches ? 'reaches it' : `${kelvin(misses)} short`}
       </td>
     </tr>
   );

@@ -26,7 +26,7 @@ export function PourPanel({ bench, c, mix }: Props) {
           <b>Pour as it is: {volume(mix.concentrate_l)}.</b>
         ) : (
           <>
-            <b>Blend first, in {buckets && buckets.count > 1 ? `${buckets.count} buckets alike` : 'a bucket'}:</b>{' '}
+            <b>Mix first, in {buckets && buckets.count > 1 ? `${buckets.count} equal buckets` : 'a bucket'}:</b>{' '}
             {volume(mix.concentrate_l)} + {volume(mix.water_l)} = {number(mix.blend_percent, 0)} % in the bucket,{' '}
             {number(mix.final.poured_percent, 0)} % in the loop
           </>

@@ -1,0 +1,53 @@
+import ButtonBase from '@mui/material/ButtonBase';
+import Dialog from '@mui/material/Dialog';
+import { useState } from 'react';
+import { TextField } from '../controls/TextField';
+import { useUnits } from '../units/UnitsContext';
+import { sayIn } from '../language/say';
+import type { StageProps } from './stage';
+
+/** The key that puts a job aside, with a word for whoever takes it up. Clocks and limits run on. */
+export function PauseKey({ bench, recorder }: StageProps) {
+  const { system } = useUnits();
+  const [asked, ask] = useState(false);
+  const [note, setNote] = useState('');
+  const { state } = bench;
+  return (
+    <>
+      <ButtonBase className="key small" onClick={() => ask(true)}>
+        Pause job
+      </ButtonBase>
+      <Dialog open={asked} onClose={() => ask(false)} maxWidth="sm" fullWidth aria-labelledby="aside-title">
+        <div className="curve asidedialog">
+          <header>
+            <h2 id="aside-title" className="title">
+              Pause {bench.machine.fleet_number}
+            </h2>
+            <ButtonBase className="key" onClick={() => ask(false)}>
+              Cancel
+            </ButtonBase>
+          </header>
+          <p>{sayIn(state.standing, system)}</p>
+          <p className="ink2">
+            Clocks and limits run on. The safe-to-open check lapses: whoever resumes makes it again.
+          </p>
+          <TextField
+            name="aside-note"
+            label="Note for the next person"
+            value={note}
+            max={500}
+            wide
+            onChange={setNote}
+          />
+          <ButtonBase
+            className="key"
+            aria-disabled={recorder.busy}
+            onClick={() => recorder.record([{ kind: 'paused', facts: { note } }], () => ask(false))}
+          >
+            Pause job
+          </ButtonBase>
+        </div>
+      </Dialog>
+    </>
+  );
+}

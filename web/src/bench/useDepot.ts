@@ -1,5 +1,0 @@
-import { useQuery } from '@tanstack/react-query';
-import { sessionOptions } from '../api/queries';
-
-/** The depot somebody is signed in to. */
-export const useDepot = () => useQuery(sessionOptions).data?.depot ?? null;

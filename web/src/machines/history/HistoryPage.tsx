@@ -1,0 +1,180 @@
+import ButtonBase from '@mui/material/ButtonBase';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { lazy, Suspense, useState } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import type { Schemas } from '../../api/client';
+import { historyOptions, sessionOptions } from '../../api/queries';
+import { useRecorder } from '../../bench/useRecorder';
+import { GoPlate } from '../../controls/GoPlate';
+import { MachineStrip } from '../../controls/MachineStrip';
+import { NotHere } from '../../controls/NotHere';
+import { Refusal } from '../../controls/Refusal';
+import { Segment } from '../../controls/Segment';
+import { number } from '../../units/units';
+import { useUnits } from '../../units/UnitsContext';
+import { sayIn } from '../../language/say';
+import { timeOf } from '../../language/time';
+import { chemistry } from '../../language/names';
+import './history.css';
+import type { Axis } from './HistoryChart';
+
+const HistoryChart = lazy(() => import('./HistoryChart'));
+type Data = Schemas['LoopHistory'];
+
+const AXES: { value: Axis; label: string }[] = [
+  { value: 'freeze', label: 'freeze point' },
+  { value: 'strength', label: 'strength' },
+];
+
+/** Is it still good? A loop's readings, top-ups and services on one line, and what they come to. */
+export default function HistoryPage() {
+  const loopId = Number(useParams().loopId);
+  const life = useQuery({ ...historyOptions(loopId), enabled: Number.isInteger(loopId) });
+  if (life.data) return <History data={life.data} />;
+  if (life.isError)
+    return <NotHere head="The history cannot be shown." text={life.error.message} retry={() => void life.refetch()} />;
+  return <p className="empty">Loading …</p>;
+}
+
+function History({ data }: { data: Data }) {
+  const go = useNavigate();
+  const [axis, look] = useState<Axis>('freeze');
+  const { system, volume } = useUnits();
+  const { machine, loop, state, history } = data;
+  const plotted = history.events.filter((event) => event.strength_percent !== null);
+  const open = state.job_id !== null && state.signed_at === null;
+  return (
+    <div className="page historypage">
+      <MachineStrip fleetNumber={machine.fleet_number} head={`${machine.kind}, history`}>
+        {loop.name}, {volume(loop.capacity_l)}, {chemistry(state.inside.family, state.inside.base).toLowerCase()}
+      </MachineStrip>
+      <main id="work">
+        <div className="verdicts">
+          <p>{sayIn(state.claim.said, system)}</p>
+          {state.due && (
+            <p className={state.due.overdue ? 'hot' : ''}>
+              {sayIn(state.due.said, system)} {sayIn(state.due.life.by, system)}
+            </p>
+          )}
+          {history.slope && (
+            <p className={history.slope.leaks ? 'hot' : ''} data-testid="slope">
+              {sayIn(history.slope.said, system)}
+            </p>
+          )}
+        </div>
+        <Overrides data={data} />
+        {plotted.length > 1 ? (
+          <section aria-label="Time line" className="chartbox">
+            <Segment label="Shown" hideLabel value={axis} options={AXES} onChange={look} />
+            <Suspense fallback={<p className="empty">Loading …</p>}>
+              <HistoryChart events={history.events} axis={axis} coldestC={data.coldest_c} height={300} />
+            </Suspense>
+          </section>
+        ) : (
+          <p className="empty">
+            <b>{plotted.length === 0 ? 'No reading yet.' : 'One reading so far.'}</b>A line needs two.
+          </p>
+        )}
+        <Events data={data} />
+      </main>
+      <nav className="lane keys" aria-label="More about this loop">
+        <Link className="key" to={`/machines/${machine.id}`}>
+          What {machine.fleet_number} is
+        </Link>
+        <Link className="key" to={`/loops/${loop.id}/record`}>
+          Whole record
+        </Link>
+        <Link className="key" to={`/readings?loop=${loop.id}`}>
+          All readings
+        </Link>
+      </nav>
+      <div className="gocorner">
+        <GoPlate
+          act={open ? `Open job of ${machine.fleet_number}` : 'Back to the board'}
+          onPress={() => void go(open ? `/loops/${loop.id}` : '/')}
+        />
+      </div>
+    </div>
+  );
+}
+
+/** Decisions against the advice; a lead says that they have seen them. */
+function Overrides({ data }: { data: Data }) {
+  const client = useQueryClient();
+  const { system } = useUnits();
+  const session = useQuery(sessionOptions).data;
+  const recorder = useRecorder(data.loop.id, data.state);
+  const waiting = data.state.overrides.filter((row) => !row.acknowledged);
+  if (waiting.length === 0) return null;
+  const seen = (entryId: string) =>
+    recorder.record([{ kind: 'acknowledged', facts: { entry_id: entryId } }], () => {
+      void client.invalidateQueries(historyOptions(data.loop.id));
+    });
+  return (
+    <section className="overrides" aria-label="Against the advice">
+      {waiting.map((row) => {
+        const event = data.history.events.find((one) => one.entry_id === row.entry_id);
+        return (
+          <div key={row.entry_id}>
+            <i className="tape" />
+            <p>
+              <b>{event && sayIn(event.said, system)}</b>{' '}
+              <span className="ink2">
+                {row.person}, {timeOf(row.at, session?.depot?.time_zone)}
+              </span>
+            </p>
+            {session?.person?.role === 'lead' && (
+              <ButtonBase className="key" aria-disabled={recorder.busy} onClick={() => seen(row.entry_id)}>
+                Mark as seen
+              </ButtonBase>
+            )}
+          </div>
+        );
+      })}
+      {recorder.refusal && <Refusal which="Not recorded." allowed={recorder.refusal.message} />}
+    </section>
+  );
+}
+
+/** Every event in words, newest first: the drawing's twin. */
+function Events({ data }: { data: Data }) {
+  const { system, temperature } = useUnits();
+  const zone = useQuery(sessionOptions).data?.depot?.time_zone;
+  const { events } = data.history;
+  if (events.length === 0) return null;
+  return (
+    <table className="ledger">
+      <thead>
+        <tr>
+          <th>when</th>
+          <th>what</th>
+          <th className="wide">strength</th>
+          <th>freezes at</th>
+          <th className="wide">target then</th>
+        </tr>
+      </thead>
+      <tbody>
+        {[...events].reverse().map((event) => (
+          <tr key={`${event.entry_id} ${event.kind}`}>
+            <td className="nw">{timeOf(event.at, zone)}</td>
+            <td>
+              {sayIn(event.said, system)}
+              <span className="photos">
+                {data.photos
+                  .filter((photo) => photo.entry_id === event.entry_id)
+                  .map((photo) => (
+                    <img key={photo.sha256} src={`/api/photos/${photo.sha256}`} alt="" />
+                  ))}
+              </span>
+            </td>
+            <td className="wide nw">
+              {event.strength_percent == null ? '' : `${number(event.strength_percent, 1)} %`}
+            </td>
+            <td className="nw">{event.freeze_c == null ? '' : temperature(event.freeze_c)}</td>
+            <td className="wide nw">{event.target_c == null ? '' : temperature(event.target_c, 0)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

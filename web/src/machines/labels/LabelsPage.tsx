@@ -1,0 +1,130 @@
+import { useQuery } from '@tanstack/react-query';
+import { useParams } from 'react-router';
+import type { Schemas } from '../../api/client';
+import { benchOptions, ledgerOptions } from '../../api/queries';
+import { GoPlate } from '../../controls/GoPlate';
+import { MachineStrip } from '../../controls/MachineStrip';
+import { NotHere } from '../../controls/NotHere';
+import { useUnits } from '../../units/UnitsContext';
+import { lengthText } from '../../clocks/clock';
+import { sayIn } from '../../language/say';
+import { dateOf, timeOf } from '../../language/time';
+import { chemistry, WASTE } from '../../language/names';
+import { MachineLabel } from './MachineLabel';
+import '../../between/between.css';
+import './labels.css';
+import { useDepot } from '../../api/useDepot';
+
+/** What is printed and hung: the tag of a loop that holds water or cleaner, and a label for every waste container. */
+export default function LabelsPage() {
+  const loopId = Number(useParams().loopId);
+  const bench = useQuery({ ...benchOptions(loopId), enabled: Number.isInteger(loopId) });
+  const ledger = useQuery({ ...ledgerOptions(loopId), enabled: Number.isInteger(loopId) });
+  if (bench.isError)
+    return <NotHere head="No such loop." text={bench.error.message} retry={() => void bench.refetch()} />;
+  if (!bench.data || !ledger.data) return <p className="empty">Opening the labels.</p>;
+  return <Labels bench={bench.data} ledger={ledger.data} />;
+}
+
+function Labels({ bench, ledger }: { bench: Schemas['Bench']; ledger: Schemas['Ledger'] }) {
+  const { machine, loop, state } = bench;
+  const kept = ledger.entries.filter(
+    (entry) => entry.kind === 'waste_kept' && !entry.voided && String(entry.job_id) === state.job_id,
+  );
+  const holds = state.flush && state.flush.step !== 'plan';
+  return (
+    <div className="page labelspage">
+      <MachineStrip fleetNumber={machine.fleet_number} head={`${machine.kind}, labels`}>
+        {loop.name}; print, hang, stick on
+      </MachineStrip>
+      <main id="work">
+        <MachineLabel loopId={loop.id} />
+        {holds || state.flush?.cleaner ? (
+          <HoldsTag bench={bench} />
+        ) : (
+          <p className="ink2 noprint">No tag: the loop holds neither rinse water nor cleaner now.</p>
+        )}
+        {kept.flatMap((entry) =>
+          containers(entry).map((n) => <WasteLabel key={`${entry.id}${n}`} bench={bench} entry={entry} n={n} />),
+        )}
+        {kept.length === 0 && (
+          <p className="ink2 noprint">No container was recorded in this job: record them under Waste at the flush.</p>
+        )}
+      </main>
+      <section className="lane keys noprint" />
+      <div className="gocorner noprint">
+        <GoPlate act="Print" then="hang it, stick it on" onPress={() => window.print()} />
+      </div>
+    </div>
+  );
+}
+
+const containers = (entry: Schemas['EntryOut']): number[] => {
+  const count = Math.min(50, Number((entry.facts as { containers?: number }).containers ?? 1));
+  return Array.from({ length: count }, (_, i) => i + 1);
+};
+
+/** "holds water" or "holds cleaner": hung where somebody would start it or leave it in the cold. */
+function HoldsTag({ bench }: { bench: Schemas['Bench'] }) {
+  const { system, temperature } = useUnits();
+  const zone = useDepot()?.time_zone;
+  const { state, machine } = bench;
+  const cleaner = state.flush?.cleaner;
+  const freeze = state.claim.freeze_c;
+  return (
+    <article className="printlabel tag" data-testid="tag">
+      <p className="plateword">{machine.fleet_number}</p>
+      <h2>{cleaner ? 'Holds cleaner' : 'Holds water'}</h2>
+      <p className="large">
+        {freeze === null ? 'No frost protection: keep indoors.' : `Freezes at ${temperature(freeze)}: keep indoors.`}
+      </p>
+      <p>{sayIn(state.standing, system)}</p>
+      {cleaner && (
+        <p>
+          {cleaner.name} in since {timeOf(cleaner.since, zone)}, drain within {lengthText(cleaner.limit_min * 60_000)}.
+          Never overnight. Gloves and glasses.
+        </p>
+      )}
+      <p>
+        {machine.kind}, {bench.loop.name}. {bench.by?.name}
+      </p>
+    </article>
+  );
+}
+
+interface WasteProps {
+  bench: Schemas['Bench'];
+  entry: Schemas['EntryOut'];
+  n: number;
+}
+
+function WasteLabel({ bench, entry, n }: WasteProps) {
+  const { volume, temperature } = useUnits();
+  const facts = entry.facts as unknown as {
+    kind: Schemas['WasteKind'];
+    litres: number;
+    containers: number;
+    reuse: boolean;
+  };
+  const { state, machine } = bench;
+  const found = state.found;
+  const read = bench.recent.find((row) => row.kind === 'read' && row.facts.place === 'as_found');
+  return (
+    <article className="printlabel" data-testid="waste-label">
+      <h2>{WASTE[facts.kind]}</h2>
+      <p className="large">{facts.reuse ? 'Kept for reuse' : 'Not for reuse'}</p>
+      <p>
+        {facts.kind === 'old_coolant' ? chemistry(found.family, found.base) : 'water with a share of old coolant'}
+        {facts.kind === 'cleaner_water' && ' and cleaner'}
+        {facts.reuse && read && `; reading: ${temperature(Number(read.facts.value))}`}
+      </p>
+      <p>
+        <b>Poisonous. Keep away from children and animals. Lid on. Never in a drink bottle.</b>
+      </p>
+      <p>
+        {machine.fleet_number}, {dateOf(entry.happened_at)}, {entry.person.name}; {n} of {facts.containers},{' '}
+        {volume(facts.litres)} in all
+      </p>
+    </article>
+  );
+}

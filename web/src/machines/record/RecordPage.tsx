@@ -1,0 +1,166 @@
+import ButtonBase from '@mui/material/ButtonBase';
+import { useQuery } from '@tanstack/react-query';
+import { useRef } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import { v4 as uuid } from 'uuid';
+import type { Schemas } from '../../api/client';
+import { boardOptions, ledgerOptions, useRecord } from '../../api/queries';
+import { RejudgedRow } from '../../bench/Troubles';
+import { useDepot } from '../../api/useDepot';
+import { GoPlate } from '../../controls/GoPlate';
+import { MachineStrip } from '../../controls/MachineStrip';
+import { NotHere } from '../../controls/NotHere';
+import { Refusal } from '../../controls/Refusal';
+import { useUnits } from '../../units/UnitsContext';
+import { sayIn } from '../../language/say';
+import { dayOf, timeOf } from '../../language/time';
+import { chemistry, PROOF } from '../../language/names';
+
+/** Everything that was ever recorded on a loop: signed-off jobs with their figures, and every entry. */
+export default function RecordPage() {
+  const loopId = Number(useParams().loopId);
+  const ledger = useQuery({ ...ledgerOptions(loopId), enabled: Number.isInteger(loopId) });
+  const again = useQuery(boardOptions).data?.rejudged.filter((row) => row.loop_id === loopId) ?? [];
+  const go = useNavigate();
+  const units = useUnits();
+  const zone = useDepot()?.time_zone;
+  if (ledger.isError)
+    return <NotHere head="No such record." text={ledger.error.message} retry={() => void ledger.refetch()} />;
+  if (!ledger.data) return <p className="empty">Loading …</p>;
+  const { machine, loop, entries, signed, state, broken } = ledger.data;
+  const open = state !== null && state.job_id !== null && state.signed_at === null;
+  return (
+    <div className="page">
+      <MachineStrip fleetNumber={machine.fleet_number} head={`${machine.kind}, record`}>
+        {loop.name}, {units.volume(loop.capacity_l)}; nothing is deleted
+      </MachineStrip>
+      <main id="work">
+        {broken && (
+          <Refusal which="This record cannot be calculated." allowed={broken}>
+            <TakeBack loopId={loop.id} entries={entries} />
+          </Refusal>
+        )}
+        {again.map((row) => (
+          <RejudgedRow key={row.id} row={row} />
+        ))}
+        {signed.map((job) => (
+          <Signed key={job.job_id} job={job} zone={zone} />
+        ))}
+        {entries.length === 0 ? (
+          <p className="empty">
+            <b>Nothing recorded yet.</b>
+            The record starts with the first job.
+          </p>
+        ) : (
+          <table className="ledger">
+            <thead>
+              <tr>
+                <th>when</th>
+                <th>what</th>
+                <th className="wide">who</th>
+              </tr>
+            </thead>
+            <tbody>
+              {entries.map((entry) => (
+                <tr key={entry.id} className={entry.voided ? 'struck' : ''}>
+                  <td className="nw">{timeOf(entry.happened_at, zone)}</td>
+                  <td>
+                    {sayIn(entry.said, units.system)}
+                    {entry.voided && <span className="visually-hidden"> (taken back)</span>}
+                  </td>
+                  <td className="wide nw">{entry.person.name}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        )}
+      </main>
+      <section className="lane" aria-label="Now">
+        <div className="shelfhead" style={{ width: 'auto' }}>
+          <b>Inside now</b>
+          <span>
+            {state
+              ? `${chemistry(state.inside.family, state.inside.base)}. ${sayIn(state.claim.said, units.system)}`
+              : 'unknown: do not open it by these figures'}
+          </span>
+        </div>
+      </section>
+      <div className="gocorner">
+        {open ? (
+          <GoPlate act={`Open job of ${machine.fleet_number}`} onPress={() => void go(`/loops/${loop.id}`)} />
+        ) : (
+          <GoPlate act="Back to the board" onPress={() => void go('/')} />
+        )}
+      </div>
+    </div>
+  );
+}
+
+/** Where nothing can be worked out the bench does not open, but what was entered last can still be taken back. */
+function TakeBack({ loopId, entries }: { loopId: number; entries: Schemas['EntryOut'][] }) {
+  const recording = useRecord(loopId);
+  const id = useRef(uuid());
+  const newest = entries.find((entry) => !entry.voided && entry.kind !== 'voided');
+  if (!newest) return null;
+  const takeBack = () => {
+    if (recording.isPending) return;
+    recording.mutate(
+      {
+        entries: [{ id: id.current, kind: 'voided', facts: { entry_id: newest.id, reason: 'cannot be calculated' } }],
+        seen: entries[0]?.id ?? null,
+      },
+      { onSettled: () => (id.current = uuid()) },
+    );
+  };
+  return (
+    <>
+      <p>
+        Last entry: {newest.kind.replaceAll('_', ' ')}, {newest.person.name}.
+      </p>
+      <ButtonBase className="key" onClick={takeBack}>
+        Undo last entry
+      </ButtonBase>
+      {recording.error && <p>{recording.error.message}</p>}
+    </>
+  );
+}
+
+function Signed({ job, zone }: { job: Schemas['SignedResult']; zone: string | undefined }) {
+  const { temperature, system } = useUnits();
+  const { state } = job;
+  const show = (value: number | null | undefined) => (typeof value === 'number' ? temperature(value) : 'none');
+  const figures: [string, string][] = [
+    ['target', show(state.plan?.target_freeze_c)],
+    ['predicted', show(state.predicted_freeze_c)],
+    ['measured', show(state.repeats?.freeze_c)],
+    ['protects to', show(state.claim.safe_to_c)],
+  ];
+  return (
+    <article className="signed">
+      <div>
+        <b style={{ fontSize: 20 }}>{PROOF[job.proof] ?? job.proof}</b>
+        <div className="ink2">
+          {dayOf(job.signed_at, zone)}, {job.signed_by.name}
+        </div>
+      </div>
+      <div>
+        <div className="fig">
+          {figures.map(([name, text]) => (
+            <div key={name}>
+              <span>{name}</span>
+              <b>{text}</b>
+            </div>
+          ))}
+          <div>
+            <span>poured</span>
+            <b>{state.plan?.product.name}</b>
+          </div>
+        </div>
+        {state.proof && <p className="ink2">{sayIn(state.proof.said, system)}</p>}
+        <p>
+          <Link to={`/loops/${state.loop_id}/sheet?job=${job.job_id}`}>Job sheet</Link>
+        </p>
+      </div>
+    </article>
+  );
+}

@@ -1,0 +1,157 @@
+import ButtonBase from '@mui/material/ButtonBase';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useParams, useSearchParams } from 'react-router';
+import type { Schemas } from '../../api/client';
+import { benchOptions, sheetOptions } from '../../api/queries';
+import { useRecorder } from '../../bench/useRecorder';
+import { useDepot } from '../../api/useDepot';
+import { useTabDraft } from '../../bench/useTabDraft';
+import { GoPlate } from '../../controls/GoPlate';
+import { MachineStrip } from '../../controls/MachineStrip';
+import { NotHere } from '../../controls/NotHere';
+import { Refusal } from '../../controls/Refusal';
+import { Segment } from '../../controls/Segment';
+import { TextField } from '../../controls/TextField';
+import { useUnits } from '../../units/UnitsContext';
+import { sayIn } from '../../language/say';
+import { clockOf, dayOf } from '../../language/time';
+import '../../between/between.css';
+
+/** The job sheet: what was done and how it left, for the file and in the customer's words; as a page and as PDF. */
+export default function SheetPage() {
+  const loopId = Number(useParams().loopId);
+  const job = useSearchParams()[0].get('job');
+  const sheet = useQuery({ ...sheetOptions(loopId, job), enabled: Number.isInteger(loopId) });
+  const bench = useQuery({ ...benchOptions(loopId), enabled: Number.isInteger(loopId) });
+  if (sheet.isError)
+    return <NotHere head="No such sheet." text={sheet.error.message} retry={() => void sheet.refetch()} />;
+  if (!sheet.data || !bench.data) return <p className="empty">Loading …</p>;
+  return <Sheet sheet={sheet.data} bench={bench.data} job={job} />;
+}
+
+interface Props {
+  sheet: Schemas['SheetOut'];
+  bench: Schemas['Bench'];
+  job: string | null;
+}
+
+function Sheet({ sheet, bench, job }: Props) {
+  const { system } = useUnits();
+  const zone = useDepot()?.time_zone;
+  const [words, say] = useState<'file' | 'plain'>('file');
+  const when = (iso: string) => `${dayOf(iso, zone)} ${clockOf(iso, zone)}`;
+  const query = new URLSearchParams({ units: system, plain: String(words === 'plain'), ...(job ? { job } : {}) });
+  return (
+    <div className="page sheetpage">
+      <MachineStrip fleetNumber={sheet.machine.fleet_number} head={`${sheet.machine.kind}, job sheet`}>
+        {sheet.loop_name}
+        {sheet.opened_at && `, in ${when(sheet.opened_at)}`}
+        {sheet.signed_at && sheet.signed_by && `, signed off ${when(sheet.signed_at)} by ${sheet.signed_by.name}`}
+      </MachineStrip>
+      <main id="work">
+        <div className="row noprint">
+          <Segment
+            label="Words"
+            hideLabel
+            value={words}
+            options={[
+              { value: 'file', label: 'for the file' },
+              { value: 'plain', label: 'for the customer' },
+            ]}
+            onChange={say}
+          />
+          <a className="key linkkey" href={`/api/loops/${sheet.loop_id}/sheet.pdf?${query.toString()}`} target="_blank">
+            As PDF
+          </a>
+        </div>
+        {sheet.job_id === null && <p>No job yet on this loop.</p>}
+        {sheet.job_id !== null && sheet.signed_at === null && (
+          <p className="hot">
+            <b>In progress: not signed off.</b>
+          </p>
+        )}
+        {words === 'plain' ? (
+          <section className="plainwords" aria-label="For the customer">
+            {sheet.sheet.plain.map((said) => (
+              <p key={said.code + said.sentence}>{sayIn(said, system)}</p>
+            ))}
+          </section>
+        ) : (
+          sheet.sheet.parts.map((part) => (
+            <section key={part.head} className="sheetpart" aria-label={part.head}>
+              <h2>{part.head}</h2>
+              <dl>
+                {part.lines.map((line, i) => (
+                  <div key={i}>
+                    <dt>{line.name}</dt>
+                    <dd>{sayIn(line.said, system)}</dd>
+                  </div>
+                ))}
+              </dl>
+            </section>
+          ))
+        )}
+        {sheet.corrections.length > 0 && (
+          <section className="sheetpart" aria-label="Corrections after sign-off">
+            <h2>Corrections after sign-off</h2>
+            <dl>
+              {sheet.corrections.map((row) => (
+                <div key={row.entry_id}>
+                  <dt>{when(row.at)}</dt>
+                  <dd>
+                    {row.text} ({row.by})
+                  </dd>
+                </div>
+              ))}
+            </dl>
+          </section>
+        )}
+        {sheet.by.length > 0 && <p className="ink2">Hands on it: {sheet.by.join(', ')}.</p>}
+        <p className="ink2">
+          The maker&rsquo;s instructions, local rules and licensed practice come before this sheet.
+        </p>
+        {sheet.signed_at && bench.state.job_id === sheet.job_id && <Amend bench={bench} />}
+      </main>
+      <section className="lane keys noprint" />
+      <div className="gocorner noprint">
+        <GoPlate act="Print" then="into the file, or to the customer" onPress={() => window.print()} />
+      </div>
+    </div>
+  );
+}
+
+/** A signed job stays as it was; what is wrong in it is said beside it, by name. */
+function Amend({ bench }: { bench: Schemas['Bench'] }) {
+  const recorder = useRecorder(bench.loop.id, bench.state, true);
+  const { draft, change, settle } = useTabDraft(`temper.amend.${bench.loop.id}`, bench.state.last_entry_id ?? '', {
+    text: '',
+  });
+  const { text } = draft;
+  return (
+    <div className="row amend noprint">
+      <TextField
+        name="amend"
+        label="Add a correction"
+        value={text}
+        max={500}
+        wide
+        onChange={(next) => change({ text: next })}
+      />
+      <ButtonBase
+        className="key"
+        aria-disabled={!text.trim() || recorder.busy}
+        onClick={() =>
+          text.trim() &&
+          recorder.record([{ kind: 'amended', facts: { text: text.trim(), entry_id: '' } }], () => {
+            settle();
+            change({ text: '' });
+          })
+        }
+      >
+        Save correction
+      </ButtonBase>
+      {recorder.refusal && <Refusal which="Not recorded." allowed={recorder.refusal.message} />}
+    </div>
+  );
+}

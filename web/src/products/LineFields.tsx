@@ -1,0 +1,194 @@
+import ButtonBase from '@mui/material/ButtonBase';
+import type { Refusal as RefusalError, Schemas } from '../api/client';
+import { Chips } from '../controls/Chips';
+import { DateField } from '../controls/DateField';
+import { NumberField } from '../controls/NumberField';
+import { QuantityField } from '../controls/QuantityField';
+import { Refusal } from '../controls/Refusal';
+import { Segment } from '../controls/Segment';
+import { TextField } from '../controls/TextField';
+import { BASE, FAMILY, FORM, WATER_KIND } from '../language/names';
+import type { AgentForm, LineForm, ProductForm, WaterForm } from './lineForm';
+
+const options = <T extends string>(names: Record<T, string>) =>
+  (Object.keys(names) as T[]).map((value) => ({ value, label: names[value] }));
+const AGENTS: Record<Schemas['AgentKind'], string> = { cleaner: 'cleaner', additive: 'additive' };
+
+interface Props {
+  form: LineForm;
+  currency: string;
+  /** The first thing typed that cannot be read. */
+  wrong: string | null;
+  refusal: RefusalError | null;
+  onChange: (part: Partial<LineForm>) => void;
+  onLeave: () => void;
+}
+
+/** One line of the catalogue, as a lead enters it from data sheet or label. */
+export function LineFields({ form, currency, wrong, refusal, onChange, onLeave }: Props) {
+  const per = form.noun === 'agent' ? 'per container' : 'per litre';
+  return (
+    <div className="editor">
+      <TextField
+        name="name"
+        label="Name"
+        value={form.name}
+        max={60}
+        wide
+        refused={refusal?.field === 'name' ? refusal.message : undefined}
+        onChange={(name) => onChange({ name })}
+      />
+      {form.noun === 'product' && <ProductFields form={form} onChange={onChange} />}
+      {form.noun === 'agent' && <AgentFields form={form} onChange={onChange} />}
+      {form.noun === 'water' && <WaterFields form={form} onChange={onChange} />}
+      <NumberField
+        name="price"
+        label={`Price ${per}`}
+        unit={currency}
+        value={form.price}
+        low={0}
+        high={100000}
+        onChange={(price) => onChange({ price })}
+      />
+      <ButtonBase className="key" onClick={onLeave}>
+        Discard changes
+      </ButtonBase>
+      {wrong && form.name.trim() !== '' && <Refusal which={wrong} />}
+      {refusal && refusal.field !== 'name' && <Refusal which="Not saved." allowed={refusal.message} />}
+    </div>
+  );
+}
+
+function ProductFields({ form, onChange }: { form: ProductForm; onChange: (part: Partial<ProductForm>) => void }) {
+  return (
+    <>
+      <Segment label="Base" value={form.base} options={options(BASE)} onChange={(base) => onChange({ base })} />
+      {form.base !== 'none' && (
+        <>
+          <Segment
+            label="Sold as"
+            value={form.form}
+            options={options(FORM)}
+            onChange={(sold) => onChange({ form: sold })}
+          />
+          <Chips
+            label="Inhibitor family"
+            options={options(FAMILY).filter((row) => row.value !== 'glycol_free')}
+            picked={[form.family]}
+            onChange={(picked) => onChange({ family: picked.at(-1) ?? form.family })}
+          />
+          <NumberField
+            name="glycol"
+            label="Glycol by mass"
+            unit="%"
+            value={form.glycol}
+            low={5}
+            high={100}
+            onChange={(glycol) => onChange({ glycol })}
+          />
+        </>
+      )}
+      <TextField
+        name="standards"
+        label="Standards, with commas"
+        value={form.standards}
+        max={160}
+        wide
+        onChange={(standards) => onChange({ standards })}
+      />
+      <TextField
+        name="sizes"
+        label="Container sizes in litres, such as 5; 20"
+        value={form.sizes}
+        max={60}
+        wide
+        onChange={(sizes) => onChange({ sizes })}
+      />
+    </>
+  );
+}
+
+function AgentFields({ form, onChange }: { form: AgentForm; onChange: (part: Partial<AgentForm>) => void }) {
+  const minutes = (key: 'light' | 'heavy' | 'limit', label: string) => (
+    <NumberField
+      name={key}
+      label={label}
+      unit="min"
+      value={form[key]}
+      low={1}
+      high={14400}
+      onChange={(value) => onChange({ [key]: value })}
+    />
+  );
+  return (
+    <>
+      <Segment label="Kind" value={form.kind} options={options(AGENTS)} onChange={(kind) => onChange({ kind })} />
+      <NumberField
+        name="container"
+        label="One container treats"
+        unit="ml"
+        value={form.container}
+        low={1}
+        high={250000}
+        onChange={(container) => onChange({ container })}
+      />
+      <QuantityField
+        name="treats"
+        label="treats"
+        kind="volume"
+        typed={form.treats}
+        onChange={(treats) => onChange({ treats })}
+      />
+      {form.kind === 'cleaner' && (
+        <>
+          {minutes('light', 'Light run')}
+          {minutes('heavy', 'Heavy run')}
+          {minutes('limit', 'Longest time inside')}
+          <NumberField
+            name="below"
+            label="Rinse until below"
+            unit="%"
+            value={form.below}
+            low={0.01}
+            high={50}
+            onChange={(below) => onChange({ below })}
+          />
+        </>
+      )}
+    </>
+  );
+}
+
+const FIGURES = [
+  ['chloride', 'Chloride', 'mg/l', 50000],
+  ['sulphate', 'Sulphate', 'mg/l', 50000],
+  ['hardness', 'Hardness, as CaCO3', 'mg/l', 50000],
+  ['solids', 'Total solids', 'mg/l', 50000],
+  ['ph', 'pH', '', 14],
+] as const;
+
+function WaterFields({ form, onChange }: { form: WaterForm; onChange: (part: Partial<WaterForm>) => void }) {
+  return (
+    <>
+      <Segment label="It is" value={form.kind} options={options(WATER_KIND)} onChange={(kind) => onChange({ kind })} />
+      {FIGURES.map(([key, label, unit, high]) => (
+        <NumberField
+          key={key}
+          name={key}
+          label={label}
+          unit={unit}
+          value={form[key]}
+          low={0}
+          high={high}
+          onChange={(value) => onChange({ [key]: value })}
+        />
+      ))}
+      <DateField
+        name="analysedOn"
+        label="Analysed on"
+        value={form.analysedOn}
+        onChange={(analysedOn) => onChange({ analysedOn })}
+      />
+    </>
+  );
+}

@@ -1,0 +1,152 @@
+import ButtonBase from '@mui/material/ButtonBase';
+import type { ReactNode } from 'react';
+import type { Schemas } from '../api/client';
+import { Change, Cross, Tick } from '../controls/icons';
+import { number } from '../units/units';
+import { useUnits } from '../units/UnitsContext';
+import { sayIn } from '../language/say';
+import { dateOf } from '../language/time';
+import { chemistry, FORM, WATER_KIND } from '../language/names';
+
+interface RowProps<T> {
+  line: T;
+  currency: string;
+  onEdit: (() => void) | null;
+  children: ReactNode;
+}
+
+function Line({ name, onEdit, children }: { name: string; onEdit: (() => void) | null; children: ReactNode }) {
+  return (
+    <>
+      {children}
+      {onEdit && (
+        <ButtonBase className="key small" aria-label={`Edit: ${name}`} onClick={onEdit}>
+          Correct
+        </ButtonBase>
+      )}
+    </>
+  );
+}
+
+const priced = (price: string | null, currency: string, per: string): string =>
+  price === null ? 'no price' : `${price} ${currency} ${per}`;
+
+export function ProductRow({ line, currency, onEdit, children }: RowProps<Schemas['ProductLine']>) {
+  const { size } = useUnits();
+  const { product, fits } = line;
+  const others = fits.fits - fits.where.length;
+  return (
+    <div className="catrow" data-testid={`product-${product.id}`}>
+      <Line name={product.name} onEdit={onEdit}>
+        <div className="what">
+          <b>{product.name}</b>
+          <span>
+            {chemistry(product.family, product.base)}
+            {product.base !== 'none' && `, ${FORM[product.form]}, ${number(product.glycol_mass_percent, 0)} % by mass`}
+          </span>
+          <span>{product.standards.join(', ')}</span>
+        </div>
+        <div className="verdictcell">
+          <span>
+            {fits.fits > 0 ? <Tick size={17} /> : <Cross />}
+            <b>
+              fits {fits.fits} {fits.fits === 1 ? 'loop' : 'loops'}
+            </b>
+          </span>
+          <small>
+            {fits.where.join(', ')}
+            {others > 0 && ` and ${others} more`}
+          </small>
+          <small>
+            {[
+              fits.after_change_out > 0 && `${fits.after_change_out} after changing type`,
+              fits.emergency > 0 && `${fits.emergency} in an emergency`,
+              `${fits.no} not suitable`,
+            ]
+              .filter(Boolean)
+              .join(', ')}
+          </small>
+        </div>
+        <div className="sold">
+          {product.container_sizes_l.map((litres) => size(litres)).join(', ') || 'no container'}
+          <span>{priced(product.price_per_l, currency, 'per litre')}</span>
+        </div>
+      </Line>
+      {children}
+    </div>
+  );
+}
+
+export function AgentRow({ line, currency, onEdit, children }: RowProps<Schemas['AgentOut']>) {
+  const { size } = useUnits();
+  const runs = [
+    line.light_min !== null && `light ${line.light_min} min`,
+    line.heavy_min !== null && `heavy ${line.heavy_min} min`,
+  ].filter(Boolean);
+  return (
+    <div className="catrow" data-testid={`agent-${line.id}`}>
+      <Line name={line.name} onEdit={onEdit}>
+        <div className="what">
+          <b>{line.name}</b>
+          <span>
+            {line.kind}
+            {runs.length > 0 && `: ${runs.join(', ')}`}
+          </span>
+        </div>
+        <div className="verdictcell">
+          {line.limit_min !== null ? (
+            <span>
+              <i className="tape" />
+              <b>at most {line.limit_min} min</b>
+            </span>
+          ) : (
+            <span>{line.kind === 'cleaner' ? 'no limit on the label' : ''}</span>
+          )}
+          {line.rinse_below_percent !== null && (
+            <small>then rinse until below {number(line.rinse_below_percent, 1)} %</small>
+          )}
+        </div>
+        <div className="sold">
+          {number(line.container_ml, 0)} ml for {size(line.treats_l)}
+          <span>{priced(line.price, currency, 'per container')}</span>
+        </div>
+      </Line>
+      {children}
+    </div>
+  );
+}
+
+const WATER_SAYS: Record<Schemas['WaterVerdict'], string> = {
+  fit: 'for mixes and last rinses',
+  rinse_only: 'early rinses only',
+  unknown: 'early rinses only, until analysed',
+};
+
+export function WaterRow({ line, currency, onEdit, children }: RowProps<Schemas['WaterOut']>) {
+  const { system } = useUnits();
+  const { verdict, reasons } = line.judged;
+  return (
+    <div className="catrow" data-testid={`water-${line.id}`}>
+      <Line name={line.name} onEdit={onEdit}>
+        <div className="what">
+          <b>{line.name}</b>
+          <span>
+            {WATER_KIND[line.kind]}
+            {line.analysed_on && `, analysed ${dateOf(line.analysed_on)}`}
+          </span>
+        </div>
+        <div className="verdictcell">
+          <span>
+            {verdict === 'fit' ? <Tick size={17} /> : verdict === 'rinse_only' ? <Cross /> : <Change />}
+            <b>{WATER_SAYS[verdict]}</b>
+          </span>
+          <small>{reasons.map((reason) => sayIn(reason, system)).join(' ')}</small>
+        </div>
+        <div className="sold">
+          <span>{priced(line.price_per_l, currency, 'per litre')}</span>
+        </div>
+      </Line>
+      {children}
+    </div>
+  );
+}

@@ -1,0 +1,80 @@
+import { useQuery } from '@tanstack/react-query';
+import { lazy, Suspense } from 'react';
+import { Link } from 'react-router';
+import type { Schemas } from '../api/client';
+import { useDepot } from '../api/useDepot';
+import { NotHere } from '../controls/NotHere';
+import { useUnits } from '../units/UnitsContext';
+import { sayIn } from '../language/say';
+import { dayOf } from '../language/time';
+import { watchOptions } from './readingsQuery';
+
+const AgreementChart = lazy(() => import('./AgreementChart'));
+
+const HEAD: Record<string, string> = {
+  falling: 'Protection falls',
+  contradicts: 'Not as expected from the litres',
+  disagrees: 'Instruments disagree',
+};
+
+/** What the readings say together: what falls, what contradicts, who disagrees. */
+export function Together() {
+  const watch = useQuery(watchOptions);
+  const { system } = useUnits();
+  const zone = useDepot()?.time_zone;
+  if (watch.isError)
+    return (
+      <NotHere head="The comparison cannot be shown." text={watch.error.message} retry={() => void watch.refetch()} />
+    );
+  if (!watch.data) return <p className="empty">Loading …</p>;
+  const { flags, compared } = watch.data;
+  return (
+    <>
+      <h1 className="title">{flags.length > 0 ? 'Needs attention' : 'Nothing unusual'}</h1>
+      <ul className="watch" data-testid="watch">
+        {flags.map((flag) => (
+          <li key={`${flag.code} ${flag.about}`}>
+            <b>
+              {HEAD[flag.code]}:{' '}
+              {flag.loop_id === null ? flag.about : <Link to={`/loops/${flag.loop_id}/history`}>{flag.about}</Link>}
+            </b>
+            <span>
+              {sayIn(flag.said, system)}
+              {flag.at && <small className="ink2"> {dayOf(flag.at, zone)}</small>}
+            </span>
+          </li>
+        ))}
+      </ul>
+      <h2 className="rulehead">
+        <b>Instruments on the same samples</b>
+      </h2>
+      {compared.length === 0 && (
+        <p className="ink2">No sample was read on two instruments yet. Three such samples show whether they agree.</p>
+      )}
+      {compared.map((row) => (
+        <Pairs key={`${row.first} ${row.second}`} row={row} />
+      ))}
+    </>
+  );
+}
+
+function Pairs({ row }: { row: Schemas['Compared'] }) {
+  const { system } = useUnits();
+  return (
+    <section className="compared" aria-label={`${row.first} and ${row.second}`}>
+      <p>
+        <b>
+          {row.first} against {row.second}.
+        </b>{' '}
+        {row.agreement
+          ? sayIn(row.agreement.said, system)
+          : `${row.pairs.length} ${row.pairs.length === 1 ? 'sample' : 'samples'}: too few to say.`}
+      </p>
+      {row.agreement && (
+        <Suspense fallback={<p className="ink2">Loading …</p>}>
+          <AgreementChart row={row} />
+        </Suspense>
+      )}
+    </section>
+  );
+}

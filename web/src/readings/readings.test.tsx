@@ -1,0 +1,107 @@
+import { cleanup, screen, waitFor } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { afterEach, describe, expect, it, vi } from 'vitest';
+import { inApp, plain } from '../testing';
+import { columnsOf, type LogRow, whereOf } from './columns';
+import { ImportSheet } from './ImportSheet';
+import { exportHref } from './readingsQuery';
+
+afterEach(cleanup);
+
+const row: LogRow = {
+  id: 1,
+  entry_id: 'e',
+  taken_at: '2026-11-24T12:00:00Z',
+  loop_id: 3,
+  machine: 'T-21',
+  loop: 'Engine loop',
+  place: 'as_found',
+  instrument_id: 2,
+  instrument: 'Brix glass',
+  scale: 'brix',
+  steps: false,
+  value: 34.4,
+  zero: 0,
+  sample_c: 18,
+  edge: 'sharp',
+  freeze_c: -31,
+  at_least_c: null,
+  glycol_mass_percent: 46,
+  person: 'Tomo Reik',
+  listed: true,
+  flags: ['in_doubt'],
+};
+const shown = (field: string, of: Partial<LogRow> = {}, system: 'metric' | 'us' = 'metric') => {
+  const column = columnsOf(system, 'Europe/Oslo').find((one) => one.field === field);
+  const whole = { ...row, ...of };
+  const value = (whole as unknown as Record<string, unknown>)[field] as never;
+  const got = column?.valueGetter ? column.valueGetter(value, whole as never, column, null as never) : value;
+  return column?.valueFormatter ? column.valueFormatter(got as never, whole as never, column, null as never) : got;
+};
+
+describe('the columns of the log', () => {
+  it('show what was seen on its own scale and what it came to in the reader’s unit', () => {
+    expect(plain(shown('value'))).toBe('34.4 Brix');
+    expect(plain(shown('freeze_c'))).toBe('\u221231.0 °C');
+    expect(plain(shown('freeze_c', {}, 'us'))).toBe('\u221223.8 °F'); // -31 x 1.8 + 32
+    expect(plain(shown('value', { scale: null, value: -20 }))).toBe('\u221220.0 °C told');
+  });
+
+  it('never show a value for steps', () => {
+    const steps = { steps: true, value: 3, scale: 'freeze_ethylene' as const, freeze_c: null, at_least_c: -21 };
+    expect(shown('value', steps)).toBe('3 steps');
+    expect(plain(shown('freeze_c', steps))).toBe('at least \u221221 °C');
+  });
+
+  it('say why a reading may not be what it says, and where it comes from', () => {
+    expect(shown('flags')).toBe('in doubt: zero was off, imported');
+  });
+});
+
+describe('conditions', () => {
+  it('ask nothing before they are filled in, and degrees in °C', () => {
+    const item = { field: 'freeze_c', operator: '<', value: '-22' };
+    expect(whereOf({ items: [{ field: 'machine', operator: 'contains' }] }, 'metric')).toEqual([]);
+    expect(whereOf({ items: [item] }, 'metric')).toEqual(['freeze_c~<~-22']);
+    expect(whereOf({ items: [item] }, 'us')).toEqual(['freeze_c~<~-30']);
+    const day = { field: 'taken_at', operator: 'after', value: new Date(2026, 10, 4) };
+    expect(whereOf({ items: [day] }, 'metric')).toEqual(['taken_at~after~2026-11-04']);
+  });
+
+  it('go with the file', () => {
+    expect(exportHref('csv', [])).toBe('/api/readings/export/csv');
+    expect(exportHref('json', ['freeze_c~<~-30'])).toBe('/api/readings/export/json?where=freeze_c%7E%3C%7E-30');
+  });
+});
+
+describe('a file', () => {
+  const report = { lines: 2, new: 1, known: 0, imported: 0, error_count: 1, errors: [], ignored: ['freeze [degC]'] };
+  const answers = (...bodies: object[]) => {
+    const sent = vi.fn(() => Promise.resolve(Response.json(bodies.shift() ?? {})));
+    vi.stubGlobal('fetch', sent);
+    return sent;
+  };
+
+  it('is looked at first, and not taken with a line refused', async () => {
+    const errors = [{ line: 3, column: 'machine', message: 'No machine.' }];
+    const sent = answers({ ...report, errors });
+    inApp(<ImportSheet onDone={vi.fn()} />);
+    const input = document.querySelector('input[type=file]') as HTMLInputElement;
+    await userEvent.upload(input, new File(['x'], 'readings.csv'));
+    await screen.findByText(/2 lines: 1 new, 0 known already, 1 refused/);
+    expect(screen.getByText('line 3')).toBeTruthy();
+    await userEvent.click(screen.getByTestId('go'));
+    expect(sent).toHaveBeenCalledTimes(1);
+  });
+
+  it('is taken when no line is refused', async () => {
+    const good = { ...report, new: 2, error_count: 0 };
+    const sent = answers(good, { ...good, imported: 2 });
+    inApp(<ImportSheet onDone={vi.fn()} />);
+    await userEvent.upload(document.querySelector('input[type=file]') as HTMLInputElement, new File(['x'], 'a.csv'));
+    await waitFor(() => expect(screen.getByTestId('go').textContent).toContain('Take over 2 readings'));
+    await userEvent.click(screen.getByTestId('go'));
+    await screen.findByText('2 readings taken over');
+    expect(sent).toHaveBeenCalledTimes(2);
+  });
+});

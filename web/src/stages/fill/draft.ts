@@ -1,0 +1,19 @@
+import type { Schemas } from '../../api/client';
+import type { Typed } from '../../units/parse';
+
+/** A pour as it is typed, until it is recorded. */
+export interface FillDraft {
+  product: Typed;
+  water: Typed;
+  kind: Schemas['Water'] | '';
+  atMark: boolean;
+  method: Schemas['FillMethod'];
+  point: string;
+  /** Water went into a loop that takes none. */
+  mistake: boolean;
+  productId: string;
+  vacuum: Typed;
+  drop: Typed;
+  heldMin: string;
+  loopC: Typed;
+}
