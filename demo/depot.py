@@ -97,7 +97,7 @@ def _old_groomer_out_of_reach(depot: Depot, rng: random.Random) -> None:
     product = depot.products.get(name="Winterline O")
     scene = Scene(depot, "G-04", 1, "tomo", timezone.now() - timedelta(hours=9), rng)
     scene.open("change_type").record(5, "read", value=-27.0, place="as_found")
-    scene.choose(4, product).decide(2, "change_type", "nobody knows who topped it up")
+    scene.choose(4, product).decide(2, "change_type", "not known who topped it up")
     scene.feel(98).record(0, "drained", drained_l=10.4, measured="marks").rinses(3, 80, 10.4, measured="marks")
     scene.record(1, "waste_kept", kind="old_coolant", litres=10.4, containers=1)
     scene.record(1, "waste_kept", kind="rinse_water", litres=31.0, containers=2)
@@ -280,7 +280,7 @@ def _digger_too_weak(depot: Depot, rng: random.Random) -> None:
     scene = Scene(depot, "D-17", 1, "ines", timezone.now() - timedelta(hours=7), rng)
     scene.open("change_type").record(3, "read", value=-18.0, place="as_found", instrument_id=glass.id, sample_c=16.0)
     scene.choose(3, product).look(4, "bottle", "cloudy").decide(
-        2, "change_type", "hired out, nobody knows who topped it up"
+        2, "change_type", "hired out, not known who topped it up"
     ).feel(70)
     scene.record(0, "drained", drained_l=13.1, measured="weighed").rinses(2, 60, 13.1).accept_mix(4, product, -43.0)
     plan = there(state_of(scene.loop, depot.policy).plan)

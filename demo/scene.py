@@ -54,6 +54,7 @@ class Scene:
         self.actor = Person.objects.get(username=who)
         self.now = came_in
         self.rng = rng
+        self.checked_on: date | None = None
         self.checked_to_read: date | None = None
 
     def new_id(self) -> uuid.UUID:
@@ -100,8 +101,9 @@ class Scene:
         if kind == "tested":
             opening = opens(CHECK_ROWS[Check(facts["check"])].opens, built)
         stands = gate.open and gate.by_id == str(self.actor.pk) and not facts.get("after_hot_run")
-        if opening and not stands and (kind != "poured" or not (gate.never_under_pressure or state.drained_l)):
-            today = self.now.astimezone(self.loop.machine.depot.now.tzinfo).date()  # a check lapses at midnight
+        today = self.now.astimezone(self.loop.machine.depot.now.tzinfo).date()  # a check lapses at midnight
+        unasked = kind == "poured" and (gate.never_under_pressure or state.drained_l) and self.checked_on == today
+        if opening and not stands and not unasked:
             if kind != "read" or self.checked_to_read != today:
                 self.feel(0)
             self.checked_to_read = today if facts.get("after_hot_run") else None
@@ -127,7 +129,9 @@ class Scene:
         if core.high_voltage:
             signs["isolated_by"] = "Tomo Reik"
         self.checked_to_read = None
-        return self.record(minutes, "gate_observed", ready=ready, **signs)
+        self.record(minutes, "gate_observed", ready=ready, **signs)
+        self.checked_on = self.now.astimezone(self.loop.machine.depot.now.tzinfo).date()
+        return self
 
     def told(self, minutes: float, family: str, years: float, **meters: float) -> Scene:
         """What the papers say of the filling: its chemistry, when it went in, and the meters then."""
@@ -156,7 +160,7 @@ class Scene:
         return self.record(2, "flush_ended", reason="" if flush.enough.enough else "clear, and no time for more")
 
     def choose(self, minutes: float, product: Product, **more: Any) -> Scene:
-        """Choose what goes in."""
+        """Choose a coolant."""
         return self.record(
             minutes, "planned", product_id=product.id, coldest_c=self.loop.core.coldest_c, margin_k=5.0, **more
         )
@@ -183,7 +187,7 @@ class Scene:
         return self.record(minutes, "bleed_ended", outcome="finished", signs=list(signs or ("heater_hot", "bottom_hot")))
 
     def last_look(self, minutes: float, drop_kpa: float = 0.5, start_kpa: float = 100.0) -> Scene:
-        """Level cold at its mark, pressure held, everything cleaned up."""
+        """Level cold at the cold mark, pressure held, everything cleaned up."""
         leak = {"method": "pressure", "start_kpa": start_kpa, "drop_kpa": drop_kpa, "minutes": 10}
         done = ["covers", "spill", "waste", "label"]
         return self.record(minutes, "finish_checked", level="at_mark", level_c=19.0, leak=leak, done=done)

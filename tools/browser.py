@@ -116,7 +116,7 @@ class Page:
         self.until(press, f"{name} to type into")
 
     def feel(self, act: str = "Confirm safe to open") -> None:
-        """The check before it is opened: held in the hand, hose soft, everything stands ready, confirmed."""
+        """The check before it is opened: can be held, hose soft, everything stands ready, confirmed."""
         self.click(".signs button", "held, both")
         self.click(".signs button", "soft")
         self.stand_ready()

@@ -159,7 +159,7 @@ def come_back_to_it(c: Camera) -> None:
     c.go("Check it is safe")
     c.feel()
     c.one("[data-testid=diluted]")
-    c.take("look-phone")
+    c.take("check-phone")
 
 
 def tick(c: Camera, css: str) -> None:
@@ -176,7 +176,7 @@ def lead_it(c: Camera) -> None:
     c.one(".board")
     c.open("/readings?view=together")
     c.one(".MuiScatterChart-series, .compared")
-    c.take("log")
+    c.take("readings")
     c.click("[aria-label='Dark colours']")
     c.open("/instruments")
     c.click(".pick button", "Glass 3")
@@ -185,10 +185,10 @@ def lead_it(c: Camera) -> None:
     c.click("[aria-label='Light colours']")
     c.open("/products")
     c.one(".key", "Coolant")
-    c.take("catalogue")
+    c.take("products")
     c.open("/rules")
     c.one(".rulerow")
-    c.take("policy")
+    c.take("rules")
 
 
 def tour(c: Camera) -> None:

@@ -27,7 +27,7 @@ def keep_line(given: AnyLine, pk: int | None, *, actor: Person) -> Line:
     line: Line
     name = given.name.strip()
     if not name:
-        raise CoreError("name", "The name is empty: it is how people find it.", "required")
+        raise CoreError("name", "The name is empty. Enter one.", "required")
     for i, size in enumerate(getattr(given, "container_sizes_l", [])):
         check_between(f"container_sizes_l.{i}", size, 0.05, 1500, "L", "Litres in one container.")
     with transaction.atomic():
@@ -40,9 +40,9 @@ def keep_line(given: AnyLine, pk: int | None, *, actor: Person) -> Line:
         else:
             line = get_object_or_404(model.objects.select_for_update(), pk=pk, depot=actor.own_depot)
             if given.seen != line.edited_at:
-                raise Conflict("seen", "Somebody edited this meanwhile: look at it again, then enter yours.", "moved")
+                raise Conflict("seen", "Someone else changed this. Reload, then enter your change.", "moved")
         if model.objects.filter(depot=actor.own_depot, name__iexact=name).exclude(pk=line.pk).exists():
-            raise Conflict("name", f"{name} is in the catalogue already: look there, or give another name.", "taken")
+            raise Conflict("name", f"{name} is in Products already. Choose another name.", "taken")
         for field, value in given.model_dump(exclude={"id", "seen"}).items():
             setattr(line, field, value)
         line.name = name

@@ -63,7 +63,7 @@ def _editor(noun: str, shape: type[AnyLine]) -> type[APIView]:
             keep_line(body_of(request, shape), line_id, actor=person_of(request))
             return answer(catalogue_of(person_of(request).own_depot))
 
-    LineView.__doc__ = f"One line of the catalogue: {noun}."
+    LineView.__doc__ = f"One product line: {noun}."
     return LineView
 
 
@@ -77,7 +77,7 @@ def _adder(noun: str, shape: type[AnyLine]) -> type[APIView]:
             keep_line(body_of(request, shape), None, actor=person_of(request))
             return answer(catalogue_of(person_of(request).own_depot), 201)
 
-    LinesView.__doc__ = f"Lines of the catalogue: {noun}."
+    LinesView.__doc__ = f"Product lines: {noun}."
     return LinesView
 
 

@@ -147,7 +147,7 @@ CALCULATORS = [
     ),
     calculator(
         "cooldown",
-        "When a loop has cooled: an estimate for planning, never a proof.",
+        "When a loop has cooled: an estimate for planning only.",
         flushing.CooldownIn,
         flushing.CooldownOut,
         CooldownAnswer,

@@ -38,12 +38,12 @@ def problem(status: int, code: str, message: str, field: str = "", said: Message
 
 
 _BY_EXCEPTION: tuple[tuple[type[Exception], int, str, str], ...] = (
-    (exceptions.NotAuthenticated, 401, "signed_out", "You are signed out: sign in, nothing you typed is lost."),
-    (exceptions.AuthenticationFailed, 401, "signed_out", "You are signed out: sign in, nothing you typed is lost."),
-    (exceptions.NotFound, 404, "not_found", "There is nothing here by that name in your depot."),
-    (Http404, 404, "not_found", "There is nothing here by that name in your depot."),
+    (exceptions.NotAuthenticated, 401, "signed_out", "You are signed out. Sign in: nothing you typed is lost."),
+    (exceptions.AuthenticationFailed, 401, "signed_out", "You are signed out. Sign in: nothing you typed is lost."),
+    (exceptions.NotFound, 404, "not_found", "Not found in your depot. Check the address."),
+    (Http404, 404, "not_found", "Not found in your depot. Check the address."),
     (exceptions.MethodNotAllowed, 405, "method_not_allowed", "This address does not take that request."),
-    (exceptions.Throttled, 429, "throttled", "Too many tries: wait a while."),
+    (exceptions.Throttled, 429, "throttled", "Too many tries. Wait a while."),
     (exceptions.UnsupportedMediaType, 415, "not_json", "Send JSON."),
     (exceptions.ParseError, 400, "not_json", "The request is not valid JSON: numbers are written 12.5, without NaN."),
 )
@@ -90,7 +90,7 @@ def _schema_problem(error: SchemaError) -> Response:
     if isinstance(refused, CoreError):  # raised by a unit or by a record of the core: its own field is below ours
         below = [refused.field] if refused.field and refused.field != name else []
         return problem(400, refused.code, refused.message, ".".join([*path, *below]), refused.said)
-    said = _SAID.get(first["type"], f"cannot be: {first['msg']}.")
+    said = _SAID.get(first["type"], f"is not possible: {first['msg']}.")
     return problem(400, first["type"], f"{name} {said}", field)
 
 

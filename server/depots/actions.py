@@ -17,7 +17,7 @@ def set_rule(depot: Depot, key: str, value: float | None, reason: str, *, actor:
     """
     rule = RULES.get(key)
     if rule is None:
-        raise CoreError("key", f"No rule of policy is called '{key}': the page lists all of them.", "unknown_rule")
+        raise CoreError("key", f"There is no rule called '{key}': the page lists all of them.", "unknown_rule")
     if value is not None:
         rule.check(value)
     if not reason.strip():

@@ -28,17 +28,17 @@ def take_over_capacity(loop: Loop, state: LoopState, capacity_l: float, *, actor
     learned is no longer what the person saw.
     """
     if state.job_id is not None and state.signed_at is None:
-        raise Conflict("job", "A job is open on this loop and stands on the old capacity: finish it first.", "job_open")
+        raise Conflict("job", "A job is open on this loop and uses the old capacity. Finish it first.", "job_open")
     if state.learned is None:
-        raise Conflict("capacity_l", "The last job teaches nothing new of the capacity.", "nothing_learned")
+        raise Conflict("capacity_l", "The last job gives no new capacity.", "nothing_learned")
     combined = state.learned.combined
     if abs(combined.value - capacity_l) > SAME_L:
-        raise Conflict("capacity_l", f"It is now {combined.value:.2f} L, not {capacity_l:.2f} L: look again.", "moved")
+        raise Conflict("capacity_l", f"It is now {combined.value:.2f} L, not {capacity_l:.2f} L. Reload the page.", "moved")
     with transaction.atomic():
         before = loop.capacity_l
         loop.capacity_l, loop.capacity_sd_l = combined.value, combined.sd
         loop.capacity_source, loop.capacity_known_at = CapacitySource.LEARNED.value, timezone.now()
-        loop.capacity_note = f"learned from a reading, before {before:.2f} L; taken over by {actor.name}"[:160]
+        loop.capacity_note = f"learned from a reading, before {before:.2f} L; accepted by {actor.name}"[:160]
         loop.layout = LAYOUT.dump_python(resized(LAYOUT.validate_python(loop.layout), combined.value), mode="json")
         loop.__dict__.pop("core", None)  # cached
         loop.clean()
@@ -110,7 +110,7 @@ def _named(given: MachineIn | MachineEdit) -> str:
     """The fleet number, trimmed; refuses a machine nobody could find."""
     for name in ("fleet_number", "kind"):
         if not getattr(given, name).strip():
-            raise CoreError(name, f"The {name.replace('_', ' ')} is empty: it is how people find the machine.", "required")
+            raise CoreError(name, f"The {name.replace('_', ' ')} is empty. Enter it.", "required")
     return given.fleet_number.strip()
 
 
@@ -119,12 +119,12 @@ def _check_free(number: str, actor: Person, besides: Machine | None = None) -> N
     if besides:
         taken = taken.exclude(pk=besides.pk)
     if taken.exists():
-        raise Conflict("fleet_number", f"{number} is in the fleet already: look there, or give another.", "taken")
+        raise Conflict("fleet_number", f"{number} is in use already. Choose another number.", "taken")
 
 
 def _check_seen(thing: Machine | Loop, seen: datetime) -> None:
     if thing.edited_at != seen:
-        raise Conflict("seen", "Somebody edited this meanwhile: look at it again, then enter yours.", "moved")
+        raise Conflict("seen", "Someone else changed this. Reload, then enter your change.", "moved")
 
 
 def edit_machine(machine: Machine, given: MachineEdit, *, actor: Person) -> Machine:
@@ -151,7 +151,7 @@ def edit_loop(loop: Loop, given: LoopEdit, *, actor: Person) -> Loop:
         fresh = Loop.objects.select_for_update().select_related("machine__depot").get(pk=loop.pk)
         _check_seen(fresh, given.seen)
         if parts_of_jobs().filter(loop=fresh, signed_at__isnull=True).exists():
-            raise Conflict("job", "A job is open on this loop and stands on these figures: finish it first.", "job_open")
+            raise Conflict("job", "A job is open on this loop and uses these figures. Finish it first.", "job_open")
         plain = spec.model_dump(mode="json", include=set(SPEC_WORDS))
         if (fresh.capacity_l, fresh.capacity_source) != (spec.capacity_l, spec.capacity_source.value):
             fresh.capacity_sd_l, fresh.capacity_known_at = None, None

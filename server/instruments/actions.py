@@ -27,7 +27,7 @@ def check_zero(instrument: Instrument, given: ZeroIn, *, actor: Person) -> Instr
     """Note what demineralised water reads on it now; sent twice it is noted once. Raises CoreError."""
     kind = KINDS[InstrumentKind(instrument.kind)]
     if not kind.zeroed:
-        raise CoreError("zero", f"{kind.name}: there is no zero to check. {kind.how}", "no_zero")
+        raise CoreError("zero", f"{kind.name}: has no zero to check. {kind.how}", "no_zero")
     facts = FACTS[Scale(instrument.scale)]
     low, high = facts.water - facts.zero_reach, facts.water + facts.zero_reach
     check_between("zero", given.zero, low, high, facts.unit, "Clean the prism and check again.")
@@ -58,7 +58,7 @@ def keep_instrument(given: InstrumentIn, pk: int | None, *, actor: Person) -> In
     """
     name = given.name.strip()
     if not name:
-        raise CoreError("name", "The name is empty: it is how people find it.", "required")
+        raise CoreError("name", "The name is empty. Enter one.", "required")
     check_address(given.address)
     with transaction.atomic():
         if pk is None:
@@ -69,9 +69,9 @@ def keep_instrument(given: InstrumentIn, pk: int | None, *, actor: Person) -> In
         else:
             row = get_object_or_404(Instrument.objects.select_for_update(), pk=pk, depot=actor.own_depot)
             if given.seen != row.edited_at:
-                raise Conflict("seen", "Somebody edited this meanwhile: look at it again, then enter yours.", "moved")
+                raise Conflict("seen", "Someone else changed this. Reload, then enter your change.", "moved")
         if Instrument.objects.filter(depot=actor.own_depot, name__iexact=name).exclude(pk=row.pk).exists():
-            raise Conflict("name", f"There is a {name} already: look there, or give another name.", "taken")
+            raise Conflict("name", f"There is a {name} already. Choose another name.", "taken")
         _check_engraving(row, given)
         for field, value in given.model_dump(mode="json", exclude={"id", "seen", "name", "scale", "resolution"}).items():
             setattr(row, field, value)
@@ -91,7 +91,7 @@ def _check_engraving(row: Instrument, given: InstrumentIn) -> None:
     if row.pk is None or (row.kind, row.scale) == (given.kind.value, given.scale.value if given.scale else ""):
         return
     if row.readings.exists() or row.zeros.exists():
-        message = f"{row.name} has readings or zeros on its scale already: put it away, and enter the other as a new one."
+        message = f"{row.name} has readings on its scale already. Retire it, and add the other as a new instrument."
         raise Conflict("scale", message, "in_use")
 
 

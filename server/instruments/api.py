@@ -80,7 +80,7 @@ class TakeView(APIView):
         """Take a reading; asked again with the same id the same one comes back. Nothing is recorded by it."""
         instrument, given = _instrument(request, instrument_id), body_of(request, TakeIn)
         if not instrument.address:
-            raise CoreError("id", f"{instrument.name} does not read by itself: type what it shows.", "no_driver")
+            raise CoreError("id", f"{instrument.name} is not connected. Type what it shows.", "no_driver")
         read = driver_of(instrument.address).measure(str(given.id))
         return answer(Taken(id=given.id, value=read.value, sample_c=read.sample_c))
 

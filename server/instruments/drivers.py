@@ -49,20 +49,20 @@ class LineDriver:
         """See Driver."""
         answer = self.ask({"do": "measure", "id": request_id})
         if answer.get("error") == "no_sample":
-            raise Conflict("id", "Nothing lies on its prism: two or three drops, then take it again.", "no_sample")
+            raise Conflict("id", "No sample on the prism. Put two or three drops on it, then read again.", "no_sample")
         try:
             if answer["id"] != request_id:
                 raise ValueError("another reading")
             return Measured(float(answer["value"]), float(answer["sample_c"]))
         except (KeyError, TypeError, ValueError):
-            raise Conflict("id", "It answered, but not with a reading: switch it off and on.", "not_understood") from None
+            raise Conflict("id", "The instrument sent no reading. Switch it off and on.", "not_understood") from None
 
     def ask(self, question: dict[str, Any]) -> dict[str, Any]:
         """One line there, one line back. Raises Conflict (not_there, line_dropped, not_understood)."""
         try:
             line = socket.create_connection((self.host, self.port), TIMEOUT_S)
         except OSError:
-            message = "The instrument does not answer: is it on, is its cable in? Or type what it shows."
+            message = "The instrument does not answer. Check power and cable, or type what it shows."
             raise Conflict("id", message, "not_there") from None
         with line:
             try:
@@ -72,14 +72,14 @@ class LineDriver:
             except OSError:
                 got = b""
         if not got.endswith(b"\n"):
-            message = "The line dropped. The instrument keeps the reading: take it again and the same one comes."
+            message = "The connection broke. The instrument kept the reading: read again."
             raise Conflict("id", message, "line_dropped")
         try:
             answer = json.loads(got)
         except ValueError:
             answer = None
         if not isinstance(answer, dict):
-            raise Conflict("id", "It answered, but not with a reading: switch it off and on.", "not_understood")
+            raise Conflict("id", "The instrument sent no reading. Switch it off and on.", "not_understood")
         return answer
 
 

@@ -149,9 +149,7 @@ class Importer:
         """The reading for the table; its result is worked out once for the same mark in the same fluid."""
         read, base = line.read, self.base_of(line.loop_id)
         if base is None:
-            message = (
-                "The base of this loop's coolant is unknown, so a reading says nothing. Enter its current coolant first."
-            )
+            message = "The base of this loop's coolant is unknown. Enter current coolant first."
             raise CoreError("loop", message, "base_unknown")
         key = (base, read)
         known = self.answers.get(key)

@@ -78,7 +78,7 @@ def _filtered(depot: Depot, rows: QuerySet[Reading], field: str, op: str, value:
         return rows.filter(doubtful(depot))
     if field == "flags" and op == "is" and value == "listed":
         return rows.filter(listed=True)
-    raise CoreError("field", f"The log cannot be asked for '{field} {op} {value}'.", "unknown_filter")
+    raise CoreError("field", f"Readings cannot be filtered by '{field} {op} {value}'.", "unknown_filter")
 
 
 def _number(value: str) -> float:
@@ -101,7 +101,7 @@ def _cursor(raw: str) -> tuple[Any, int]:
         key, pk = json.loads(base64.urlsafe_b64decode(raw.encode()))
         return key, int(pk)
     except (ValueError, TypeError, binascii.Error):
-        raise CoreError("after", "That page mark is not known: begin again with the first page.", "unknown_mark") from None
+        raise CoreError("after", "That page is not known. Start with the first page.", "unknown_mark") from None
 
 
 def log_page(
@@ -130,7 +130,7 @@ def _sorted(rows: QuerySet[Reading], sort: str, after: str) -> tuple[QuerySet[Re
     """Rows in order, from after the mark on; and the name of what they are ordered by."""
     name, falling = sort.removeprefix("-"), sort.startswith("-")
     if name not in SORTS:
-        raise CoreError("sort", f"The log cannot be sorted by '{name}': {', '.join(SORTS)} are.", "unknown_sort")
+        raise CoreError("sort", f"Readings cannot be sorted by '{name}': {', '.join(SORTS)} are.", "unknown_sort")
     column, missing = SORTS[name]
     key = column
     if missing:

@@ -46,7 +46,7 @@ class Instrument(models.Model):
         return self.name
 
     def clean(self) -> None:
-        """What is engraved must be possible. Raises CoreError, or ValidationError for a scale nobody knows."""
+        """What is engraved must be possible. Raises CoreError, or ValidationError for a scale not known."""
         if self.scale and self.scale not in {value for value, _ in SCALES}:
             raise ValidationError({"scale": "unknown"})
         _ = self.spec

@@ -138,7 +138,7 @@ def digested(loop: Loop, depot: Depot) -> None:
         if last is not None and last.kind == "voided":
             return
         logger.exception("loop %s cannot be folded with what was just sent", loop.pk)
-        message = "This entry cannot be worked out together with what is recorded. Check its figures and times."
+        message = "This entry does not fit the record. Check its figures and times."
         raise CoreError("facts", message, "not_digested") from error
 
 
@@ -156,7 +156,7 @@ def _record(loop: Loop, given: EntryBase, actor: Person) -> None:
         return
     part = JobLoop.objects.filter(loop=loop, signed_at__isnull=True).select_related("job").get()
     if happened_at < part.job.opened_at:
-        raise CoreError("happened_at", "That is before the job was opened: check date and time.", "too_early")
+        raise CoreError("happened_at", "That is before the job started. Check date and time.", "too_early")
     entry = _store(given.id, loop, part.job, facts, happened_at, actor, _hash(given))
     _follow_up(entry, facts, state, part, actor)
 
@@ -176,7 +176,7 @@ def _record_between(loop: Loop, given: EntryBase, actor: Person) -> None:
         state = _checked(loop, rows, facts, then, actor, between=True)
         _check_may(facts, rows, actor)
     if state is not None and state.signed_at is not None and happened_at < state.signed_at:
-        raise CoreError("happened_at", "That is before it was signed off: check date and time.", "too_early")
+        raise CoreError("happened_at", "That is before the sign-off. Check date and time.", "too_early")
     entry = _store(given.id, loop, None, facts, happened_at, actor, _hash(given))
     if isinstance(facts, Read) and state is not None:
         store_reading(entry, facts, state, actor.own_depot.policy)
@@ -217,9 +217,7 @@ def _check_seen(rows: list[Entry], seen: uuid.UUID | None) -> None:
     unseen = sorted((row for row in rows if row.seq > known and not REGISTRY.named(row.kind).quiet), key=lambda row: row.seq)
     if unseen:
         last = unseen[-1]
-        message = (
-            f"{last.person.name} {REGISTRY.named(last.kind).did} at another screen meanwhile: look at it, then record yours."
-        )
+        message = f"{last.person.name} {REGISTRY.named(last.kind).did} on another screen. Reload, then record your entry."
         raise Conflict("seen", message, "ledger_moved")
 
 
@@ -230,21 +228,21 @@ def _happened(given: datetime | None) -> datetime:
     if given.tzinfo is None:
         raise CoreError("happened_at", "The time has no time zone: send one, as in 2026-11-24T14:00:00Z.", "no_time_zone")
     if given > now + CLOCK_SLACK:
-        raise CoreError("happened_at", "That lies in the future: check the tablet's clock.", "in_the_future")
+        raise CoreError("happened_at", "That is in the future. Check the tablet's clock.", "in_the_future")
     return given
 
 
 def _check_may(facts: Fact, rows: list[Entry], actor: Person) -> None:
     """A technician takes back their own entries, a lead anybody's; only a lead has seen an override."""
     if isinstance(facts, Acknowledged) and actor.role != Role.LEAD:
-        raise PermissionDenied("Only a lead acknowledges a decision against the advice.")
+        raise PermissionDenied("Only a lead can confirm a decision against the advice. Ask a lead.")
     if isinstance(facts, SignedOff) and facts.proof in LEADS_ONLY and actor.role != Role.LEAD:
-        raise PermissionDenied("No verdict can be given on this loop: only a lead signs it off, with a reason.")
+        raise PermissionDenied("No verdict is possible on this loop. Only a lead can sign it off, with a reason.")
     if not isinstance(facts, Voided) or actor.role == Role.LEAD:
         return
     target = next(row for row in rows if str(row.id) == facts.entry_id)
     if target.person_id != actor.id:
-        message = f"{target.person.name} recorded that: they or a lead may take it back."
+        message = f"{target.person.name} recorded that. Only they or a lead can undo it."
         raise Conflict("entry_id", message, "not_yours")
 
 

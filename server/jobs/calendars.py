@@ -15,7 +15,7 @@ def calendar_of(rows: list[ComingBack], now: datetime, address: str) -> bytes:
     calendar = Calendar()
     calendar.add("prodid", "-//Temper//rechecks//EN")
     calendar.add("version", "2.0")
-    calendar.add("x-wr-calname", "Temper: look again")
+    calendar.add("x-wr-calname", "Temper: checks due")
     host = urlsplit(address).hostname or "temper"
     for row in rows:
         if row.due_on is None:

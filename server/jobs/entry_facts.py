@@ -61,7 +61,7 @@ def _plain(value: Any, hints: tuple[Any, ...], depot: Depot) -> Any:
         values = _values(kind, value, depot)  # type: ignore[arg-type]
         if values.get("at_c", 0.0) is None:
             if values.get("marks_l") is not None:
-                raise CoreError("at_c", "How warm is the fluid? By marks, litres depend on it.", "required")
+                raise CoreError("at_c", "The fluid temperature is missing. Litres by marks need it.", "required")
             values.pop("at_c")
         return kind(**values)  # type: ignore[operator]
     return str(value) if isinstance(value, UUID) else value
@@ -76,7 +76,7 @@ def _water(given: Any, depot: Depot) -> dict[str, Any]:
     """Kind and residue of the water: of the source, where one is named."""
     if given.water_id is None:
         if given.water is None and given.method is not Method.BLOW_OUT:
-            raise CoreError("water", "Which water: demineralised, tap or softened?", "required")
+            raise CoreError("water", "The water is missing. Choose demineralised, tap or softened.", "required")
         return {"water": given.water or WaterKind.DEMINERALISED, "solids_mg_l": None}
     source = get_object_or_404(WaterSource, pk=given.water_id, depot=depot)
     return {"water": WaterKind(source.kind), "solids_mg_l": source.solids_mg_l}
@@ -88,10 +88,10 @@ def _reading(given: Any, depot: Depot) -> dict[str, Any]:
     if given.instrument_id is not None:
         instrument = get_object_or_404(Instrument, pk=given.instrument_id, depot=depot)
         if not instrument.scale:
-            message = f"{instrument.name} reads no strength: note what it says at the test, or choose a refractometer."
+            message = f"{instrument.name} reads no strength. Record it at Inspect, or choose a refractometer."
             raise CoreError("instrument_id", message, "no_scale")
         if sample_c is None:
-            message = "How warm is the sample? Measure it: a reading counts only with its temperature."
+            message = "The sample temperature is missing. Measure it: a reading counts only with it."
             raise CoreError("sample_c", message, "required")
         if zero is None and instrument.kind != InstrumentKind.STEPS.value:
             zero = instrument.zero
@@ -103,9 +103,9 @@ def _poured(given: Any, depot: Depot) -> dict[str, Any]:
     if given.mixture_l is None:
         return {"product_l": given.product_l or 0.0, "water_l": given.water_l or 0.0}
     if given.product_l is not None or given.water_l is not None:
-        raise CoreError("mixture_l", "Litres of a mixture, or litres of each: send one of the two.", "not_both")
+        raise CoreError("mixture_l", "Litres of a mixture and litres of each are given. Send one of the two.", "not_both")
     if given.product_share is None:
-        raise CoreError("product_share", "Which share of the mixture is product? 0 is water alone.", "required")
+        raise CoreError("product_share", "The product share of the mixture is missing. Send 0 for water alone.", "required")
     product_l, water_l = split_mixture(given.mixture_l, given.product_share)
     return {"product_l": product_l, "water_l": water_l, "water": given.water if water_l > 0 else None}
 

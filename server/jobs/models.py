@@ -67,7 +67,7 @@ class JobLoop(models.Model):
 
     @property
     def signer(self) -> Person:
-        """Who signed it off; raises ValueError while it is in work."""
+        """Who signed off; raises ValueError while it is in work."""
         if self.signed_by is None:
             raise ValueError(f"{self.loop} is still in work")
         return self.signed_by

@@ -88,7 +88,7 @@ def _head(pdf: FPDF, out: SheetOut, zone: str) -> None:
     pdf.cell(pdf.epw - 32, 6, when or "No job yet", new_x=XPos.LMARGIN, new_y=YPos.NEXT)
     if out.signed_at is None:
         pdf.set_font("Archivo", "B", 12)
-        pdf.cell(0, 6, "Still in work: not signed off.", new_x=XPos.LMARGIN, new_y=YPos.NEXT)
+        pdf.cell(0, 6, "In progress: not signed off.", new_x=XPos.LMARGIN, new_y=YPos.NEXT)
     pdf.set_y(max(pdf.get_y(), MARGIN + 28) + 2)
 
 
@@ -129,5 +129,5 @@ def _foot(pdf: FPDF, out: SheetOut, zone: str) -> None:
     pdf.ln(2)
     names = ", ".join(out.by)
     if names:
-        _paragraph(pdf, f"Hands on it: {names}.", 10.5, 5.6)
-    _paragraph(pdf, "The maker's instructions, local rules and licensed practice outrank this sheet.", 9.5, 5)
+        _paragraph(pdf, f"Worked on it: {names}.", 10.5, 5.6)
+    _paragraph(pdf, "The maker's instructions, local rules and licensed practice come before this sheet.", 9.5, 5)

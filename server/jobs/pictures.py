@@ -43,7 +43,7 @@ def reencoded(data: bytes) -> bytes:
     except CoreError:
         raise
     except (OSError, ValueError, SyntaxError, Image.DecompressionBombError, RuntimeError, EOFError) as error:
-        raise CoreError("file", "This is no photo: JPEG, PNG and HEIC are taken.", "not_a_photo") from error
+        raise CoreError("file", "This is no photo: JPEG, PNG and HEIC are allowed.", "not_a_photo") from error
     shown.thumbnail((LONGEST_SIDE, LONGEST_SIDE))
     out = BytesIO()
     shown.save(out, "JPEG", quality=86, optimize=True)

@@ -58,7 +58,7 @@ def entries_of(loop: Loop) -> Entries:
 
 
 T = TypeVar("T")
-NOT_DIGESTED = "This loop's record cannot be worked out. Open its record and undo the last entry."
+NOT_DIGESTED = "This loop's record cannot be calculated. Open the record and undo the last entry."
 
 
 def guarded(loop: Loop, make: Callable[[], T]) -> T | None:
@@ -66,7 +66,7 @@ def guarded(loop: Loop, make: Callable[[], T]) -> T | None:
     try:
         return make()
     except Exception:
-        logger.exception("loop %s cannot be worked out", loop.pk)
+        logger.exception("loop %s cannot be calculated", loop.pk)
         return None
 
 
@@ -130,7 +130,7 @@ def inspection_words() -> InspectionWords:
     )
 
 
-UNREADABLE = say("unreadable", "This entry cannot be read. Take it back.")
+UNREADABLE = say("unreadable", "This entry cannot be read. Undo it.")
 
 
 def _told(row: Entry) -> Message:

@@ -102,7 +102,7 @@ def _outs(depot: Depot) -> Iterator[RejudgedOut]:
 def answer_rejudged(depot: Depot, pk: int, answer: str, *, actor: Person) -> None:
     """A lead says what is done about it. Raises CoreError without an answer, Conflict where one was given already."""
     if not answer.strip():
-        raise CoreError("answer", "The answer is empty. Say what is done about it.", "required")
+        raise CoreError("answer", "The answer is empty. Say what was done about it.", "required")
     with transaction.atomic():
         row = get_object_or_404(Rejudged.objects.select_for_update(), pk=pk, part__loop__machine__depot=depot)
         if row.answered_at is not None:

@@ -79,7 +79,7 @@ def label_of(loop: Loop, address: str) -> LabelOut:
         loop_name=loop.name,
         printable=not any(row.code == "holds" for row in missing),
         missing=missing,
-        chemistry=words["Now in it"].partition(": ")[2] if product else words["Was"],
+        chemistry=words["Inside now"].partition(": ")[2] if product else words["Was"],
         product=product.name if product else "",
         strength_percent=state.inside.strength_percent,
         freeze_c=state.claim.freeze_c,

@@ -93,10 +93,10 @@ class SessionView(APIView):
         given = body_of(request, SignIn)
         credentials = {"username": given.username}
         if not AxesProxyHandler.is_allowed(request._request, credentials):
-            return problem(429, "locked", "Too many wrong tries: this name is locked for a quarter of an hour.", "username")
+            return problem(429, "locked", "Too many wrong passwords. This name is locked for 15 minutes.", "username")
         person = authenticate(request._request, username=given.username, password=given.password)
         if person is None:
-            return problem(400, "wrong_sign_in", "Name and password do not belong together: try again.", "password")
+            return problem(400, "wrong_sign_in", "Name or password is wrong. Try again.", "password")
         login(request._request, person)
         request.user = person
         return answer(session_of(request))

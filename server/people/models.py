@@ -26,7 +26,7 @@ class Person(AbstractUser):
     def own_depot(self) -> Depot:
         """The depot they belong to; raises PermissionDenied for somebody of none."""
         if self.depot is None:
-            raise PermissionDenied("You belong to no depot yet: ask a lead.")
+            raise PermissionDenied("You belong to no depot yet. Ask a lead.")
         return self.depot
 
     @property

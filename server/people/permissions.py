@@ -17,7 +17,7 @@ def person_of(request: Request) -> Person:
 class IsOfADepot(BasePermission):
     """Signed in and belonging to a depot."""
 
-    message = "You belong to no depot yet: ask a lead."
+    message = "You belong to no depot yet. Ask a lead."
 
     def has_permission(self, request: Request, view: object) -> bool:
         """True for members."""
@@ -27,7 +27,7 @@ class IsOfADepot(BasePermission):
 class IsLead(IsOfADepot):
     """Leads edit machines, catalogue, people and policy."""
 
-    message = "Only a lead may do this."
+    message = "Only a lead can do this. Ask a lead."
 
     def has_permission(self, request: Request, view: object) -> bool:
         """True for leads."""

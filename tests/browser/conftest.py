@@ -141,7 +141,7 @@ class Screen(Page):
         self.go("The air is out")
 
     def last_look(self):
-        """Level cold at its mark, pressure held, covers on."""
+        """Level cold at the cold mark, pressure held, covers on."""
         self.go("Final check")
         self.click(".MuiToggleButton-root", "at the mark")
         self.type("level-c", "20")

@@ -215,7 +215,7 @@ def test_a_recheck_from_the_board_on_a_phone(screen):
 def test_the_sheet_its_pdf_and_the_label_are_opened(screen):
     screen.sign_in()
     screen.open(screen.loop_page("S-12", "/sheet"))
-    screen.sees("Leak proof", "by two signs", "Next service")
+    screen.sees("Leak test", "by two signs", "Next service")
     screen.click("button", "for the customer")
     screen.sees("keep children and animals away")
     screen.type("amend", "Glass 3 was not wiped between the readings.")

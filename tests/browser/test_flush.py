@@ -51,9 +51,9 @@ def test_a_change_out_with_readings_that_correct_the_plan(screen):
     screen.sees("Round 2: drain at A and B")
     weigh(screen, A="17.3", B="10.4")
     screen.go("Record")
-    screen.sees("No jar of it yet: clear is half of the rule.")
+    screen.sees("No sample looked at yet: it must be clear.")
     before = screen.one(".rounds tbody tr:nth-child(3) .leftbar b").text
-    jar(screen, "Residual tint", "-3")
+    jar(screen, "Slight tint", "-3")
     screen.sees("The jar is not clear: residual tint")
     after = screen.until(
         lambda: (now := screen.one(".rounds tbody tr:nth-child(3) .leftbar b").text) != before and now, "the correction"
@@ -73,7 +73,7 @@ def test_a_change_out_with_readings_that_correct_the_plan(screen):
     screen.go("Finish flush")
     screen.one("[data-testid=concentrate]")
     screen.click(".stageline button", "Flush")
-    screen.sees("Flush, as recorded", "Rinse read", "Flush ended: enough")
+    screen.sees("Flush, as recorded", "Rinse read", "Flush finished: enough")
 
 
 def test_a_cleaner_past_its_limit_is_loud_everywhere_and_still_goes_through_the_gate(screen):
@@ -85,7 +85,7 @@ def test_a_cleaner_past_its_limit_is_loud_everywhere_and_still_goes_through_the_
     screen.open(screen.loop_page("G-07"))
     screen.until(lambda: "over" in screen.one(".timerchip.over").text, "the passed limit on another machine's bench")
     screen.click(".timerchip", "IR-1")
-    screen.sees("Holds water and Rinseflow: no frost protection, must not stand overnight.")
+    screen.sees("Holds water and Rinseflow: no frost protection, must not stay overnight.")
     screen.click(".shelfkeys .key", "Pause job")
     screen.type("aside-note", "lunch")
     screen.click("[role=dialog] .key", "Pause job")
@@ -169,7 +169,7 @@ def test_stopping_early_says_why_and_methods_stand_side_by_side(screen):
     screen.type("drained", "6.9")
     screen.go("Record 6.9 L out")
     screen.click(".panelpick button", "Methods")
-    screen.sees("Drain and refill", "would stay in it", "Part by part", "What it never reaches keeps")
+    screen.sees("Drain and refill", "would stay in it", "Part by part", "What it does not reach keep")
     first = screen.one(".methods tbody tr th").text
     assert "Fill, run, drain" in first or "Part by part" in first
     screen.type("early", "race tonight")

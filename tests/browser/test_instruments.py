@@ -93,7 +93,7 @@ def test_steps_say_at_least_and_are_not_counted(screen):
     screen.click(".pick button", "Another")
     screen.click(".pick button", "Five balls")
     screen.type("value", "9")
-    screen.sees("Count those that show")
+    screen.sees("Count the visible steps")
     screen.type("value", "3")
     screen.sees("At least −21 °C, not −29 °C", "an interval, never a value")
     screen.go("Log 3 steps")

@@ -133,7 +133,7 @@ def test_litres_by_weight_at_each_drain(screen):
     screen.go("Take Old Guard S")
     screen.decide()
     screen.to_drain(known=False)
-    screen.sees("A cold thermostat is shut: this leaves the block full.", "Tail up empties the rear of the block.")
+    screen.sees("A cold thermostat is shut: the block stays full.", "Rear up empties the rear of the block.")
     screen.type("gross-A-0", "24,3")
     screen.type("tare-A-0", "25")
     screen.sees("weighs more than the full one: exchange the two")

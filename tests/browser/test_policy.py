@@ -31,7 +31,7 @@ def test_a_lead_sets_a_margin_and_the_target_follows(screen):
 def test_a_technician_reads_and_changes_nothing(screen):
     screen.sign_in("tomo")
     screen.open("/rules")
-    screen.sees("a lead changes these", "Blending bucket holds")
+    screen.sees("a lead changes these", "Mixing bucket holds")
     assert not screen.all(".rulerow .key")
     screen.go("Back to the board")
     screen.one(".bstrip")

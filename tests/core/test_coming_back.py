@@ -189,9 +189,9 @@ def test_a_top_up_between_services_stands_on_the_line_of_its_life():
     ("facts", "words"),
     [
         (pour(None, 0, 20.0), "is no top-up"),
-        (read(-40.0), "one as found"),
+        (read(-40.0), "only a reading as found"),
         (SignedOff("proven"), "belongs to a job"),
-        (Amended("x", "no such entry"), "not in this ledger"),
+        (Amended("x", "no such entry"), "not in this record"),
     ],
 )
 def test_what_belongs_to_a_job_is_not_recorded_without_one(facts, words):
@@ -204,7 +204,7 @@ def test_with_a_job_open_it_is_recorded_there():
     away.entries.append(Entry("next", "job 2", away.at, away.at, "IH", JobOpened(JobType.REFILL), "7"))
     with pytest.raises(Conflict, match="A job is open"):
         away.add(LevelSeen(Level.LOW))
-    with pytest.raises(Conflict, match="belongs to it"):
+    with pytest.raises(Conflict, match="Record it in the job"):
         check_entry(away.loop, away.entries, LevelSeen(Level.LOW))
 
 
@@ -278,7 +278,7 @@ def test_what_is_not_protected_gets_a_plan_and_what_is_does_not(today):
     free, mild, unknown = (
         season_plan(c, -38.0, no_glycol, dates) for c, no_glycol in ((0, True), (-20, False), (None, False))
     )
-    assert "Drain it for storage" in free.act.sentence
+    assert "Drain for storage" in free.act.sentence
     assert mild.act.code == "season_correct"
     assert unknown.act.code == "season_read"
     assert season_plan(-41.0, -38.0, False, dates) is None

@@ -115,7 +115,7 @@ def test_enough_at_once_and_never():
     part = FlushRound(fill_l=20.0, drained_l={"loop": 5.0})
     once = flush(FlushQuestion(ONE, {"loop": 24.5}, (part,), 1.0))
     assert once.reason.code == "cannot_repeat"
-    assert "do not fit" in once.reason.sentence
+    assert "more than the 9.5 L of room" in once.reason.sentence
 
 
 @pytest.mark.parametrize(

@@ -116,7 +116,7 @@ def test_every_hot_round_needs_a_gate_of_its_own_and_of_whoever_drains_it():
     with pytest.raises(CoreError, match="This opens the loop. The engine ran since"):
         hands.add(weighed(24.5))
     assert hands.add(FELT).flush.step is Step.DRAIN
-    with pytest.raises(CoreError, match="Whoever opens the loop makes it"):
+    with pytest.raises(CoreError, match="Whoever opens the loop must make it"):
         hands.add(weighed(24.5), who="8")
     assert hands.add(weighed(24.5)).flush.step is Step.PLAN
 

@@ -30,13 +30,13 @@ def test_colour_is_never_a_word_of_the_inspection():
 @pytest.mark.parametrize(
     ("make", "field", "says"),
     [
-        (lambda: Sampled(Spot.NECK), "looks", "at least one word"),
+        (lambda: Sampled(Spot.NECK), "looks", "at least one"),
         (lambda: Sampled(Spot.NECK, (Look.FROTH, Look.FROTH)), "looks", "twice"),
         (lambda: Sampled(Spot.NECK, sediment_mm=-1), "sediment_mm", "0 to 200 mm"),
-        (lambda: Sampled(Spot.NECK, sediment_mm=float("nan")), "sediment_mm", "cannot be"),
+        (lambda: Sampled(Spot.NECK, sediment_mm=float("nan")), "sediment_mm", "not possible"),
         (lambda: Checked(Check.HOSES, "broken"), "outcome", "sound, soft, cracked are"),
-        (lambda: Checked(Check.HOSES), "outcome", "no answer"),
-        (lambda: Checked(Check.RADIATOR, "fine"), "outcome", "answered by figures"),
+        (lambda: Checked(Check.HOSES), "outcome", "not a result"),
+        (lambda: Checked(Check.RADIATOR, "fine"), "outcome", "recorded as figures"),
         (lambda: Checked(Check.RADIATOR, None, {"in_c": 88}), "figures.out_c", "outlet side is missing"),
         (lambda: Checked(Check.RADIATOR, None, {"in_c": 88, "out_c": 400}), "figures.out_c", "-20 to 150"),
         (lambda: Checked(Check.RADIATOR, None, {"in": 88}), "figures.in", "in_c, out_c"),

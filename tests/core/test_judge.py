@@ -204,7 +204,7 @@ def test_a_single_coarse_reading_is_allowed_its_instruments_doubt():
 def test_readings_and_litres_that_disagree_are_not_proven():
     said = verdict(readings(-37, -37, -37), prediction=litres_say(-28))
     assert said.verdict is Proof.DOES_NOT_AGREE
-    assert "stronger than the litres say" in said.said.sentence
+    assert "stronger than the litres predict" in said.said.sentence
     assert "Check the zero first" in said.said.sentence
 
 
@@ -218,7 +218,7 @@ def test_a_vague_prediction_contradicts_nothing():
 
 def test_the_sentence_says_reading_distance_and_safe_to():
     said = verdict(readings(-36.6, -36.6, -36.6))
-    assert said.said.sentence.startswith("Reads −36.6 °C, 0.4 K warmer than the target −37 °C.")
+    assert said.said.sentence.startswith("Reads −36.6 °C, 0.4 °C warmer than the target −37 °C.")
     assert said.safe_to_c > -36.6
     assert said.off_target_k == pytest.approx(0.4, abs=0.01)
 

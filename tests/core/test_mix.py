@@ -268,5 +268,5 @@ def test_what_cannot_be_is_refused_by_name(changes, field):
 
 
 def test_more_inside_than_the_loop_holds_is_a_question():
-    with pytest.raises(OutOfRange, match="wrong litres, or wrong capacity"):
+    with pytest.raises(OutOfRange, match="Check the litres, or the capacity"):
         question(inside=Inside(40))

@@ -205,7 +205,7 @@ def test_what_cannot_be_made_sure_is_said_with_the_surest_there_is():
     assert not answer.feasible
     assert answer.reason.code == "not_sure"
     assert answer.final.freeze_c == pytest.approx(-50, abs=0.01)
-    assert "measure closer" in answer.reason.message
+    assert "measure more exactly" in answer.reason.message
 
 
 def test_without_any_spread_being_sure_reckons_with_the_handbooks_alone():

@@ -216,7 +216,7 @@ def taught(real_l, believed=ROUGHLY_32, out=24.5, sd_read=0.003):
     plan = mix(MixQuestion(ETHYLENE, believed.value, Inside(believed.value - out), -40.0))
     left_kg = (real_l - out) * WATER_DENSITY_20C / 1000
     glycol_kg = plan.concentrate_l * density_20c(ETHYLENE, 0.95) / 1000 * 0.95
-    low, high = 0.3, 0.7  # the real loop at its mark: glycol over all of it
+    low, high = 0.3, 0.7  # the real loop at the cold mark: glycol over all of it
     for _ in range(60):
         w = (low + high) / 2
         low, high = (w, high) if real_l * density_20c(ETHYLENE, w) / 1000 * w < glycol_kg else (low, w)
@@ -281,7 +281,7 @@ def test_a_target_that_climate_did_not_set_says_what_did(glycol, coldest, target
 def test_every_miss_says_by_how_much():
     weak = mix(MixQuestion(ETHYLENE, 32.0, Inside(20.0), -45.0)).reason
     assert weak.misses_by_c == pytest.approx(weak.best_freeze_c + 45.0)
-    assert f"{weak.misses_by_c:.1f} K short" in weak.message
+    assert f"{weak.misses_by_c:.1f} °C short" in weak.message
     strong = mix(MixQuestion(ETHYLENE, 32.0, Inside(20.0, 70.0), -20.0)).reason
     assert strong.misses_by_c < 0
     assert "past it" in strong.message

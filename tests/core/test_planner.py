@@ -79,7 +79,7 @@ def test_what_a_sweep_never_reaches_is_said():
     beyond = Layout(PIPED.nodes, PIPED.pipes, (Drain("A", "radiator", 700, {"radiator": 0.9}),))
     never = methods(opened(beyond, 9.9, 32.0))[Method.OPEN_RINSE]
     assert (never.reaches, never.rounds) == (False, None)
-    assert "never reaches keeps" in never.reason.sentence
+    assert "does not reach keep" in never.reason.sentence
 
 
 def test_cheapest_that_reaches_the_limit_comes_first_and_what_does_not_comes_last():

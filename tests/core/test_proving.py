@@ -37,7 +37,7 @@ def test_too_weak_is_corrected_by_litres_read_again_and_proven():
     plan = state.correction
     assert plan.feasible
     assert plan.water_l == 0
-    assert "Take" in plan.said.sentence
+    assert "Drain" in plan.said.sentence
     state = book.add(StrengthAdjusted(plan.out_l, NEW, plan.product_l, 0.0))
     assert state.proof is None
     assert state.claim.why == "weakest_vessel"
@@ -69,8 +69,8 @@ def test_too_strong_swaps_some_for_water():
 @pytest.mark.parametrize(
     ("facts", "words"),
     [
-        (StrengthAdjusted(40.0, NEW, 40.0, 0), "cannot be"),
-        (StrengthAdjusted(5.0, NEW, 0.5, 0), "the mark would be missed"),
+        (StrengthAdjusted(40.0, NEW, 40.0, 0), "more than the 32.0 L inside"),
+        (StrengthAdjusted(5.0, NEW, 0.5, 0), "misses the cold mark"),
         (StrengthAdjusted(5.0, PG, 5.0, 0), "another base"),
     ],
 )
@@ -173,7 +173,7 @@ def test_the_last_look_says_what_is_still_to_be_done():
     held = LeakProof(LeakMethod.PRESSURE, 100, 6.0, 10)
     state = book.add(FinishChecked(Level.LOW, 60.0, held, done=(FinishPoint.COVERS,)))
     assert state.finish.leak_ok is False
-    assert state.finish.missing[0] == "it does not hold: find the leak"
+    assert state.finish.missing[0] == "it leaks: find the leak"
     assert "the level was read warm" in state.finish.missing
     assert "the level is low" in state.finish.missing
     good = FinishChecked(Level.AT_MARK, 18.0, no_leak_proof="no pump here", done=tuple(FinishPoint))
@@ -182,7 +182,7 @@ def test_the_last_look_says_what_is_still_to_be_done():
 
 
 def test_without_a_hold_by_value_the_reason_is_asked():
-    with pytest.raises(CoreError, match="by value"):
+    with pytest.raises(CoreError, match="leak test is missing"):
         FinishChecked(Level.AT_MARK, 18.0)
 
 

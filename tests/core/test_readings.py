@@ -49,7 +49,7 @@ def test_a_value_that_its_scale_cannot_show_is_refused(instrument, value, field)
 
 
 def test_half_a_step_is_no_step():
-    with pytest.raises(CoreError, match="Count those that show"):
+    with pytest.raises(CoreError, match="Count the visible steps"):
         read_on(TESTER, 2.5)
 
 

@@ -79,7 +79,7 @@ def test_a_run_that_never_opened_the_thermostat_does_not_exchange_the_block():
     round_of(hot)
     flush = round_of(cold, run=COLD_RUN)
     assert flush.finished_old_percent > 1.25 * hot.state.flush.finished_old_percent
-    assert any("3-minute run never opened the thermostat" in said.sentence for said in flush.rounds[-1].thin)
+    assert any("3-minute run did not open the thermostat" in said.sentence for said in flush.rounds[-1].thin)
     shares = {row.id: row.old_percent for row in flush.rounds[-1].vessels}
     assert shares["block"] > 2 * shares["radiator"]
 
@@ -200,7 +200,7 @@ def test_a_reading_below_detection_leaves_the_prediction():
     before = round_of(book).finished_old_percent
     flush = book.add(read_rinse(0.0)).flush
     assert flush.finished_old_percent == before
-    assert "it bounds" in flush.rounds[-1].jar.says.sentence
+    assert "instrument limit" in flush.rounds[-1].jar.says.sentence
 
 
 def test_with_cleaner_inside_no_glycol_reading_counts():
@@ -208,7 +208,7 @@ def test_with_cleaner_inside_no_glycol_reading_counts():
     before = round_of(book, DOSED).finished_old_percent
     flush = book.add(read_rinse(-9.0)).flush
     assert flush.finished_old_percent == before
-    assert "no glycol reading counts" in flush.rounds[-1].jar.says.sentence
+    assert "glycol readings do not count" in flush.rounds[-1].jar.says.sentence
 
 
 def test_a_strength_nobody_read_says_nothing_of_a_share():
@@ -216,7 +216,7 @@ def test_a_strength_nobody_read_says_nothing_of_a_share():
     book.add(JobOpened(JobType.CHANGE_TYPE), planned(), weighed(24.5))
     flush = round_of(book, RINSE, HOT, 24.5, read_rinse(-3.0))
     assert flush.rounds[-1].source is Source.PREDICTED
-    assert "never read" in flush.rounds[-1].jar.says.sentence
+    assert "not read as found" in flush.rounds[-1].jar.says.sentence
 
 
 def test_the_doubt_of_the_share_grows_with_every_drain_and_shrinks_with_a_reading():
@@ -238,13 +238,13 @@ def test_cleaner_is_carried_until_it_is_rinsed_below_its_limit():
     assert state.flush.cleaner.running
     assert state.flush.cleaner.percent == pytest.approx(100, rel=0.01)
     assert state.standing.code == "cleaner_in"
-    assert "must not stand overnight" in state.standing.sentence
+    assert "must not stay overnight" in state.standing.sentence
     assert state.frost_risk
     state = book.add(weighed(24.5))
     assert state.flush.cleaner.percent == pytest.approx(23.4, abs=0.3)
     assert not state.flush.cleaner.running
     assert "cleaner_left" in {said.code for said in state.flush.enough.short}
-    with pytest.raises(CoreError, match="nobody ends a flush on cleaner"):
+    with pytest.raises(CoreError, match="a flush cannot finish with cleaner inside"):
         book.add(FlushEnded("no time"))
     for _ in range(3):
         round_of(book)
@@ -298,7 +298,7 @@ def test_stopping_early_asks_why_and_shortens_the_life():
     book = Book(a_loop(layout=PIPED))
     book.add(JobOpened(JobType.CHANGE_TYPE), ReportedContents())
     book.add(planned(), weighed(24.5))
-    with pytest.raises(CoreError, match="Say why it ends here"):
+    with pytest.raises(CoreError, match="Say why you finish here"):
         book.add(FlushEnded())
     state = book.add(FlushEnded("race tonight"))
     assert state.flush.early == "race tonight"
@@ -407,7 +407,7 @@ def test_a_jar_of_a_round_that_did_not_circulate_is_not_enough():
 def test_weights_beyond_what_is_inside_are_questioned_never_clamped(where):
     book = Book(a_loop(layout=PIPED))
     book.add(JobOpened(JobType.CHANGE_TYPE), planned())
-    with pytest.raises(CoreError, match="Wrong litres, or wrong capacity"):
+    with pytest.raises(CoreError, match="Check the litres, or ask a lead"):
         book.add(Drained(caught=(Caught("A", gross_kg=17), Caught(where, gross_kg=180))))
 
 

@@ -54,14 +54,14 @@ CASES = [
     (Read(2, Place.AS_FOUND, STEPS), "As found 2 steps on Steps 1"),
     (Read(31.2, Place.RINSE, BRIX), "Rinse read 31.2 Brix on Brix 2"),
     (SignedOff("too_weak", "race tonight"), "Signed off: too weak (race tonight)"),
-    (Voided("x"), "Entry taken back"),
+    (Voided("x"), "Entry undone"),
     (
         ReportedContents(Base.ETHYLENE, Family.IAT, ToppedUp.WATER),
-        "Inside, as told: silicate type, ethylene glycol; topped up with water",
+        "Reported inside: silicate type, ethylene glycol; topped up with water",
     ),
     (
         ReportedContents(changed_km=120000, changed_hours=5100),
-        "Inside, as told: family unknown, base unknown; topped up with nobody knows; changed at 120000 km, 5100 h",
+        "Reported inside: family unknown, base unknown; topped up with not known; changed at 120000 km, 5100 h",
     ),
     (Metered(128400, 5210), "Meters: 128400 km, 5210 h"),
     (Metered(None, 12, replaced=True), "Meters: 12 h, meter replaced"),
@@ -77,7 +77,7 @@ CASES = [
         "Pressure hold: start 100 kPa, end 98 kPa, after 5 min",
     ),
     (Skipped((Check.HOSES, Check.CAP), "no time"), "Left out: hoses, cap and neck (no time)"),
-    (GateObserved(Warmth.HAND, Pressure.HOSE, held=True, soft=False), "Safe-to-open check: held in the hand, hose hard"),
+    (GateObserved(Warmth.HAND, Pressure.HOSE, held=True, soft=False), "Safe-to-open check: can be held, hose hard"),
     (
         GateObserved(Warmth.PROBE, Pressure.GAUGE, temperature_c=31, gauge_kpa=0),
         "Safe-to-open check: 31 °C, gauge 0 kPa",

@@ -16,9 +16,9 @@ from temper_core.job.validate import check_entry
 from tests.core.test_ledger import FELT, START, a_loop, with_gate
 from tests.walks import BETWEEN, MAKERS, steps
 
-BLOCKS, LEAST = 16, 8
-WALKS = int(os.environ.get("TEMPER_WALKS", "50"))  # of each block; 125 and more before a release
-EACH = 20 / BLOCKS  # so often every kind is accepted in a block, so 20 times and more in all
+BLOCKS = int(os.environ.get("TEMPER_WALK_BLOCKS", "6"))  # 16 before a release
+WALKS, LEAST = 125, 8
+EACH = 20 / 16  # so often every kind is accepted in a block, so 20 times and more in all
 
 
 def within_what_can_be(state):

@@ -19,13 +19,13 @@ def test_a_refusal_says_which_value_what_is_allowed_and_what_to_do():
     with pytest.raises(OutOfRange) as refused:
         check_between("drained_l", 40, 0, 32, "L", "Wrong litres, or wrong capacity?")
     error = refused.value
-    assert error.message == "40 L cannot be: 0 to 32 L is allowed. Wrong litres, or wrong capacity?"
+    assert error.message == "40 L is not possible: 0 to 32 L is allowed. Wrong litres, or wrong capacity?"
     assert (error.field, error.code, error.value, error.low, error.high) == ("drained_l", "out_of_range", 40, 0, 32)
 
 
 def test_a_refusal_carries_its_figures_for_other_units():
     error = pickle.loads(pickle.dumps(OutOfRange("drained_l", 40, 0, 32, "L", "Weigh it.")))
-    assert error.said.template == "{value_l} cannot be: {low_l} to {high_l} is allowed. Weigh it."
+    assert error.said.template == "{value_l} is not possible: {low_l} to {high_l} is allowed. Weigh it."
     assert error.said.values == {"value_l": 40, "low_l": 0, "high_l": 32}
     assert error.said.sentence == error.message
     assert OutOfRange("held_min", 0, 1, 240, "min", "Hold it.").said is None  # minutes are minutes in every system
@@ -87,7 +87,7 @@ def test_an_unknown_unit_is_refused_with_the_known_ones(unit):
 def test_a_saying_carries_its_figures():
     said = say("reads", "Reads {freeze_c}, {gap_k} {side}; {in_l} in, {old_percent:0} old.", freeze_c=-44.62, gap_k=0.38,
                side="warmer", in_l=24.5, old_percent=5.5)  # fmt: skip
-    assert said.sentence == "Reads −44.6 °C, 0.4 K warmer; 24.5 L in, 6 % old."
+    assert said.sentence == "Reads −44.6 °C, 0.4 °C warmer; 24.5 L in, 6 % old."
     assert said.values["freeze_c"] == -44.62
 
 

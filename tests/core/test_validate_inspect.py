@@ -37,10 +37,10 @@ def test_a_check_walks_know_and_test_and_is_signed_off():
 def test_a_check_may_not_end_otherwise_nor_undecided():
     book = Book()
     book.add(JobOpened(JobType.CHECK), ReportedContents())
-    with pytest.raises(Conflict, match="Decide first"):
+    with pytest.raises(Conflict, match="Choose first"):
         book.add(SignedOff("checked"))
     book.add(JobTypeChosen(JobType.CHECK, JobType.CHANGE_TYPE, "looked at again on Monday"))
-    with pytest.raises(Conflict, match="ends 'checked'"):
+    with pytest.raises(Conflict, match="signed off as checked"):
         book.add(SignedOff("proven"))
 
 
@@ -80,7 +80,7 @@ def test_meters_that_went_backwards_are_questioned_even_from_an_earlier_job():
     with pytest.raises(CoreError) as refused:
         book.add(Metered(119_000))
     assert refused.value.field == "distance_km"
-    assert "If the meter was replaced, say so" in refused.value.message
+    assert "if the meter was replaced, tick that" in refused.value.message
     with pytest.raises(CoreError) as refused:
         book.add(Metered(121_000, 3_999))
     assert refused.value.field == "hours"
@@ -96,7 +96,7 @@ def test_a_meter_needs_a_figure():
 def test_a_decision_names_the_advice_that_was_seen():
     book = Book()
     book.add(JobOpened(JobType.REFILL), planned())  # another family is inside: change out is advised
-    with pytest.raises(Conflict, match="advice is now 'change type'"):
+    with pytest.raises(Conflict, match="advice is now “change type”"):
         book.add(JobTypeChosen(JobType.REFILL, JobType.REFILL))
     with pytest.raises(CoreError, match="Against the advice"):
         JobTypeChosen(JobType.REFILL, JobType.CHANGE_TYPE)
@@ -112,7 +112,7 @@ def test_a_drained_loop_cannot_go_a_way_without_a_drain():
     with pytest.raises(Conflict, match="this job has no drain"):
         book.add(JobTypeChosen(JobType.TOP_UP, advised, "why not"))
     book.add(planned(-45.0, concentrate_l=18.1, water_l=6.7), pour(NEW, 5, 0))
-    with pytest.raises(Conflict, match="take the pours back first"):
+    with pytest.raises(Conflict, match="Undo the pours first"):
         book.add(JobTypeChosen(JobType.REFILL, advised, "why not"))
 
 
@@ -128,7 +128,7 @@ def test_an_override_is_seen_once_also_after_the_job():
     assert book.add(Acknowledged(override)).overrides[0].acknowledged
     with pytest.raises(Conflict, match="seen it already"):
         book.add(Acknowledged(override))
-    with pytest.raises(Conflict, match="not in this ledger"):
+    with pytest.raises(Conflict, match="not in this record"):
         book.add(Acknowledged("nowhere"))
 
 
@@ -137,7 +137,7 @@ def test_a_photo_belongs_to_an_entry_that_stands():
     book.add(JobOpened(JobType.CHECK), Sampled(Spot.NECK, (Look.GEL,)))
     book.add(PhotoAdded("e1", "0" * 64))
     book.add(Voided("e2"), Voided("e1"))
-    with pytest.raises(Conflict, match="not in this ledger"):
+    with pytest.raises(Conflict, match="not in this record"):
         book.add(PhotoAdded("e1", "0" * 64))
 
 

@@ -63,14 +63,14 @@ def test_the_sheet_holds_the_strength_the_bleed_the_leak_proof_and_what_comes(in
     }
     assert said["Reads"].startswith(MINUS)
     assert "heater blows hot" in said["Bled"]
-    assert said["Leak proof"].startswith("tight: pressure 100 kPa")
+    assert said["Leak test"].startswith("tight: pressure 100 kPa")
     assert "Next service" in said
     assert any(name.startswith("By ") for name in said)
 
 
 def test_the_customer_reads_plain_words_and_no_trade(ines, shuttle):
     text = pdf_text(ines, shuttle, "?plain=true")
-    assert "keep children and animals away" in " ".join(text.split())
+    assert "Keep children and animals away" in " ".join(text.split())
     assert not re.search(r"heater core|degas|kPa|residual|refractometer", text)
 
 
@@ -94,7 +94,7 @@ def test_a_job_of_another_loop_has_no_sheet_here(ines, shuttle, groomer):
 
 def test_a_sheet_of_a_job_in_work_says_that_it_is(ines, groomer):
     assert ines.get(f"/api/loops/{groomer.id}/sheet").json()["signed_at"] is None
-    assert "Still in work" in pdf_text(ines, groomer)
+    assert "In progress" in pdf_text(ines, groomer)
 
 
 def test_a_loop_that_never_had_a_job_has_an_empty_sheet(ines, sled):
@@ -240,7 +240,7 @@ def test_the_frost_plan_names_what_is_not_protected(ines, depot, monkeypatch):
     page = ines.get("/api/season").json()
     assert page["dates"]["season"] == "frost"
     rows = {row["machine"]["fleet_number"]: row["plan"] for row in page["rows"]}
-    assert "Drain it for storage" in rows["RS-1"]["act"]["sentence"]
+    assert "Drain for storage" in rows["RS-1"]["act"]["sentence"]
     assert rows["RS-1"]["loud"]
     assert "W-02" not in rows
     assert ines.get("/api/board").json()["frost"]["machines"] == len(page["rows"])

@@ -1,4 +1,4 @@
-"""The board: small rows, made once until something is recorded or their time is up, and no answer twice."""
+"""The board: small rows, made once until something is recorded or their time is up, and not a result twice."""
 
 import json
 from datetime import timedelta

@@ -130,7 +130,7 @@ def test_a_signed_job_takes_no_more_entries(ines, groomer, product, glass):
     answer = ines.record(groomer, "drained", drain(1))
     assert answer.status_code == 409
     assert answer.json() | {"message": ""} == {"field": "facts.job", "code": "signed_off", "message": ""}
-    assert "Open a new job" in answer.json()["message"]
+    assert "Start a new job" in answer.json()["message"]
 
 
 def test_later_edits_never_alter_a_signed_job(ines, groomer, product, glass):
@@ -182,7 +182,7 @@ def test_litres_may_come_with_their_unit(ines, railcar):
 
 BAD = [
     (drain(-1), "facts.drained_l", "out_of_range", "negative"),
-    (drain(70), "facts.drained_l", "more_than_inside", "Wrong litres, or wrong capacity"),
+    (drain(70), "facts.drained_l", "more_than_inside", "Check the litres, or ask a lead"),
     (drain(1e308), "facts.drained_l", "out_of_range", "allowed"),
     (drain("forty"), "entries.0.facts.drained_l", "float_type", "must be a number"),
     (drain("41,5"), "entries.0.facts.drained_l", "float_type", "must be a number"),
@@ -193,12 +193,17 @@ BAD = [
     (drain(5, rinses=2), "entries.0.facts.rinses", "extra_forbidden", "not known here"),
     (drain(5, caught=[{"gross_kg": 9}]), "facts.drained_l", "required", "one of the two"),
     ({"caught": [{"gross_kg": 9, "marks_l": 8, "at_c": 20}]}, "facts.caught.0.gross_kg", "required", "one of the two"),
-    ({"caught": [{"gross_kg": 9, "tare_kg": 12}]}, "facts.caught.0.tare_kg", "more_than_gross", "exchange the two"),
+    ({"caught": [{"gross_kg": 9, "tare_kg": 12}]}, "facts.caught.0.tare_kg", "more_than_gross", "Swap the two"),
     ({"caught": [{"where": "Z", "gross_kg": 9}]}, "facts.caught.0.where", "unknown_place", "A, B"),
-    ({"caught": [{"where": "heater", "gross_kg": 29}]}, "facts.caught.0.where", "more_than_inside", "wrong vessel"),
-    ({"caught": [{"gross_kg": 90}]}, "facts.drained_l", "more_than_inside", "Wrong litres, or wrong capacity"),
-    ({"drained_l": 5, "measured": None}, "facts.measured", "required", "How were the litres found"),
-    ({"caught": [{"marks_l": 8}]}, "facts.caught.0.at_c", "required", "How warm is the fluid"),
+    (
+        {"caught": [{"where": "heater", "gross_kg": 29}]},
+        "facts.caught.0.where",
+        "more_than_inside",
+        "Check the litres and the vessel",
+    ),
+    ({"caught": [{"gross_kg": 90}]}, "facts.drained_l", "more_than_inside", "Check the litres, or ask a lead"),
+    ({"drained_l": 5, "measured": None}, "facts.measured", "required", "How the litres were measured is missing"),
+    ({"caught": [{"marks_l": 8}]}, "facts.caught.0.at_c", "required", "fluid temperature is missing"),
     (drain(5, measured="felt"), "entries.0.facts.measured", "enum", "weighed"),
     (drain(5, mesured="marks"), "entries.0.facts.mesured", "extra_forbidden", "not known here"),
     ({"measured": "marks"}, "facts.drained_l", "required", "one of the two"),
@@ -383,18 +388,19 @@ def test_a_zero_check_is_kept_with_its_time(ines, glass):
     assert ines.post(f"/api/instruments/{glass.id}/zero", {"zero": 40}).status_code == 400
 
 
-def test_a_mixture_is_split_into_what_it_holds_by_the_core(ines, railcar, product):
+def test_a_mixture_is_split_into_what_it_holds_by_the_core(ines, groomer, product):
     """0.8 L of a mix of three parts product and one of water: 0.6 L and 0.2 L, by arithmetic."""
     mixture = {"product_id": product.id, "mixture_l": 0.8, "product_share": 0.75, "water": "demineralised"}
-    ines.open_up(railcar)
-    assert ines.record(railcar, "poured", mixture).status_code == 201
-    facts = Entry.objects.filter(loop=railcar, kind="poured").latest("seq").facts
+    plan = {"product_id": product.id, "coldest_c": -38, "margin_k": 5}
+    bench(ines.record(groomer, "planned", plan | {"target_freeze_c": -45, "concentrate_l": 18.1, "water_l": 6.7}))
+    assert ines.record(groomer, "poured", mixture).status_code == 201
+    facts = Entry.objects.filter(loop=groomer, kind="poured").latest("seq").facts
     assert (facts["product_l"], facts["water_l"]) == pytest.approx((0.6, 0.2))
     for wrong, field in (
         (mixture | {"product_l": 0.6}, "facts.mixture_l"),
         ({key: value for key, value in mixture.items() if key != "product_share"}, "facts.product_share"),
         (mixture | {"product_share": 1.2}, "facts.product_share"),
     ):
-        answer = ines.record(railcar, "poured", wrong)
+        answer = ines.record(groomer, "poured", wrong)
         assert answer.status_code == 400
         assert answer.json()["field"].endswith(field), answer.json()

@@ -37,7 +37,7 @@ def rinsing(depot):
 
 @pytest.fixture
 def aside(depot):
-    """T-22: put aside with rinse water in it."""
+    """T-22: put aside with rinse water inside."""
     return loop_of("T-22")
 
 
@@ -99,7 +99,7 @@ def test_a_cleaner_over_its_limit_is_first_and_still_goes_through_the_gate(tomo,
     assert (board[0]["machine"]["fleet_number"], board[0]["wait"]["kind"]) == ("IR-1", "limit")
     state = bench(tomo, resurfacer)["state"]
     assert state["flush"]["cleaner"]["running"]
-    assert "must not stand overnight" in state["standing"]["sentence"]
+    assert "must not stay overnight" in state["standing"]["sentence"]
     tomo.record(resurfacer, "paused", {"note": "lunch"})
     assert tomo.get("/api/board").json()["strips"][0]["wait"]["kind"] == "limit"  # it cannot be put away
     tomo.record(resurfacer, "resumed", {})
@@ -129,12 +129,12 @@ def test_label_and_analysis_are_written_into_the_round(tomo, depot, aside):
 @pytest.mark.parametrize(
     ("facts", "field", "words"),
     [
-        ({"method": "cleaner"}, "facts.agent", "Which cleaner"),
-        ({"method": "cleaner", "agent_id": "Linerdose", "agent_ml": 5, "run_min": 9}, "facts.agent", "is no cleaner"),
-        ({"method": "cleaner", "agent_id": "Rinseflow", "run_min": 180}, "facts.agent_ml", "How much cleaner"),
+        ({"method": "cleaner"}, "facts.agent", "The cleaner is missing"),
+        ({"method": "cleaner", "agent_id": "Linerdose", "agent_ml": 5, "run_min": 9}, "facts.agent", "is not a cleaner"),
+        ({"method": "cleaner", "agent_id": "Rinseflow", "run_min": 180}, "facts.agent_ml", "amount of cleaner is missing"),
         ({"method": "cleaner", "agent_id": "Rinseflow", "agent_ml": 9, "run_min": 300}, "facts.run_min", "over the label's"),
-        ({"method": "blow_out"}, "facts.method", "record it as a sweep"),
-        ({"method": "fill_run_drain", "fill_l": 99}, "facts.fill_l", "do not fit"),
+        ({"method": "blow_out"}, "facts.method", "Record it as a rinse"),
+        ({"method": "fill_run_drain", "fill_l": 99}, "facts.fill_l", "more than the 24.5 L of room"),
         ({"method": "boil"}, "entries.0.facts.method", "fill_run_drain"),
     ],
 )

@@ -93,7 +93,7 @@ def test_an_override_waits_for_a_lead_who_says_that_they_have_seen_it(ines, maud
     refused = record(ines, bus, ("acknowledged", {"entry_id": entry_id}))
     assert (refused.status_code, refused.json()["message"]) == (
         403,
-        "Only a lead acknowledges a decision against the advice.",
+        "Only a lead can confirm a decision against the advice. Ask a lead.",
     )
     assert record(maud, bus, ("acknowledged", {"entry_id": entry_id})).status_code == 201
     assert "B-14" not in {row["machine"]["fleet_number"] for row in maud.get("/api/board").json()["overrides"]}
@@ -158,7 +158,7 @@ def test_the_gate_is_refused_then_passed_and_nobody_passes_it_for_another(ines, 
     bus = Loop.objects.get(machine__fleet_number="B-14")
     out = {"drained_l": 9.0, "measured": "marks"}
     shut = bench(tomo, bus)["state"]["gate"]
-    assert [said["sentence"] for said in shut["reasons"]] == ["58 °C is not under 45 °C: wait, then measure again."]
+    assert [said["sentence"] for said in shut["reasons"]] == ["58 °C is not below 45 °C: wait, then measure again."]
     seen = bench(tomo, bus)["state"]["last_entry_id"]
     refused = tomo.record(bus, "drained", out, seen=seen)
     assert (refused.status_code, refused.json()["code"]) == (409, "gate_shut")

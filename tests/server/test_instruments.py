@@ -49,7 +49,7 @@ def test_a_zero_out_of_tolerance_puts_in_doubt_what_was_read_since_the_last_good
     off = ines.post(f"/api/instruments/{glass_3.id}/zero", {"zero": -2.5}).json()
     assert not off["state"]["good"]
     assert off["in_doubt"] == before + told > before
-    assert "clean the prism" in off["state"]["said"]["sentence"]
+    assert "Clean the prism" in off["state"]["said"]["sentence"]
     again = ines.post(f"/api/instruments/{glass_3.id}/zero", {"zero": -2.4, "adjusted": True}).json()
     assert again["state"]["good"]
     assert again["zero"] == 0.0

@@ -47,18 +47,18 @@ class OutOfRange(CoreError):
     def __init__(self, field: str, value: float, low: float, high: float, unit: str, todo: str) -> None:
         self.value, self.low, self.high, self.unit = value, low, high, unit
         shown = f"{value:g} {unit}" if math.isfinite(value) else str(value)
-        message = f"{shown} cannot be: {low:g} to {high:g} {unit} is allowed. {todo}"
+        message = f"{shown} is not possible: {low:g} to {high:g} {unit} is allowed. {todo}"
         suffix = _SUFFIX.get(unit)
         if suffix is None or not math.isfinite(value):
             super().__init__(field, message)
             return
-        template = f"{{value{suffix}}} cannot be: {{low{suffix}}} to {{high{suffix}}} is allowed. {todo}"
+        template = f"{{value{suffix}}} is not possible: {{low{suffix}}} to {{high{suffix}}} is allowed. {todo}"
         values = {f"value{suffix}": float(value), f"low{suffix}": float(low), f"high{suffix}": float(high)}
         super().__init__(field, Message(self.code, message, template, values))
 
 
 class Conflict(CoreError):
-    """The ledger has moved on, or is closed: look again, then decide."""
+    """The ledger has moved on, or is closed. Reload, then choose."""
 
     code = "conflict"
 

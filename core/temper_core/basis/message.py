@@ -14,7 +14,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 MINUS = "\N{MINUS SIGN}"
-_UNITS = {"_c": " °C", "_k": " K", "_l": " L", "_percent": " %", "_kpa": " kPa", "_km": " km"}
+_UNITS = {"_c": " °C", "_k": " °C", "_l": " L", "_percent": " %", "_kpa": " kPa", "_km": " km"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,7 +31,7 @@ def say(code: str, template: str, **values: float | str) -> Message:
     """Build a Message; raises KeyError for a placeholder without a value.
 
     >>> say("x", "Reads {freeze_c}, {gap_k} from {target_c:0}.", freeze_c=-44.62, gap_k=0.38, target_c=-45).sentence
-    'Reads −44.6 °C, 0.4 K from −45 °C.'
+    'Reads −44.6 °C, 0.4 °C from −45 °C.'
     """
     parts = []
     for literal, name, decimals, _ in string.Formatter().parse(template):

@@ -52,7 +52,7 @@ class CooldownQuestion:
         check_between("from_c", self.from_c, -60, 150, "°C")
         check_between("ambient_c", self.ambient_c, -60, 60, "°C")
         if not self.until_c > self.ambient_c:
-            words = "It never gets to {until_c} in {ambient_c}: ask for more than the surroundings."
+            words = "{until_c} is not above the surroundings ({ambient_c}). Enter a higher temperature."
             raise CoreError("until_c", say("never_reached", words, until_c=self.until_c, ambient_c=self.ambient_c))
         check_between("until_c", self.until_c, -60, 150, "°C")
         if self.loop_volume_l is not None:
@@ -124,11 +124,11 @@ def _through(q: CooldownQuestion, point: CoolPoint, fall: float, either_way: flo
 
 
 def _not_falling() -> CoreError:
-    return CoreError("points", "By these points it does not cool: stop engine and preheater, measure again.", "not_falling")
+    return CoreError("points", "Not cooling by these points: stop engine and preheater, measure again.", "not_falling")
 
 
 def _not_measurably() -> CoreError:
-    message = "Not cooling measurably by these points: stop engine and preheater, log another later."
+    message = "Not cooling measurably by these points: stop engine and preheater, record another later."
     return CoreError("points", message, "not_measurable")
 
 
@@ -141,7 +141,7 @@ def _fitted(q: CooldownQuestion, points: Sequence[CoolPoint]) -> CooldownAnswer:
     mean_e = sum(w * e for w, e in zip(weights, excess, strict=True)) / whole
     spread = sum(w * (p.minute - mean_t) ** 2 for w, p in zip(weights, points, strict=True))
     if spread <= 0:
-        raise CoreError("points", "Points of one minute make no line: log another later.", "one_minute")
+        raise CoreError("points", "Points within one minute give no trend: record another later.", "one_minute")
     slope = sum(w * (p.minute - mean_t) * (e - mean_e) for w, p, e in zip(weights, points, excess, strict=True)) / spread
     if slope >= 0:
         raise _not_falling()

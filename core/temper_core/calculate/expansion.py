@@ -32,7 +32,7 @@ class ExpansionQuestion:
             with called(name):
                 density(self.glycol, glycol_w, getattr(self, name))
         if self.hot_c <= self.cold_c:
-            words = "{hot_c} is not warmer than {cold_c}: exchange the two."
+            words = "{hot_c} is not warmer than {cold_c}. Swap the two."
             raise CoreError("hot_c", say("not_warmer", words, hot_c=self.hot_c, cold_c=self.cold_c))
 
 

@@ -43,7 +43,7 @@ class VacuumQuestion:
         check_between("loop_c", self.loop_c, COLDEST_C, WARMEST_C, "°C", "A cold loop only: warm fluid boils under vacuum.")
         if not 0 <= self.vacuum_kpa < ambient:
             message = (
-                f"{self.vacuum_kpa:g} kPa below ambient cannot be: 0 to {ambient:.1f} kPa is allowed at "
+                f"{self.vacuum_kpa:g} kPa below ambient is not possible: 0 to {ambient:.1f} kPa is allowed at "
                 f"{self.altitude_m:g} m. Read the gauge again; 25 inHg are 85 kPa."
             )
             raise CoreError("vacuum_kpa", message, "out_of_range")
@@ -91,13 +91,17 @@ def vacuum_tight(minutes: float, drop_kpa: float, policy: Policy) -> bool | None
 def _warnings(q: VacuumQuestion, reachable: float, policy: Policy) -> list[Message]:
     said = []
     if q.vacuum_kpa > reachable + 0.5:
-        words = "Deeper than a pump gets here ({reachable_kpa:0} below ambient): the gauge is off, or the fluid boils."
+        words = "Deeper than a pump reaches here ({reachable_kpa:0} below ambient): the gauge is off, or the fluid boils."
         said.append(say("too_deep", words, reachable_kpa=reachable))
     elif q.vacuum_kpa < min(policy["vacuum_low_kpa"], reachable) - 0.5:
-        words = "{low_kpa:0} below ambient are asked for here: pull deeper, or look for the leak."
+        words = "At least {low_kpa:0} below ambient is needed here: pull deeper, or look for a leak."
         said.append(say("too_shallow", words, low_kpa=min(policy["vacuum_low_kpa"], reachable)))
     if q.held and q.held.minutes < SHORTEST_HOLD_MIN:
         said.append(
-            say("held_too_short", "Held under {minutes} minutes: slow leaks hide.", minutes=f"{SHORTEST_HOLD_MIN:g}")
+            say(
+                "held_too_short",
+                "Held less than {minutes} minutes: too short for slow leaks.",
+                minutes=f"{SHORTEST_HOLD_MIN:g}",
+            )
         )
     return said

@@ -32,15 +32,17 @@ class MeasureQuestion:
 
     def __post_init__(self) -> None:
         if (self.gross_kg is None) == (self.marks_l is None):
-            raise CoreError("gross_kg", "Give the weight or the litres by the marks: one of the two.", "required")
+            raise CoreError("gross_kg", "Weight and litres are both given, or neither. Enter one of the two.", "required")
         if self.strength_percent is not None:
             check_between("strength_percent", self.strength_percent, 0, 100, "% by volume")
-            check_between("strength_sd_percent", self.strength_sd_percent, 0, 50, "% by volume", "A spread is a size.")
+            check_between(
+                "strength_sd_percent", self.strength_sd_percent, 0, 50, "% by volume", "A spread must be positive."
+            )
         if self.gross_kg is not None:
             check_between("gross_kg", self.gross_kg, 0, HEAVIEST_KG, "kg", "Weighed with its container.")
             check_between("tare_kg", self.tare_kg, 0, HEAVIEST_KG, "kg", "The empty container.")
             if self.tare_kg > self.gross_kg:
-                message = f"The empty container ({self.tare_kg:g} kg) weighs more than the full one: exchange the two."
+                message = f"The empty container ({self.tare_kg:g} kg) weighs more than the full one. Swap the two."
                 raise CoreError("tare_kg", message, "more_than_gross")
         if self.marks_l is not None:
             check_between("marks_l", self.marks_l, 0, LARGEST_LOOP_L, "L", "Litres cannot be negative.")

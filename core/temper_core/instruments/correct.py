@@ -106,14 +106,14 @@ def _flags(q: ReadingQuestion, policy: Policy) -> list[Flag]:
     low = policy["compensation_low_c"] if q.compensation_low_c is None else q.compensation_low_c
     high = policy["compensation_high_c"] if q.compensation_high_c is None else q.compensation_high_c
     if not low <= q.sample_c <= high:
-        holds = "compensation holds" if q.compensated else "the temperature correction is sure"
+        holds = "the compensation is valid" if q.compensated else "the temperature correction is valid"
         words = "The sample is at {sample_c}; {holds} from {low_c:0} to {high_c:0}. "
         words += "Let it come to room temperature and read again."
         figures = {"sample_c": q.sample_c, "low_c": low, "high_c": high}
         flags.append(Flag.of(say("outside_compensation", words, holds=holds, **figures)))
     if zero_off_k(q) > policy["zero_tolerance_k"] * (1 + 1e-3):
         at, figures = _on_scale(q.scale, "zero", q.zero or 0.0)
-        words = f"Water read {at}, more than {{tolerance_k}} off. Clean the prism, set the zero, then read again."
+        words = f"Water read {at}, more than {{tolerance_k}} off. Clean the prism, set the zero, read again."
         flags.append(Flag.of(say("zero_off", words, tolerance_k=policy["zero_tolerance_k"], **figures)))
     return flags
 
@@ -142,18 +142,18 @@ def _corrected(q: ReadingQuestion, policy: Policy) -> ReadingAnswer:
     floor = axis.at(0.0) + detectable
     below = seen < floor
     if below:
-        flags.append(Flag("below_detection", "Too little to tell from water: the strength is an upper bound."))
+        flags.append(Flag("below_detection", "Not distinguishable from water: the strength is an upper limit."))
     if seen < axis.at(0.0) - detectable:
-        flags.append(Flag("weaker_than_water", "It reads weaker than water itself: check the zero, then read again."))
+        flags.append(Flag("weaker_than_water", "Reads weaker than water: check the zero, then read again."))
     w = axis.glycol_w(floor if below else seen)
     if w is None:
         if axis.top_w < 1:
-            said = f"Propylene glycol above {100 * axis.top_w:g} % by mass cannot be told by its density."
+            said = f"Propylene glycol above {100 * axis.top_w:g} % by mass cannot be measured by density."
             raise CoreError("value", f"{said} Use a refractometer.", "density_flat")
         return _off_scale(q, flags)
     point = freeze_point(q.glycol, w)
     if point.branch is Branch.RICH:
-        flags.append(Flag("past_the_turn", "So strong that more of it protects less: it wants water."))
+        flags.append(Flag("past_the_turn", "Too strong: more glycol protects less. Add water."))
     return ReadingAnswer(
         refractive_index_20c=refractive_index_20c(q.glycol, w) if below else _index_20c(q, axis, w, seen),
         glycol_mass_percent=w * 100,
@@ -184,10 +184,10 @@ def _on_scale(scale: Scale, name: str, value: float) -> tuple[str, dict[str, flo
 def _off_scale(q: ReadingQuestion, flags: list[Flag]) -> ReadingAnswer:
     facts = FACTS[q.scale]
     seen, figures = _on_scale(q.scale, "seen", q.value)
-    words = f"{seen} is stronger than neat glycol: no number is known."
+    words = f"{seen} is stronger than pure glycol: no value."
     if is_off_scale(q.scale, q.value):
         end, more = _on_scale(q.scale, "end", facts.first if q.value < facts.first else facts.last)
-        words, figures = f"{seen} is past the end of the scale ({end}): no number is known.", figures | more
+        words, figures = f"{seen} is past the end of the scale ({end}): no value.", figures | more
     flags.append(Flag.of(say("off_scale", words, **figures)))
     return ReadingAnswer(None, None, None, None, None, None, None, False, tuple(flags))
 

@@ -17,9 +17,10 @@ class Edge(StrEnum):
 
 EDGE_FLAGS = {
     Edge.SOFT: Flag(
-        "blurred", "A blurred line: dirty prism, oily sample, or not settled. Kept, not counted: wipe, a fresh drop, again."
+        "blurred",
+        "Blurred edge: dirty prism, oily sample, or not settled. Saved, not used. Wipe the prism, read a fresh drop.",
     ),
     Edge.TWO_LINES: Flag(
-        "two_lines", "Two lines: an unmixed or oily sample. Kept, not counted: stir, let it settle, a fresh drop, again."
+        "two_lines", "Two edges: unmixed or oily sample. Saved, not used. Stir, let it settle, read a fresh drop."
     ),
 }

@@ -49,7 +49,7 @@ class ReadingQuestion:
     def __post_init__(self) -> None:
         facts = FACTS[self.scale]
         check_between("sample_c", self.sample_c, -5, 60, "°C", "Let the sample come to room temperature.")
-        check_between("value", self.value, facts.low, facts.high, facts.unit, "Read the line again.")
+        check_between("value", self.value, facts.low, facts.high, facts.unit, "Read the boundary again.")
         if self.zero is not None:
             low, high = facts.water - facts.zero_reach, facts.water + facts.zero_reach
             check_between("zero", self.zero, low, high, facts.unit, "Clean the prism and check the zero again.")

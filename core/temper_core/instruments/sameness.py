@@ -56,11 +56,11 @@ def judge_sameness(
     outlier = far if len(kept) >= LEAST and away > policy["repeat_outlier_divisions"] and together <= limit else None
     values = {"count": str(len(kept)), "range": f"{spread:.1f}"}
     if outlier is not None:
-        words = "Number {number} stands {away} divisions from the others: wipe, read it again, or strike it out."
+        words = "Number {number} is {away} divisions from the others: wipe, read it again, or undo it."
         said = say("outlier", words, number=str(kept[far][0] + 1), away=f"{away:.1f}")
         return Sameness(len(kept), spread, kept[far][0], True, said)
     if spread > limit:
-        words = "{range} divisions between them, more than the instrument's own: one more, wiped and settled."
+        words = "{range} divisions apart, more than the instrument's own accuracy: one more, wiped and settled."
         return Sameness(len(kept), spread, None, True, say("one_more", words, **values))
     return Sameness(len(kept), spread, None, False, say("agree", "{count} readings within {range} divisions.", **values))
 
@@ -93,7 +93,7 @@ def _between_instruments(groups: Sequence[Sequence[ReadingQuestion]], policy: Po
         said = say("instruments_agree", "Two instruments agree on this sample.")
         return Sameness(count, 0.0, None, False, said)
     kelvin = abs((low.freeze_c or 0.0) - (high.freeze_c or 0.0))
-    words = "Two instruments stand {apart_k} apart on one sample: check both zeros, read again, strike out the wrong one."
+    words = "Two instruments are {apart_k} apart on one sample: check both zeros, read again, undo the wrong one."
     return Sameness(count, 0.0, None, True, say("instruments_apart", words, apart_k=kelvin), True)
 
 

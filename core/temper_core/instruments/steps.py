@@ -31,7 +31,7 @@ class StepTester:
 
     def __post_init__(self) -> None:
         if not 1 <= len(self.freezes_c) <= MOST_STEPS:
-            message = f"{len(self.freezes_c)} steps: 1 to {MOST_STEPS} are taken, as its table says."
+            message = f"{len(self.freezes_c)} steps: 1 to {MOST_STEPS} are taken, as printed in its table."
             raise CoreError("freezes_c", message, "out_of_range")
         for i, freeze_c in enumerate(self.freezes_c):
             check_between(f"freezes_c.{i}", freeze_c, COLDEST_TARGET_C[self.glycol], 0, "°C", "As printed on the tester.")
@@ -70,7 +70,7 @@ def read_steps(
     policy = policy or Policy()
     count = len(tester.freezes_c)
     if not 0 <= steps <= count:
-        raise CoreError("steps", f"{steps} steps: this tester has {count}. Count those that show.", "out_of_range")
+        raise CoreError("steps", f"{steps} steps: this tester has {count}. Count the visible steps.", "out_of_range")
     check_between("sample_c", sample_c, -5, 60, "°C", "Let the sample come to room temperature.")
     low = _end(tester, tester.freezes_c[steps - 1], glycol) if steps else None
     high = _end(tester, tester.freezes_c[steps], glycol) if steps < count else None
@@ -112,7 +112,7 @@ def _flags(
     not_to: float | None,
     policy: Policy,
 ) -> list[Flag]:
-    flags = [Flag("at_least", "A step tester says 'at least': an interval, never a value. Read it with a refractometer.")]
+    flags = [Flag("at_least", "A step tester says “at least”, never an exact value. Use a refractometer.")]
     if tester.glycol is not glycol:
         said = f"Made for {tester.glycol} glycol, and the loop holds {glycol} glycol: converted through the density."
         flags.append(Flag("other_scale", f"{said} Take another tester."))
@@ -120,14 +120,14 @@ def _flags(
         said = "Propylene glycol this dense cannot be told by its density: use a refractometer."
         flags.append(Flag("density_flat", said))
     elif steps == 0:
-        flags.append(Flag("no_step", "No step shows: weaker than its first, water perhaps."))
+        flags.append(Flag("no_step", "No step visible: weaker than the first step, perhaps water."))
     elif not_to is None:
-        flags.append(Flag("all_steps", "Every step shows: nobody can tell how much stronger, past the useful end perhaps."))
+        flags.append(Flag("all_steps", "Every step visible: stronger than the last step, upper value unknown."))
     elif at_least is not None and at_least - not_to > WIDE_K:
-        words = "Its step is {step_k:0} wide: too coarse to prove a target."
+        words = "Its step is {step_k:0} wide: too coarse to verify a target."
         flags.append(Flag.of(say("wide", words, step_k=at_least - not_to)))
     low, high = policy["compensation_low_c"], policy["compensation_high_c"]
     if not low <= sample_c <= high:
-        words = "The sample is at {sample_c}: cold fluid is denser and flatters it, warm fluid the other way."
+        words = "The sample is at {sample_c}: cold fluid reads too strong, warm fluid too weak."
         flags.append(Flag.of(say("outside_compensation", words, sample_c=sample_c)))
     return flags

@@ -80,8 +80,8 @@ def meets(line: Trend, last: TrendPoint, glycol: Glycol, coldest_c: float, polic
         said = say("falling_past", f"{words}: the coldest expected, {{coldest_c:0}}, is past it already.", **values)
         return Falling(line, last.at.date(), said)
     if months > MOST_MONTHS:
-        return Falling(line, None, say("falling", f"{words}: a leak made up with water, perhaps.", **values))
+        return Falling(line, None, say("falling", f"{words}: perhaps a leak topped up with water.", **values))
     on = (last.at + timedelta(days=months * DAYS_IN_MONTH)).date()
-    ends = "it meets the coldest expected, {coldest_c:0}, about {day}."
+    ends = "it reaches the coldest expected, {coldest_c:0}, about {day}."
     said = say("falling_to", f"{words}: {ends}", day=day_words(on), **values)
     return Falling(line, on, said)

@@ -69,7 +69,7 @@ def zero_state(scale: Scale, division: float, checks: Sequence[ZeroCheck], now: 
     rows = sorted(checks, key=lambda row: row.at)
     points = tuple(_point(scale, division, row, policy) for row in rows)
     if not rows:
-        said = say("zero_never", "Its zero was never checked: demineralised water first.")
+        said = say("zero_never", "Zero not checked yet: check with demineralised water first.")
         return ZeroState(None, (), False, None, True, None, None, datetime.min.replace(tzinfo=now.tzinfo), said)
     last, point = rows[-1], points[-1]
     good = point.good or last.adjusted
@@ -136,12 +136,12 @@ def _drift(points: Sequence[ZeroPoint]) -> tuple[float | None, float | None]:
 
 def _say(point: ZeroPoint, last: ZeroCheck, good: bool, overdue: bool) -> Message:
     if not good:
-        words = "Water stands {off_k} off: clean the prism, set the zero, check again. Readings are flagged until then."
+        words = "Water reads {off_k} off zero. Clean the prism, set the zero, check again. Readings are flagged until then."
         return say("zero_off", words, off_k=abs(point.off_k))
     if overdue:
-        return say("zero_due", "Its zero is due: demineralised water, before the next reading.")
+        return say("zero_due", "Zero check due: use demineralised water before the next reading.")
     if last.adjusted:
         return say("zero_set", "Set to zero at the last check.")
     return say(
-        "zero_good", "Water stands {off_k} off: within tolerance, and taken off every reading.", off_k=abs(point.off_k)
+        "zero_good", "Water reads {off_k} off zero: within tolerance, taken off every reading.", off_k=abs(point.off_k)
     )

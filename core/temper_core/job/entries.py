@@ -76,5 +76,7 @@ def check_stands(entries: Iterable[Entry], entry_id: str) -> Entry:
     """The entry of this id, not taken back; raises Conflict where there is none."""
     found = next((entry for entry in standing(entries) if entry.id == entry_id), None)
     if found is None:
-        raise Conflict("entry_id", "That entry is not in this ledger, or was taken back already.", "not_standing")
+        raise Conflict(
+            "entry_id", "That entry is not in this record, or was undone already. Reload the record.", "not_standing"
+        )
     return found

@@ -68,7 +68,7 @@ def opens_drain(attempt: Attempt, facts: Any) -> Need | None:
 def undo_alone(target: Entry, standing: Sequence[Entry]) -> None:
     """Taken back only when its job holds nothing else; raises Conflict."""
     if sum(entry.job_id == target.job_id for entry in standing) > 1:
-        raise Conflict("entry_id", "The job holds other entries: take those back first.", "not_last")
+        raise Conflict("entry_id", "The job has other entries. Undo those first.", "not_last")
 
 
 @dataclass(frozen=True, slots=True)

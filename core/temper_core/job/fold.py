@@ -123,7 +123,7 @@ def state_of(t: LedgerFold) -> LoopState:
 class AtRest:
     """A loop between jobs: what is due on it, when its filling is due; claim: None while nothing was done to it since.
 
-    base: what kind of coolant is inside, None where nobody knows.
+    base: what kind of coolant is inside, None where not known.
     """
 
     after: AfterState | None
@@ -181,9 +181,9 @@ def _flags(t: LedgerFold) -> tuple[Message, ...]:
     flags = list(t.job.flags)
     over = t.contents.total_l - t.loop.capacity_l
     if t.job.pours and over > 0.03 * t.loop.capacity_l:
-        words = "{over_l} more went in than fits: less was inside, some was spilled, or the capacity is larger."
+        words = "{over_l} more was poured than fits: less was inside, some was spilled, or the capacity is larger."
         flags.append(say("more_than_room", words, over_l=over))
     elif t.job.pours and t.job.pours[-1].at_mark and -over > 0.03 * t.loop.capacity_l:
-        words = "{short_l} less went in than fits, and it stands at the mark: air is trapped, or more was inside."
+        words = "{short_l} less was poured than fits, but the level is at the mark: air is trapped, or more was inside."
         flags.append(say("less_than_room", words, short_l=-over))
     return tuple(flags)

@@ -52,17 +52,17 @@ class LedgerFold:
 
     @property
     def inside_strength_percent(self) -> float | None:
-        """Strength of what is inside, mixed; None when nobody knows it."""
+        """Strength of what is inside, mixed; None when not known it."""
         return self.contents.strength if self.strength_known else None
 
     @property
     def other_percent(self) -> float:
-        """Coolant of another base, or of one nobody knows, that the full loop holds [% of its volume]."""
+        """Coolant of another base, or of one not known, that the full loop holds [% of its volume]."""
         return 100 * self.contents.total.other_l / self.loop.capacity_l
 
     @property
     def bases_mixed(self) -> bool:
-        """More of another base is inside than may stay: no scale is right, and nobody knows how far it protects."""
+        """More of another base is inside than may stay: no scale is right, and not known how far it protects."""
         return self.other_percent > self.policy["old_limit_change_percent"]
 
     @property

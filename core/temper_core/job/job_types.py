@@ -25,12 +25,12 @@ JOB_TYPE_NAMES = {
     JobType.CLEAN: "clean",
 }
 JOB_TYPE_MEANS = {
-    JobType.CHECK: "look and measure; nothing is opened",
-    JobType.TOP_UP: "the level is low, the rest is right",
+    JobType.CHECK: "inspect and measure; nothing is drained",
+    JobType.TOP_UP: "the level is low, everything else is fine",
     JobType.ADJUST_STRENGTH: "right coolant, wrong strength",
-    JobType.REFILL: "same chemistry goes in; rinsing is a choice",
-    JobType.CHANGE_TYPE: "the old must come out to its limit",
-    JobType.CLEAN: "rust, scale or sludge comes out first",
+    JobType.REFILL: "same coolant type; rinsing is optional",
+    JobType.CHANGE_TYPE: "old coolant must be flushed out",
+    JobType.CLEAN: "remove rust, scale or sludge first",
 }
 
 

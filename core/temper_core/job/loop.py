@@ -24,7 +24,7 @@ class CapacitySource(StrEnum):
 
 CAPACITY_NAMES = {
     CapacitySource.MEASURED: "measured",
-    CapacitySource.MANUAL: "the book",
+    CapacitySource.MANUAL: "manual",
     CapacitySource.REMEMBERED: "memory",
     CapacitySource.LEARNED: "readings",
 }
@@ -62,4 +62,4 @@ class Loop:
         if self.layout.nodes:
             check_sum(self.layout, self.capacity_l)
         else:
-            raise CoreError("layout", "A loop needs at least one vessel.", "empty")
+            raise CoreError("layout", "The loop has no vessel. Add at least one.", "empty")

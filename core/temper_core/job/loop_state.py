@@ -75,7 +75,7 @@ class InsideState:
 
 @dataclass(frozen=True, slots=True)
 class Claim:
-    """How far the loop protects now, and why that much is claimed. freeze_c None: nobody knows."""
+    """How far the loop protects now, and why that much is claimed. freeze_c None: not known."""
 
     why: str
     freeze_c: float | None

@@ -27,27 +27,27 @@ def _flush_action(t: LedgerFold) -> tuple[Message, Message]:
     row, step = t.job.flush.in_work, step_of(t)
     if row is None:
         if enough_of(t).enough:
-            return say("enough", "Enough: end the flush"), say("then_mix", "then mix, on top of what stays inside")
+            return say("enough", "Finish flush"), say("then_mix", "then plan the mix")
         coming = str(len(t.job.flush.rounds))
-        return say("next_round", "Run round {number}", number=coming), say("then_jar", "a jar of every round")
+        return say("next_round", "Run round {number}", number=coming), say("then_jar", "then look at a sample")
     number = {"number": str(row.number)}
     if step in (Step.RUN, Step.GATE) and row.with_cleaner and cleaner_over(t):
-        act = say("cleaner_over", "Cleaner over its limit: engine off, then drain")
+        act = say("cleaner_over", "Cleaner over the limit: engine off, then drain")
         return act, say("then_check", "check it is safe to open first")
     if step is Step.RUN and row.with_cleaner:
-        return say("run_cleaner", "Run the cleaner, heater full hot"), say(
+        return say("run_cleaner", "Run the cleaner, heater on full"), say(
             "then_limit", "time limit first: engine off, then check it is safe to open"
         )
     if step is Step.RUN:
-        return say("run_hot", "Run it until both hoses are hot"), say("then_off", "heater full hot; then engine off, cool")
+        return say("run_hot", "Run until both hoses are hot"), say("then_off", "heater on full; then engine off, cool")
     if step is Step.GATE:
         return say("feel_round", "Check it is safe to open, then drain"), say("then_two_signs", "elapsed time is not enough")
-    return say("drain_round", "Drain round {number}, and measure", **number), say("then_jar", "a jar of every round")
+    return say("drain_round", "Drain round {number}, and measure", **number), say("then_jar", "then look at a sample")
 
 
 def _fill_action(t: LedgerFold, poured: PourState) -> tuple[Message, Message]:
     if t.job.job_type is JobType.TOP_UP:
-        return say("top_up", "Top up to the cold mark"), say("then_litres_in", "the litres decide its strength")
+        return say("top_up", "Top up to the cold mark"), say("then_litres_in", "the litres decide the strength")
     step = fill_step(t)
     if step is not FillStep.POUR:
         return _fill_step_action(t, step)
@@ -56,7 +56,9 @@ def _fill_action(t: LedgerFold, poured: PourState) -> tuple[Message, Message]:
     if slip is not None and slip.replan is not None:
         again = slip.replan
         if not again.feasible:
-            return say("plan_anew", "Plan again, or accept what is reached"), say("then_look", "the litres went otherwise")
+            return say("plan_anew", "Plan again, or accept what is reached"), say(
+                "then_look", "the litres differ from the plan"
+            )
         values = {"product_l": again.product_l, "water_l": again.water_l}
         return say("pour_anew", "Now {product_l} product + {water_l} water", **values), then
     left = {"product_l": poured.left_product_l, "water_l": poured.left_water_l}
@@ -72,30 +74,30 @@ def _fill_action(t: LedgerFold, poured: PourState) -> tuple[Message, Message]:
 def _fill_step_action(t: LedgerFold, step: FillStep) -> tuple[Message, Message]:
     if step is FillStep.SHUT:
         taps = [row.tap for row in closing_points(t) if row.tap and not row.done]
-        act = say("shut", "Shut {taps}", taps=" and ".join(taps)) if taps else say("close_up", "Seat what was open")
-        return act, say("then_pour", "each felt by hand, then pour")
+        act = say("shut", "Shut {taps}", taps=" and ".join(taps)) if taps else say("close_up", "Refit and tighten")
+        return act, say("then_pour", "check each by hand, then pour")
     if step is FillStep.UNDER:
         if t.job.fill.under is not None:
-            act = say("drips", "It drips at {where}: stop it", where=t.job.fill.under.where)
+            act = say("drips", "Leak at {where}: repair it", where=t.job.fill.under.where)
             return act, say("then_under", "then look underneath again")
-        return say("look_under", "Look underneath: half is in"), say("then_pour_on", "dry, then pour on")
+        return say("look_under", "Half is in: look underneath"), say("then_pour_on", "if dry, keep pouring")
     if t.job.fill.run is not None:
-        return say("bleed_on", "Bleed: see the runner"), say("then_two_signs", "two signs, then it is out")
+        return say("bleed_on", "Bleeding: follow the guided steps"), say("then_two_signs", "two signs end it")
     if t.job.fill.ended:
-        return say("bleed_again", "Bleed it again"), say("then_two_signs", "two signs, then it is out")
-    return say("bleed", "Bleed it"), say("then_two_signs", "two signs, then it is out")
+        return say("bleed_again", "Bleed again"), say("then_two_signs", "two signs end it")
+    return say("bleed", "Bleed"), say("then_two_signs", "two signs end it")
 
 
 def _know_action(t: LedgerFold) -> tuple[Message, Message]:
     if t.job.job_type is JobType.CHECK:
-        return say("know_inside", "Say what is inside"), say("then_look", "then look at it")
-    return say("choose", "Choose what goes in"), say("then_why", "verdict and reasons first")
+        return say("know_inside", "Enter current coolant"), say("then_look", "then inspect")
+    return say("choose", "Choose a coolant"), say("then_why", "verdict and reasons first")
 
 
 def _open_action(t: LedgerFold) -> tuple[Message, Message]:
     then = say("then_two_signs", "elapsed time is not enough")
     if gate_now(t).open:
-        return say("ready_drain", "Confirm stands and tray"), say("then_drain", "then drain")
+        return say("ready_drain", "Confirm supports and tray"), say("then_drain", "then drain")
     if gate_now(t).observed:
         return say("feel_again", "Not safe to open: wait, check again"), then
     return say("feel", "Check it is safe to open"), then
@@ -110,21 +112,21 @@ _PROVE_NEXT = {
     Proof.MIXED_BASES: ("mixed_bases", "Mixed bases: change type, or ask a lead"),
     Proof.WRONG_PRODUCT: ("wrong_product", "Wrong product inside: drain it"),
     Proof.WATER_IN: ("water_in", "Water inside: drain it, fill again"),
-    Proof.USE_UNKNOWN: ("use_unknown", "Ask a lead to enter what it cools"),
+    Proof.USE_UNKNOWN: ("use_unknown", "Ask a lead to enter the use"),
     Proof.NOT_MEASURED: ("not_measured", "Measure the conductivity"),
-    Proof.CONDUCTS: ("conducts", "Conducts too well: drain, fill again"),
+    Proof.CONDUCTS: ("conducts", "Conductivity too high: drain, fill again"),
 }
 
 
 def _prove_action(t: LedgerFold, proof: ProofVerdict | None, finish: FinishState | None) -> tuple[Message, Message]:
     if proof is None and t.job.product is not None and t.job.product.base is Base.NONE:
-        return say("sign", "Sign off"), say("then_keep_in", "no frost protection: keep in, or drain")
+        return say("sign", "Sign off"), say("then_keep_in", "no frost protection: keep indoors, or drain")
     if proof is None and t.job.circulated:
         return say("cool_and_read", "Let it cool, then read"), say("then_repeats", "three readings, one zero")
     if proof is None:
         return say("run_and_read", "Run hot, let it cool, then read"), say("then_repeats", "three readings, one zero")
     if proof.verdict is Proof.PROVEN and finish is not None and finish.missing:
-        return say("last_look", "Last look: {what}", what=finish.missing[0]), say("then_sign", "then sign off")
+        return say("last_look", "Final check: {what}", what=finish.missing[0]), say("then_sign", "then sign off")
     code, words = _PROVE_NEXT[proof.verdict]
     return say(code, words), say("then_board", "then back to the board")
 
@@ -133,12 +135,12 @@ def _test_action(t: LedgerFold, advice: Advice | None) -> tuple[Message, Message
     if t.job.job_type is JobType.CHECK and t.job.inspect.chosen is not None:
         return say("sign_check", "Sign off the check"), say("then_board", "then back to the board")
     if advice is not None and advice.stop:
-        return say("find_cause", "Find the cause first"), say("then_nothing", "nothing goes in before")
+        return say("find_cause", "Find the cause first"), say("then_nothing", "nothing is poured before")
     if t.job.inspect.seen and advice is not None:
         return say("decide", "Decide: {job_type}", job_type=JOB_TYPE_NAMES[advice.job_type]), say(
             "then_advice", "as advised, or not"
         )
-    return say("look", "Look at it, then decide"), say("then_job_type", "what was found decides the job type")
+    return say("look", "Inspect, then choose the job"), say("then_job_type", "findings decide the job")
 
 
 def next_action(
@@ -149,7 +151,7 @@ def next_action(
     if stage is None:
         return None
     if t.job.waiting.paused is not None:
-        return NextAction(stage, say("resume", "Take it up again"), say("then_gate", "check again that it is safe to open"))
+        return NextAction(stage, say("resume", "Resume job"), say("then_gate", "check again that it is safe to open"))
     if stage is Stage.FLUSH:
         return NextAction(stage, *_flush_action(t))
     if stage is Stage.INSPECT:
@@ -161,7 +163,7 @@ def next_action(
     act, then = {
         Stage.IDENTIFY: _know_action(t),
         Stage.OPEN: _open_action(t),
-        Stage.DRAIN: (say("drain", "Drain, and measure what comes out"), say("then_litres", "the litres decide the mix")),
-        Stage.MIX: (say("mix", "Set the target, accept the mix"), say("then_fill", "then blend and fill")),
+        Stage.DRAIN: (say("drain", "Drain, and measure the litres"), say("then_litres", "the litres decide the mix")),
+        Stage.MIX: (say("mix", "Set the target, accept the mix"), say("then_fill", "then mix and fill")),
     }[stage]
     return NextAction(stage, act, then)

@@ -30,7 +30,9 @@ def check_opening(a: Attempt, facts: Fact, need: Need) -> None:
     """
     entries, state, gate = a.entries, a.state, a.state.gate
     if isinstance(facts, Read) and facts.after_hot_run and _filled_since(entries, state):
-        message = "It ran hot since the last safe-to-open check. Let it cool, confirm it is safe to open, then read."
+        message = (
+            "The machine ran hot since the last safe-to-open check. Let it cool, confirm it is safe to open, then read."
+        )
         raise Conflict("gate", message, "gate_shut")
     if not a.without_job and gate.passed_before and opened_since_it_ran(entries, state):
         return
@@ -40,7 +42,7 @@ def check_opening(a: Attempt, facts: Fact, need: Need) -> None:
         reason = " ".join(said.sentence for said in gate.reasons)
         raise Conflict("gate", f"This opens the loop. {reason}", "gate_shut")
     if a.person_id is not None and a.person_id != gate.by_id:
-        message = f"{gate.by} made the safe-to-open check. Whoever opens the loop makes it: check it yourself."
+        message = f"{gate.by} made the safe-to-open check. Whoever opens the loop must make it: check it yourself."
         raise Conflict("gate", message, "gate_of_another")
     if need is Need.DRAIN and gate.asked_drain:
         raise Conflict("gate", _not_ready("Before a drain", gate.asked_drain), "not_ready")
@@ -58,7 +60,7 @@ def _only_ran(gate: Gate) -> bool:
 
 
 def _not_ready(when: str, asked: Sequence[Asked]) -> str:
-    return f"{when}: {'; '.join(row.name.lower() for row in asked)}. Confirm what stands ready, then record it."
+    return f"{when}: {'; '.join(row.name.lower() for row in asked)}. Confirm what is ready, then record it."
 
 
 def check_may_run(state: LoopState) -> None:

@@ -96,7 +96,7 @@ def _result(t: LedgerFold, stage: Stage, likely: Interval | None) -> Message | N
     if stage is Stage.FLUSH and t.job.flush.rounds:
         return _flush_result(t)
     if stage is Stage.MIX and t.job.mix.planned and t.job.mix.planned.target_freeze_c is not None:
-        return say("target", "blend for {target_c:0}", target_c=t.job.mix.planned.target_freeze_c)
+        return say("target", "mix for {target_c:0}", target_c=t.job.mix.planned.target_freeze_c)
     if stage is Stage.FILL and t.job.pours:
         return say("poured", "{in_l} in", in_l=sum(pour.product_l + pour.water_l for pour in t.job.pours))
     if stage is Stage.VERIFY:
@@ -112,7 +112,7 @@ def _flush_result(t: LedgerFold) -> Message:
     if t.job.flush.in_work is not None:
         return say("round", "round {number}", number=str(t.job.flush.in_work.number))
     if not count:
-        return say("no_round", "{old_percent} old if filled", old_percent=percent)
+        return say("no_round", "{old_percent} old coolant after refill", old_percent=percent)
     rounds = f"{count} {'round' if count == 1 else 'rounds'}"
     early = ", ended early" if t.job.flush.ended and t.job.flush.early else ""
     return say("rounds", "{rounds}, {old_percent} old{early}", rounds=rounds, old_percent=percent, early=early)

@@ -109,7 +109,7 @@ class JobState:
 
 @dataclass(frozen=True, slots=True)
 class Dilution:
-    """A top-up between services: strength before and after [% by volume], None where nobody knows it.
+    """A top-up between services: strength before and after [% by volume], None where not known it.
 
     was_read: the strength that it thinned had been read, not only believed.
     """

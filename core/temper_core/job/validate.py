@@ -54,9 +54,9 @@ def check_entry(
 
 def _check_without_job(kind: EntryKind, a: Attempt, facts: Fact) -> None:
     if a.state.job_id is not None and a.state.signed_at is None:
-        raise Conflict("job", "A job is open on this loop: record it there.", "job_open")
+        raise Conflict("job", "A job is open on this loop. Record it there.", "job_open")
     if kind.without_job is None:
-        raise Conflict("job", "That belongs to a job: open one first.", "no_job")
+        raise Conflict("job", "That belongs to a job. Start a job first.", "no_job")
     kind.without_job.validate(a, facts)
     _check_need(kind, a, facts)
 
@@ -64,13 +64,13 @@ def _check_without_job(kind: EntryKind, a: Attempt, facts: Fact) -> None:
 def _check_in_job(kind: EntryKind, a: Attempt, facts: Fact) -> None:
     state = a.state
     if state.job_id is None:
-        raise Conflict("job", "No job is open on this loop: open one first.", "no_job")
+        raise Conflict("job", "No job is open on this loop. Start one first.", "no_job")
     if state.signed_at:
-        raise Conflict("job", "This job is signed off and stays as it was. Open a new job to go on.", "signed_off")
+        raise Conflict("job", "This job is signed off and cannot be changed. Start a new job.", "signed_off")
     if state.paused is not None and not kind.while_paused:
-        raise Conflict("job", f"{state.paused.by} put it aside: take it up again first.", "paused")
+        raise Conflict("job", f"{state.paused.by} paused the job. Resume it first.", "paused")
     if not kind.in_job:
-        raise Conflict("job", "A job is open on this loop: what is seen now belongs to it.", "job_open")
+        raise Conflict("job", "A job is open on this loop. Record it in the job.", "job_open")
     _check_need(kind, a, facts)
     kind.validate(a, facts)
 
@@ -91,7 +91,9 @@ def check_void(entries: Sequence[Entry], facts: Voided, registry: Registry = REG
     if target.job_id is None and (job_id is None or signed):
         return  # a look, a top-up or a reading between services
     if signed or target.job_id != job_id:
-        raise Conflict("entry_id", "That entry belongs to a signed-off job and stays as it was.", "signed_off")
+        raise Conflict(
+            "entry_id", "That entry belongs to a signed job and cannot be undone. Add a correction.", "signed_off"
+        )
     registry.of(target.facts).undo(target, standing(entries))
 
 

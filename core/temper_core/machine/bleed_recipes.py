@@ -16,7 +16,7 @@ TANK = BleedRecipe(
     "Degas tank",
     (
         _S(
-            "Idle with the tank open, make the level good",
+            "Idle with the tank open, top up",
             300,
             IDLE,
             heater=_HOT,
@@ -25,9 +25,9 @@ TANK = BleedRecipe(
             top_up=True,
         ),
         _S("Squeeze the upper hose", 40, FASTER, heater=_HOT, cap=_C.OPEN, squeeze=True),
-        _S("Make the level good", 60, IDLE, heater=_HOT, cap=_C.OPEN, top_up=True),
+        _S("Top up", 60, IDLE, heater=_HOT, cap=_C.OPEN, top_up=True),
         _S("Once more", 30, FASTER, heater=_HOT, cap=_C.OPEN, squeeze=True),
-        _S("Make the level good, then the cap", 30, IDLE, heater=_HOT, cap=_C.OPEN, top_up=True),
+        _S("Top up, then cap on", 30, IDLE, heater=_HOT, cap=_C.OPEN, top_up=True),
         _S(_UNTIL_HOT, None, FAST, heater=_HOT, blower=Setting.LOW),
         _S(_UNTIL_FAN, None, IDLE, heater=_HOT),
     ),
@@ -36,7 +36,7 @@ FUNNEL = BleedRecipe(
     "Funnel on the neck",
     (
         _S(
-            "Funnel a third full, nose up",
+            "Funnel a third full, front up",
             300,
             IDLE,
             heater=_HOT,
@@ -63,11 +63,11 @@ AFTER_VACUUM = BleedRecipe(
 ELECTRONICS = BleedRecipe(
     "Electric pump, service mode",
     (
-        _S("Service mode ready, tank a little over its mark", None, cap=_C.OPEN, top_up=True),
-        _S("Pump on: top up at once, it must never run dry", 180, pump=True, cap=_C.OPEN, top_up=True),
-        _S("Let it rest", 60, cap=_C.OPEN),
+        _S("Service mode on, tank a little over the mark", None, cap=_C.OPEN, top_up=True),
+        _S("Pump on: top up at once, it must not run dry", 180, pump=True, cap=_C.OPEN, top_up=True),
+        _S("Wait", 60, cap=_C.OPEN),
         _S("Pump on again", 180, pump=True, cap=_C.OPEN, top_up=True),
-        _S("Until the swirl in the tank is seen and no bubbles come", None, pump=True, cap=_C.OPEN, top_up=True),
+        _S("Until the tank swirls and no bubbles rise", None, pump=True, cap=_C.OPEN, top_up=True),
     ),
 )
 

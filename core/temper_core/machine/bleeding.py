@@ -57,15 +57,15 @@ class BleedStep:
 
     def __post_init__(self) -> None:
         if len(self.act) > 140:
-            raise CoreError("act", "Longer than 140 characters: it is read from two metres away.", "too_long")
+            raise CoreError("act", "Longer than 140 characters. Shorten it: it is read from two metres away.", "too_long")
         if self.seconds is not None:
-            check_between("seconds", self.seconds, 1, LONGEST_S, "s", "Leave it empty where a hand ends the step.")
+            check_between("seconds", self.seconds, 1, LONGEST_S, "s", "Leave it empty for a step ended by hand.")
         if self.rpm is not None:
-            check_between("rpm", self.rpm, 300, 6000, "rpm", "Leave it empty where the engine is off.")
+            check_between("rpm", self.rpm, 300, 6000, "rpm", "Leave it empty when the engine is off.")
         if self.bleeder is not None:
             check_between("bleeder", self.bleeder, 1, 20, "", "The number of the bleeder in the drawing.")
         if self.seconds is None and not self.act.strip():
-            raise CoreError("act", "A step without a time: say until when.", "required")
+            raise CoreError("act", "The step has no time. Say until when.", "required")
 
     @property
     def heats(self) -> bool:
@@ -92,13 +92,13 @@ class BleedRecipe:
 
     def __post_init__(self) -> None:
         if not self.name.strip():
-            raise CoreError("name", "A recipe needs a name.", "required")
+            raise CoreError("name", "The recipe has no name. Give it one.", "required")
         if not 1 <= len(self.steps) <= MOST_STEPS:
-            raise CoreError("steps", f"{len(self.steps)} steps: 1 to {MOST_STEPS} are taken.", "out_of_range")
+            raise CoreError("steps", f"{len(self.steps)} steps: 1 to {MOST_STEPS} are allowed.", "out_of_range")
         for i, step in enumerate(self.steps):
             with under(f"steps.{i}"):
                 if step.pump and step.heats:
-                    raise CoreError("pump", "Engine and electric pump in one step: which of the two?", "not_both")
+                    raise CoreError("pump", "Engine and electric pump in one step. Choose one.", "not_both")
 
 
 class FinishSign(StrEnum):
@@ -161,5 +161,5 @@ def step_words(step: BleedStep) -> tuple[str, ...]:
     words.append(cap.get(step.cap, "cap tight"))
     if step.bleeder is not None:
         words.append(f"bleeder {step.bleeder} open")
-    words += [word for word, on in (("squeeze the hoses", step.squeeze), ("nose up", step.nose_up)) if on]
+    words += [word for word, on in (("squeeze the hoses", step.squeeze), ("front up", step.nose_up)) if on]
     return (*words, "keep it topped up") if step.top_up else tuple(words)

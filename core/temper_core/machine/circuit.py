@@ -121,7 +121,7 @@ class Layout:
     def __post_init__(self) -> None:
         ids = [node.id for node in self.nodes]
         if not ids:
-            raise CoreError("nodes", "A layout needs at least one vessel.", "empty")
+            raise CoreError("nodes", "The layout is empty. Add at least one vessel.", "empty")
         if len(set(ids)) != len(ids):
             raise CoreError(
                 "nodes", f"Two vessels share one name among {', '.join(ids)}. Name each differently.", "duplicate"
@@ -199,7 +199,7 @@ def circulating(layout: Layout, thermostat_open: bool, heater_open: bool, still:
 def _check_once(field: str, marks: list[str]) -> None:
     twice = sorted({mark for mark in marks if marks.count(mark) > 1})
     if twice:
-        raise CoreError(field, f"{', '.join(twice)} stands on two of them. Give each its own mark.", "duplicate")
+        raise CoreError(field, f"{', '.join(twice)} is used twice. Give each its own mark.", "duplicate")
 
 
 def resized(layout: Layout, capacity_l: float) -> Layout:

@@ -21,7 +21,7 @@ class Content:
     """One vessel's fluid; kilograms, and litres at 20 degC of the fluid as found.
 
     cleaner_l: litres of cleaner at the strength its label doses; solids_mg: what tap water would leave behind; other_l: of
-    the litres, how many are coolant of another base, or of one that nobody knows.
+    the litres, how many are coolant of another base, or of one that not known.
     """
 
     glycol_kg: float = 0.0
@@ -176,7 +176,7 @@ class Contents:
         return replace(self, by_vessel={**self.by_vessel, vessel: swept})
 
     def thinned(self, vessels: Collection[str], factor: float) -> Contents:
-        """Old coolant in these vessels times a factor, water in its place: what a reading of the rinse says of it."""
+        """Old coolant in these vessels times a factor, water insides place: what a reading of the rinse says of it."""
         corrected = {}
         for name, content in self.by_vessel.items():
             if name not in vessels or content.kg <= 0:
@@ -200,7 +200,7 @@ class Contents:
         return replace(self, by_vessel={v: replace(c, other_l=share * litres[v]) for v, c in self.by_vessel.items()})
 
     def old_is_other(self) -> Contents:
-        """The coolant as found is of another base than what goes in, or nobody knows of which."""
+        """The coolant as found is of another base than what goes in, or not known of which."""
         marked = {v: replace(c, other_l=max(c.other_l, c.old_l)) for v, c in self.by_vessel.items()}
         return replace(self, by_vessel=marked)
 

@@ -54,32 +54,30 @@ def _drain(drain: Drain, nodes: dict[str, Node], layout: Layout, blocks_drained:
     hints = []
     thermostat = any(pipe.via is Via.THERMOSTAT for pipe in layout.pipes)
     if node.kind is NodeKind.RADIATOR and thermostat:
-        hints.append(say("leaves_block", "A cold thermostat is shut: this leaves the block full."))
+        hints.append(say("leaves_block", "A cold thermostat is shut: the block stays full."))
         if not blocks_drained:
-            words = "No block drain: thermostat out, tail up, or unsealed air at {bar} bar at most."
+            words = "No block drain: thermostat out, rear up, or unsealed air at {bar} bar at most."
             hints.append(say("no_block_drain", words, bar=f"{policy['air_bar']:g}"))
     if node.kind is NodeKind.BLOCK:
-        hints.append(say("tail_up", "Tail up empties the rear of the block."))
+        hints.append(say("tail_up", "Rear up empties the rear of the block."))
     expected = sum(nodes[vessel].volume_l * share for vessel, share in drain.share.items())
     return DrainPoint(drain.letter, node.name, expected, False, tuple(hints))
 
 
 def _by_hand(node: Node, equipment: Equipment) -> DrainPoint:
     if node.kind is NodeKind.HEATER:
-        said = say("heater_hoses", "By its hoses, valve open; otherwise it stays.")
+        said = say("heater_hoses", "Drains through its hoses with the valve open.")
     elif equipment.tank in (TankKind.OVERFLOW, TankKind.CATCH):
         said = say("lift_bottle", "No drain reaches it: lift it out and empty it.")
     else:
-        said = say("suck_tank", "No drain reaches it: draw it off.")
+        said = say("suck_tank", "No drain reaches it: suck it out.")
     return DrainPoint(node.id, node.name, node.volume_l, True, (said,))
 
 
 def _for_all(layout: Layout, equipment: Equipment) -> list[Message]:
-    said = [
-        say("air", "Open the cap for air: shut, suction holds it. If it runs freely all the same, air gets in at a leak.")
-    ]
+    said = [say("air", "Open the cap to let air in. If it drains freely with the cap on, air gets in at a leak.")]
     if any(node.kind is NodeKind.ELECTRONICS for node in layout.nodes):
-        said.append(say("level", "It must stand level to finish draining."))
+        said.append(say("level", "Park it level to finish draining."))
     return said
 
 

@@ -69,7 +69,7 @@ class ServiceInterval:
         for name, most, unit in (("months", 240, "months"), ("distance_km", 2_000_000, "km"), ("hours", 50_000, "h")):
             value = getattr(self, name)
             if value is not None:
-                check_between(name, value, 1, most, unit, "As the maker states it; leave it empty where nothing is stated.")
+                check_between(name, value, 1, most, unit, "As the maker states; leave it empty if not stated.")
 
 
 @dataclass(frozen=True, slots=True)
@@ -100,9 +100,13 @@ class Equipment:
                 "conductivity_limit_us_cm", self.conductivity_limit_us_cm, 0.1, 5000, "µS/cm", "The maker's limit."
             )
         if self.level_rule is LevelRule.BELOW_LIP and self.level_below_lip_mm is None:
-            raise CoreError("level_below_lip_mm", "How many millimetres below the lip, read cold?", "required")
+            raise CoreError(
+                "level_below_lip_mm", "Millimetres below the lip are missing. Enter them, read cold.", "required"
+            )
         if self.preheater_pump and not self.preheater:
-            raise CoreError("preheater_pump", "A preheater's pump without a preheater: say that it has one.", "no_preheater")
+            raise CoreError(
+                "preheater_pump", "A preheater pump without a preheater. Tick the preheater too.", "no_preheater"
+            )
 
 
 _LEVEL = {
@@ -123,14 +127,14 @@ def cautions(equipment: Equipment, high_voltage: bool = False) -> tuple[Message,
     """What must be known before anybody touches this loop; source: common practice, no source."""
     said = []
     if high_voltage:
-        said.append(say("high_voltage", "High voltage: trained people only, and the loop made dead first."))
+        said.append(say("high_voltage", "High voltage: trained people only, and the loop isolated first."))
     if equipment.preheater:
         pump = " Its pump can circulate the loop with the engine off." if equipment.preheater_pump else ""
         said.append(say("preheater", "Fuel-fired preheater: it starts by itself. Off and locked before the cap." + pump))
     if equipment.tank in (TankKind.CATCH, TankKind.DEGAS_AND_CATCH):
         said.append(say("catch_tank", "The catch tank is normally empty: half full is a fault, not a level."))
     if equipment.tank is TankKind.NONE:
-        said.append(say("no_tank", "No tank: the space under the neck is the room it expands into. Do not fill it up."))
+        said.append(say("no_tank", "No tank: the coolant expands into the space under the neck. Do not fill it up."))
     if equipment.coolant_filter is CoolantFilter.CHARGED:
         said.append(say("charged_filter", "Charged coolant filter: it doses inhibitor, so measure before adding any."))
     return tuple(said)

@@ -91,7 +91,7 @@ GENERIC: tuple[Generic, ...] = (
         (("tank", "cap"),),
     ),
     Generic(
-        "power_electronics", "Power electronics", "electric pump, no thermostat: it must stand level to finish draining",
+        "power_electronics", "Power electronics", "electric pump, no thermostat: park it level to finish draining",
         (
             ("tank", _K.TANK, "Tank", 0.14, 980, 1120, 1),
             ("inverter", _K.ELECTRONICS, "Inverter", 0.17, 700, 900, 0),
@@ -109,7 +109,7 @@ GENERIC: tuple[Generic, ...] = (
         Equipment(tank=TankKind.DEGAS, level_rule=LevelRule.AT_MAX),
     ),
     Generic(
-        "no_tank", "No expansion tank", "the space under the neck is all the room there is",
+        "no_tank", "No expansion tank", "the coolant expands into the space under the neck",
         (
             ("radiator", _K.RADIATOR, "Radiator", 0.40, 380, 700, 2),
             ("block", _K.BLOCK, "Engine block", 0.50, 300, 660, 0),
@@ -122,7 +122,7 @@ GENERIC: tuple[Generic, ...] = (
         Equipment(tank=TankKind.NONE, level_rule=LevelRule.BELOW_LIP, level_below_lip_mm=LIP_MM),
     ),
     Generic(
-        "several_plugs", "Several fill plugs", "no single top: tank, radiator and thermostat housing are filled in turn",
+        "several_plugs", "Several fill plugs", "tank, radiator and thermostat housing are filled in turn",
         (
             ("tank", _K.TANK, "Tank", 0.10, 1180, 1400, 1),
             ("heater", _K.HEATER, "Heater", 0.07, 1120, 1380, 0),

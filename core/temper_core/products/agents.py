@@ -46,7 +46,7 @@ class Agent:
         if longest is not None and self.limit_min is not None and longest > self.limit_min:
             raise CoreError(
                 "limit_min",
-                f"A run of {longest:g} minutes is longer than the limit of {self.limit_min:g}: read the label again.",
+                f"A run of {longest:g} minutes is longer than the limit of {self.limit_min:g}. Read the label again.",
                 "limit_below_run",
             )
 

@@ -84,7 +84,7 @@ MATERIAL_RULES = (
         frozenset({Family.OAT, Family.P_HOAT}),
         "organic acids attack the solder of an old copper-brass radiator",
     ),
-    MaterialRule(Material.OLD_SEALS, frozenset({Family.OAT}), "some old seals do not stand organic acids"),
+    MaterialRule(Material.OLD_SEALS, frozenset({Family.OAT}), "some old seals do not withstand organic acids"),
     MaterialRule(
         Material.WET_LINERS,
         frozenset({Family.IAT, Family.OAT, Family.SI_HOAT, Family.P_HOAT, Family.GLYCOL_FREE}),
@@ -106,9 +106,9 @@ def _maker_allows(product: Product, need: Requirement) -> bool | None:
 
 def _race(product: Product, need: Requirement) -> Iterable[Reason]:
     if need.glycol_forbidden and product.base is not Base.NONE:
-        yield Reason("glycol_forbidden", "The rules this machine runs under forbid glycol.", _Weight.AGAINST)
+        yield Reason("glycol_forbidden", "The series of this machine forbids glycol.", _Weight.AGAINST)
     elif need.glycol_forbidden:
-        yield Reason("no_frost_protection", "Glycol-free: no frost protection at all. Keep it in, or drain.", _Weight.FOR)
+        yield Reason("no_frost_protection", "Glycol-free: no frost protection. Keep indoors, or drain.", _Weight.FOR)
     elif product.base is Base.NONE:
         yield Reason("no_frost_protection", "Without glycol this loop has no frost protection.", _Weight.AGAINST)
 
@@ -118,7 +118,7 @@ def _conductivity(product: Product, need: Requirement) -> Iterable[Reason]:
     if need.low_conductivity and not low:
         yield Reason("needs_low_conductivity", "This loop takes low-conductivity coolant only.", _Weight.AGAINST)
     elif need.low_conductivity and product.form is Form.CONCENTRATE:
-        words = "This loop takes its coolant ready-mixed, as it is: a concentrate would need water."
+        words = "This loop takes ready-mix only: a concentrate would need water."
         yield Reason("needs_ready_mix", words, _Weight.AGAINST)
     elif low and not need.low_conductivity:
         yield Reason("only_low_conductivity", "Made for electronics loops only; too little inhibitor here.", _Weight.AGAINST)
@@ -131,13 +131,13 @@ def _maker(product: Product, need: Requirement) -> Iterable[Reason]:
         part for part in (" or ".join(FAMILY_NAMES[f] for f in need.families), " or ".join(need.standards)) if part
     )
     if allowed:
-        yield Reason("maker_asks", f"The maker asks for {asked}{where}: it matches.", _Weight.FOR)
+        yield Reason("maker_asks", f"The maker requires {asked}{where}: it matches.", _Weight.FOR)
     elif allowed is False:
         same_group = any(GROUPS[product.family] == GROUPS[family] for family in need.families)
         weight = _Weight.EMERGENCY if same_group else _Weight.AGAINST
         meets = f"to {', '.join(product.standards)}" if product.standards else "no standard stated"
         this = f"{FAMILY_NAMES[product.family]}, {meets}"
-        yield Reason("maker_asks_other", f"The maker asks for {asked}{where}; this is {this}.", weight)
+        yield Reason("maker_asks_other", f"The maker requires {asked}{where}; this is {this}.", weight)
 
 
 def _materials(product: Product, need: Requirement) -> Iterable[Reason]:
@@ -160,7 +160,7 @@ def unfit(product: Product, need: Requirement) -> Reason | None:
 def _on_top_of(product: Product, inside: Fluid) -> Reason:
     """Topped up, the old stays in: what cannot stay beside it is refused."""
     if inside.base is None or inside.family is None:
-        return Reason("inside_unknown", "Nobody knows what is inside: nothing fits on top of that.", _Weight.AGAINST)
+        return Reason("inside_unknown", "Unknown coolant inside: nothing may be topped up.", _Weight.AGAINST)
     if inside.base is not product.base:
         said = f"Inside is {BASE_NAMES[inside.base]}, this is {BASE_NAMES[product.base]}: bases are never mixed."
         return Reason("other_base", said, _Weight.AGAINST)
@@ -168,23 +168,25 @@ def _on_top_of(product: Product, inside: Fluid) -> Reason:
         return Reason("same_chemistry", "Same base and family as what is inside.", _Weight.FOR)
     names = f"Inside is {FAMILY_NAMES[inside.family]}, this is {FAMILY_NAMES[product.family]}"
     if GROUPS[inside.family] == GROUPS[product.family]:
-        return Reason("same_group", f"{names}: it will do, the life falls to the shorter.", _Weight.EMERGENCY)
-    return Reason("other_family", f"{names}: they do not go together.", _Weight.AGAINST)
+        return Reason(
+            "same_group", f"{names}: possible, but it lasts only as long as the shorter-lived one.", _Weight.EMERGENCY
+        )
+    return Reason("other_family", f"{names}: they do not mix.", _Weight.AGAINST)
 
 
 def _against_inside(product: Product, inside: Fluid, policy: Policy) -> tuple[Reason, float | None]:
     change, family = policy["old_limit_change_percent"], policy["old_limit_family_percent"]
     if inside.base is None or inside.family is None:
-        said = "Nobody knows what is inside: treated as the worst, the old must come out"
+        said = "Unknown coolant inside: treated as the worst case, the old coolant must come out"
         return Reason("inside_unknown", f"{said} to under {change:g} %.", _Weight.CHANGE_TYPE), change
     if inside.base is not product.base:
         said = f"Inside is {BASE_NAMES[inside.base]}, this is {BASE_NAMES[product.base]}: bases are never mixed"
-        return Reason("other_base", f"{said}. Under {change:g} % of the old may stay.", _Weight.CHANGE_TYPE), change
+        return Reason("other_base", f"{said}. Under {change:g} % old coolant may stay.", _Weight.CHANGE_TYPE), change
     if inside.family is product.family:
         return Reason("same_chemistry", "Same base and family as what is inside.", _Weight.FOR), None
     limit = family if GROUPS[inside.family] == GROUPS[product.family] else change
     said = f"Inside is {FAMILY_NAMES[inside.family]}, this is {FAMILY_NAMES[product.family]}"
-    return Reason("other_family", f"{said}: under {limit:g} % of the old may stay.", _Weight.CHANGE_TYPE), limit
+    return Reason("other_family", f"{said}: under {limit:g} % old coolant may stay.", _Weight.CHANGE_TYPE), limit
 
 
 def old_limit_percent(product: Product, inside: Fluid, policy: Policy) -> float | None:
@@ -216,16 +218,16 @@ def judge_product(
 _SHORT = {
     "glycol_forbidden": "no, rules forbid glycol",
     "no_frost_protection": "no, freezes like water",
-    "needs_low_conductivity": "no, conducts too well",
+    "needs_low_conductivity": "no, conductivity too high",
     "needs_ready_mix": "no, ready-mix only",
     "only_low_conductivity": "no, electronics only",
-    "maker_asks_other": "no, maker asks for another",
+    "maker_asks_other": "no, maker requires another",
     "material_copper_brass_solder": "no, attacks the solder",
     "material_old_seals": "no, attacks old seals",
     "material_wet_liners": "no, wet liners unprotected",
     "other_base": "no, other base inside",
     "other_family": "no, other family inside",
-    "inside_unknown": "no, nobody knows what is inside",
+    "inside_unknown": "no, unknown coolant inside",
 }
 
 
@@ -233,7 +235,7 @@ def _short(verdict: Verdict, deciding: Reason) -> str:
     if verdict is Verdict.FITS:
         return "fits"
     if verdict is Verdict.FITS_AFTER_CHANGE_OUT:
-        return "fits after change-out"
+        return "suitable after changing type"
     if verdict is Verdict.EMERGENCY_ONLY:
         return "emergency only"
     return _SHORT.get(deciding.code, "no")

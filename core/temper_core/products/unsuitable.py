@@ -11,7 +11,7 @@ AGAINST = 3
 
 
 def wrong_inside(inside: Fluid, need: Requirement) -> Reason | None:
-    """Why the filling does not belong in this loop; None where it does, or where nobody knows what it is."""
+    """Why the filling does not belong in this loop; None where it does, or where not known what it is."""
     if inside.base is None or inside.family is None:
         return None
     if not need.families:  # whether a filling meets a standard cannot be seen

@@ -90,7 +90,7 @@ def judge_water(kind: WaterKind, analysis: Analysis, policy: Policy | None = Non
     if against:
         return WaterJudged(WaterVerdict.RINSE_ONLY, tuple(against))
     if kind is WaterKind.DEMINERALISED:
-        return WaterJudged(WaterVerdict.FIT, (say("demineralised", "Demineralised or distilled: fit for mixes."),))
+        return WaterJudged(WaterVerdict.FIT, (say("demineralised", "Demineralised or distilled: suitable for mixes."),))
     if missing:
         said = say("not_analysed", "Not analysed: {missing}. Early rinses only.", missing=", ".join(missing))
         return WaterJudged(WaterVerdict.UNKNOWN, (said,))

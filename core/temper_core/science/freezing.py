@@ -121,7 +121,7 @@ def _lean_w(glycol: Glycol, freeze_c: float) -> MassFraction:
     return MassFraction(w)
 
 
-_COLDER_TODO = "Colder than this no handbook tabulates, and more concentrate protects less: set a warmer one."
+_COLDER_TODO = "No handbook goes colder, and more concentrate protects less. Set a warmer target."
 
 
 def curve_doubt_k(glycol: Glycol, glycol_w: float) -> float:

@@ -48,7 +48,7 @@ def _unprotected(loop: Loop, rest: AtRest, now: datetime) -> Iterator[Coming]:
         return
     if claim.safe_to_c is not None and claim.safe_to_c <= loop.coldest_c:
         return
-    words = "Not protected: safe to {safe_c:0}, coldest here {coldest_c:0}. Keep indoors, adjust the strength."
+    words = "Not protected: protects to {safe_c:0}, coldest here {coldest_c:0}. Keep indoors, adjust the strength."
     if claim.safe_to_c is None:
         words = "Not protected: {why} Keep indoors, change type."
     values = {"safe_c": claim.safe_to_c or 0.0, "coldest_c": loop.coldest_c}

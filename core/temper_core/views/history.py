@@ -136,7 +136,7 @@ def _reading(t: LedgerFold, facts: Read, entry: Entry, target: float | None) -> 
     freeze_c = _freeze(t, strength)
     where = "as found" if facts.place is Place.AS_FOUND else "finished"
     said = say(
-        "read", "Read {freeze_c}, {where}.", freeze_c=freeze_c if freeze_c is not None else "below any table", where=where
+        "read", "Read {freeze_c}, {where}.", freeze_c=freeze_c if freeze_c is not None else "not tabulated", where=where
     )
     return Event(entry.id, entry.happened_at, EventKind.READING, said, strength, sd, freeze_c, target)
 
@@ -154,9 +154,9 @@ def _left(t: LedgerFold, entry: Entry) -> list[Event]:
     measured = together.strength_percent if together else None
     target = t.job.mix.planned.target_freeze_c if t.job.mix.planned else None
     if measured is None:
-        said = say("left", "Left, litres predict {predicted_percent}.", predicted_percent=predicted)
+        said = say("left", "After the job, litres predict {predicted_percent}.", predicted_percent=predicted)
     else:
-        words = "Left: litres predicted {predicted_percent}, read {measured_percent}."
+        words = "After the job: litres predicted {predicted_percent}, read {measured_percent}."
         said = say("left_read", words, predicted_percent=predicted, measured_percent=measured)
     shown = measured if measured is not None else predicted
     return [
@@ -199,9 +199,9 @@ def _slope_words(slope: float, half: float, leaks: bool, lost_l: float) -> Messa
     if leaks:
         words = (
             "Loses {loss_percent} by volume a month ±{half_percent}: "
-            "as if {lost_l} were lost and made up with water. Look for the leak before topping up again."
+            "as if {lost_l} leaked and was topped up with water. Look for the leak before topping up again."
         )
         return say("leak", words, lost_l=lost_l, **values)
     if slope + half < 0:
         return say("slow", "Falls by {loss_percent} a month: less than a leak usually does. Watch it.", **values)
-    return say("steady", "Holds its strength within what the readings can tell.", **values)
+    return say("steady", "Strength steady within the accuracy of the readings.", **values)

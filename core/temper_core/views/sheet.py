@@ -23,7 +23,7 @@ from temper_core.views.sheet_litres import SheetLine, lines_in, lines_out
 
 PROOF_NAMES = {
     Proof.PROVEN: "proven",
-    Proof.READ_AGAIN: "not proven: read again",
+    Proof.READ_AGAIN: "not verified: read again",
     Proof.TOO_WEAK: "too weak",
     Proof.TOO_STRONG: "too strong",
     Proof.DOES_NOT_AGREE: "reading and litres do not agree",
@@ -32,7 +32,7 @@ PROOF_NAMES = {
     Proof.WATER_IN: "water in a low-conductivity loop, no verdict",
     Proof.USE_UNKNOWN: "use not entered, no verdict",
     Proof.NOT_MEASURED: "conductivity not measured",
-    Proof.CONDUCTS: "conducts too well",
+    Proof.CONDUCTS: "conductivity too high",
 }
 
 
@@ -56,12 +56,12 @@ def job_sheet(state: LoopState, entries: Sequence[Entry]) -> JobSheet:
     """The sheet of one job. state: as it was signed, or as it stands; entries: of this job that stand, in order."""
     made = (
         ("Coolant", _coolant(state, entries)),
-        ("Out and rinsed", lines_out(state)),
+        ("Drained and rinsed", lines_out(state)),
         ("In", lines_in(state)),
         ("Proof", _proof(state, entries)),
-        ("Last look", _finish(state)),
+        ("Final check", _finish(state)),
         ("Decided", _decided(entries)),
-        ("From here", _ahead(state)),
+        ("Next", _ahead(state)),
     )
     parts = tuple(SheetPart(head, tuple(lines)) for head, found in made if (lines := list(found)))
     return JobSheet(parts, tuple(_plain(state)))
@@ -95,7 +95,7 @@ def _coolant(state: LoopState, entries: Sequence[Entry]) -> Iterator[SheetLine]:
     if state.plan is not None:
         p = state.plan.product
         words = "{product}: {what}"
-        yield SheetLine("Now in it", say("now", words, product=p.name, what=_chemistry(p.family, p.base)))
+        yield SheetLine("Inside now", say("now", words, product=p.name, what=_chemistry(p.family, p.base)))
 
 
 def _seen(row: ReadingState) -> Message:
@@ -114,24 +114,24 @@ def _seen(row: ReadingState) -> Message:
 
 def _proof(state: LoopState, entries: Sequence[Entry]) -> Iterator[SheetLine]:
     if state.repeats is not None and state.repeats.freeze_c is not None:
-        words = "{freeze_c}, mean of {count}, {range_k} between them"
+        words = "{freeze_c}, mean of {count}, {range_k} apart"
         count = f"{state.repeats.count} {'reading' if state.repeats.count == 1 else 'readings'}"
         said = say("read", words, freeze_c=state.repeats.freeze_c, count=count, range_k=state.repeats.range_k)
         yield SheetLine("Reads", said)
     for row in state.readings:
         yield SheetLine("Reading", _seen(row))
     if state.predicted_freeze_c is not None:
-        yield SheetLine("By the litres", say("predicted", "{predicted_c}", predicted_c=state.predicted_freeze_c))
+        yield SheetLine("Predicted from litres", say("predicted", "{predicted_c}", predicted_c=state.predicted_freeze_c))
     if state.proof is not None:
         yield SheetLine(capitalised(PROOF_NAMES[state.proof.verdict]), state.proof.said)
     else:
         yield SheetLine("Protection", state.claim.said)
     signed = next((entry for entry in reversed(entries) if isinstance(entry.facts, SignedOff)), None)
     if signed is not None and isinstance(signed.facts, SignedOff) and signed.facts.reason:
-        yield SheetLine("Left so because", say("reason", "{why}", why=signed.facts.reason))
+        yield SheetLine("Reason", say("reason", "{why}", why=signed.facts.reason))
 
 
-_LEVEL = {Level.AT_MARK: "at its mark", Level.LOW: "low", Level.OVER: "over its mark"}
+_LEVEL = {Level.AT_MARK: "at the cold mark", Level.LOW: "low", Level.OVER: "over the cold mark"}
 
 
 def _finish(state: LoopState) -> Iterator[SheetLine]:
@@ -146,9 +146,9 @@ def _finish(state: LoopState) -> Iterator[SheetLine]:
         words = "{tight}: {kind} {start_kpa:0}, {drop_kpa} lost in {minutes} min"
         values = {"start_kpa": checked.leak.start_kpa, "drop_kpa": checked.leak.drop_kpa}
         said = say("leak", words, tight=tight, kind=kind, minutes=f"{checked.leak.minutes:g}", **values)
-        yield SheetLine("Leak proof", said)
+        yield SheetLine("Leak test", said)
     else:
-        yield SheetLine("No leak proof", say("no_leak", "{why}", why=checked.no_leak_proof))
+        yield SheetLine("No leak test", say("no_leak", "{why}", why=checked.no_leak_proof))
     done = "; ".join(FINISH_NAMES[point].lower() for point in checked.done)
     if done:
         yield SheetLine("Done", say("done", "{done}", done=done))
@@ -172,9 +172,7 @@ def _ahead(state: LoopState) -> Iterator[SheetLine]:
         return
     yield SheetLine("Next service", state.due.said)
     if state.due.more_out_l is not None:
-        words = (
-            "{old_percent} is that old. {more_l} more of the mixed loop would have to be swapped to start a new interval."
-        )
+        words = "{old_percent} is that old. Swap {more_l} more of the mixed coolant to start a new interval."
         said = say("age", words, old_percent=state.due.oldest_percent, more_l=state.due.more_out_l)
         yield SheetLine("Age", said)
     if state.due.life.whose:
@@ -188,31 +186,23 @@ def _plain(state: LoopState) -> Iterator[Message]:
         count = "once" if rounds == 1 else f"{rounds} times"
         yield say("plain_rinsed", "The old coolant was drained and the system was rinsed {count}.", count=count)
     elif state.drained_l is not None:
-        yield say("plain_drained", "The old coolant was drained, as far as it runs out.")
+        yield say("plain_drained", "The old coolant was drained.")
     if state.plan is not None and state.poured.product_l > 0:
         yield say("plain_new", "The new coolant is {product}.", product=state.plan.product.name)
     claim = state.claim
     if state.inside.base is Base.NONE:
-        yield say("plain_no_frost", "There is no frost protection in it: it must not freeze.")
+        yield say("plain_no_frost", "It has no frost protection: it must not freeze.")
     elif claim.why == "read" and claim.freeze_c is not None and claim.safe_to_c is not None:
-        words = (
-            "We measured how cold it may get: ice begins at {freeze_c:0}; counting every doubt, it is safe to {safe_c:0}."
-        )
+        words = "We measured the protection: it freezes at {freeze_c:0}; with all uncertainty it protects to {safe_c:0}."
         yield say("plain_frost", words, freeze_c=claim.freeze_c, safe_c=claim.safe_to_c)
     else:
-        yield say("plain_unproven", "How cold it may get was not proven by a measurement.")
+        yield say("plain_unproven", "The protection was not verified by a measurement.")
     coming = [row for row in (state.after.rechecks if state.after else ()) if row.done_at is None]
     for row in coming:
-        words = (
-            "Bring it, or let us look at its level, by {day}."
-            if not row.with_reading
-            else "We measure it once more by {day}."
-        )
+        words = "Let us check the level by {day}." if not row.with_reading else "We measure once more by {day}."
         yield say("plain_recheck", words, day=day_words(row.due_on))
     if state.plan is not None:
-        yield say(
-            "plain_top_up", "If the level falls, call before anything is poured in. Plain water takes protection away."
-        )
+        yield say("plain_top_up", "If the level falls, call us before topping up. Plain water reduces the protection.")
     if state.due is not None and state.due.on is not None:
-        yield say("plain_due", "The coolant is due again by {day}.", day=day_words(state.due.on))
-    yield say("plain_poison", "Coolant is poison and tastes sweet: keep children and animals away from any drop of it.")
+        yield say("plain_due", "The next coolant change is due by {day}.", day=day_words(state.due.on))
+    yield say("plain_poison", "Coolant is poisonous. Keep children and animals away from every drop.")

@@ -36,9 +36,9 @@ def lines_out(state: LoopState) -> Iterator[SheetLine]:
     left = say("left", words, old_percent=flush.finished_old_percent, sd_percent=2 * flush.finished_sd_percent)
     yield SheetLine("Old coolant left", left)
     if flush.early:
-        yield SheetLine("Ended early", say("early", "{why}", why=flush.early))
+        yield SheetLine("Finished early", say("early", "{why}", why=flush.early))
     for row in flush.waste:
-        words = "{kept_l} of {out_l} in {count}, lidded and labelled"
+        words = "{kept_l} of {out_l} in {count}, closed and labelled"
         if not row.containers:
             yield SheetLine(
                 capitalised(row.kind.value.replace("_", " ")),

@@ -37,19 +37,19 @@ export const NAMES = {
     "clean": "Clean"
   },
   "job_type_means": {
-    "check": "look and measure; nothing is opened",
-    "top_up": "the level is low, the rest is right",
+    "check": "inspect and measure; nothing is drained",
+    "top_up": "the level is low, everything else is fine",
     "adjust_strength": "right coolant, wrong strength",
-    "refill": "same chemistry goes in; rinsing is a choice",
-    "change_type": "the old must come out to its limit",
-    "clean": "rust, scale or sludge comes out first"
+    "refill": "same coolant type; rinsing is optional",
+    "change_type": "old coolant must be flushed out",
+    "clean": "remove rust, scale or sludge first"
   },
   "topped_up": {
     "nothing": "nothing",
     "same": "the same",
     "water": "water",
     "other": "another kind",
-    "unknown": "nobody knows"
+    "unknown": "not known"
   },
   "tank": {
     "degas": "degas tank",
@@ -84,7 +84,7 @@ export const NAMES = {
     "cleaner": "Cleaner",
     "open_rinse": "Rinse through open drains",
     "hose_flow": "Hose flow at the heater",
-    "parts": "Part by part, reversed first",
+    "parts": "Part by part, reverse flow first",
     "blow_out": "Blow out"
   },
   "waste": {
@@ -103,10 +103,10 @@ export const NAMES = {
     "checked": "Checked",
     "mixed_bases": "Mixed bases",
     "wrong_product": "Wrong product",
-    "water_in": "Water in it",
+    "water_in": "Water inside",
     "use_unknown": "Use not entered",
     "not_measured": "Conductivity not measured",
-    "conducts": "Conducts too well"
+    "conducts": "Conductivity too high"
   },
   "measured": {
     "weighed": "weighed",
@@ -153,7 +153,7 @@ export const NAMES = {
   },
   "capacity_from": {
     "measured": "measured",
-    "manual": "the book",
+    "manual": "manual",
     "remembered": "memory",
     "learned": "readings"
   }

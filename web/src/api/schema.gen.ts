@@ -132,7 +132,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description When a loop has cooled: an estimate for planning, never a proof. */
+        /** @description When a loop has cooled: an estimate for planning only. */
         post: operations["compute_cooldown"];
         delete?: never;
         options?: never;
@@ -970,7 +970,7 @@ export interface components {
          * Advice
          * @description The job type Temper advises, its reasons with the deciding ones first, and the tests that would sharpen it.
          *
-         *     stop: find the cause first; nothing goes in before.
+         *     stop: find the cause first; nothing is poured before.
          */
         Advice: {
             job_type: components["schemas"]["JobType"];
@@ -1012,7 +1012,7 @@ export interface components {
         };
         /**
          * AgePart
-         * @description A part of a filling (0-1 of its litres): the day it went in and the meters then; None: nobody knows.
+         * @description A part of a filling (0-1 of its litres): the day it went in and the meters then; None: not known.
          */
         AgePart: {
             /** Share */
@@ -2057,7 +2057,7 @@ export interface components {
         };
         /**
          * Claim
-         * @description How far the loop protects now, and why that much is claimed. freeze_c None: nobody knows.
+         * @description How far the loop protects now, and why that much is claimed. freeze_c None: not known.
          */
         Claim: {
             /** Why */
@@ -2083,7 +2083,7 @@ export interface components {
          * CleanerState
          * @description A cleaner that is in, or not yet rinsed below its limit. since: when it went in; run_min, limit_min: of its clock.
          *
-         *     running: its own fluid is still in, so that its limit counts. percent: of its working strength, in the finished loop.
+         *     running: its own fluid is still in, so that its limit counts. percent: of its working strength, after refill.
          */
         CleanerState: {
             /** Entry Id */
@@ -2294,7 +2294,7 @@ export interface components {
         };
         /**
          * ContentsReportedFacts
-         * @description What the person is told of the filling: its chemistry, its last change, what was topped up. None: nobody knows. changed_km, changed_hours: the meters at the last change, from which distance and hours count.
+         * @description What the person is told of the filling: its chemistry, its last change, what was topped up. None: not known. changed_km, changed_hours: the meters at the last change, from which distance and hours count.
          */
         ContentsReportedFacts: {
             /** @default null */
@@ -5603,10 +5603,8 @@ export interface components {
         /**
          * PourState
          * @description What went in since the last drain, and how far that is from the plan. room_l: space up to the cold mark. rest_fits:
-         *     something of the plan is left, and goes in by half a litre or better.
-         *
-         *     from_cans_l: of the planned product, what went in but for top-ups while the air came out; cans_l: with what is left to
-         *     pour, so that a new plan goes on from the can in the hand. planned_water_in_l: of the planned water.
+         *     the rest of the plan goes in by half a litre or better. from_cans_l: of the planned product, top-ups while bleeding left
+         *     aside; cans_l: with what is still to pour. planned_water_in_l: of the planned water.
          */
         PourState: {
             /** Product L */
@@ -6255,7 +6253,7 @@ export interface components {
         };
         /**
          * ReportedContents
-         * @description What the person is told of the filling: its chemistry, its last change, what was topped up. None: nobody knows.
+         * @description What the person is told of the filling: its chemistry, its last change, what was topped up. None: not known.
          *
          *     changed_km, changed_hours: the meters at the last change, from which distance and hours count.
          */

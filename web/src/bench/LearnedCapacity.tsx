@@ -44,7 +44,7 @@ export function LearnedCapacity({ bench }: { bench: Schemas['Bench'] }) {
       </p>
       {between && lead && (
         <ButtonBase className="key" onClick={() => !take.isPending && take.mutate(learned.combined.value)}>
-          Take over {volume(learned.combined.value)}
+          Use this capacity {volume(learned.combined.value)}
         </ButtonBase>
       )}
       {take.error && <Refusal which="Not saved." allowed={take.error.message} />}

@@ -18,7 +18,9 @@ interface Props {
 export function wrongNumber(value: string, unit: string, low = -Infinity, high = Infinity): string | null {
   const parsed = parseNumber(value);
   if (!parsed.ok)
-    return parsed.empty ? null : `Cannot read ${parsed.which}. Allowed: ${parsed.allowed}${unit && `, in ${unit}`}. Type it again.`;
+    return parsed.empty
+      ? null
+      : `Cannot read ${parsed.which}. Allowed: ${parsed.allowed}${unit && `, in ${unit}`}. Type it again.`;
   if (parsed.value < low || parsed.value > high)
     return `${value.trim()} ${unit} is not possible. Allowed: ${low} to ${high} ${unit}. Type it again.`;
   return null;

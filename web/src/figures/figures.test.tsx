@@ -220,7 +220,7 @@ describe('MiniFrost', () => {
     ).container;
 
   it.each([
-    ['rinse_water', -0.6, 'freezes at \u22120.6 °C, keep in'],
+    ['rinse_water', -0.6, 'freezes at \u22120.6 °C, keep indoors'],
     ['unknown', null, 'not read yet'],
     ['believed', -36, '\u221236 °C believed'],
     ['as_found', -19, '\u221219 °C as found'],

@@ -25,7 +25,7 @@ describe('sentences of the core', () => {
 
   it('says the same in metric as the server', () => {
     expect(plain(sayIn(proof, 'metric'))).toBe(
-      'Reads \u221244.6 °C, 0.4 K warmer than the target \u221245 °C. 24.5 L in, 5.5 % old.',
+      'Reads \u221244.6 °C, 0.4 °C warmer than the target \u221245 °C. 24.5 L in, 5.5 % old.',
     );
   });
 

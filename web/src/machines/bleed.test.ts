@@ -28,9 +28,9 @@ describe('a bleed recipe in the editor', () => {
   });
 
   it.each([
-    [{ seconds: 'long' }, /Bleed, step 1: Cannot read/],
+    [{ seconds: 'long' }, /Bleed step 1: Cannot read/],
     [{ seconds: '', act: '' }, /without a time, say until when/],
-    [{ rpm: 'fast' }, /Bleed, step 1/],
+    [{ rpm: 'fast' }, /Bleed step 1/],
   ])('says which step cannot be read: %o', (part, said) => {
     const form = { name: 'x', statedIn: '', steps: [{ ...freshStep(), ...part }] };
     expect(orSentence(() => JSON.stringify(bleedFromForm(form)))).toMatch(said);

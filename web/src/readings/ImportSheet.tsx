@@ -55,8 +55,8 @@ export function ImportSheet({ onDone }: { onDone: () => void }) {
           {done ? `${count(take.data.imported, 'reading', 'readings')} imported` : 'Import readings from a file'}
         </h1>
         <p className="ink2">
-          CSV or JSON, as the log gives it out; the columns stand in its header with their units. A file is taken whole
-          or not suitable. Readings taken over stand in the log and on the trend; they decide nothing on the bench.
+          CSV or JSON, as exported here; the header names the columns with their units. A file is imported whole or not
+          at all. Imported readings show in Readings and in the history; they decide nothing in a job.
         </p>
         <input
           ref={input}

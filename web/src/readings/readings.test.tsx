@@ -44,7 +44,7 @@ describe('the columns of the log', () => {
     expect(plain(shown('value'))).toBe('34.4 Brix');
     expect(plain(shown('freeze_c'))).toBe('\u221231.0 °C');
     expect(plain(shown('freeze_c', {}, 'us'))).toBe('\u221223.8 °F'); // -31 x 1.8 + 32
-    expect(plain(shown('value', { scale: null, value: -20 }))).toBe('\u221220.0 °C told');
+    expect(plain(shown('value', { scale: null, value: -20 }))).toBe('\u221220.0 °C reported');
   });
 
   it('never show a value for steps', () => {
@@ -99,9 +99,9 @@ describe('a file', () => {
     const sent = answers(good, { ...good, imported: 2 });
     inApp(<ImportSheet onDone={vi.fn()} />);
     await userEvent.upload(document.querySelector('input[type=file]') as HTMLInputElement, new File(['x'], 'a.csv'));
-    await waitFor(() => expect(screen.getByTestId('go').textContent).toContain('Take over 2 readings'));
+    await waitFor(() => expect(screen.getByTestId('go').textContent).toContain('Import 2 readings'));
     await userEvent.click(screen.getByTestId('go'));
-    await screen.findByText('2 readings taken over');
+    await screen.findByText('2 readings imported');
     expect(sent).toHaveBeenCalledTimes(2);
   });
 });

@@ -32,7 +32,7 @@ const choice = (id: number, name: string, verdict: Schemas['Verdict'], short: st
 const bench = aBench(
   {},
   {
-    choices: [choice(1, 'Winterline O', 'fits', 'fits'), choice(2, 'Old Guard S', 'no', 'no, maker asks for another')],
+    choices: [choice(1, 'Winterline O', 'fits', 'fits'), choice(2, 'Old Guard S', 'no', 'no, maker requires another')],
   },
 );
 
@@ -83,15 +83,15 @@ describe('IdentifyStage', () => {
     show();
     await userEvent.click(screen.getByText('Winterline O'));
     await userEvent.type(screen.getByLabelText(/As found/, { selector: 'input' }), '-70');
-    expect(screen.getByRole('alert').textContent).toContain('lies between');
+    expect(screen.getByRole('alert').textContent).toContain('must be between');
     expect(plate().textContent).toContain('Fix the freeze point as found');
   });
 
   it('says that nothing is recorded while something is typed', async () => {
     show();
-    expect(screen.queryByText(/nothing recorded yet/)).toBeNull();
+    expect(screen.queryByText(/not recorded yet/)).toBeNull();
     await userEvent.click(screen.getByText('Winterline O'));
-    expect(screen.getByText(/nothing recorded yet/)).toBeTruthy();
+    expect(screen.getByText(/not recorded yet/)).toBeTruthy();
   });
 });
 

@@ -39,7 +39,7 @@ describe('conversion', () => {
   it('converts differences without offset', () => {
     expect(fromKelvin(5, 'degF')).toBe(9);
     expect(plain(kelvinText(5, 'us'))).toBe('9.0 °F');
-    expect(plain(kelvinText(0.4, 'metric'))).toBe('0.4 K');
+    expect(plain(kelvinText(0.4, 'metric'))).toBe('0.4 °C');
   });
 
   it('tells four litres from a gallon', () => {

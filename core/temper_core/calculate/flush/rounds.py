@@ -25,7 +25,7 @@ class FlushVessel:
 
     def __post_init__(self) -> None:
         if not self.name.strip():
-            raise CoreError("name", "A vessel without a name cannot be drained by name: give it one.", "required")
+            raise CoreError("name", "A vessel has no name. Give it one.", "required")
         check_between("volume_l", self.volume_l, 0.001, LARGEST_LOOP_L, "L")
         check_between("old_percent", self.old_percent, 0, 100, "%", "The share of old coolant in it.")
 
@@ -57,7 +57,7 @@ class FlushRound:
         if self.fill_l is not None:
             check_between("fill_l", self.fill_l, 0, LARGEST_LOOP_L, "L")
         if self.rinse and (self.drained_l or self.fill_l is not None or self.mixes is not None):
-            raise CoreError("rinse", "A rinse is a round of its own: put filling and draining in another.", "not_alone")
+            raise CoreError("rinse", "A rinse is a round of its own. Put the rest in another round.", "not_alone")
         for name, litres in self.drained_l.items():
             check_between(f"drained_l.{name}", litres, 0, LARGEST_LOOP_L, "L", "Litres out cannot be negative.")
 
@@ -79,8 +79,10 @@ class FlushQuestion:
         names = [vessel.name for vessel in self.vessels]
         for i, name in enumerate(names):
             if name in names[:i]:
-                raise CoreError(f"vessels.{i}.name", f"Two vessels are called '{name}': name them apart.", "name_taken")
-        check_between("limit_percent", self.limit_percent, 0, 100, "%", "Old coolant the finished loop may hold.")
+                raise CoreError(
+                    f"vessels.{i}.name", f"Two vessels are called '{name}': name them differently.", "name_taken"
+                )
+        check_between("limit_percent", self.limit_percent, 0, 100, "%", "Old coolant allowed after refill.")
         with under("first_drain_l"):
             _check_known(self.first_drain_l, names)
             for name, litres in self.first_drain_l.items():
@@ -108,7 +110,7 @@ def _check_round(one: FlushRound, names: Sequence[str]) -> None:
             if name not in names:
                 raise CoreError(f"mixes.{i}.{k}", f"No vessel is called '{name}': {', '.join(names)} are.", "unknown_vessel")
             if name in seen:
-                message = f"'{name}' stands in two groups: what circulates together is one group."
+                message = f"'{name}' is in two groups. List it once."
                 raise CoreError(f"mixes.{i}.{k}", message, "in_two_groups")
             seen.add(name)
 
@@ -244,5 +246,5 @@ def _to_limit(q: FlushQuestion, steps: list[Step]) -> tuple[int | None, Message 
             return len(steps) - 1, None
         if now >= before * (1 - 1e-6):
             break
-    words = "These rounds never get below {stuck_percent} old: a vessel they do not exchange keeps it."
+    words = "These rounds do not get below {stuck_percent} old coolant: one vessel is not flushed."
     return None, say("never", words, stuck_percent=steps[-1].shown.finished_old_percent)

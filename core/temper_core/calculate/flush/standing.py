@@ -70,7 +70,7 @@ class Standing:
         """
         room = self.room_l
         if fill_l is not None and fill_l > room + SLACK_L:
-            words = "{fill_l} do not fit: {room_l} are empty. Pour at most that, or drain first."
+            words = "{fill_l} is more than the {room_l} of room. Pour less, or drain first."
             raise CoreError("fill_l", say("more_than_room", words, fill_l=fill_l, room_l=room))
         poured = room if fill_l is None else fill_l
         if poured <= 0 or room <= 0:  # a rounding of litres, poured into a full loop
@@ -104,7 +104,7 @@ class Standing:
         for name, litres in out_l.items():
             here = self.vessels[name]
             if litres > here.litres + SLACK_L:
-                words = "{out_l} out of {inside_l:2} in it cannot be: correct the figure."
+                words = "{out_l} is more than the {inside_l:2} inside. Check the litres."
                 raise CoreError(name, say("more_than_inside", words, out_l=litres, inside_l=here.litres))
             left[name] = here.part(max(0.0, 1 - litres / here.litres)) if here.litres > 0 else here
         return Standing(left)

@@ -48,12 +48,12 @@ class BatchQuestion:
         sizes = [c.size_l for c in self.containers]
         if not 1 <= len(sizes) <= MOST_SIZES:
             raise CoreError(
-                "containers", f"{len(sizes)} sizes: 1 to {MOST_SIZES} are taken. Name those you would open.", "sizes"
+                "containers", f"{len(sizes)} sizes: 1 to {MOST_SIZES} are allowed. List the sizes you would open.", "sizes"
             )
         if len(set(sizes)) < len(sizes):
-            raise CoreError("containers", "One size stands there twice: add the numbers up.", "duplicate")
+            raise CoreError("containers", "A size is listed twice. Add the numbers up.", "duplicate")
         if self.product_l > 0 and not any(c.sold or c.at_hand for c in self.containers):
-            raise CoreError("containers", "None at hand and none sold: say where the product comes from.", "none")
+            raise CoreError("containers", "No container in stock or for sale. Enter one.", "none")
         for i, container in enumerate(self.containers):
             if self.product_l > 500 * container.size_l:
                 with under(f"containers.{i}"):

@@ -1,4 +1,4 @@
-"""Correct a full loop without draining it: take some out, put concentrate or water in its place."""
+"""Correct a full loop without draining it: take some out, put concentrate or water insides place."""
 
 from __future__ import annotations
 
@@ -29,7 +29,9 @@ class Now:
 
     def __post_init__(self) -> None:
         if (self.freeze_c is None) == (self.strength_percent is None):
-            raise CoreError("freeze_c", "Say either a freeze point or a strength, one of them and not both.", "one_of_them")
+            raise CoreError(
+                "freeze_c", "Freeze point and strength are both given, or neither. Enter one of the two.", "one_of_them"
+            )
         if self.strength_percent is not None:
             check_between("strength_percent", self.strength_percent, 0, 100, "% by volume")
 
@@ -87,7 +89,7 @@ def correct(q: CorrectionQuestion) -> CorrectionAnswer:
     add_w = q.concentrate if add == "concentrate" else MassFraction(0.0)
     if add == "concentrate" and add_w < target_w:
         best = final_of(q.glycol, q.loop_volume_l, add_w, q.concentrate)
-        words = "This concentrate alone freezes at {alone_c}: the target needs a stronger one."
+        words = "This concentrate alone freezes at {alone_c}. Use a stronger one."
         said = say("concentrate_too_weak", words, alone_c=freeze_point(q.glycol, add_w).at_most_c)
         misses = best.freeze_c - q.target_freeze_c if best.freeze_c is not None else None
         reason = Infeasible.of(said, None, best.freeze_c, misses)

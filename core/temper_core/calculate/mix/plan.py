@@ -138,9 +138,13 @@ def _as_it_is(q: MixQuestion) -> _Plan:
         return _Plan(product_l, 0.0, w)
     best, misses = _missed(q, w, q.target_freeze_c)
     more = _drain_more(q, target_w, part=1) if q.concentrate > target_w else None
-    helps = "drain {more_l} more, or add concentrate." if more is not None else "add concentrate: alone it never gets there."
+    helps = (
+        ("drain {more_l} more, or add concentrate.")
+        if more is not None
+        else "add concentrate: alone it does not reach the target."
+    )
     at, figures = _shown(best, misses)
-    said = say("short_as_it_is", f"Poured as it is, the loop freezes at {at}: {helps}", more_l=more or 0.0, **figures)
+    said = say("short_as_it_is", f"Poured undiluted, the loop freezes at {at}: {helps}", more_l=more or 0.0, **figures)
     return _Plan(product_l, 0.0, w, Infeasible.of(said, more, best, misses))
 
 
@@ -171,7 +175,7 @@ def _drain_more(q: MixQuestion, target_w: float, part: int) -> float | None:
 def _shown(freeze_c: float | None, misses_k: float | None) -> tuple[str, dict[str, float]]:
     """The best freeze point in words, and the figures in them."""
     if freeze_c is None or misses_k is None:
-        return "colder than any handbook tabulates", {}
+        return "colder than any handbook shows", {}
     words = "{best_c}, {misses_k} " + ("short" if misses_k > 0 else "past it")
     return words, {"best_c": freeze_c, "misses_k": abs(misses_k)}
 
@@ -186,12 +190,12 @@ def _too_weak(q: MixQuestion, target_c: float, target_w: MassFraction, best_w: M
     best, misses = _missed(q, best_w, target_c)
     more = _drain_more(q, target_w, part=1)
     help_ = (
-        "Get {more_l} more out (block drain, tilt, one more drain), or accept the weaker mix."
+        "Drain {more_l} more (block drain, tilt, one more drain), or accept the weaker mix."
         if more is not None
-        else "Even an empty loop stays short: use a stronger concentrate."
+        else "Even an empty loop falls short: use a stronger concentrate."
     )
     at, figures = _shown(best, misses)
-    words = f"Out of reach: only concentrate on top of {{inside_l}} inside freezes at {at}. {help_}"
+    words = f"Out of reach: concentrate alone on top of {{inside_l}} freezes at {at}. {help_}"
     said = say("too_much_inside", words, inside_l=_inside_l(q), more_l=more or 0.0, **figures)
     return Infeasible.of(said, more, best, misses)
 
@@ -199,9 +203,9 @@ def _too_weak(q: MixQuestion, target_c: float, target_w: MassFraction, best_w: M
 def _too_strong(q: MixQuestion, target_c: float, target_w: MassFraction, best_w: MassFraction) -> Infeasible:
     best, misses = _missed(q, best_w, target_c)
     more = _drain_more(q, target_w, part=0)
-    help_ = " To reach the target, get {more_l} more out." if more is not None else ""
+    help_ = " To reach the target, drain {more_l} more." if more is not None else ""
     at, figures = _shown(best, misses)
-    words = f"What is inside is too strong already: filled up with water only it freezes at {at}.{help_}"
+    words = f"The coolant inside is too strong already: filled up with water it freezes at {at}.{help_}"
     return Infeasible.of(say("inside_too_strong", words, more_l=more or 0.0, **figures), more, best, misses)
 
 
@@ -222,8 +226,8 @@ def _sure_plan(q: MixQuestion) -> _Plan:
         return plan
     said = say(
         "not_sure",
-        "To be sure of {target_c} the mix would have to be colder than {coldest_c:0}, which no handbook tabulates. "
-        "The surest there is stays liquid to {safe_c:1}: measure closer, or set a warmer target.",
+        "To guarantee {target_c} the mix would have to be colder than {coldest_c:0}, which no handbook shows. "
+        "The best protects to {safe_c:1}: measure more exactly, or set a warmer target.",
         target_c=q.target_freeze_c,
         coldest_c=coldest,
         safe_c=warm_end,
@@ -237,7 +241,7 @@ def _warnings(final: Final, policy: Policy) -> tuple[Message, ...]:
     if final.strength_percent >= minimum - 0.05:
         return ()
     words = (
-        "{strength_percent:0} by volume is under the {minimum_percent:0} that corrosion protection wants, "
+        "{strength_percent:0} by volume is under the {minimum_percent:0} needed for corrosion protection, "
         "unless the product says otherwise."
     )
     return (say("below_corrosion_minimum", words, strength_percent=final.strength_percent, minimum_percent=minimum),)

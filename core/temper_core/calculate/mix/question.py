@@ -52,7 +52,9 @@ class Inside:
 
     def __post_init__(self) -> None:
         if len(self.poured) > MOST_POURS:
-            raise CoreError("poured", f"{len(self.poured)} pours: at most {MOST_POURS} are taken. Add them up.", "too_many")
+            raise CoreError(
+                "poured", f"{len(self.poured)} pours: at most {MOST_POURS} are allowed. Add them up.", "too_many"
+            )
         if self.other_base_l:
             todo = "It is a part of what is inside."
             check_between("other_base_l", self.other_base_l, 0, self.volume_l, "L", todo)
@@ -111,7 +113,7 @@ class MixQuestion:
         check_concentrate(self.concentrate)
         if self.be_sure and self.as_it_is:
             raise CoreError(
-                "be_sure", "Poured as it is, nothing is planned to be sure of: choose one of the two.", "not_both"
+                "be_sure", "An undiluted ready-mix cannot be planned to be sure. Choose one of the two.", "not_both"
             )
         with called("target_freeze_c"):
             mass_fraction_at_freeze(self.glycol, self.target_freeze_c)
@@ -124,7 +126,7 @@ def check_loop(glycol: Glycol, loop_volume_l: float, inside: Inside) -> None:
     """Refuse a loop or a residual that cannot be; raises CoreError with the field's path."""
     check_between("loop_volume_l", loop_volume_l, 0.1, LARGEST_LOOP_L, "L", "Check the capacity.")
     with under("inside"):
-        todo = "More cannot be inside than the loop holds: wrong litres, or wrong capacity?"
+        todo = "That is more than the loop holds. Check the litres, or the capacity."
         check_between("volume_l", inside.volume_l, 0, loop_volume_l, "L", todo)
         check_between("strength_percent", inside.strength_percent, 0, 100, "% by volume", _SHARE_TODO)
         if inside.poured:
@@ -143,9 +145,9 @@ def check_spread(spread: Spread, loop_volume_l: float) -> None:
     """Refuse a spread that is no size."""
     with under("spread"):
         for name in ("loop_volume_l", "drained_l"):
-            check_between(name, getattr(spread, name), 0, loop_volume_l, "L", "A spread is a size.")
+            check_between(name, getattr(spread, name), 0, loop_volume_l, "L", "A spread must be positive.")
         for name in ("inside_strength_percent", "glycol_mass_percent"):
-            check_between(name, getattr(spread, name), 0, 50, "%", "A spread is a size.")
+            check_between(name, getattr(spread, name), 0, 50, "%", "A spread must be positive.")
 
 
 @dataclass(frozen=True, slots=True)

@@ -102,7 +102,7 @@ def _boost(
     q: ReadyMixQuestion, have: Masses, mix_w: MassFraction, target_w: MassFraction
 ) -> tuple[Boost | None, Infeasible | None]:
     if q.concentrate <= mix_w:
-        message = "The concentrate is no stronger than the ready-mix: use a stronger one."
+        message = "The concentrate is no stronger than the ready-mix. Use a stronger one."
         return None, Infeasible("concentrate_too_weak", message)
     concentrate_l, mix_l = parts_of(q.glycol, q.loop_volume_l, have, q.concentrate, mix_w, target_w)
     if mix_l >= 0:
@@ -110,6 +110,6 @@ def _boost(
     best = freeze_point(q.glycol, filled_with(q.glycol, q.loop_volume_l, have, q.concentrate)).freeze_c
     misses = best - q.target_freeze_c if best is not None and q.target_freeze_c is not None else None
     figures = {} if best is None else {"best_c": best}
-    reaches = "stays short" if best is None else "reaches {best_c}"
-    said = say("too_much_inside", f"Even concentrate alone {reaches}: get more out first.", **figures)
+    reaches = "falls short" if best is None else "reaches {best_c}"
+    said = say("too_much_inside", f"Even concentrate alone {reaches}: drain more first.", **figures)
     return None, Infeasible.of(said, None, best, misses)

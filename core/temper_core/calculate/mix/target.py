@@ -19,7 +19,7 @@ def suggested_target_c(glycol: Glycol, coldest_c: float, policy: Policy, margin_
     >>> suggested_target_c(Glycol.ETHYLENE, -38.0, Policy()), suggested_target_c(Glycol.ETHYLENE, 5.0, Policy())
     (-43, -25)
     """
-    check_between("coldest_c", coldest_c, -60, 40, "°C", "The coldest temperature the machine will stand in.")
+    check_between("coldest_c", coldest_c, -60, 40, "°C", "The coldest temperature where the machine is parked.")
     climate = coldest_c - (policy["margin_k"] if margin_k is None else margin_k)
     minimum = mass_fraction_of(glycol, VolumePercent(policy["corrosion_minimum_percent"]))
     corrosion = freeze_point(glycol, minimum).at_most_c
@@ -31,14 +31,15 @@ def target_note(glycol: Glycol, coldest_c: float, policy: Policy) -> Message | N
     climate, target = coldest_c - policy["margin_k"], suggested_target_c(glycol, coldest_c, policy)
     if target > climate + 1e-9:
         words = (
-            "Coldest {coldest_c:0} less the margin would be {climate_c:0}, colder than anybody tabulates: "
-            "{target_c:0} is the coldest there is, {left_k} of margin."
+            "Coldest {coldest_c:0} less the margin would be {climate_c:0}, colder than tabulated: "
+            "{target_c:0} is the coldest possible, {left_k} of margin."
         )
         left = coldest_c - target
         return say("past_the_tables", words, coldest_c=coldest_c, climate_c=climate, target_c=target, left_k=left)
     if target < math.floor(climate):
         words = (
-            "{target_c:0} is colder than the climate asks ({climate_c:0}): it is the corrosion minimum, {minimum_percent:0}."
+            "{target_c:0} is colder than the climate needs ({climate_c:0}): it is the corrosion minimum, "
+            "{minimum_percent:0}."
         )
         minimum = policy["corrosion_minimum_percent"]
         return say("corrosion_minimum", words, target_c=target, climate_c=climate, minimum_percent=minimum)

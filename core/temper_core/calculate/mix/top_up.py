@@ -29,8 +29,8 @@ class TopUpQuestion:
         check_between("strength_percent", self.strength_percent, 0, 100, "% by volume")
         check_between("added_l", self.added_l, 0, LARGEST_LOOP_L, "L", "Litres poured in.")
         check_between("added_percent", self.added_percent, 0, 100, "% by volume")
-        check_between("sd_volume_l", self.sd_volume_l, 0, self.volume_l, "L", "A spread is a size.")
-        check_between("sd_strength_percent", self.sd_strength_percent, 0, 50, "%", "A spread is a size.")
+        check_between("sd_volume_l", self.sd_volume_l, 0, self.volume_l, "L", "A spread must be positive.")
+        check_between("sd_strength_percent", self.sd_strength_percent, 0, 50, "%", "A spread must be positive.")
 
 
 @dataclass(frozen=True, slots=True)

@@ -35,7 +35,7 @@ _ACTS = {
     Proof.MIXED_BASES: "Keep it indoors. Start a job: change type.",
     Proof.WRONG_PRODUCT: "Start a job: change type.",
     Proof.WATER_IN: "Take it out of service. Start a job: drain, fill with its own ready-mix.",
-    Proof.USE_UNKNOWN: "Enter what the loop cools, then measure the conductivity after a run.",
+    Proof.USE_UNKNOWN: "Enter the use of the loop, then measure the conductivity after a run.",
     Proof.NOT_MEASURED: "Start a check: measure the conductivity after a run.",
     Proof.CONDUCTS: "Take it out of service. Start a job: drain, fill with its own ready-mix.",
 }
@@ -51,11 +51,11 @@ def judge_again(signed: Signed, state: LoopState) -> Iterator[Worse]:
     if due is None or signed.due_on is None:
         return
     if due.on is None and due.said.code == "changed_unknown":
-        words = "Signed as due {then}. {percent} of the filling is of unknown age: treat as due."
+        words = "Signed as due {then}. {percent} of the coolant is of unknown age: treat as due."
         said = say("due_unknown", words, then=day_words(signed.due_on), percent=f"{due.oldest_percent:.0f} %")
         yield Worse("due_unknown", said, say("act", "Enter when it was last changed, or start a job: refill."))
     elif due.on is not None and due.on < signed.due_on:
-        words = "Signed as due {then}. {percent} of the filling is older: due {now}."
+        words = "Signed as due {then}. {percent} of the coolant is older: due {now}."
         shown = {"then": day_words(signed.due_on), "now": day_words(due.on), "percent": f"{due.oldest_percent:.0f} %"}
         act = say("act_due", "Plan a refill by {now}, or swap more now.", now=shown["now"])
         yield Worse("due_sooner", say("due_sooner", words, **shown), act)

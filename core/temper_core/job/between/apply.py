@@ -13,5 +13,5 @@ def level_seen(t: LedgerFold, facts: LevelSeen, entry: Entry) -> None:
 
 
 def amended(t: LedgerFold, facts: Amended, entry: Entry) -> None:
-    """A correction beside what was signed; it changes no state."""
+    """A correction beside what was signed; changes no state."""
     t.since.amendments.append((entry, facts))

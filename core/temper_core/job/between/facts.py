@@ -26,6 +26,6 @@ class Amended(Fact):
 
     def __post_init__(self) -> None:
         if not self.text.strip():
-            raise CoreError("text", "What is to be corrected?", "required")
+            raise CoreError("text", "The text is empty. Write what is wrong and what is right.", "required")
         if len(self.text) > 500:
-            raise CoreError("text", "Longer than 500 characters.", "too_long")
+            raise CoreError("text", "Longer than 500 characters. Shorten it.", "too_long")

@@ -35,14 +35,14 @@ def rechecks(
     rows = []
     if signed_on is not None:
         first, second = (timedelta(days=policy[f"recheck_{n}_days"]) for n in ("first", "second"))
-        words = "Cold level, after the first drive or next morning."
+        words = "Cold level after the first drive or next morning."
         rows.append((RecheckWhy.FIRST, say("recheck_first", words), signed_on, signed_on + first, False))
-        words = "Level again, and a second reading." if glycol else "Level again."
+        words = "Level check and a second reading." if glycol else "Level check."
         opens = max(signed_on, signed_on + second - timedelta(days=1))
         rows.append((RecheckWhy.SECOND, say("recheck_second", words), opens, signed_on + second, glycol))
     if diluted_on is not None:
         due = diluted_on + timedelta(days=policy["recheck_diluted_days"])
-        words = "Topped up since: look for the leak, and read it."
+        words = "Topped up since: look for a leak, and take a reading."
         rows.append((RecheckWhy.DILUTED, say("recheck_diluted", words), diluted_on, due, glycol))
     return tuple(_row(*row, seen, today) for row in rows)
 

@@ -56,7 +56,7 @@ def frost_dates(today: date, policy: Policy) -> FrostDates:
     """
     first, last = policy["frost_from_week"], policy["frost_until_week"]
     if first == last:
-        raise CoreError("frost_until_week", "Frost begins and ends in one week: give two.", "same_week")
+        raise CoreError("frost_until_week", "Frost begins and ends in the same week. Enter two weeks.", "same_week")
     for year in (today.year - 1, today.year, today.year + 1):
         starts = _week(year, first)
         ends = _week(year if last > first else year + 1, last) + timedelta(days=6)
@@ -70,7 +70,7 @@ def frost_dates(today: date, policy: Policy) -> FrostDates:
 def season_plan(freeze_c: float | None, coldest_c: float, glycol_free: bool, dates: FrostDates) -> SeasonPlan | None:
     """What this loop needs; None while no frost is near, or where it is protected down to the coldest expected.
 
-    freeze_c: how far it protects [degC], its warm end; None: nobody knows.
+    freeze_c: how far it protects [degC], its warm end; None: not known.
     """
     if dates.season is Season.FREE:
         return None
@@ -79,14 +79,14 @@ def season_plan(freeze_c: float | None, coldest_c: float, glycol_free: bool, dat
     frost = dates.season is Season.FROST
     when = f"until {day_words(dates.ends_on)}" if frost else f"before {day_words(dates.starts_on)}"
     if glycol_free:
-        act = say("season_drain", "Drain it for storage, or keep it in, {when}.", when=when)
+        act = say("season_drain", "Drain for storage, or keep indoors, {when}.", when=when)
         if not frost:
-            act = say("season_drain", "Drain it for storage, or fill glycol where the rules allow, {when}.", when=when)
-        why = say("season_no_glycol", "No glycol: freezes at 0 °C, and it gets {coldest_c:0} here.", coldest_c=coldest_c)
+            act = say("season_drain", "Drain for storage, or fill glycol where the series allows it, {when}.", when=when)
+        why = say("season_no_glycol", "No glycol: freezes at 0 °C; coldest here {coldest_c:0}.", coldest_c=coldest_c)
         return SeasonPlan(act, why, frost)
     if freeze_c is None:
-        act = say("season_read", "Read its strength {when}.", when="now" if frost else when)
-        return SeasonPlan(act, say("season_unknown", "Nobody knows how far it protects."), frost)
-    act = say("season_correct", "Correct its strength {when}.", when="now, or keep it in" if frost else when)
-    why = say("season_mild", "Safe to {safe_c:0}, and it gets {coldest_c:0} here.", safe_c=freeze_c, coldest_c=coldest_c)
+        act = say("season_read", "Read the strength {when}.", when="now" if frost else when)
+        return SeasonPlan(act, say("season_unknown", "Protection unknown."), frost)
+    act = say("season_correct", "Adjust the strength {when}.", when="now, or keep indoors" if frost else when)
+    why = say("season_mild", "Protects to {safe_c:0}; coldest here {coldest_c:0}.", safe_c=freeze_c, coldest_c=coldest_c)
     return SeasonPlan(act, why, frost)

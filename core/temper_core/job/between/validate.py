@@ -17,6 +17,8 @@ def level_opens(a: Attempt, facts: LevelSeen) -> Need | None:
 def amended(a: Attempt, facts: Amended) -> None:
     """Only what was signed is corrected; raises Conflict."""
     if a.state.signed_at is None:
-        raise Conflict("job", "Nothing is signed off on this loop: there is nothing to correct.", "not_signed")
+        raise Conflict(
+            "job", "No job is signed off on this loop, so nothing can be corrected. Undo entries instead.", "not_signed"
+        )
     if facts.entry_id:
         check_stands(a.entries, facts.entry_id)

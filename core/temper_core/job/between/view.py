@@ -64,13 +64,13 @@ def diluted_words(t: LedgerFold, row: Dilution) -> Message:
     litres = row.facts.product_l + row.facts.water_l
     what = row.facts.product.name if row.facts.product else f"{row.facts.water or 'unknown'} water"
     if row.other_base:
-        words = "Topped up with {in_l} {what}, of another base: no scale is right for the mixture. Change it out."
+        words = "Topped up with {in_l} {what} of another base: no scale fits the mixture. Change type."
         return say("topped_other", words, in_l=litres, what=what)
     if row.after_percent is None or row.before_percent is None:
-        words = "Topped up with {in_l} {what}. Nobody knows its strength: read it."
+        words = "Topped up with {in_l} {what}. Strength unknown: take a reading."
         return say("topped_unknown", words, in_l=litres, what=what)
     before, after = (_freeze(t, percent) for percent in (row.before_percent, row.after_percent))
-    words = "Topped up with {in_l} {what}: by the litres it freezes at {after_c} now, before at {before_c}."
+    words = "Topped up with {in_l} {what}: predicted to freeze at {after_c} now, {before_c} before."
     return say("topped_up", words, in_l=litres, what=what, after_c=after, before_c=before)
 
 

@@ -23,7 +23,12 @@ def drained(t: LedgerFold, facts: Drained, entry: Entry) -> None:
         out = replace(out, sd_l=math.hypot(job.drained.sd_l, out.sd_l))
     if out.litres > held + 0.05:
         job.flags.append(
-            say("more_than_inside", "{out_l} out of {held_l} cannot be: void the entry.", out_l=out.litres, held_l=held)
+            say(
+                "more_than_inside",
+                "{out_l} is more than the {held_l} inside. Undo the entry.",
+                out_l=out.litres,
+                held_l=held,
+            )
         )
     before = t.contents
     t.contents = before.drain(out.litres, out.by_vessel)
@@ -38,7 +43,7 @@ def drained(t: LedgerFold, facts: Drained, entry: Entry) -> None:
     )
     if facts.ran_with_cap_on:
         job.flags.append(
-            say("ran_with_cap_on", "It ran freely with the cap on: air gets in somewhere. Pressure test first.")
+            say("ran_with_cap_on", "Drained freely with the cap on: air gets in somewhere. Pressure test first.")
         )
     note_opened(job.fill, facts, t.loop.layout)
     opened_up(t, out)

@@ -59,24 +59,26 @@ class Drained(Fact):
     def __post_init__(self) -> None:
         if (self.drained_l is None) != bool(self.caught):
             raise CoreError(
-                "drained_l", "Give the litres, or the containers they were caught in: one of the two.", "required"
+                "drained_l", "Litres and containers are both given, or neither. Enter one of the two.", "required"
             )
         if len(self.caught) > MOST_CAUGHT:
             raise CoreError("caught", f"{len(self.caught)} containers: at most {MOST_CAUGHT} at once.", "out_of_range")
         if self.corrected_l is not None:
             if self.drained_l is not None:
-                raise CoreError("corrected_l", "Litres told in all need no second figure: correct drained_l.", "not_both")
+                raise CoreError("corrected_l", "The litres are given in total already. Edit drained_l.", "not_both")
             check_between("corrected_l", self.corrected_l, 0, LARGEST_LOOP_L, "L", "Litres out cannot be negative.")
         if self.drained_l is not None and self.measured is None:
-            raise CoreError("measured", "How were the litres found: weighed, by marks, or guessed?", "required")
+            raise CoreError(
+                "measured", "How the litres were measured is missing. Choose weighed, by marks or guessed.", "required"
+            )
         if self.drained_l is None:
             if self.by_vessel:
-                raise CoreError("by_vessel", "Each container says where it was caught: leave this out.", "not_both")
+                raise CoreError("by_vessel", "Each container names its drain. Leave this out.", "not_both")
             return
         check_between("drained_l", self.drained_l, 0, LARGEST_LOOP_L, "L", "Litres out cannot be negative.")
         for vessel, litres in self.by_vessel.items():
             check_between(f"by_vessel.{vessel}", litres, 0, LARGEST_LOOP_L, "L", "Litres out cannot be negative.")
         if self.by_vessel and abs(sum(self.by_vessel.values()) - self.drained_l) > 0.01:
             total = sum(self.by_vessel.values())
-            words = "The vessels add up to {total_l:2}, not {drained_l:2}."
+            words = "The vessels add up to {total_l:2}, not {drained_l:2}. Make both agree."
             raise CoreError("drained_l", say("sum_does_not_close", words, total_l=total, drained_l=self.drained_l))

@@ -91,7 +91,7 @@ def _from(where: str, litres: float, layout: Layout, held: Mapping[str, float]) 
 
 
 def _more_than_inside(out_l: float, inside_l: float) -> Message:
-    words = "{out_l} out of {inside_l} in it cannot be: wrong vessel?"
+    words = "{out_l} is more than the {inside_l} in it. Check the litres and the vessel."
     return say("more_than_inside", words, out_l=out_l, inside_l=inside_l)
 
 
@@ -103,8 +103,8 @@ def check_out(out: DrainedVolume, capacity_l: float, contents: Contents) -> None
             "drained_l",
             say(
                 "more_than_inside",
-                "{out_l} out of {inside_l} inside (capacity {capacity_l}) cannot be. "
-                "Wrong litres, or wrong capacity? Correct the litres here, or ask a lead to correct the capacity.",
+                "{out_l} is more than the {inside_l} inside (capacity {capacity_l}). "
+                "Check the litres, or ask a lead to edit the capacity.",
                 out_l=out.litres,
                 inside_l=inside_l,
                 capacity_l=capacity_l,

@@ -28,13 +28,15 @@ def air_of(t: LedgerFold) -> Air | None:
     name = next((node.name.lower() for node in t.loop.layout.nodes if node.id == where), "the loop")
     values = {"air_l": abs(air), "half_l": half}
     if trapped:
-        words = "{air_l} of air is still inside ±{half_l}, likely in the {where}."
+        words = "{air_l} ±{half_l} of air is still inside, likely in the {where}."
         said = say("air_trapped", words, where=name, **values)
     elif air < -half:
-        words = "{air_l} more went in than came out: it came in low, some was spilled, or more was drained than told."
+        words = (
+            "{air_l} more was poured than drained: it was low before, some was spilled, or more was drained than recorded."
+        )
         said = say("air_less", words, **values)
     else:
-        said = say("air_out", "As much went in as came out ±{half_l}: no air to speak of.", **values)
+        said = say("air_out", "As much was poured as drained (±{half_l}): no air to speak of.", **values)
     return Air(expected, accepted, air, half, trapped, where, said)
 
 

@@ -50,13 +50,13 @@ def poured(t: LedgerFold, facts: Poured, entry: Entry) -> None:
 
 
 def _change_base(t: LedgerFold, product: Product) -> None:
-    if t.base is None and t.found.base is None:  # nobody knows what is inside: as bad as another base
+    if t.base is None and t.found.base is None:  # not known what is inside: as bad as another base
         t.contents = t.contents.old_is_other()
     if product.base is t.base or product.base.glycol is None:
         t.base = t.base if t.base is not None and product.base is not t.base else product.base
         return
     if t.contents.total_l > 0.05 and t.base not in (None, Base.NONE):
-        t.job.flags.append(say("other_base_left", "A remainder of the other base is inside: it is counted as water."))
+        t.job.flags.append(say("other_base_left", "A rest of the other base is inside: counted as water."))
     t.contents = t.contents.with_base(product.base.glycol, poured=bool(t.job.pours))
     t.base = product.base
 

@@ -16,7 +16,7 @@ def closing_points(t: LedgerFold) -> tuple[ClosingPoint, ...]:
     rows = [_point(key, layout) for key in t.job.fill.opened]
     drains = [row[3] for row in rows if row[3]]
     if drains:
-        detail = "screw plugs by the book; plastic plugs by hand only"
+        detail = "screw plugs to the maker’s torque; plastic plugs by hand only"
         rows.append(("seals", f"New O-rings or washers at {_and(drains)}", detail, ""))
     worn = {row.tested.check: row.tested.outcome for row in t.job.inspect.seen if row.tested is not None}
     if worn.get(Check.HOSES) in ("soft", "cracked"):
@@ -24,9 +24,9 @@ def closing_points(t: LedgerFold) -> tuple[ClosingPoint, ...]:
             ("hose_set", "Hose set renewed", f"they were found {worn[Check.HOSES]}; clamps tight, no brute force", "")
         )
     gauge = t.loop.cap_gauge_kpa
-    right = f"{gauge:g} kPa stands on it" if gauge is not None else "its pressure as the maker says"
+    right = f"{gauge:g} kPa printed on it" if gauge is not None else "pressure as the maker states"
     new = "a new one, the seal was worn; " if worn.get(Check.CAP) == "worn" else "seal whole; "
-    rows.append(("cap", "The right cap lies ready", new + right, ""))
+    rows.append(("cap", "The right cap is ready", new + right, ""))
     return tuple(ClosingPoint(key, act, detail, tap, key in shut) for key, act, detail, tap in rows)
 
 
@@ -36,7 +36,7 @@ def _point(key: str, layout: Layout) -> tuple[str, str, str, str]:
     if kind == "drain":
         drain = next(row for row in layout.drains if row.letter == where)
         return key, f"Shut {where}", names.get(drain.node, "").lower(), where
-    return key, f"Hoses at {names.get(where, where).lower()} on", "fully seated, clamps in their old imprint", ""
+    return key, f"Hoses at {names.get(where, where).lower()} on", "pushed fully on, clamps in their old imprint", ""
 
 
 def _and(words: list[str]) -> str:

@@ -114,10 +114,10 @@ class StrengthAdjusted(Fact):
         check_between("product_l", self.product_l, 0, LARGEST_LOOP_L, "L", "Litres in cannot be negative.")
         check_between("water_l", self.water_l, 0, LARGEST_LOOP_L, "L", "Litres in cannot be negative.")
         if self.product is None and self.product_l > 0:
-            said = say("required", "{product_l} of which product? Choose it.", product_l=self.product_l)
+            said = say("required", "{product_l} without a product. Choose which coolant it was.", product_l=self.product_l)
             raise CoreError("product", said)
         if self.product_l + self.water_l <= 0:
-            raise CoreError("product_l", "Nothing went back in: say what did.", "nothing_poured")
+            raise CoreError("product_l", "No litres were poured back. Enter what went in.", "nothing_poured")
 
 
 class Water(StrEnum):
@@ -151,9 +151,9 @@ class Poured(Fact):
         check_between("product_l", self.product_l, 0, LARGEST_LOOP_L, "L", todo)
         check_between("water_l", self.water_l, 0, LARGEST_LOOP_L, "L", todo)
         if self.product is None and self.product_l > 0:
-            said = say("required", "{product_l} of which product? Choose it.", product_l=self.product_l)
+            said = say("required", "{product_l} without a product. Choose which coolant it was.", product_l=self.product_l)
             raise CoreError("product", said)
         if self.water_l > 0 and self.water is None:
-            raise CoreError("water", "Which water went in: demineralised or tap?", "required")
+            raise CoreError("water", "The water is missing. Choose demineralised or tap.", "required")
         if self.product_l + self.water_l <= 0:
-            raise CoreError("product_l", "Nothing in all: a pour needs product, water, or both.", "nothing_poured")
+            raise CoreError("product_l", "No litres entered. A pour needs product, water, or both.", "nothing_poured")

@@ -25,7 +25,13 @@ _BETWEEN = WithoutJob(validate.poured_between, poured_between)
 
 KINDS = (
     EntryKind(
-        "closed", Closed, apply.closed, sentences.closed, validate.closed, did="confirmed what is shut", stages=(Stage.FILL,)
+        "closed",
+        Closed,
+        apply.closed,
+        sentences.closed,
+        validate.closed,
+        did="confirmed what is closed",
+        stages=(Stage.FILL,),
     ),
     EntryKind(
         "looked_under",
@@ -70,7 +76,7 @@ KINDS = (
         bleed_apply.bleed_stepped,
         sentences.bleed_stepped,
         bleed_validate.bleed_stepped,
-        did="moved the bleed on",
+        did="moved to the next bleed step",
     ),
     EntryKind(
         "bleed_held",
@@ -78,7 +84,7 @@ KINDS = (
         bleed_apply.bleed_held,
         sentences.bleed_held,
         bleed_validate.bleed_held,
-        did="held the bleed",
+        did="paused the bleed",
     ),
     EntryKind(
         "bleed_goes_on",
@@ -86,7 +92,7 @@ KINDS = (
         bleed_apply.bleed_goes_on,
         sentences.bleed_goes_on,
         bleed_validate.bleed_goes_on,
-        did="let the bleed go on",
+        did="resumed the bleed",
     ),
     EntryKind(
         "bleed_ended",
@@ -104,7 +110,7 @@ KINDS = (
         sentences.corrected,
         validate.corrected,
         opens_drain,
-        did="swapped some of the mix",
+        did="swapped some coolant",
         stages=(Stage.VERIFY,),
     ),
 )

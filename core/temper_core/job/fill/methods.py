@@ -37,11 +37,13 @@ def ways_to_fill(t: LedgerFold) -> tuple[MethodPlan, ...]:
 
 def _gravity(t: LedgerFold) -> tuple[Message, ...]:
     electric = any(node.kind is NodeKind.ELECTRONICS for node in t.loop.layout.nodes)
-    slow = say("slowly", "Slowly, jug on its side, so that air can leave past it.")
+    slow = say("slowly", "Pour slowly, jug tilted, so that air can escape.")
     if electric:
-        over = say("overfill", "A little over the mark: it falls at once when the pump starts, and it must not run dry.")
+        over = say(
+            "overfill", "A little over the mark: the level falls when the pump starts, and the pump must not run dry."
+        )
         return (slow, over)
-    return (slow, say("nose_up", "Nose up, so that the neck is the highest point; squeeze the hoses now and then."))
+    return (slow, say("nose_up", "Raise the front so that the neck is the highest point; squeeze the hoses now and then."))
 
 
 def _points(t: LedgerFold) -> tuple[Message, ...]:
@@ -62,8 +64,8 @@ def _points(t: LedgerFold) -> tuple[Message, ...]:
 
 def _hose() -> tuple[Message, ...]:
     return (
-        say("hose_low", "Funnel and hose into the lowest connection: it pushes the water out of the block ahead of it."),
-        say("hose_until", "Until it runs as poured at the top; catch and measure what runs out."),
+        say("hose_low", "Funnel and hose into the lowest connection: the coolant pushes the water out of the block."),
+        say("hose_until", "Until clean coolant runs out at the top; catch and measure it."),
     )
 
 
@@ -74,16 +76,16 @@ def _vacuum(t: LedgerFold) -> tuple[Message, ...]:
     ).reachable_kpa
     deep = min(policy["vacuum_high_kpa"], reach)
     return (
-        say("blend_all", "Blend all of it first, in one bucket: {all_l}.", all_l=t.contents.room_l),
+        say("blend_all", "Mix all of it first, in one bucket: {all_l}.", all_l=t.contents.room_l),
         _pull(min(policy["vacuum_low_kpa"], reach), deep),
-        say("hold", "Hold {minutes} min. A needle that moves is a leak.", minutes=f"{policy['vacuum_hold_min']:g}"),
-        say("draw", "Then draw it in, the hose's end always under. What air stays is in the sum."),
+        say("hold", "Hold {minutes} min. A moving needle means a leak.", minutes=f"{policy['vacuum_hold_min']:g}"),
+        say("draw", "Then draw it in, hose end always below the surface. The air left is counted."),
     )  # fmt: skip
 
 
 def _pull(low: float, deep: float) -> Message:
     if deep - low < 1:
-        return say("pull_here", "Cold loop: pull {deep_kpa:0} below ambient, as deep as a pump gets here.", deep_kpa=deep)
+        return say("pull_here", "Cold loop: pull {deep_kpa:0} below ambient, the most a pump reaches here.", deep_kpa=deep)
     return say("pull", "Cold loop: pull {low_kpa:0} to {deep_kpa:0} below ambient.", low_kpa=low, deep_kpa=deep)
 
 
@@ -92,7 +94,7 @@ def _vacuum_warnings(t: LedgerFold) -> tuple[Message, ...]:
     said = [say("cold_only", "Cold loop only: warm fluid boils under vacuum.")]
     if seen.get(Check.HOSES) in ("soft", "cracked") and "hose_set" not in t.job.fill.shut:
         said.append(
-            say("hoses_found", "Its hoses were found {outcome}: they may stay collapsed.", outcome=seen[Check.HOSES] or "")
+            say("hoses_found", "Hoses were found {outcome}: they may stay collapsed.", outcome=seen[Check.HOSES] or "")
         )
     years = t.job.opened_at.year - t.loop.built if t.job.opened_at is not None and t.loop.built is not None else None
     if years is not None and years >= t.policy["old_hoses_years"] and "hose_set" not in t.job.fill.shut:

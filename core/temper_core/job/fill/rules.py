@@ -41,14 +41,21 @@ def judge_top_ups(litres: Sequence[float], capacity_l: float, policy: Policy) ->
     last, settled = litres[-1], max(policy["top_up_settled_l"], capacity_l * policy["top_up_settled_percent"] / 100)
     values = {"last_l": last}
     if len(litres) > 1 and last > policy["top_up_stalls_percent"] / 100 * litres[-2] and last > settled:
-        words = "{last_l} after {before_l}: it does not shrink. Stop, look underneath, at the heater and for bubbles."
+        words = (
+            "{last_l} after {before_l}: top-ups are not getting smaller. Stop and look for a leak: "
+            "underneath, heater, bubbles."
+        )
         said = say("top_ups_wrong", words, before_l=litres[-2], **values)
         return TopUps(tuple(litres), Convergence.WRONG, said)
     if last <= settled:
-        said = say("top_ups_settled", "The last top-up was {last_l}: the air is out, as far as litres can tell.", **values)
+        said = say("top_ups_settled", "The last top-up was {last_l}: by the litres the air is out.", **values)
         return TopUps(tuple(litres), Convergence.SETTLED, said)
     if len(litres) > 1 and last <= policy["top_up_shrinks_percent"] / 100 * litres[-2]:
-        said = say("top_ups_converging", "{last_l} after {before_l}: it shrinks. Once more.", before_l=litres[-2], **values)
+        said = say(
+            "top_ups_converging", "{last_l} after {before_l}: getting smaller. Once more.", before_l=litres[-2], **values
+        )
         return TopUps(tuple(litres), Convergence.CONVERGING, said)
-    said = say("top_ups_not_yet", "{last_l} went in: air came out. Bleed on, the next must be much smaller.", **values)
+    said = say(
+        "top_ups_not_yet", "{last_l} topped up: air came out. Keep bleeding; the next top-up must be much smaller.", **values
+    )
     return TopUps(tuple(litres), Convergence.NOT_YET, said)

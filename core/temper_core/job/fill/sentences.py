@@ -19,7 +19,7 @@ from temper_core.machine.bleeding import OUTCOME_NAMES, SIGN_NAMES
 
 
 def closed(facts: Closed) -> Message:
-    return say("closed", "Shut and seated: {points}", points=", ".join(point.split(":", 1)[-1] for point in facts.points))
+    return say("closed", "Closed and tight: {points}", points=", ".join(point.split(":", 1)[-1] for point in facts.points))
 
 
 def looked_under(facts: LookedUnder) -> Message:
@@ -63,15 +63,15 @@ def bleed_started(facts: BleedStarted) -> Message:
 
 
 def bleed_stepped(facts: BleedStepped) -> Message:
-    return say("bleed_stepped", "Bleed, on to step {number}", number=str(facts.step + 1))
+    return say("bleed_stepped", "Bleed, step {number}", number=str(facts.step + 1))
 
 
 def bleed_held(facts: BleedHeld) -> Message:
-    return say("bleed_held", "Bleed held")
+    return say("bleed_held", "Bleed paused")
 
 
 def bleed_goes_on(facts: BleedGoesOn) -> Message:
-    return say("bleed_goes_on", "Bleed goes on")
+    return say("bleed_goes_on", "Bleed resumed")
 
 
 def bleed_ended(facts: BleedEnded) -> Message:

@@ -37,19 +37,19 @@ def replan(t: LedgerFold) -> Replan | None:
         return None
     if a.feasible:
         values = {"product_l": a.concentrate_l, "water_l": a.water_l, "target_c": plan.target_freeze_c}
-        words = "Pour {product_l} product and {water_l} water from here: {target_c:0} is still reached."
+        words = "Now pour {product_l} product and {water_l} water: {target_c:0} is still reached."
         return Replan(a.concentrate_l, a.water_l, True, a.final.freeze_c, say("replan", words, **values))
     return Replan(a.concentrate_l, a.water_l, False, a.final.freeze_c, _out_of_reach(t, a.final.freeze_c, a.reason))
 
 
 def _out_of_reach(t: LedgerFold, freeze_c: float | None, reason: object) -> Message:
-    best = "{freeze_c:0} is the best from here" if freeze_c is not None else "Stronger than any table from here"
+    best = "{freeze_c:0} is the best still possible" if freeze_c is not None else "Stronger than tabulated"
     values: dict[str, float | str] = {} if freeze_c is None else {"freeze_c": freeze_c}
     more = getattr(reason, "drain_more_l", None)
     if more is not None:
-        words = best + ": drain {more_l} more and plan again, or accept it with that freeze point."
+        words = best + ": drain {more_l} more and plan again, or accept that freeze point."
         return say("replan_drain", words, more_l=more, **values)
-    return say("replan_no", best + ": drain some and plan again, or accept it with that freeze point.", **values)
+    return say("replan_no", best + ": drain some and plan again, or accept that freeze point.", **values)
 
 
 def slip_of(t: LedgerFold) -> Slip | None:
@@ -70,8 +70,8 @@ def slip_of(t: LedgerFold) -> Slip | None:
     ends_c = _ends(t, plan, since, same_blend=kind in _BLENDS)
     unless = None
     if ends_c is not None and plan.target_freeze_c is not None and ends_c - plan.target_freeze_c > WORTH_SAYING_K:
-        how = "blended the same way" if kind in _BLENDS else "poured as planned"
-        unless = say("unless", "If the rest is {how}, it ends at {ends_c}.", how=how, ends_c=ends_c)
+        how = "mixed the same way" if kind in _BLENDS else "poured as planned"
+        unless = say("unless", "If the rest is {how}, it freezes at {ends_c}.", how=how, ends_c=ends_c)
     return Slip(kind, entry[0], said, ends_c, unless, again)
 
 
@@ -93,7 +93,7 @@ def _what(t: LedgerFold, plan: Planned, since: list[Poured]) -> tuple[SlipKind, 
     last, product_slack = since[-1], _slack(plan.concentrate_l)
     left_product, left_water = _left(plan, since)
     if last.product is not None and last.product_l > 0 and last.product.id != plan.product.id:
-        words = "That was {poured}, planned is {planned}."
+        words = "That was {poured}; the plan is {planned}."
         return SlipKind.WRONG_CAN, say("wrong_can", words, poured=last.product.name, planned=plan.product.name)
     before_product, before_water = left_product + last.product_l, left_water + last.water_l
     over_already = min(before_product, before_water) < -product_slack  # then the ratio of what is left says nothing
@@ -104,26 +104,24 @@ def _what(t: LedgerFold, plan: Planned, since: list[Poured]) -> tuple[SlipKind, 
         loop_percent = _loop_percent(t, plan)
         off, near = abs(poured_percent - bucket), abs(poured_percent - loop_percent)
         if off > BLEND_OFF and near < min(BLEND_OFF, off / 2):
-            words = (
-                "Blended at the loop's {loop_percent:0}, not at the bucket's {bucket_percent:0}: what is inside thins it."
-            )
+            words = "Mixed at {loop_percent:0} (the loop), not {bucket_percent:0} (the bucket): diluted by what is inside."
             return SlipKind.LOOP_STRENGTH, say("loop_strength", words, loop_percent=loop_percent, bucket_percent=bucket)
         if off > BLEND_OFF:
-            words = "Blended at {poured_percent:0}, planned is {bucket_percent:0} in the bucket."
+            words = "Mixed at {poured_percent:0}; the plan is {bucket_percent:0} in the bucket."
             return SlipKind.OFF_BLEND, say("off_blend", words, poured_percent=poured_percent, bucket_percent=bucket)
     if left_product < -product_slack:
-        words = "{over_l} more product went in than planned."
+        words = "{over_l} more product was poured than planned."
         return SlipKind.TOO_MUCH_PRODUCT, say("too_much_product", words, over_l=-left_product)
     if left_water < -_slack(plan.water_l):
         return SlipKind.TOO_MUCH_WATER, say(
-            "too_much_water", "{over_l} more water went in than planned.", over_l=-left_water
+            "too_much_water", "{over_l} more water was poured than planned.", over_l=-left_water
         )
     if last.water_l > 0 and last.product_l == 0 and left_product > product_slack:
         if _fits_no_more(t, plan, since):
-            words = "Water went in first, and {left_l} product do not fit on top of it any more."
+            words = "Water went in first; {left_l} product no longer fits."
             return SlipKind.WATER_FIRST, say("water_first_full", words, left_l=left_product)
         if all(p.product_l == 0 for p in since):
-            words = "Water went in first. Now all of the product ({left_l}) before any more water, so that it still fits."
+            words = "Water went in first. Now pour all the product ({left_l}) before more water, so that it still fits."
             return SlipKind.WATER_FIRST, say("water_first", words, left_l=left_product)
     return None
 

@@ -26,7 +26,7 @@ def poured(a: Attempt, facts: Poured) -> None:
     check_water(loop, facts)
     check_point(loop, state, facts)
     if state.drained_l is None and state.job_type is not JobType.TOP_UP:
-        raise Conflict("job", "Nothing was drained yet: say first what came out.", "not_drained")
+        raise Conflict("job", "Nothing is drained yet. Record the drained litres first.", "not_drained")
     if state.job_type is JobType.TOP_UP:
         _check_top_up(loop, state, facts)
         return
@@ -37,7 +37,7 @@ def poured(a: Attempt, facts: Poured) -> None:
             "product_l",
             say(
                 "more_than_room",
-                "{in_l} into {room_l} of room (capacity {capacity_l}) cannot be. Check the figure and its unit; if more "
+                "{in_l} is more than the {room_l} of room (capacity {capacity_l}). Check the litres and the unit; if more "
                 "really went in, less was inside than the drain entry says.",
                 in_l=litres,
                 room_l=room,
@@ -49,7 +49,7 @@ def poured(a: Attempt, facts: Poured) -> None:
 def _check_top_up(loop: Loop, state: LoopState, facts: Poured) -> None:
     litres = state.poured.product_l + state.poured.water_l + facts.product_l + facts.water_l
     if litres > loop.capacity_l:
-        words = "{in_l} into a loop of {capacity_l} is no top-up: check the figure and its unit, or start a refill."
+        words = "{in_l} is no top-up of a {capacity_l} loop. Check the litres and the unit, or start a refill."
         raise CoreError("product_l", say("more_than_room", words, in_l=litres, capacity_l=loop.capacity_l))
 
 
@@ -59,7 +59,7 @@ def poured_between(a: Attempt, facts: Poured) -> None:
     check_point(a.loop, a.state, facts)
     litres = facts.product_l + facts.water_l
     if litres > a.loop.capacity_l / 2:
-        words = "{in_l} into a loop of {capacity_l} is no top-up: check the figure and its unit, or open a job."
+        words = "{in_l} is no top-up of a {capacity_l} loop. Check the litres and the unit, or start a job."
         raise CoreError("product_l", say("more_than_room", words, in_l=litres, capacity_l=a.loop.capacity_l))
 
 
@@ -69,9 +69,9 @@ def check_flushed_out(state: LoopState) -> None:
     if flush is None:
         return
     if flush.step is not Step.PLAN:
-        raise Conflict("job", "Rinse water is in it: drain the round first.", "round_open")
+        raise Conflict("job", "Rinse water is inside. Drain the round first.", "round_open")
     if state.stage is Stage.FLUSH:
-        raise Conflict("job", "The flush is not ended: say that it is enough first.", "flush_open")
+        raise Conflict("job", "The flush is not finished. Finish the flush first.", "flush_open")
 
 
 def _check_may_pour(state: LoopState, facts: Poured) -> None:
@@ -86,11 +86,9 @@ def _check_may_pour(state: LoopState, facts: Poured) -> None:
     if facts.method is FillMethod.VACUUM and not facts.bleeding:
         held = fill.vacuum
         if held is None:
-            raise Conflict("method", "No vacuum was recorded on it: pull and hold it first.", "no_vacuum")
+            raise Conflict("method", "No vacuum is recorded. Pull a vacuum and hold it first.", "no_vacuum")
         if held.answer.tight is not True:
-            raise Conflict(
-                "method", "The vacuum did not hold, or was not held long enough: find the leak first.", "not_tight"
-            )
+            raise Conflict("method", "The vacuum did not hold, or not long enough. Find the leak first.", "not_tight")
 
 
 def closed(a: Attempt, facts: Closed) -> None:
@@ -105,23 +103,23 @@ def closed(a: Attempt, facts: Closed) -> None:
 def looked_under(a: Attempt, facts: LookedUnder) -> None:
     """Something has to be in it; raises Conflict."""
     if not a.state.poured.product_l + a.state.poured.water_l:
-        raise Conflict("job", "Nothing is in it yet: look underneath at half fill.", "nothing_poured")
+        raise Conflict("job", "The loop is empty. Look underneath when it is half full.", "nothing_poured")
 
 
 def vacuum_pulled(a: Attempt, facts: VacuumPulled) -> None:
     """On the drained, shut, cold loop; raises CoreError for pressures [kPa] and temperatures [degC] that cannot be."""
     fill, loop, policy = filling(a.state), a.loop, a.policy
     if fill.pours:
-        raise Conflict("job", "It is partly filled: a vacuum is pulled on the drained loop.", "poured")
+        raise Conflict("job", "The loop is partly filled. Vacuum is only for a drained loop.", "poured")
     if any(not row.done for row in fill.closing):
-        raise Conflict("job", "Shut and seat what was open first: it cannot hold.", "not_shut")
+        raise Conflict("job", "Something is still open. Refit and tighten first.", "not_shut")
     ambient = ambient_kpa(loop.altitude_m)
     if facts.vacuum_kpa >= ambient:
-        words = "{vacuum_kpa} below ambient cannot be: under {ambient_kpa} is allowed here. Read it again."
+        words = "{vacuum_kpa} below ambient is not possible: less than {ambient_kpa} here. Read the gauge again."
         said = say("out_of_range", words, vacuum_kpa=facts.vacuum_kpa, ambient_kpa=ambient)
         raise CoreError("vacuum_kpa", said)
     if facts.loop_c >= policy["gate_probe_c"]:
-        words = "{loop_c} is too warm: under {limit_c:0} only, warm fluid boils under vacuum."
+        words = "{loop_c} is too warm for vacuum: below {limit_c:0} only, warm fluid boils. Let it cool."
         raise CoreError("loop_c", say("too_warm", words, loop_c=facts.loop_c, limit_c=policy["gate_probe_c"]))
 
 
@@ -129,25 +127,25 @@ def corrected(a: Attempt, facts: StrengthAdjusted) -> None:
     """Swapped in the full loop, as much back as out; raises CoreError or Conflict."""
     loop, state = a.loop, a.state
     if state.job_type is None or Stage.DRAIN not in STAGES_OF[state.job_type]:
-        raise Conflict("job", "This job drains nothing. Start a job to adjust the strength.", "no_gate")
+        raise Conflict("job", "This job has no drain. Start a job to adjust the strength.", "no_gate")
     if not state.poured.at_mark:
         raise Conflict("job", "Fill to the cold mark first.", "not_filled")
     if facts.out_l > state.inside.litres:
-        words = "{out_l} out of {inside_l} inside cannot be: check the figure and its unit."
+        words = "{out_l} is more than the {inside_l} inside. Check the litres and the unit."
         raise CoreError("out_l", say("more_than_inside", words, out_l=facts.out_l, inside_l=state.inside.litres))
     if facts.product is not None and facts.product.base is not state.inside.base:
-        message = f"{facts.product.name} is of another base than what is inside: it corrects nothing, change it out."
+        message = f"{facts.product.name} has another base than the coolant inside. Change type instead."
         raise CoreError("product", message, "other_base")
     back = facts.product_l + facts.water_l
     if abs(back - facts.out_l) > max(0.5, 0.1 * loop.capacity_l):
-        words = "{back_l} back for {out_l} out: the mark would be missed. Check the figures and their units."
+        words = "{back_l} in for {out_l} out misses the cold mark. Check the litres and the units."
         raise CoreError("product_l", say("does_not_fill", words, back_l=back, out_l=facts.out_l))
 
 
 def filling(state: LoopState) -> FillState:
     """The filling that is under way; raises Conflict where there is none."""
     if state.fill is None or state.job_type is None or Stage.FILL not in STAGES_OF[state.job_type]:
-        raise Conflict("job", "Nothing is to be filled yet: accept the mix first.", "no_fill")
+        raise Conflict("job", "No mix is accepted yet. Accept the mix first.", "no_fill")
     return state.fill
 
 
@@ -155,7 +153,8 @@ def check_water(loop: Loop, facts: Poured) -> None:
     """A low-conductivity loop takes no water; where some went in, it is recorded as a mistake; raises CoreError."""
     if loop.need.low_conductivity and facts.water_l > 0 and not facts.mistake:
         message = (
-            "A low-conductivity loop takes no water. If it went in by mistake, record it as a mistake, then drain the loop "
+            "Water is not allowed in a low-conductivity loop. If it went in by mistake, record it as a mistake, "
+            "drain the loop "
             "and fill it with its own ready-mix."
         )
         raise CoreError("water_l", message, "no_water")
@@ -176,7 +175,7 @@ def check_point(loop: Loop, state: LoopState, facts: Poured) -> None:
     done = {row.point for row in state.fill.pours if row.point is not None} if state.fill else set()
     before = [number for number in known if number < facts.point and number not in done]
     if before and not facts.bleeding:
-        message = f"Fill point {before[0]} comes before {facts.point}. Fill it until it shows, then the next."
+        message = f"Fill point {before[0]} comes before {facts.point}. Fill it until coolant shows, then the next."
         raise CoreError("point", message, "out_of_order")
 
 

@@ -16,7 +16,7 @@ def round_filled(t: LedgerFold, facts: RoundFilled, entry: Entry) -> None:
     """Water goes in for a round."""
     t.contents = fill(t.job.flush, t.contents, numbered(t.job.flush, entry, facts), t.policy)
     if not t.strength_known:
-        t.job.flags.append(say("rinsed_unknown", "Strength as found was never read: what is left is counted as water."))
+        t.job.flags.append(say("rinsed_unknown", "Strength as found not read: what is left counts as water."))
 
 
 def vessels_rinsed(t: LedgerFold, facts: VesselRinsed, entry: Entry) -> None:

@@ -29,7 +29,7 @@ METHOD_NAMES = {
     Method.CLEANER: "cleaner",
     Method.OPEN_RINSE: "rinse through open drains",
     Method.HOSE_FLOW: "hose flow at the heater",
-    Method.PARTS: "part by part, reversed first",
+    Method.PARTS: "part by part, reverse flow first",
     Method.BLOW_OUT: "blow out",
 }
 SWEEPS = frozenset({Method.OPEN_RINSE, Method.HOSE_FLOW, Method.PARTS, Method.BLOW_OUT})
@@ -53,26 +53,26 @@ class RoundFilled(Fact):
 
     def __post_init__(self) -> None:
         if self.method in SWEEPS:
-            raise CoreError("method", f"'{METHOD_NAMES[self.method]}' fills nothing: record it as a sweep.", "not_a_fill")
+            raise CoreError("method", f"'{METHOD_NAMES[self.method]}' fills nothing. Record it as a rinse.", "not_a_fill")
         if self.fill_l is not None:
             check_between("fill_l", self.fill_l, 0.1, LARGEST_LOOP_L, "L", "Litres of water in.")
         _check_solids(self.solids_mg_l)
         if self.method is not Method.CLEANER:
             if self.agent is not None:
-                raise CoreError("agent", "A round with cleaner is its own method: choose it.", "not_a_cleaner_round")
+                raise CoreError("agent", "A cleaner needs its own method. Choose “cleaner”.", "not_a_cleaner_round")
             return
         if self.agent is None:
-            raise CoreError("agent", "Which cleaner? Its label says how much, and how long it may stay in.", "required")
+            raise CoreError("agent", "The cleaner is missing. Choose one; its label gives amount and limit.", "required")
         if self.agent.kind is not AgentKind.CLEANER:
-            raise CoreError("agent", f"{self.agent.name} is no cleaner.", "not_a_cleaner")
+            raise CoreError("agent", f"{self.agent.name} is not a cleaner. Choose a cleaner.", "not_a_cleaner")
         if self.agent_ml is None:
-            raise CoreError("agent_ml", "How much cleaner went in?", "required")
-        check_between("agent_ml", self.agent_ml, 1, 250_000, "ml", "As poured from its bottles.")
+            raise CoreError("agent_ml", "The amount of cleaner is missing. Enter the ml poured.", "required")
+        check_between("agent_ml", self.agent_ml, 1, 250_000, "ml", "Enter the ml poured.")
         if self.run_min is None:
-            raise CoreError("run_min", "How long is it to run? The label says so.", "required")
+            raise CoreError("run_min", "The run time is missing. Enter it from the label.", "required")
         check_between("run_min", self.run_min, 1, 14_400, "minutes", "As the label says.")
         if self.agent.limit_min is not None and self.run_min > self.agent.limit_min:
-            message = f"{self.run_min:g} minutes are over the label's limit of {self.agent.limit_min:g}: run it shorter."
+            message = f"{self.run_min:g} minutes is over the label's limit of {self.agent.limit_min:g}. Run it shorter."
             raise CoreError("run_min", message, "over_the_limit")
 
 
@@ -93,10 +93,10 @@ class VesselRinsed(Fact):
     def __post_init__(self) -> None:
         if self.method not in SWEEPS:
             raise CoreError(
-                "method", f"'{METHOD_NAMES[self.method]}' fills, runs and drains: record its fill.", "not_a_sweep"
+                "method", f"'{METHOD_NAMES[self.method]}' fills, runs and drains. Record the fill.", "not_a_sweep"
             )
         if not self.litres:
-            raise CoreError("litres", "Which vessels, and how many litres each?", "required")
+            raise CoreError("litres", "Vessels are missing. Enter the litres through each.", "required")
         with under("litres"):
             for vessel, litres in self.litres.items():
                 check_between(vessel, litres, 0, 100 * LARGEST_LOOP_L, "L", "Litres cannot be negative.")

@@ -70,7 +70,7 @@ def plan_methods(t: LedgerFold) -> tuple[FlushMethodPlan, ...]:
 def _drain_and_refill(case: Ahead) -> FlushMethodPlan:
     percent = case.standing.finished_percent(OLD)
     reached = is_reached(case, case.standing)
-    said = None if reached else say("stays", "{old_percent} old would stay in it.", old_percent=percent)
+    said = None if reached else say("stays", "{old_percent} old coolant would be left.", old_percent=percent)
     nothing = Interval(0.0, 0.0)
     return FlushMethodPlan(None, "drain and refill", 0, 0, percent, reached, 0.0, 0.0, 0.0, 0.0, nothing, said)
 
@@ -144,7 +144,7 @@ def _sweep(case: Ahead, method: Method, vessels: Iterable[str], note: Message, h
     allowed = case.limit_percent / 100 * standing.volume_l - stays
     if allowed <= 0:
         percent = 100 * stays / standing.volume_l
-        said = say("unswept", "What it never reaches keeps {old_percent} old.", old_percent=percent)
+        said = say("unswept", "Parts it does not reach keep {old_percent} old coolant.", old_percent=percent)
         times, reached = 3.0, False
     else:
         times, reached, said = max(0.0, math.log(swept / allowed)) if swept > 0 else 0.0, True, None
@@ -188,5 +188,5 @@ def _hose_flow(case: Ahead) -> FlushMethodPlan | None:
 
 def _parts(case: Ahead) -> FlushMethodPlan | None:
     vessels = [node.id for node in case.t.loop.layout.nodes if node.kind is not NodeKind.HOSES]
-    note = say("shows_which", "Against the flow first: shows which part is dirty. Never cold water into a hot block.")
+    note = say("shows_which", "Against the flow first: shows which part is dirty. Never pour cold water into a hot block.")
     return _sweep(case, Method.PARTS, vessels, note, len(vessels) * case.t.policy["hands_parts_min"])

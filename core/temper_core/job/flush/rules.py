@@ -52,37 +52,37 @@ def judge_enough(flushed: Flushed, policy: Policy) -> Enough:
 
 def _looks(f: Flushed, policy: Policy) -> Iterator[Message]:
     if f.looks is None:
-        yield say("no_jar", "No jar of it yet: clear is half of the rule.")
+        yield say("no_jar", "No sample looked at yet: it must be clear.")
         return
     dull = [look for look in f.looks if look not in CLEAR]
     if dull:
         words = " and ".join(LOOK_ROWS[look].name.lower() for look in dull)
         yield say("not_clear", "The jar is not clear: {looks}.", looks=words)
     if f.sediment_mm is not None and f.sediment_mm >= policy["sediment_mm"]:
-        yield say("sediment", "{height} mm settled in the jar.", height=f"{f.sediment_mm:g}")
+        yield say("sediment", "{height} mm sediment in the jar.", height=f"{f.sediment_mm:g}")
 
 
 def _circulated(f: Flushed) -> Iterator[Message]:
     if f.looks is not None and not f.circulated:
-        yield say("not_circulated", "The last round did not go through every vessel: its jar does not speak for them.")
+        yield say("not_circulated", "The last round did not reach every vessel, so its sample does not count for all.")
 
 
 def _old(f: Flushed) -> Iterator[Message]:
     if f.old_limit_percent is not None and f.old_percent > f.old_limit_percent:
-        words = "The finished loop would hold {old_percent} old, over {limit_percent:0}."
+        words = "After refill it holds {old_percent} old coolant, over {limit_percent:0}."
         yield say("over_limit", words, old_percent=f.old_percent, limit_percent=f.old_limit_percent)
 
 
 def _cleaner(f: Flushed) -> Iterator[Message]:
     if f.cleaner_limit_percent is not None and f.cleaner_percent > f.cleaner_limit_percent:
-        words = "{cleaner_percent} of the cleaner is left, over {limit_percent}: rinse on. Colourless is not clean."
+        words = "{cleaner_percent} of the cleaner is left, over {limit_percent}: keep rinsing. Colourless is not clean."
         yield say("cleaner_left", words, cleaner_percent=f.cleaner_percent, limit_percent=f.cleaner_limit_percent)
 
 
 def _residue(f: Flushed, policy: Policy) -> Iterator[Message]:
     most = policy["water_solids_mg_l"] * policy["tap_residue_part"] / 100
     if f.solids_mg_l > most:
-        words = "Tap water would leave {now} mg/l in the finished loop, over {most}: the last round is demineralised."
+        words = "Tap water would leave {now} mg/l after refill, over {most}: use demineralised water for the last round."
         yield say("tap_residue", words, now=f"{f.solids_mg_l:.0f}", most=f"{most:.0f}")
 
 
@@ -94,6 +94,6 @@ def _notes(f: Flushed) -> Iterator[Message]:
         worst = f.old_percent + SURE_SDS * f.old_sd_percent
         yield say(
             "only_just",
-            "Under the limit, but it may be {worst_percent}: read the rinse, or run one more.",
+            "Below the limit, but possibly {worst_percent}: read the rinse, or run one more.",
             worst_percent=worst,
         )

@@ -26,8 +26,8 @@ def vessels_rinsed(facts: VesselRinsed) -> Message:
 
 def flush_ended(facts: FlushEnded) -> Message:
     if facts.reason:
-        return say("flush_ended_early", "Flush ended early: {why}", why=facts.reason)
-    return say("flush_ended", "Flush ended: enough")
+        return say("flush_ended_early", "Flush finished early: {why}", why=facts.reason)
+    return say("flush_ended", "Flush finished: enough")
 
 
 def waste_kept(facts: WasteKept) -> Message:

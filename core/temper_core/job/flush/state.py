@@ -93,7 +93,7 @@ class RoundState:
 class CleanerState:
     """A cleaner that is in, or not yet rinsed below its limit. since: when it went in; run_min, limit_min: of its clock.
 
-    running: its own fluid is still in, so that its limit counts. percent: of its working strength, in the finished loop.
+    running: its own fluid is still in, so that its limit counts. percent: of its working strength, after refill.
     """
 
     entry_id: str

@@ -37,10 +37,10 @@ def flush_ended(a: Attempt, facts: FlushEnded) -> None:
     flush = _rinsing(a.state)
     if flush.cleaner is not None:
         words = f"{flush.cleaner.percent:.1f} % of {flush.cleaner.name} is left, over {flush.cleaner.limit_percent:g} %"
-        raise Conflict("job", f"{words}: rinse on, nobody ends a flush on cleaner.", "cleaner_left")
+        raise Conflict("job", f"{words}. Keep rinsing: a flush cannot finish with cleaner inside.", "cleaner_left")
     if not flush.enough.enough and not facts.reason.strip():
         short = " ".join(said.sentence for said in flush.enough.short)
-        raise CoreError("reason", f"Not enough yet. {short} Say why it ends here.", "required")
+        raise CoreError("reason", f"Not enough yet. {short} Say why you finish here.", "required")
 
 
 def waste_kept(a: Attempt, facts: WasteKept) -> None:
@@ -50,12 +50,12 @@ def waste_kept(a: Attempt, facts: WasteKept) -> None:
     row = waste.get(facts.kind)
     out, kept = (row.out_l, row.kept_l) if row else (0.0, 0.0)
     if facts.litres > (out - kept) + WASTE_SLACK * out + SLACK_L:
-        words = "{kept_l} in containers, but only {out_l} of it came out: check the figure."
+        words = "{kept_l} in containers is more than the {out_l} drained. Check the litres."
         raise CoreError("litres", say("more_than_out", words, kept_l=facts.litres, out_l=max(0.0, out - kept)))
     if not facts.reuse:
         return
     if facts.kind is not WasteKind.OLD_COOLANT:
-        raise CoreError("reuse", "Rinse water is waste: it is never kept for reuse.", "never_reused")
+        raise CoreError("reuse", "Rinse water is waste and cannot be reused. Choose waste.", "never_reused")
     if state.flush is not None and state.flush.no_reuse:
         raise CoreError("reuse", " ".join(said.sentence for said in state.flush.no_reuse), "no_reuse")
 
@@ -63,26 +63,27 @@ def waste_kept(a: Attempt, facts: WasteKept) -> None:
 def _rinsing(state: LoopState) -> FlushState:
     """The flush, where the job has one and it is under way."""
     if state.job_type is None or Stage.FLUSH not in STAGES_OF[state.job_type]:
-        raise Conflict("job", "This job has no flush: decide for another first.", "no_flush")
+        raise Conflict("job", "This job has no flush. Choose another job type first.", "no_flush")
     if state.flush is None:
-        raise Conflict("job", "Nothing was drained yet: drain first, then rinse.", "not_drained")
+        raise Conflict("job", "Nothing is drained yet. Drain first, then rinse.", "not_drained")
     if state.flush.ended:
-        raise Conflict("job", "The flush was ended: take that back to go on rinsing.", "flush_ended")
+        raise Conflict("job", "The flush is finished. Undo that to keep rinsing.", "flush_ended")
     if state.flush.step is not Step.PLAN:
-        raise Conflict("job", "A round is in it: run and drain it first.", "round_open")
+        raise Conflict("job", "A round is inside. Run and drain it first.", "round_open")
     return state.flush
 
 
 def _check_may_rinse(state: LoopState) -> None:
     _rinsing(state)
     if state.poured.product_l + state.poured.water_l > 0:
-        raise Conflict("job", "New coolant is in it: take the pours back first.", "poured")
+        raise Conflict("job", "New coolant is inside. Undo the pours first.", "poured")
 
 
 def _check_rinse_water(loop: Loop, water: WaterKind) -> None:
     if loop.need.low_conductivity and water is not WaterKind.DEMINERALISED:
         message = (
-            f"{water.value.capitalize()} water may not rinse a low-conductivity loop: demineralised, if the maker allows."
+            f"{water.value.capitalize()} water may not rinse a low-conductivity loop. Use demineralised water if "
+            "the maker allows it."
         )
         raise CoreError("water", message, "no_water")
 
@@ -90,9 +91,9 @@ def _check_rinse_water(loop: Loop, water: WaterKind) -> None:
 def _check_fill(state: LoopState, facts: RoundFilled) -> None:
     room = state.poured.room_l
     if room < SLACK_L:
-        raise Conflict("job", "It is full: nothing can be filled in before something is drained.", "no_room")
+        raise Conflict("job", "The loop is full. Drain first.", "no_room")
     if facts.fill_l is not None and facts.fill_l > room + SLACK_L:
-        words = "{fill_l} do not fit: {room_l} are empty. Wrong figure, or did less come out?"
+        words = "{fill_l} is more than the {room_l} of room. Check the litres filled and drained."
         raise CoreError("fill_l", say("more_than_room", words, fill_l=facts.fill_l, room_l=room))
 
 
@@ -102,8 +103,8 @@ def _check_sweep(state: LoopState, facts: VesselRinsed) -> None:
         if name not in held:
             raise CoreError(f"litres.{name}", f"No vessel is called '{name}': {', '.join(held)} are.", "unknown_vessel")
         if facts.method is not Method.BLOW_OUT and held[name].volume_l <= 0:
-            raise CoreError(f"litres.{name}", f"{held[name].name} holds nothing up to the cold mark: leave it out.", "empty")
+            raise CoreError(f"litres.{name}", f"{held[name].name} is empty at the cold mark. Leave it out.", "empty")
         if facts.method is Method.BLOW_OUT and litres > held[name].litres + SLACK_L:
-            words = "{out_l} out of {inside_l} in it cannot be: wrong vessel?"
+            words = "{out_l} is more than the {inside_l} in it. Check the litres and the vessel."
             said = say("more_than_inside", words, out_l=litres, inside_l=held[name].litres)
             raise CoreError(f"litres.{name}", said)

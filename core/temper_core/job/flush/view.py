@@ -153,7 +153,7 @@ def no_reuse(t: LedgerFold) -> tuple[Message, ...]:
     """Why what came out may not be kept to go back in; empty where it may: read with an instrument, and a clean sample."""
     said = []
     if not any(facts.instrument for _, facts in t.job.verify.readings if facts.place is Place.AS_FOUND):
-        said.append(say("not_read", "Not read with an instrument as found: not for reuse."))
+        said.append(say("not_read", "Not read as found: not for reuse."))
     looks = [look for row in t.job.inspect.seen if row.sampled for look in row.sampled.looks]
     if not looks or any(LOOK_ROWS[look].sign is not Sign.SOUND for look in looks):
         said.append(say("not_clean", "No clean sample as found: not for reuse."))
@@ -166,21 +166,21 @@ def standing_words(t: LedgerFold, freeze_c: float | None) -> Message:
     if t.job.id is None or t.job.signed_at is not None:
         return say("idle", "No job is open.")
     if cleaner is not None and cleaner.running:
-        words = "Holds water and {cleaner}: no frost protection, must not stand overnight."
+        words = "Water and {cleaner} inside: no frost protection, must not stay overnight."
         return say("cleaner_in", words, cleaner=cleaner.name)
     if row is not None:
         freezes = {} if freeze_c is None else {"freeze_c": freeze_c}
-        words = "Holds rinse water: freezes at {freeze_c}." if freezes else "Holds rinse water: no frost protection."
+        words = "Rinse water inside: freezes at {freeze_c}." if freezes else "Rinse water inside: no frost protection."
         return say("rinse_water", words, **freezes)
     if t.job.pours:
         level = "at the mark" if t.job.pours[-1].at_mark else "not at the mark yet"
-        words = "New coolant is in, {level}; " + ("run hot." if t.job.circulated else "not run hot yet.")
+        words = "New coolant inside, {level}; " + ("run hot." if t.job.circulated else "not run hot yet.")
         return say("filled", words, level=level)
     inside = {"inside_l": t.contents.total_l}
     if t.job.drained is None:
-        return say("as_found", "Full, as it came in: {inside_l}.", **inside)
+        return say("as_found", "Full, as found: {inside_l}.", **inside)
     if cleaner is not None:
-        words = "Drained; {inside_l} still inside, {cleaner_percent} {cleaner} in the finished loop: rinse on."
+        words = "Drained; {inside_l} still inside, {cleaner_percent} {cleaner} after refill: keep rinsing."
         return say("cleaner_left", words, **inside, cleaner_percent=cleaner.percent, cleaner=cleaner.name)
-    words = "Drained; {inside_l} still inside. The finished loop would hold {old_percent} old."
+    words = "Drained; {inside_l} still inside. After refill it holds {old_percent} old coolant."
     return say("drained", words, **inside, old_percent=t.finished_old_percent)

@@ -26,13 +26,13 @@ TOPPED_UP_NAMES = {
     ToppedUp.SAME: "the same",
     ToppedUp.WATER: "water",
     ToppedUp.OTHER: "another kind",
-    ToppedUp.UNKNOWN: "nobody knows",
+    ToppedUp.UNKNOWN: "not known",
 }
 
 
 @dataclass(frozen=True, slots=True)
 class ReportedContents(Fact):
-    """What the person is told of the filling: its chemistry, its last change, what was topped up. None: nobody knows.
+    """What the person is told of the filling: its chemistry, its last change, what was topped up. None: not known.
 
     changed_km, changed_hours: the meters at the last change, from which distance and hours count.
     """
@@ -46,13 +46,13 @@ class ReportedContents(Fact):
 
     def __post_init__(self) -> None:
         if self.changed_km is not None:
-            check_between("changed_km", self.changed_km, 0, 5_000_000, "km", "As the meter stood at the last change.")
+            check_between("changed_km", self.changed_km, 0, 5_000_000, "km", "Enter the meter at the last change.")
         if self.changed_hours is not None:
-            check_between("changed_hours", self.changed_hours, 0, 200_000, "h", "As the meter stood at the last change.")
+            check_between("changed_hours", self.changed_hours, 0, 200_000, "h", "Enter the meter at the last change.")
 
     @property
     def other_on_top(self) -> bool:
-        """Another coolant went on top of it, or nobody knows what did."""
+        """Another coolant went on top of it, or not known what did."""
         return self.topped_up is ToppedUp.OTHER
 
 
@@ -66,8 +66,8 @@ class Metered(Fact):
 
     def __post_init__(self) -> None:
         if self.distance_km is None and self.hours is None:
-            raise CoreError("distance_km", "Give the distance, the hours, or both.", "required")
+            raise CoreError("distance_km", "Enter the distance, the hours, or both.", "required")
         if self.distance_km is not None:
-            check_between("distance_km", self.distance_km, 0, 5_000_000, "km", "As the machine shows it.")
+            check_between("distance_km", self.distance_km, 0, 5_000_000, "km", "Enter what the machine shows.")
         if self.hours is not None:
-            check_between("hours", self.hours, 0, 200_000, "h", "As the machine shows them.")
+            check_between("hours", self.hours, 0, 200_000, "h", "Enter what the machine shows.")

@@ -11,7 +11,7 @@ def told(facts: ReportedContents) -> Message:
     family = FAMILY_NAMES[facts.family] if facts.family else "family unknown"
     base = BASE_NAMES[facts.base] if facts.base else "base unknown"
     parts = [
-        say("contents", "Inside, as told: {family}, {base}", family=family, base=base),
+        say("contents", "Reported inside: {family}, {base}", family=family, base=base),
         say("topped_up", "topped up with {what}", what=TOPPED_UP_NAMES[facts.topped_up]),
     ]
     meters = _meters(facts.changed_km, facts.changed_hours)

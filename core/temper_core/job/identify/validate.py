@@ -11,7 +11,7 @@ def told(a: Attempt, facts: ReportedContents) -> None:
     """Before it was opened only; raises Conflict."""
     poured = a.state.poured
     if a.state.drained_l is not None or poured.product_l + poured.water_l > 0:
-        raise Conflict("job", "It has been opened already: what was inside was said before the drain.", "drained")
+        raise Conflict("job", "The loop was drained already. Current coolant is entered before the drain.", "drained")
 
 
 def metered(a: Attempt, facts: Metered) -> None:
@@ -24,7 +24,7 @@ def metered(a: Attempt, facts: Metered) -> None:
         if was is not None and now is not None and now < was:
             raise CoreError(
                 name,
-                f"{now:g} {unit} is less than the {was:g} {unit} seen before: a slip, or another machine? "
-                "If the meter was replaced, say so.",
+                f"{now:g} {unit} is less than the {was:g} {unit} recorded before. Check the figure; "
+                "if the meter was replaced, tick that.",
                 "meter_backwards",
             )

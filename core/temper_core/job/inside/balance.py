@@ -116,7 +116,7 @@ def plan_glycol(t: LedgerFold) -> Glycol:
 
 
 def mix_inside(t: LedgerFold) -> Inside:
-    """What stays inside as the mix calculation takes it: another base, or a strength nobody knows, counts as water."""
+    """What stays inside as the mix calculation takes it: another base, or a strength not known, counts as water."""
     counts = t.glycol is plan_glycol(t) and (t.strength_known or bool(t.job.pours))
     strength = t.contents.strength if counts else VolumePercent(0.0)
     return Inside(min(t.contents.total_l, t.loop.capacity_l), VolumePercent(min(100.0, strength)))
@@ -131,8 +131,8 @@ def learned_capacity(
 ) -> LearnedCapacity | None:
     """What the readings teach of the loop's capacity; None where they cannot, or where it would not help.
 
-    Asks for a clean residual, a hot run, the level at its mark and litres that add up. What a capacity was learned from is
-    not learned from twice.
+    Asks for a clean residual, a hot run, the level at the cold mark and litres that add up. Nothing is learned from one
+    job twice.
     """
     job = t.job
     if readings is None or proof is None or proof.verdict is Proof.DOES_NOT_AGREE:

@@ -29,18 +29,18 @@ CLAIM_NAMES = {
 def claim_of(t: LedgerFold, together: Repeats | None) -> Claim:
     """How far the loop protects now [degC], and by what: read, from the litres, as found, believed."""
     if t.bases_mixed:
-        words = "Mixed bases: no scale is right, nobody knows how far it protects."
+        words = "Mixed bases: no scale fits, protection unknown."
         return Claim("mixed_bases", None, None, None, say("mixed_bases", words))
     if t.base is Base.NONE:
-        return Claim("glycol_free", 0.0, 0.0, None, say("glycol_free", "No glycol: freezes at 0 °C, keep in."))
+        return Claim("glycol_free", 0.0, 0.0, None, say("glycol_free", "No glycol: freezes at 0 °C, keep indoors."))
     if t.job.signed_at is not None and (t.since.diluted or t.since.read_at is not None):
         return _claim_since(t)
     if together and together.freeze_c is not None and t.job.circulated:
         warm = safe_to(t.glycol, together)
-        said = say("read", "Read {freeze_c}, safe to {safe_c:0}.", freeze_c=together.freeze_c, safe_c=warm)
+        said = say("read", "Read: freezes at {freeze_c}, protects to {safe_c:0}.", freeze_c=together.freeze_c, safe_c=warm)
         return Claim("read", together.freeze_c, warm, None, said)
     if not t.strength_known and not t.job.pours and not t.job.flush.rinsed:
-        return Claim("unknown", None, None, None, say("unknown", "Never read: nobody knows how far it protects."))
+        return Claim("unknown", None, None, None, say("unknown", "Not read yet: protection unknown."))
     weakest = t.contents.weakest()
     if weakest is None:
         return Claim("empty", None, None, None, say("empty", "Empty."))
@@ -48,22 +48,22 @@ def claim_of(t: LedgerFold, together: Repeats | None) -> Claim:
     name = next(node.name for node in t.loop.layout.nodes if node.id == vessel)
     if t.job.circulated:
         if t.job.pours:
-            why, words = "by_litres", "Run hot; by the litres it freezes at {freeze_c}, not read yet."
+            why, words = "by_litres", "Run hot; predicted to freeze at {freeze_c}, not read yet."
         elif t.job.flush.rinsed:
-            why, words = "rinse_water", "What is in it freezes at {freeze_c}."
+            why, words = "rinse_water", "Freezes at {freeze_c}."
         elif t.strength_read:
             why, words = "as_found", "As found it freezes at {freeze_c}."
         else:
-            why, words = "believed", "Believed to freeze at {freeze_c}, never read."
+            why, words = "believed", "Reported to freeze at {freeze_c}, not read yet."
         return Claim(why, freeze_c, freeze_c, None, say(why, words, freeze_c=freeze_c))
-    words = "Not yet run hot. First to freeze: {vessel}, at {freeze_c}."
+    words = "Not run hot yet. First to freeze: {vessel}, at {freeze_c}."
     return Claim("weakest_vessel", freeze_c, freeze_c, vessel, say("weakest_vessel", words, vessel=name, freeze_c=freeze_c))
 
 
 def _claim_since(t: LedgerFold) -> Claim:
     """How far it protects after what was done to it without a job."""
     if t.inside_strength_percent is None:
-        return Claim("unknown", None, None, None, say("unknown", "Never read: nobody knows how far it protects."))
+        return Claim("unknown", None, None, None, say("unknown", "Not read yet: protection unknown."))
     freeze_c = freeze_point(t.glycol, t.contents.total.glycol_w).at_most_c
     read_or_thinned = t.since.read_at is not None or t.since.diluted[-1].was_read
     sd = t.policy["inside_sd_read" if read_or_thinned else "inside_sd_unread"]
@@ -71,9 +71,14 @@ def _claim_since(t: LedgerFold) -> Claim:
         sd = t.since.read_sd
     safe_c = _safe_since(t, sd)
     if t.since.read_at is not None:
-        said = say("read_since", "Read {freeze_c} since it left, safe to {safe_c:0}.", freeze_c=freeze_c, safe_c=safe_c)
+        said = say(
+            "read_since",
+            "Read since the job: freezes at {freeze_c}, protects to {safe_c:0}.",
+            freeze_c=freeze_c,
+            safe_c=safe_c,
+        )
         return Claim("read_since", freeze_c, safe_c, None, said)
-    words = "Topped up since: by the litres it freezes at {freeze_c}, safe to about {safe_c:0}, not read yet."
+    words = "Topped up since: predicted to freeze at {freeze_c}, protects to about {safe_c:0}, not read yet."
     return Claim("diluted", freeze_c, safe_c, None, say("diluted", words, freeze_c=freeze_c, safe_c=safe_c))
 
 

@@ -220,15 +220,15 @@ def thin_ice(row: Round, contents: Contents, equipment: Equipment) -> tuple[Mess
     names = {node.id: node.name for node in contents.layout.nodes}
     if isinstance(row.facts, VesselRinsed):
         swept = ", ".join(names.get(vessel, vessel) for vessel in row.facts.litres)
-        return (say("swept_only", "Only {vessels}: the rest keeps what it had.", vessels=swept),)
+        return (say("swept_only", "Only {vessels}: the rest is unchanged.", vessels=swept),)
     if not isinstance(row.facts, RoundFilled) or row.in_work and row.ran is None:
         return ()
     if row.ran is None:
-        return (say("not_run", "Drained without a run: nothing mixed, each vessel keeps what stayed in it."),)
+        return (say("not_run", "Drained without a run: nothing mixed."),)
     said = []
     if row.ran.opened is False and any(pipe.via is Via.THERMOSTAT for pipe in contents.layout.pipes):
         run = f"{row.ran.minutes:g}-minute run" if row.ran.minutes else "run"
-        said.append(say("thermostat_shut", "The {run} never opened the thermostat: the block was not exchanged.", run=run))
+        said.append(say("thermostat_shut", "The {run} did not open the thermostat: the block was not flushed.", run=run))
     mixed = {vessel for group in groups_of(contents, equipment, row.ran) for vessel in group}
     kept = [node.name for node in contents.layout.nodes if node.id not in mixed and node.kind is not NodeKind.RADIATOR]
     if kept:

@@ -40,10 +40,10 @@ VERDICT_NAMES = {
     "checked": "checked",
     Proof.MIXED_BASES.value: "mixed bases",
     Proof.WRONG_PRODUCT.value: "wrong product",
-    Proof.WATER_IN.value: "water in it",
+    Proof.WATER_IN.value: "water inside",
     Proof.USE_UNKNOWN.value: "use not entered",
     Proof.NOT_MEASURED.value: "conductivity not measured",
-    Proof.CONDUCTS.value: "conducts too well",
+    Proof.CONDUCTS.value: "conductivity too high",
 }
 
 
@@ -126,9 +126,9 @@ def _verdict(
 
 
 _WORDS = {
-    Proof.PROVEN: "{gap_k} {side} than the target {target_c:0}. Safe to {safe_c:0}, coldest here {coldest_c:0}.",
-    Proof.READ_AGAIN: "on target, but only safe to {safe_c:0}, and it gets {coldest_c:0} here. Read once more.",
-    Proof.TOO_WEAK: "{gap_k} short of the target {target_c:0}. Safe to {safe_c:0}.",
+    Proof.PROVEN: "{gap_k} {side} than the target {target_c:0}. Protects to {safe_c:0}; coldest here {coldest_c:0}.",
+    Proof.READ_AGAIN: "on target, but protects only to {safe_c:0}; coldest here {coldest_c:0}. Read once more.",
+    Proof.TOO_WEAK: "{gap_k} short of the target {target_c:0}. Protects to {safe_c:0}.",
     Proof.TOO_STRONG: "{gap_k} past the target {target_c:0}. Swap some for water.",
 }
 
@@ -136,13 +136,13 @@ _WORDS = {
 def _say(
     verdict: Proof, freeze_c: float | None, safe_c: float, target_c: float, coldest_c: float, predicted: float, weaker: bool
 ) -> Message:
-    reads = "Reads {freeze_c}, " if freeze_c is not None else "Reads stronger than any table, "
+    reads = "Reads {freeze_c}, " if freeze_c is not None else "Reads stronger than tabulated, "
     gap = abs(freeze_c - target_c) if freeze_c is not None else 0.0
     side = "warmer" if freeze_c is not None and freeze_c > target_c else "colder"
     if verdict is Proof.DOES_NOT_AGREE:
-        why = "weaker than the litres say: more was inside, or less went in"
+        why = "weaker than the litres predict: more was inside, or less was poured"
         if not weaker:
-            why = "stronger than the litres say: less was inside, or more went in"
+            why = "stronger than the litres predict: less was inside, or more was poured"
         words = f"the litres predict {{predicted_c}}. It is {why}. Check the zero first, then the litres."
     else:
         words = _WORDS[verdict]

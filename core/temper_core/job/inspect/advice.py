@@ -53,7 +53,7 @@ def _meter(row: tuple[datetime, Metered], zone: tzinfo | None) -> Meter:
 
 
 def _strength(t: LedgerFold) -> Strength | None:
-    """Protection as found: read with an instrument, with its warm end; told, as told; None if nobody knows it."""
+    """Protection as found: read with an instrument, with its warm end; told, as told; None if not known it."""
     found = [(entry_id, read) for entry_id, read in t.job.verify.readings if read.place is Place.AS_FOUND]
     margin = t.policy["margin_k"]
     steps = steps_of(t.glycol, found[-1][1], t.policy) if found else None
@@ -96,7 +96,10 @@ def _falling(t: LedgerFold) -> Message | None:
         return None
     share = 1 - points[-1].strength_percent / points[0].strength_percent if points[0].strength_percent > 0 else 0.0
     values = {"loss_percent": -line.slope, "half_percent": line.half, "lost_l": max(0.0, share) * t.loop.capacity_l}
-    words = "Its readings lose {loss_percent} ±{half_percent} by volume a month, as if {lost_l} leaked and water went in."
+    words = (
+        "The readings fall by {loss_percent} ±{half_percent} by volume a month, as if {lost_l} leaked and was "
+        "topped up with water."
+    )
     return say("falling", words + " Find the leak.", **values)
 
 

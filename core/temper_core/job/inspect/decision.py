@@ -19,7 +19,7 @@ class Skipped(Fact):
 
     def __post_init__(self) -> None:
         if not self.reason.strip():
-            raise CoreError("reason", "Say why it is left out: whoever reads this next will ask.", "required")
+            raise CoreError("reason", "The reason is missing. Say why it is left out.", "required")
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,7 +32,7 @@ class JobTypeChosen(Fact):
 
     def __post_init__(self) -> None:
         if self.job_type is not self.advised and not self.reason.strip():
-            raise CoreError("reason", "Against the advice: say why, a lead will read it.", "required")
+            raise CoreError("reason", "Against the advice. Say why; a lead will read it.", "required")
 
     @property
     def overrides(self) -> bool:

@@ -98,12 +98,12 @@ class LookRow:
 
 LOOKS: tuple[LookRow, ...] = (
     LookRow(Look.CLEAN_BRIGHT, "Clean bright", Sign.SOUND, "as it should be"),
-    LookRow(Look.CRYSTAL_CLEAR, "Crystal clear", Sign.SOUND, "clear is not clean: it may still hold glycol or cleaner"),
-    LookRow(Look.RESIDUAL_TINT, "Residual tint", Sign.SOUND, "a little of the old is left"),
+    LookRow(Look.CRYSTAL_CLEAR, "Crystal clear", Sign.SOUND, "clear is not clean: it may still contain glycol or cleaner"),
+    LookRow(Look.RESIDUAL_TINT, "Slight tint", Sign.SOUND, "a little old coolant is left"),
     LookRow(Look.FADED, "Faded", Sign.TIRED, "tired"),
-    LookRow(Look.SLIGHT_HAZE, "Slight haze", Sign.MIXED, "two kinds, or inhibitor dropping out"),
-    LookRow(Look.CLOUDY, "Cloudy", Sign.MIXED, "two kinds, or inhibitor dropping out"),
-    LookRow(Look.GEL, "Gel", Sign.MIXED, "two kinds that do not go together"),
+    LookRow(Look.SLIGHT_HAZE, "Slight haze", Sign.MIXED, "two types, or inhibitor dropping out"),
+    LookRow(Look.CLOUDY, "Cloudy", Sign.MIXED, "two types, or inhibitor dropping out"),
+    LookRow(Look.GEL, "Gel", Sign.MIXED, "two types that do not mix"),
     LookRow(Look.BROWN_SWIRL, "Brown swirl when stirred", Sign.DIRT, "rust or scale on the bottom"),
     LookRow(Look.ORANGE_RUST, "Orange rust", Sign.DIRT, "rust; not a dye"),
     LookRow(Look.FINE_SAND, "Sand-like rust", Sign.DIRT, "rust out of the block"),
@@ -176,7 +176,7 @@ class CheckRow:
 
 # fmt: off
 CHECKS: tuple[CheckRow, ...] = (
-    CheckRow(Check.LEVEL, "Level", "Cold, against the cold mark. Ask who tops it up.", (
+    CheckRow(Check.LEVEL, "Level", "Cold, against the cold mark. Ask who tops up.", (
         Outcome("at_mark", "at the mark", Sign.SOUND),
         Outcome("low", "low", Sign.LOW, "the level is low"),
         Outcome("keeps_falling", "keeps falling", Sign.CAUSE, "the level keeps falling"),
@@ -193,8 +193,8 @@ CHECKS: tuple[CheckRow, ...] = (
     ), hot=True),
     CheckRow(Check.HOSES, "Hoses", "Squeeze them cold.", (
         Outcome("sound", "sound", Sign.SOUND),
-        Outcome("soft", "soft", Sign.PART, "a hose is soft: renew the set while it is drained"),
-        Outcome("cracked", "cracked", Sign.PART, "a hose is cracked: renew the set while it is drained"),
+        Outcome("soft", "soft", Sign.PART, "a hose is soft: replace the set while drained"),
+        Outcome("cracked", "cracked", Sign.PART, "a hose is cracked: replace the set while drained"),
     )),
     CheckRow(Check.CAP, "Cap and neck", "Cold only. Underside of the cap, neck with a light.", (
         Outcome("clean", "clean", Sign.SOUND),
@@ -202,7 +202,7 @@ CHECKS: tuple[CheckRow, ...] = (
         Outcome("rust", "rust", Sign.DIRT, "rust under the cap"),
         Outcome("sludge", "pale sludge", Sign.CAUSE, "pale sludge under the cap: oil, or condensate"),
     ), opens=Opens.ALWAYS),
-    CheckRow(Check.BUBBLES, "Bubbles", "In the tank with the engine running, cap as it is.", (
+    CheckRow(Check.BUBBLES, "Bubbles", "In the tank with the engine running, cap unchanged.", (
         Outcome("none", "none", Sign.SOUND),
         Outcome("few", "a few, then none", Sign.SOUND),
         Outcome("endless", "endless", Sign.CAUSE, "endless bubbles"),
@@ -211,15 +211,15 @@ CHECKS: tuple[CheckRow, ...] = (
         Figure("in_c", "inlet side", "°C", -20, 150, "temperature"),
         Figure("out_c", "outlet side", "°C", -20, 150, "temperature"),
     ), hot=True),
-    CheckRow(Check.PRESSURE, "Pressure hold", "Cold. Pump to the cap's pressure, wait, read again.", (), (
+    CheckRow(Check.PRESSURE, "Pressure hold", "Cold. Pump to the cap pressure, wait, read again.", (), (
         Figure("start_kpa", "start", "kPa", 1, 250, "pressure"),
         Figure("end_kpa", "end", "kPa", 0, 250, "pressure"),
         Figure("minutes", "after", "min", 0.5, 240),
     ), opens=Opens.ALWAYS, steps=(
         "Confirm safe to open, loop cold.",
         "Fit the tester on the neck.",
-        "Pump to the cap's pressure. Wait 5 minutes or more, then read again.",
-        "To hold it hot: run with the tester on, then engine off.",
+        "Pump to the cap pressure. Wait 5 minutes or more, then read again.",
+        "To test it hot: run with the tester on, then engine off.",
         "Confirm safe to open again before the tester comes off.",
     )),
     CheckRow(Check.INHIBITOR, "Strips", "Dip, wait as long as the strip says, hold against its card.", (), (
@@ -234,7 +234,7 @@ CHECKS: tuple[CheckRow, ...] = (
     ), opens=Opens.ALWAYS),
     CheckRow(Check.COMBUSTION_GAS, "Combustion gas", "Vented tester with test fluid on the neck, opened cold.", (
         Outcome("negative", "no change", Sign.SOUND),
-        Outcome("positive", "it changes", Sign.CAUSE, "combustion gas in the coolant"),
+        Outcome("positive", "changes", Sign.CAUSE, "combustion gas in the coolant"),
     ), on_advice=True, opens=Opens.ALWAYS, steps=(
         "Confirm safe to open, loop cold.",
         "Lower the level so that no liquid can reach the tester.",
@@ -243,7 +243,7 @@ CHECKS: tuple[CheckRow, ...] = (
         "Read the colour, then engine off.",
         "Confirm safe to open again before the tester comes off.",
     )),
-    CheckRow(Check.FLOW, "Flow through the radiator", "Hose in at the top, out below: as much as comes in?", (
+    CheckRow(Check.FLOW, "Flow through the radiator", "Hose in at the top: does as much come out below?", (
         Outcome("good", "runs freely", Sign.SOUND),
         Outcome("poor", "backs up", Sign.DIRT, "the radiator backs up"),
     ), on_advice=True, opens=Opens.ALWAYS),
@@ -267,11 +267,11 @@ class Sampled(Fact):
 
     def __post_init__(self) -> None:
         if self.sediment_mm is not None:
-            check_between("sediment_mm", self.sediment_mm, 0, 200, "mm", "Height of what has settled in the jar.")
+            check_between("sediment_mm", self.sediment_mm, 0, 200, "mm", "Height of the sediment in the jar.")
         if not self.looks and self.sediment_mm is None:
-            raise CoreError("looks", "Pick at least one word for what it looks like, or give the sediment.", "required")
+            raise CoreError("looks", "No look is chosen. Choose at least one, or enter the sediment.", "required")
         if len(set(self.looks)) != len(self.looks):
-            raise CoreError("looks", "One word stands there twice: once is enough.", "duplicate")
+            raise CoreError("looks", "A look is listed twice. List it once.", "duplicate")
 
 
 @dataclass(frozen=True, slots=True)
@@ -291,9 +291,9 @@ class Tested(Fact):
         row = CHECK_ROWS[self.check]
         allowed = [outcome.key for outcome in row.outcomes]
         if allowed and self.outcome not in allowed:
-            raise CoreError("outcome", f"'{self.outcome}' is no answer: {', '.join(allowed)} are.", "unknown_outcome")
+            raise CoreError("outcome", f"'{self.outcome}' is not a result: {', '.join(allowed)} are.", "unknown_outcome")
         if not allowed and self.outcome is not None:
-            raise CoreError("outcome", f"{row.name} is answered by figures: leave it out.", "unknown_outcome")
+            raise CoreError("outcome", f"{row.name} is recorded as figures. Leave the result out.", "unknown_outcome")
         known = {figure.key: figure for figure in row.figures}
         for key, value in self.figures.items():
             if key not in known:
@@ -309,7 +309,7 @@ class Tested(Fact):
             raise CoreError(
                 "figures.end_kpa",
                 f"It ended at {self.figures['end_kpa']:g} kPa, above its start of {self.figures['start_kpa']:g} kPa: "
-                "the loop was warming up, or the two are exchanged. Hold it cold.",
+                "the loop was warming up, or the two are swapped. Test it cold.",
                 "pressure_rose",
             )
 

@@ -22,7 +22,7 @@ def _further(case: Case, reasons: Sequence[Finding]) -> Iterator[FurtherTest]:
     if leaking or codes & {"watered", "falling", "held_short", "held_low"}:
         yield _test(Check.PRESSURE, "leak first, then cleaner")
     if "tight" in codes and (leaking or "falling" in codes) and case.last(Check.COMBUSTION_GAS):
-        yield _test(Check.DYE, "shows where it goes while it runs")
+        yield _test(Check.DYE, "shows the leak while it runs")
     gassy = causes - leaking - {"combustion gas in the coolant"}
     if gassy or codes & {"stop_cleaning", "rust_back"} or ("tight" in codes and (leaking or "falling" in codes)):
         yield _test(Check.COMBUSTION_GAS, "the head gasket feeds rust, oil and bubbles alike")
@@ -37,11 +37,11 @@ def _test(check: Check, why: str) -> FurtherTest:
 
 
 _SAID = {
-    JobType.CHECK: "It may stay: nothing found asks for more.",
-    JobType.TOP_UP: "Only something is short; the rest is right.",
-    JobType.ADJUST_STRENGTH: "Correct the strength; the filling may stay.",
-    JobType.REFILL: "Renew it; no rinsing asked.",
-    JobType.CHANGE_TYPE: "Change it out: the old must come out to its limit.",
+    JobType.CHECK: "It may stay: nothing found.",
+    JobType.TOP_UP: "Only the level is low.",
+    JobType.ADJUST_STRENGTH: "Adjust the strength; the coolant may stay.",
+    JobType.REFILL: "Refill; no rinsing needed.",
+    JobType.CHANGE_TYPE: "Change type: flush out the old coolant.",
     JobType.CLEAN: "Clean first, then flush.",
 }
 
@@ -57,9 +57,7 @@ def advise_job_type(case: Case) -> Advice:
     stop = any(reason.weight is Weight.STOPS for reason in reasons)
     tests = tuple(test for test in _further(case, reasons) if case.last(test.check) is None)
     if stop:
-        return Advice(
-            JobType.CHECK, True, say("stop", "Find the cause first: nothing goes in before."), tuple(reasons), tests
-        )
+        return Advice(JobType.CHECK, True, say("stop", "Find the cause first: pour nothing before."), tuple(reasons), tests)
     decided = [reason.job_type for reason in reasons if reason.weight is Weight.DECIDES]
     if decided:
         job_type = max(decided, key=lambda r: SEVERITY[r])
@@ -72,9 +70,9 @@ def advise_job_type(case: Case) -> Advice:
         words = "Keep the planned job: no findings against it."
         said = say("as_asked", "Keep the planned job, with the hints below in mind." if against else words)
     elif not decided and any(reason.code == "dose_additive" for reason in reasons):
-        said = say("dose_note", "Sign the check with this note: the liners want additive, or a refill.")
+        said = say("dose_note", "Sign the check with this note: the liners need additive, or a refill.")
     elif not decided and not _may_stay(case, reasons):
-        said = say("too_little", "Too little is known to say that it may stay: read it, and look at a sample.")
+        said = say("too_little", "Too little is known: take a reading and look at a sample.")
     else:
         said = say(f"advise_{job_type}", _SAID[job_type])
     return Advice(job_type, False, said, tuple(reasons), tests)

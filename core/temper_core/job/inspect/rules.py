@@ -36,7 +36,7 @@ def _cause(case: Case) -> Iterator[Finding]:
     certain = [row for row in signs if row[2] not in ("oily film", "froth")]
     weight = Weight.STOPS if certain or len({row[1] for row in signs}) > 1 else Weight.HINT
     for entry_id, where, what in signs:
-        words = "{what}, {where}: find the cause first." if weight is Weight.STOPS else "{what}, {where}: once is a hint."
+        words = "{what}, {where}: find the cause first." if weight is Weight.STOPS else "{what}, {where}: seen once, a hint."
         yield Finding("cause", JobType.CHECK, weight, say("cause", words, what=capitalised(what), where=where), entry_id)
 
 
@@ -51,10 +51,10 @@ def _pressure(case: Case) -> Iterator[Finding]:
         words = "Lost {drop_kpa} in {minutes} min: find the leak first, then clean or fill."
         yield Finding("pressure_lost", JobType.CHECK, Weight.STOPS, say("pressure_lost", words, **values), found[0])
     elif minutes < policy["pressure_hold_min"]:
-        words = "Held {minutes} min only: too short to rule a slow leak out."
+        words = "Held {minutes} min only: too short to rule out a slow leak."
         yield Finding("held_short", JobType.CHECK, Weight.HINT, say("held_short", words, **values), found[0])
     elif case.cap_gauge_kpa and figures["start_kpa"] < 0.9 * case.cap_gauge_kpa:
-        words = "Held at {start_kpa:0}, the cap is {cap_kpa:0}: it was not asked what it has to hold."
+        words = "Tested at {start_kpa:0}, cap holds {cap_kpa:0}. Test again at {cap_kpa:0}."
         said = say("held_low", words, start_kpa=figures["start_kpa"], cap_kpa=case.cap_gauge_kpa)
         yield Finding("held_low", JobType.CHECK, Weight.HINT, said, found[0])
     else:
@@ -81,7 +81,7 @@ def _dirt(case: Case) -> Iterator[Finding]:
             "rust_back",
             JobType.CLEAN,
             Weight.DECIDES,
-            say("rust_back", "It came back after one clean: repeat once, no more."),
+            say("rust_back", "It came back after one clean: repeat once only."),
         )
     for entry_id, where, what in signs:
         words = "{what}, {where}." if weight is Weight.DECIDES else "{what}, {where} only: a hint, look elsewhere."
@@ -105,10 +105,10 @@ def _chemistry(case: Case) -> Iterator[Finding]:
             "wrong_inside", JobType.CHANGE_TYPE, Weight.DECIDES, say(case.wrong.code, "{why}", why=case.wrong.sentence)
         )
     if case.other_on_top:
-        words = "Topped up with another coolant: a mixture of unknown kinds comes out."
+        words = "Topped up with another coolant: an unknown mixture must come out."
         yield Finding("mixed", JobType.CHANGE_TYPE, Weight.DECIDES, say("mixed", words))
     elif not case.known:
-        words = "Nobody knows what is inside: treated as the worst, it comes out."
+        words = "Unknown coolant: treated as the worst case, it must come out."
         yield Finding("inside_unknown", JobType.CHANGE_TYPE, Weight.DECIDES, say("inside_unknown", words))
     if case.chosen and case.chosen.verdict is Verdict.FITS_AFTER_CHANGE_OUT and not case.other_on_top and case.known:
         why = case.chosen.reasons[0].sentence
@@ -120,9 +120,9 @@ def _mixed_look(case: Case) -> Iterator[Finding]:
     gel = any(what == "gel" for _, _, what in signs)
     weight = Weight.DECIDES if gel or len(signs) > 1 else Weight.HINT
     for entry_id, where, what in signs:
-        words = "{what}, {where}: two kinds that do not go together."
+        words = "{what}, {where}: two types that do not mix."
         if weight is Weight.HINT:
-            words = "{what}, {where} only: two kinds, or inhibitor dropping out. A hint."
+            words = "{what}, {where} only: two types, or inhibitor dropping out. A hint."
         said = say("mixed_look", words, what=capitalised(what), where=where)
         yield Finding("mixed_look", JobType.CHANGE_TYPE, weight, said, entry_id)
 
@@ -143,28 +143,28 @@ def _strength(case: Case) -> Iterator[Finding]:
     if s is None or (s.freeze_c is None and not s.past_useful):
         return
     if s.past_useful:
-        words = "Stronger than any table: it cools worse, and past it the freeze point rises again."
+        words = "Stronger than tabulated: it cools worse and the freeze point rises again."
         yield Finding("too_strong", JobType.ADJUST_STRENGTH, Weight.DECIDES, say("too_strong", words), s.entry_id)
         return
     safe = s.safe_c if s.safe_c is not None else s.freeze_c or 0.0
     values = {"safe_c": safe, "coldest_c": s.coldest_c}
     if safe > s.coldest_c:
-        words = "Safe to {safe_c:0}, and it gets {coldest_c:0} here: too weak."
+        words = "Protects to {safe_c:0}; coldest here {coldest_c:0}: too weak."
         yield Finding("too_weak", JobType.ADJUST_STRENGTH, Weight.DECIDES, say("too_weak", words, **values), s.entry_id)
     elif safe > s.coldest_c - s.margin_k:
-        words = "Safe to {safe_c:0}, coldest here {coldest_c:0}: it protects, with less than the margin."
+        words = "Protects to {safe_c:0}; coldest here {coldest_c:0}: enough, but less than the margin."
         yield Finding("thin_margin", JobType.ADJUST_STRENGTH, Weight.HINT, say("thin_margin", words, **values), s.entry_id)
     else:
-        words = "Safe to {safe_c:0}, coldest here {coldest_c:0}: it may stay."
+        words = "Protects to {safe_c:0}; coldest here {coldest_c:0}: it may stay."
         yield Finding("may_stay", JobType.CHECK, Weight.FOR, say("may_stay", words, **values), s.entry_id)
 
 
 def _level(case: Case) -> Iterator[Finding]:
     for entry_id, _, _ in case.signs(Sign.LOW):
-        said = say("level_low", "Low once: top up with the same mix, and look again in a few days.")
+        said = say("level_low", "Low once: top up with the same mix, and check again in a few days.")
         yield Finding("level_low", JobType.TOP_UP, Weight.DECIDES, said, entry_id)
     if case.watered:
-        words = "Water was topped up: the strength has fallen, and something loses coolant."
+        words = "Topped up with water: the strength has fallen, and coolant is being lost."
         yield Finding("watered", JobType.ADJUST_STRENGTH, Weight.HINT, say("watered", words))
 
 

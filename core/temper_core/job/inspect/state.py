@@ -16,7 +16,7 @@ class Weight(IntEnum):
     FOR = 0  # speaks for leaving it
     HINT = 1
     DECIDES = 2
-    STOPS = 3  # find the cause first: nothing goes in before
+    STOPS = 3  # find the cause first: nothing is poured before
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,7 +43,7 @@ class FurtherTest:
 class Advice:
     """The job type Temper advises, its reasons with the deciding ones first, and the tests that would sharpen it.
 
-    stop: find the cause first; nothing goes in before.
+    stop: find the cause first; nothing is poured before.
     """
 
     job_type: JobType

@@ -18,7 +18,7 @@ def tired(case: Case) -> Iterator[Finding]:
     signs, policy = case.signs(Sign.TIRED), case.policy
     for entry_id, where, what in signs:
         weight = Weight.DECIDES if len(signs) > 1 else Weight.HINT
-        said = say("tired", "{what}, {where}: tired.", what=capitalised(what), where=where)
+        said = say("tired", "{what}, {where}: nearly used up.", what=capitalised(what), where=where)
         yield Finding("tired", JobType.REFILL, weight, said, entry_id)
     strip = case.last(Check.INHIBITOR)
     if not strip:
@@ -28,7 +28,7 @@ def tired(case: Case) -> Iterator[Finding]:
         said = say("ph_low", "pH {ph}: the inhibitor is spent.", ph=f"{ph:g}")
         yield Finding("ph_low", JobType.REFILL, Weight.DECIDES, said, strip[0])
     if ph is not None and ph > policy["strip_ph_high"]:
-        said = say("ph_high", "pH {ph}: cleaner left inside, or an overdose. It comes out.", ph=f"{ph:g}")
+        said = say("ph_high", "pH {ph}: cleaner left inside, or an overdose. Drain it.", ph=f"{ph:g}")
         yield Finding("ph_high", JobType.CHANGE_TYPE, Weight.DECIDES, said, strip[0])
     yield from _liner_dose(strip, policy)
 
@@ -57,13 +57,16 @@ def conductivity(case: Case) -> Iterator[Finding]:
     figures = facts.figures
     value = at_reference(figures["us_cm"], figures["sample_c"], bool(facts.compensated), case.policy)
     if limit is None:
-        words = "Conducts {value} µS/cm at 25 °C, and neither the maker's limit nor its use is entered: a lead enters them."
+        words = (
+            "Conductivity {value} µS/cm at 25 °C, but neither the maker's limit nor the use is entered. Ask a "
+            "lead to enter them."
+        )
         yield Finding("no_limit", JobType.CHECK, Weight.HINT, say("no_limit", words, value=f"{value:.3g}"), found[0])
         return
     shown = {"value": f"{value:.3g}", "limit": f"{limit.us_cm:g}", "origin": limit.origin}
     if value > limit.us_cm:
-        said = say("conducts", "Conducts {value} µS/cm at 25 °C, over {limit} ({origin}).", **shown)
+        said = say("conducts", "Conductivity {value} µS/cm at 25 °C, over {limit} ({origin}).", **shown)
         yield Finding("conducts", JobType.REFILL, Weight.DECIDES, said, found[0])
     else:
-        said = say("insulates", "Conducts {value} µS/cm at 25 °C, under {limit} ({origin}).", **shown)
+        said = say("insulates", "Conductivity {value} µS/cm at 25 °C, under {limit} ({origin}).", **shown)
         yield Finding("insulates", JobType.CHECK, Weight.FOR, said, found[0])

@@ -14,7 +14,7 @@ LEAST_SHARE = 1e-4  # less than a glass in a railcar
 
 @dataclass(frozen=True, slots=True)
 class AgePart:
-    """A part of a filling (0-1 of its litres): the day it went in and the meters then; None: nobody knows."""
+    """A part of a filling (0-1 of its litres): the day it went in and the meters then; None: not known."""
 
     share: float
     on: date | None = None

@@ -193,9 +193,9 @@ def _say(
     whose = _WHOSE.get(life.whose.get(_KEY.get(by, ""), ""), "")
     named = f"{_BY[by]} ({whose})" if whose else _BY[by]
     if past:
-        return say("past_limit", "Over its limit {by}.", by=named)
+        return say("past_limit", "Overdue {by}.", by=named)
     if on is None or days is None:
-        return say("no_interval", "No interval is known for it: the maker's, or a strip, decides.")
+        return say("no_interval", "No interval known: follow the maker, or test with strips.")
     about = "about " if projected else ""
     if days < 0:
         return say("overdue", "Due since {about}{day}, {by}.", about=about, day=day_words(on), by=named)

@@ -89,7 +89,7 @@ def change_cost(
     counted = most if rinses is None else rinses
     reason = None
     if rinses is None:
-        words = "More than {most} rinses through these drains: take the block out of the way, blow out or displace."
+        words = "More than {most} rinses through these drains: open the block drain, blow out or displace."
         reason = say("too_many_rinses", words, most=str(most))
     product_l, water_l, missed = _fill(loop, left, product, policy, coldest_c)
     runs, cool = counted + 1, cooling_min(loop.capacity_l, policy)
@@ -122,7 +122,7 @@ def _fill(
     if plan.reason is None:
         return plan.concentrate_l, plan.water_l, None
     best = plan.reason.best_freeze_c
-    words = "Too much stays inside for {target_c:0}."
+    words = "Too much is left inside for {target_c:0}."
     if best is None:
         return plan.concentrate_l, plan.water_l, say("out_of_reach", words, target_c=target)
     said = say("out_of_reach", words + " Best: {best_c}.", target_c=target, best_c=best)

@@ -27,7 +27,7 @@ class Planned(Fact):
     reason: str = ""
 
     def __post_init__(self) -> None:
-        check_between("coldest_c", self.coldest_c, -60, 40, "°C", "The coldest temperature the machine will stand in.")
+        check_between("coldest_c", self.coldest_c, -60, 40, "°C", "The coldest temperature where the machine is parked.")
         check_between("margin_k", self.margin_k, 0, 30, "K")
         for name in ("concentrate_l", "water_l"):
             value = getattr(self, name)

@@ -21,7 +21,7 @@ def planned(a: Attempt, facts: Planned) -> None:
     if facts.target_freeze_c is None:
         return
     if glycol is None:
-        raise CoreError("target_freeze_c", "Without glycol there is no freeze target: leave it out.", "no_glycol")
+        raise CoreError("target_freeze_c", "Without glycol there is no freeze target. Leave it empty.", "no_glycol")
     with called("target_freeze_c"):
         mass_fraction_at_freeze(glycol, facts.target_freeze_c)
 
@@ -31,15 +31,17 @@ def _check_product(loop: Loop, state: LoopState, facts: Planned, policy: Policy)
     judged = judge_product(facts.product, loop.need, state.found, policy, topping_up=state.job_type is JobType.TOP_UP)
     why = judged.reasons[0].sentence
     if judged.verdict is Verdict.NO:
-        raise CoreError("product_id", f"{facts.product.name} does not fit this loop. {why} Choose another.", "does_not_fit")
+        raise CoreError(
+            "product_id", f"{facts.product.name} is not suitable for this loop. {why} Choose another.", "does_not_fit"
+        )
     if judged.verdict is Verdict.EMERGENCY_ONLY and not facts.reason.strip():
-        message = f"{facts.product.name} is for emergencies only. {why} Say why it goes in; a lead will read it."
+        message = f"{facts.product.name} is for emergencies only. {why} Say why you use it; a lead will read it."
         raise CoreError("reason", message, "required")
     if not facts.water_l:
         return
     if loop.need.low_conductivity:
-        message = "A low-conductivity loop takes its ready-mix as it is, no water. Plan the product alone."
+        message = "A low-conductivity loop takes ready-mix only, no water. Plan the product alone."
         raise CoreError("water_l", message, "no_water")
     if facts.product.form is Form.READY_MIX and facts.product.base is not Base.NONE and not facts.dilute:
-        message = "A ready-mix is poured as it is. Plan no water, or choose to dilute it."
+        message = "Ready-mix is poured undiluted. Plan no water, or choose to dilute it."
         raise CoreError("water_l", message, "not_diluted")

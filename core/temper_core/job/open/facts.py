@@ -65,18 +65,22 @@ class GateObserved(Fact):
 
     def __post_init__(self) -> None:
         if Ready.ISOLATED in self.ready and not self.isolated_by.strip():
-            raise CoreError("isolated_by", "Name the person who made it dead. They must be allowed to.", "required")
+            raise CoreError("isolated_by", "Name the person who isolated it. They must be authorised.", "required")
         if self.warmth is Warmth.HAND and self.held is None:
-            raise CoreError("held", "Cap and lower hose in the bare hand: could they be held?", "required")
+            raise CoreError(
+                "held", "Cap and lower hose were not checked. Hold both in the bare hand and enter the result.", "required"
+            )
         if self.warmth is not Warmth.HAND:
             if self.temperature_c is None:
-                raise CoreError("temperature_c", "How warm is it, by probe or on matt black rubber?", "required")
+                raise CoreError(
+                    "temperature_c", "The temperature is missing. Measure with a probe or on matt black rubber.", "required"
+                )
             check_between("temperature_c", self.temperature_c, -60, 150, "°C", "Measure again.")
         if self.pressure is Pressure.HOSE and self.soft is None:
-            raise CoreError("soft", "Squeeze the upper hose: is it soft?", "required")
+            raise CoreError("soft", "The upper hose was not checked. Squeeze it and enter the result.", "required")
         if self.pressure is Pressure.GAUGE:
             if self.gauge_kpa is None:
-                raise CoreError("gauge_kpa", "What does the gauge show?", "required")
+                raise CoreError("gauge_kpa", "The gauge reading is missing. Enter what it shows.", "required")
             check_between("gauge_kpa", self.gauge_kpa, 0, 300, "kPa", "Read the gauge again.")
 
 
@@ -88,7 +92,7 @@ class ReadyConfirmed(Fact):
 
     def __post_init__(self) -> None:
         if not self.ready:
-            raise CoreError("ready", "Nothing is ticked. Tick what stands ready.", "required")
+            raise CoreError("ready", "Nothing is ticked. Tick what is ready.", "required")
 
 
 @dataclass(frozen=True, slots=True)

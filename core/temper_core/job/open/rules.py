@@ -12,12 +12,12 @@ from temper_core.job.open.state import HANDED_ON, LEFT, LONG_AGO, OTHER_DAY, RAN
 from temper_core.machine.equipment import Equipment
 
 READY_NAMES = {
-    Ready.SUPPORTED: "On stands, wheels chocked",
+    Ready.SUPPORTED: "On supports, wheels chocked",
     Ready.VENTILATED: "Exhaust ventilated",
-    Ready.TRAY: "Tray under it, lidded and labelled container ready",
+    Ready.TRAY: "Tray underneath, container with lid and label ready",
     Ready.GLASSES: "Glasses and gloves on",
     Ready.PREHEATER_OFF: "Preheater off and locked",
-    Ready.ISOLATED: "High voltage made dead, and checked",
+    Ready.ISOLATED: "High voltage isolated, and checked",
 }
 FOR_DRAIN = (Ready.SUPPORTED, Ready.TRAY)
 FOR_RUN = (Ready.VENTILATED,)
@@ -46,7 +46,9 @@ def judge_gate(
     asked = asked_ready(equipment, high_voltage)
     drain, run = (_still(rows, ready or {}, now) for rows in (FOR_DRAIN, FOR_RUN))
     if seen is None:
-        said = say("not_observed", "Check it is safe to open first: cold in the hand, and no pressure. Time is no proof.")
+        said = say(
+            "not_observed", "Check it is safe to open first: cold in the hand, and no pressure. Elapsed time is not enough."
+        )
         return Gate(False, (said,), asked, False, None, "", "", asked_drain=drain, asked_run=run)
     signs = (*_signs(seen.facts, policy), *_unready(seen.facts, asked))
     shut = (*_lapsed(seen, policy, now), *signs)
@@ -69,7 +71,7 @@ def _day(at: datetime, now: datetime) -> object:
 def warm_words(facts: GateObserved) -> str:
     """The first sign in a few words."""
     if facts.warmth is Warmth.HAND:
-        return "held in the hand"
+        return "can be held"
     return say("warm", "{warm_c:0}", warm_c=facts.temperature_c or 0.0).sentence
 
 
@@ -85,26 +87,26 @@ def _lapsed(seen: Observation, policy: Policy, now: datetime | None) -> Iterator
         what = "preheater" if seen.ran.by is Ran.PREHEATER else "engine"
         yield say(RAN_SINCE, "The {what} ran since the check. Let it cool, then check again.", what=what)
     if seen.handed_on:
-        yield say(HANDED_ON, "The job was handed over since the check. Whoever goes on checks again.")
+        yield say(HANDED_ON, "The job was handed over since the check. Check again yourself.")
     if now is not None and _day(seen.at, now) != now.date():
         yield say(OTHER_DAY, "The check was made on another day. Check again.")
     minutes = policy["gate_between_min"]
     if now is not None and seen.between and now - seen.at > timedelta(minutes=minutes):
-        words = "The check is over {minutes} minutes old, and without a job nobody records runs. Check again."
+        words = "The check is over {minutes} minutes old and engine runs are not recorded without a job. Check again."
         yield say(LONG_AGO, words, minutes=f"{minutes:g}")
 
 
 def _signs(facts: GateObserved, policy: Policy) -> Iterator[Message]:
     if facts.warmth is Warmth.HAND and not facts.held:
         seconds = f"{policy['gate_hold_s']:g}"
-        yield say("too_hot_to_hold", "Too hot to hold for {seconds} s: wait, then feel again.", seconds=seconds)
+        yield say("too_hot_to_hold", "Too hot to hold for {seconds} s: wait, then check again.", seconds=seconds)
     if facts.temperature_c is not None and facts.warmth is not Warmth.HAND and facts.temperature_c >= policy["gate_probe_c"]:
-        words = "{now_c:0} is not under {limit_c:0}: wait, then measure again."
+        words = "{now_c:0} is not below {limit_c:0}: wait, then measure again."
         yield say("too_warm", words, now_c=facts.temperature_c, limit_c=policy["gate_probe_c"])
     if facts.pressure is Pressure.HOSE and not facts.soft:
-        yield say("hose_hard", "The upper hose is hard: it holds pressure, cold or not. Leave the cap alone.")
+        yield say("hose_hard", "The upper hose is hard: the loop is under pressure. Do not open the cap.")
     if facts.pressure is Pressure.GAUGE and (facts.gauge_kpa or 0.0) > policy["gate_gauge_kpa"]:
-        yield say("gauge_up", "The gauge shows {gauge_kpa:0}: leave the cap alone.", gauge_kpa=facts.gauge_kpa or 0.0)
+        yield say("gauge_up", "The gauge shows {gauge_kpa:0}: do not open the cap.", gauge_kpa=facts.gauge_kpa or 0.0)
 
 
 def _unready(facts: GateObserved, asked: tuple[Asked, ...]) -> Iterator[Message]:

@@ -12,13 +12,13 @@ def gate_observed(facts: GateObserved) -> Message:
     if facts.temperature_c is not None:
         parts.append(say("warmth", "{warm_c:0}", warm_c=facts.temperature_c))
     else:
-        parts.append(say("warmth", "{felt}", felt="held in the hand" if facts.held else "too hot to hold"))
+        parts.append(say("warmth", "{felt}", felt="can be held" if facts.held else "too hot to hold"))
     if facts.gauge_kpa is not None:
         parts.append(say("pressure", "gauge {gauge_kpa:0}", gauge_kpa=facts.gauge_kpa))
     else:
         parts.append(say("pressure", "hose {felt}", felt="soft" if facts.soft else "hard"))
     if facts.isolated_by:
-        parts.append(say("isolated", "high voltage made dead by {who}", who=facts.isolated_by))
+        parts.append(say("isolated", "high voltage isolated by {who}", who=facts.isolated_by))
     return join("gate_observed", [say("check", "Safe-to-open check:"), join("signs", parts)], " ")
 
 

@@ -26,17 +26,17 @@ from temper_core.products.chemistry import Base
 from temper_core.science import Branch, Glycol
 
 NO_NUMBER = ReadingAnswer(None, None, None, None, None, None, None, False, ())
-GLYCOL_FREE = Flag("glycol_free", "No glycol in it: it freezes as water does, whatever the scale shows.")
+GLYCOL_FREE = Flag("glycol_free", "No glycol inside: it freezes like water, whatever the scale shows.")
 NOT_GLYCOL_FREE = Flag(
     "not_glycol_free",
-    "Down as glycol-free, yet it does not read as water: glycol, or much inhibitor. Say what is inside.",
+    "Entered as glycol-free, but it does not read like water: glycol, or much inhibitor. Enter current coolant.",
 )
 MIXED_BASES = Flag(
-    "mixed_bases", "Another coolant went on top: if of another base, no scale is right for the mixture. Change it out."
+    "mixed_bases", "Another coolant was topped up. If its base differs, no scale fits the mixture: change type."
 )
 BASE_UNKNOWN = Flag(
     "base_unknown",
-    "Nobody knows its base: read as ethylene glycol. In propylene glycol the line means another strength.",
+    "Base unknown: read as ethylene glycol. In propylene glycol the same reading means another strength.",
 )
 
 
@@ -101,17 +101,19 @@ class Read(Fact):
     def __post_init__(self) -> None:
         check_between("sample_c", self.sample_c, -5, 60, "°C")
         if self.instrument is None:
-            check_between("value", self.value, -50, 0, "°C", "A freeze temperature told without an instrument.")
+            check_between("value", self.value, -50, 0, "°C", "A freeze point without an instrument.")
             if self.place is Place.FINISHED:
-                raise CoreError("instrument", "A finished loop is proven with an instrument: choose which one.", "required")
+                raise CoreError(
+                    "instrument", "A finished loop is verified with an instrument. Choose which one.", "required"
+                )
         elif self.instrument.steps:
             steps = len(self.instrument.freezes_c)
             if not 0 <= self.value <= steps or self.value != int(self.value):
-                message = f"{self.value:g} steps: this tester has {steps}. Count those that show, 0 to {steps}."
+                message = f"{self.value:g} steps: this tester has {steps}. Count the visible steps, 0 to {steps}."
                 raise CoreError("value", message, "out_of_range")
         else:
             facts = FACTS[self.instrument.scale]
-            check_between("value", self.value, facts.low, facts.high, facts.unit, "Read the line again.")
+            check_between("value", self.value, facts.low, facts.high, facts.unit, "Read the boundary again.")
             if self.zero is not None:
                 low, high = facts.water - facts.zero_reach, facts.water + facts.zero_reach
                 check_between("zero", self.zero, low, high, facts.unit, "Check the zero again.")
@@ -125,7 +127,7 @@ class Listed(Fact):
 
     def __post_init__(self) -> None:
         if self.read.instrument is None:
-            raise CoreError("instrument", "A reading on a list names its instrument.", "required")
+            raise CoreError("instrument", "The instrument is missing. Name it.", "required")
 
 
 def counted(facts: Read) -> bool:

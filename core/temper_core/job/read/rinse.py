@@ -29,29 +29,29 @@ def read_rinse(
     row = flush.rounds[-1]
     circulated = _circulated(contents, equipment, row)
     if any(row.cleaner.get(v, 0.0) > 1.0 for v in circulated):
-        return contents, say("cleaner_in", "Cleaner is in it: no glycol reading counts.")
+        return contents, say("cleaner_in", "Cleaner is inside: glycol readings do not count.")
     if found.percent is None or found.percent < 1.0 or answer.strength_percent is None:
-        return contents, say("no_share", "The coolant as found was never read: this says nothing of its share.")
+        return contents, say("no_share", "The coolant was not read as found, so its share is unknown.")
     shares = [share for v in circulated if (share := row.vessels.get(v)) is not None]
     if row.facts is None or not shares:
-        return contents, say("as_found", "Of the coolant as found, not of a rinse.")
+        return contents, say("as_found", "This is a reading as found, not of a rinse.")
     if row.ran is None:
-        return contents, say("not_mixed", "Not run: what was read is no share of what is inside.")
+        return contents, say("not_mixed", "Not run: the sample is not mixed, so it is not counted.")
     predicted = max(shares)
     before = Share(predicted, predicted * row.doubt)  # as it ran: its own drain came after
     share = 100 * answer.strength_percent / found.percent
     if answer.below_detection:
         estimate = bounded(before, share, agreement_sds)
-        words = "Reads below {bound_percent}: it bounds, the prediction of {old_percent} stands."
+        words = "Below {bound_percent} (instrument limit). Using the calculated {old_percent}."
         if estimate.share.percent < predicted:
-            words = "Reads below {bound_percent}, less than the {old_percent} predicted: brought down to it."
+            words = "Below {bound_percent} (instrument limit), less than the predicted {old_percent}: using the limit."
         said = say("bounded", words, bound_percent=share, old_percent=predicted)
     else:
         sd = _read_sd(answer, found, share)
         estimate = corrected(before, Share(share, sd), agreement_sds)
-        words = "Reads {read_percent} old, {old_percent} was predicted: reckoned with {now_percent}."
+        words = "Read {read_percent} old coolant, predicted {old_percent}: using {now_percent}."
         if estimate.apart:
-            words += " Further apart than chance: check litres, capacity and zero."
+            words += " They differ by more than chance: check litres, capacity and zero."
         said = say("corrected", words, read_percent=share, old_percent=predicted, now_percent=estimate.share.percent)
     return _reckon(flush, contents, row, circulated, estimate), said
 

@@ -30,14 +30,14 @@ def reading(a: Attempt, facts: Read) -> None:
     """A rinse with an instrument, a finished loop once it is full; raises CoreError or Conflict."""
     if facts.place is Place.RINSE:
         if facts.instrument is None:
-            raise CoreError("instrument", "A rinse is read with an instrument: choose which one.", "required")
+            raise CoreError("instrument", "A rinse is read with an instrument. Choose which one.", "required")
         if a.state.flush is None:
-            raise Conflict("place", "Nothing was drained yet: this is a reading as found.", "not_drained")
+            raise Conflict("place", "Nothing is drained yet. Record it as a reading as found.", "not_drained")
     if facts.place is Place.FINISHED and not a.state.poured.at_mark:
-        raise Conflict("place", "Fill to the cold mark first: a reading now proves nothing.", "not_filled")
+        raise Conflict("place", "The loop is not full. Fill to the cold mark, then read.", "not_filled")
 
 
 def reading_between(a: Attempt, facts: Read) -> None:
     """Without a job a reading is one as found; raises CoreError."""
     if facts.place is not Place.AS_FOUND:
-        raise CoreError("place", "Without a job a reading is one as found.", "not_as_found")
+        raise CoreError("place", "Without a job only a reading as found is possible. Choose “as found”.", "not_as_found")

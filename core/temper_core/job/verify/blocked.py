@@ -38,14 +38,14 @@ def blocked(t: LedgerFold) -> tuple[Proof, Message] | None:
     if not t.job.pours:
         return None
     if t.bases_mixed:
-        words = "Mixed bases, {other_percent} of another base or an unknown one: no scale is right. Change type."
+        words = "Mixed bases, {other_percent} of another or unknown base: no scale fits. Change type."
         return Proof.MIXED_BASES, say("mixed_bases", words, other_percent=t.other_percent)
     for pour in t.job.pours:
         if pour.product is None or pour.product_l <= 0:
             continue
         reason = unfit(pour.product, t.loop.need)
         if reason is not None:
-            words = "{product} does not belong in this loop. {why} Drain it, fill with the right one."
+            words = "{product} is wrong for this loop. {why} Drain it and fill with the right coolant."
             return Proof.WRONG_PRODUCT, say("wrong_product", words, product=pour.product.name, why=reason.sentence)
     return _conductivity(t) if t.loop.need.low_conductivity else None
 
@@ -57,17 +57,17 @@ def _conductivity(t: LedgerFold) -> tuple[Proof, Message] | None:
     use = t.loop.need.use
     if use is None:
         return Proof.USE_UNKNOWN, say(
-            "use_unknown", "What this loop cools is not entered, so no limit holds. A lead enters it."
+            "use_unknown", "The use of this loop is not entered, so there is no limit. Ask a lead to enter it."
         )
     limit = limit_for(use, t.loop.equipment.conductivity_limit_us_cm, t.policy)
     measured = t.job.verify.conductivity
     if measured is None or not measured[2] or measured[1].compensated is None or limit is None:
-        words = "Measure the conductivity after the run, with its temperature: it decides for {use}."
+        words = "Measure the conductivity after the run, with its temperature: {use} needs it."
         return Proof.NOT_MEASURED, say("not_measured", words, use=LOOP_USE_NAMES[use])
     facts = measured[1]
     value = at_reference(facts.figures["us_cm"], facts.figures["sample_c"], bool(facts.compensated), t.policy)
     if value > limit.us_cm:
-        words = "Conducts {value} uS/cm at 25 °C, over {limit} ({origin}). Drain it, fill with its own ready-mix."
+        words = "Conductivity {value} uS/cm at 25 °C, over {limit} ({origin}). Drain it, fill with its own ready-mix."
         shown = {"value": f"{value:.3g}", "limit": f"{limit.us_cm:g}", "origin": limit.origin}
         return Proof.CONDUCTS, say("conducts", words, **shown)
     return None

@@ -68,7 +68,7 @@ def _capacity(t: LedgerFold, mixed: Callable[[Sequence[float]], float], at: list
     value = _needed(mixed, at, 0, w, (at[1] + 1e-6, 4 * at[0]))
     if value is None:
         return _cause("capacity", "Capacity", None, sd, say("cause_not", "No capacity explains it."))
-    words = "It would hold {needed_l}, not {believed_l}."
+    words = "Capacity would be {needed_l}, not {believed_l}."
     return _cause("capacity", "Capacity", value - at[0], sd, say("cause_capacity", words, needed_l=value, believed_l=at[0]))
 
 
@@ -80,11 +80,11 @@ def _residual(
         return None
     value = _needed(mixed, at, 1, w, (0.0, at[0]))
     if value is None:
-        return _cause("residual", "Litres still inside", None, sd, say("cause_not", "No residual explains it."))
+        return _cause("residual", "Litres still inside", None, sd, say("cause_not", "No litres left inside explain it."))
     accepted = at[1] - (t.loop.capacity_l - t.contents.total_l)
     doubt = math.hypot(sd, accepted * t.policy["poured_sd"] / 100)
     off = value - (accepted if t.job.pours[-1].at_mark else at[1])
-    words = "{needed_l} would still have been inside after the drain, not {believed_l}; {in_l} went in on top."
+    words = "{needed_l} would still have been inside after the drain, not {believed_l}; {in_l} was poured on top."
     values = {"needed_l": at[0] - value, "believed_l": at[0] - at[1], "in_l": accepted}
     return _cause("residual", "Litres still inside", off, doubt, say("cause_residual", words, **values))
 
@@ -97,9 +97,9 @@ def _strength_inside(
         return None
     value = _needed(mixed, at, 2, w, (-now, 100.0 - now))
     if value is None:
-        return _cause("inside", "Strength of what stayed", None, sd, say("cause_not", "No strength inside explains it."))
-    words = "What stayed inside would be {needed_percent} off."
-    return _cause("inside", "Strength of what stayed", value, sd, say("cause_inside", words, needed_percent=value))
+        return _cause("inside", "Strength left inside", None, sd, say("cause_not", "No strength inside explains it."))
+    words = "The strength left inside would be {needed_percent} off."
+    return _cause("inside", "Strength left inside", value, sd, say("cause_inside", words, needed_percent=value))
 
 
 def _air(t: LedgerFold, w: float) -> Cause | None:
@@ -116,9 +116,9 @@ def _air(t: LedgerFold, w: float) -> Cause | None:
     behind_l = (w * total.kg - total.glycol_kg) / max(1e-6, w - kept_w) if w > kept_w else -1.0
     name = "Air, a vessel that did not mix"
     if behind_l <= 0:
-        return _cause("air", name, None, 1.0, say("cause_not_air", "Air would make it read nearer to what was poured."))
+        return _cause("air", name, None, 1.0, say("cause_not_air", "Air would make it read closer to the mix poured."))
     sd = vessel.volume_l / 2 * (0.5 if FinishSign.HEATER_HOT in t.job.fill.bled else 1.0)
-    words = "{behind_l} in the {where} would not have mixed: run it hot again, heater full, and read once more."
+    words = "{behind_l} in the {where} would not have mixed: run hot again, heater on full, and read once more."
     said = say("cause_air", words, behind_l=behind_l, where=vessel.name.lower())
     return _cause("air", name, behind_l, sd, said)
 
@@ -130,5 +130,5 @@ def _instrument(t: LedgerFold, predicted_w: float, w: float) -> Cause | None:
     off_k = (w - predicted_w) / per_k
     sd = t.policy["zero_tolerance_k"] / 2
     predicted_c = freeze_point(t.glycol, MassFraction(predicted_w)).at_most_c
-    words = "Its zero would be off by {off_k}: check it with demineralised water; {predicted_c} should be read."
+    words = "The zero would be off by {off_k}: check it with demineralised water; it should read {predicted_c}."
     return _cause("instrument", "Instrument", off_k, sd, say("cause_zero", words, off_k=abs(off_k), predicted_c=predicted_c))

@@ -36,7 +36,7 @@ def correction_of(t: LedgerFold, readings: Repeats | None, proof: ProofVerdict |
         said = said or say("correct_not", "This product does not reach the target.")
         return CorrectionState(False, a.swap_out_l, 0.0, 0.0, a.final.freeze_c, said)
     stronger = a.add == "concentrate"
-    words = "Take {out_l} out, put {in_l} {what} in: {target_c:0} once run hot."
+    words = "Drain {out_l}, pour {in_l} {what}: {target_c:0} after a hot run."
     what = plan.product.name if stronger else "demineralised water"
     said = say("correct", words, out_l=a.swap_out_l, in_l=a.add_l, what=what, target_c=plan.target_freeze_c)
     product_l, water_l = (a.add_l, 0.0) if stronger else (0.0, a.add_l)
@@ -63,12 +63,12 @@ def finish_of(t: LedgerFold) -> FinishState | None:
     tight = leak_ok(checked.leak, t.policy) if checked is not None and checked.leak is not None else None
     points = tuple(FinishRow(point, FINISH_NAMES[point]) for point in FinishPoint)
     if checked is None:
-        return FinishState(level_words(t.loop.equipment), points, None, None, ("level, leak proof, covers and spill",))
+        return FinishState(level_words(t.loop.equipment), points, None, None, ("level, leak test, covers and spill",))
     missing = [row.name.lower() for row in points if row.point not in checked.done]
     if checked.level is not Level.AT_MARK:
-        missing.insert(0, "the level is low" if checked.level is Level.LOW else "the level stands over its mark")
+        missing.insert(0, "the level is low" if checked.level is Level.LOW else "the level is over the cold mark")
     if checked.level_c > t.policy["gate_probe_c"]:
         missing.insert(0, "the level was read warm")
     if tight is False:
-        missing.insert(0, "it does not hold: find the leak")
+        missing.insert(0, "it leaks: find the leak")
     return FinishState(level_words(t.loop.equipment), points, checked, tight, tuple(missing))

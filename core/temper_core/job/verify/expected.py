@@ -1,4 +1,4 @@
-"""What the ledger expects a reading to show, and how sure it is: from litres and earlier readings, never from belief."""
+"""What the litres predict a reading to show, and how sure it is: from litres and earlier readings, never from belief."""
 
 from __future__ import annotations
 

@@ -32,7 +32,7 @@ class FinishPoint(StrEnum):
 FINISH_NAMES = {
     FinishPoint.COVERS: "Covers and undertray on, heater back as found",
     FinishPoint.SPILL: "Spill cleaned, tray and floor dry",
-    FinishPoint.WASTE: "Waste lidded and labelled",
+    FinishPoint.WASTE: "Waste closed and labelled",
     FinishPoint.LABEL: "Label on the machine",
 }
 
@@ -72,7 +72,7 @@ class FinishChecked(Fact):
     def __post_init__(self) -> None:
         check_between("level_c", self.level_c, -40, 130, "°C", "How warm it was when the level was read.")
         if self.leak is None and not self.no_leak_proof.strip():
-            raise CoreError("no_leak_proof", "A hold by value, or why there is none.", "required")
+            raise CoreError("no_leak_proof", "The leak test is missing. Enter it, or say why there is none.", "required")
 
 
 @dataclass(frozen=True, slots=True)
@@ -88,4 +88,4 @@ class SignedOff(Fact):
 
     def __post_init__(self) -> None:
         if self.proof not in ("proven", "glycol_free", "checked") and not self.reason.strip():
-            raise CoreError("reason", f"The strength is not proven ({self.proof}): say why it leaves so.", "required")
+            raise CoreError("reason", f"The strength is not verified ({self.proof}). Say why you sign off.", "required")

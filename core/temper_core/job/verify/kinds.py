@@ -18,5 +18,5 @@ KINDS = (
         did="made the final check",
         stages=(Stage.VERIFY,),
     ),
-    EntryKind("signed_off", SignedOff, apply.signed_off, sentences.signed_off, validate.signed_off, did="signed it off"),
+    EntryKind("signed_off", SignedOff, apply.signed_off, sentences.signed_off, validate.signed_off, did="signed off"),
 )

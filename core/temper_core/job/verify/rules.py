@@ -32,7 +32,13 @@ def contradiction(read: Doubted, expected: Doubted, glycol: Glycol, policy: Poli
     read_c, expected_c = (freeze_point(glycol, MassFraction(x.percent / 100)).at_most_c for x in (read, expected))
     values = {"read_c": read_c, "expected_c": expected_c}
     if apart < 0:
-        words = "Reads {read_c}, the ledger expects {expected_c}: water went in unrecorded, or the instrument is off."
+        words = (
+            "Reads {read_c}, the litres predict {expected_c}: water may have been added without a record, or "
+            "the instrument is off."
+        )
         return say("weaker_than_ledger", words, **values)
-    words = "Reads {read_c}, the ledger expects {expected_c}: concentrate went in unrecorded, or the instrument is off."
+    words = (
+        "Reads {read_c}, the litres predict {expected_c}: concentrate may have been added without a record, "
+        "or the instrument is off."
+    )
     return say("stronger_than_ledger", words, **values)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from temper_core.basis.errors import Conflict
 from temper_core.job.entry_kind import Attempt, Need
+from temper_core.job.inside.verdict import VERDICT_NAMES
 from temper_core.job.inspect.facts import Opens, opens
 from temper_core.job.job_types import JobType
 from temper_core.job.verify.facts import FinishChecked, LeakMethod, SignedOff
@@ -28,24 +29,25 @@ def signed_off(a: Attempt, facts: SignedOff) -> None:
     state = a.state
     if state.job_type is JobType.CHECK:
         if state.inspection.job_type_chosen is None:
-            raise Conflict("job", "Decide first: it may stay, or another job type.", "not_decided")
+            raise Conflict("job", "No job type is chosen. Choose first: it may stay, or another job type.", "not_decided")
         if facts.proof != "checked":
-            raise Conflict("proof", f"A check ends 'checked', not '{facts.proof}'.", "verdict_moved")
+            raise Conflict("proof", "A check is signed off as checked. Reload the page.", "verdict_moved")
         return
     if state.inside.base is Base.NONE and state.proof is None:
         expected = "glycol_free"
     elif state.proof is None:
-        raise Conflict("proof", "Not proven: read the strength after a hot run, then sign off.", "not_proven")
+        raise Conflict("proof", "Not verified. Read the strength after a hot run, then sign off.", "not_proven")
     else:
         expected = state.proof.verdict.value
     if not state.poured.at_mark:
         raise Conflict("job", "Fill to the cold mark first.", "not_filled")
     if facts.proof != expected:
-        raise Conflict("proof", f"The verdict is now '{expected}', not '{facts.proof}': look again.", "verdict_moved")
+        now, then = (VERDICT_NAMES.get(code, code) for code in (expected, facts.proof))
+        raise Conflict("proof", f"The verdict is now “{now}”, not “{then}”. Reload the page.", "verdict_moved")
 
 
 def _check_service_mode(a: Attempt, facts: SignedOff) -> None:
     """What this job had made dead works again before it leaves; raises Conflict."""
     if a.loop.high_voltage and a.state.isolated and not facts.service_mode_ended:
-        message = "High voltage was made dead for this job. End service mode, confirm it, then sign off."
+        message = "High voltage was isolated for this job. End service mode, confirm it, then sign off."
         raise Conflict("service_mode_ended", message, "service_mode")

@@ -39,5 +39,5 @@ KINDS = (
         did="saw an override",
         quiet=True,
     ),
-    EntryKind("voided", Voided, nothing, sentences.voided, any_time=True, did="took an entry back"),
+    EntryKind("voided", Voided, nothing, sentences.voided, any_time=True, did="undid an entry"),
 )

@@ -20,4 +20,4 @@ def acknowledged(facts: Acknowledged) -> Message:
 
 
 def voided(facts: Voided) -> Message:
-    return say("voided", "Entry taken back")
+    return say("voided", "Entry undone")

@@ -10,7 +10,7 @@ from temper_core.job.entry_kind import Attempt
 def job_opened(a: Attempt, facts: JobOpened) -> None:
     """One job at a time on a loop; raises Conflict."""
     if a.state.job_id and not a.state.signed_at:
-        raise Conflict("job", "This loop has an open job already: finish or sign it off first.", "job_open")
+        raise Conflict("job", "This loop has an open job already. Finish it first.", "job_open")
 
 
 def photo_added(a: Attempt, facts: PhotoAdded) -> None:
@@ -23,4 +23,4 @@ def acknowledged(a: Attempt, facts: Acknowledged) -> None:
     check_stands(a.entries, facts.entry_id)
     waiting = {row.entry_id for row in a.state.overrides if not row.acknowledged}
     if facts.entry_id not in waiting:
-        raise Conflict("entry_id", "That is no override, or a lead has seen it already.", "nothing_to_see")
+        raise Conflict("entry_id", "Nothing to confirm: a lead has seen it already. Reload the page.", "nothing_to_see")

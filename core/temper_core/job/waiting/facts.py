@@ -28,7 +28,7 @@ class ClockStarted(Fact):
     minutes: float
 
     def __post_init__(self) -> None:
-        check_between("minutes", self.minutes, 0.1, 1440, "minutes", "How long it is to run.")
+        check_between("minutes", self.minutes, 0.1, 1440, "minutes", "Run time in minutes.")
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,7 +56,9 @@ class Paused(Fact):
 
     def __post_init__(self) -> None:
         if len(self.note) > 500:
-            raise CoreError("note", "Longer than 500 characters: keep it to what the next person must know.", "too_long")
+            raise CoreError(
+                "note", "Longer than 500 characters. Shorten it. Keep it to what the next person must know.", "too_long"
+            )
 
 
 @dataclass(frozen=True, slots=True)

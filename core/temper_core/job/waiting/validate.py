@@ -13,9 +13,9 @@ def clock_started(a: Attempt, facts: ClockStarted) -> None:
     state = a.state
     empty = state.drained_l is not None and state.poured.room_l > 0.25 * sum(vessel.volume_l for vessel in state.vessels)
     if facts.clock is Clock.WARM_UP and empty:
-        raise Conflict("clock", "It is drained: fill it before the engine runs.", "drained")
+        raise Conflict("clock", "The loop is drained. Fill it before the engine runs.", "drained")
     if any(timer.kind.value == facts.clock.value for timer in state.timers):
-        raise Conflict("clock", "That clock runs already: stop it first.", "runs_already")
+        raise Conflict("clock", "That clock is running already. Stop it first.", "runs_already")
     if facts.clock is Clock.WARM_UP:
         check_may_run(state)
 
@@ -24,13 +24,13 @@ def clock_stopped(a: Attempt, facts: ClockStopped) -> None:
     """Only one that runs; raises Conflict."""
     running = {timer.entry_id for timer in a.state.timers if timer.kind.value in {clock.value for clock in Clock}}
     if facts.entry_id not in running:
-        raise Conflict("entry_id", "That clock does not run any more: look again.", "not_running")
+        raise Conflict("entry_id", "That clock is not running any more. Reload the page.", "not_running")
 
 
 def paused(a: Attempt, facts: Paused) -> None:
     """Not twice, and never while a bleed runs; raises Conflict."""
     state = a.state
     if state.fill is not None and state.fill.bleed.run is not None:
-        raise Conflict("job", "The bleed runs: stop it first, an engine is not put aside.", "bleed_runs")
+        raise Conflict("job", "A bleed is running. Stop it before you pause the job.", "bleed_runs")
     if state.paused is not None:
-        raise Conflict("job", f"{state.paused.by} put it aside already.", "paused")
+        raise Conflict("job", f"{state.paused.by} paused the job already.", "paused")

@@ -38,7 +38,7 @@ class Command(BaseCommand):
         except (ZoneInfoNotFoundError, ValueError):
             raise CommandError(f"'{given['time_zone']}' is no time zone: write one such as Europe/Oslo.") from None
         if not -60 <= float(given["coldest"]) <= 40:
-            raise CommandError(f"{given['coldest']} °C cannot be: -60 to 40 °C is allowed.")
+            raise CommandError(f"{given['coldest']} °C is not possible: -60 to 40 °C is allowed.")
         password = os.environ.get("TEMPER_PASSWORD") or getpass("Password of the first lead: ")
         try:
             validate_password(password)

@@ -22,7 +22,7 @@ export default function LabelsPage() {
   const ledger = useQuery({ ...ledgerOptions(loopId), enabled: Number.isInteger(loopId) });
   if (bench.isError)
     return <NotHere head="No such loop." text={bench.error.message} retry={() => void bench.refetch()} />;
-  if (!bench.data || !ledger.data) return <p className="empty">Opening the labels.</p>;
+  if (!bench.data || !ledger.data) return <p className="empty">Loading …</p>;
   return <Labels bench={bench.data} ledger={ledger.data} />;
 }
 

@@ -66,7 +66,7 @@ export default function RecordPage() {
                   <td className="nw">{timeOf(entry.happened_at, zone)}</td>
                   <td>
                     {sayIn(entry.said, units.system)}
-                    {entry.voided && <span className="visually-hidden"> (taken back)</span>}
+                    {entry.voided && <span className="visually-hidden"> (undone)</span>}
                   </td>
                   <td className="wide nw">{entry.person.name}</td>
                 </tr>

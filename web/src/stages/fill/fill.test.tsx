@@ -17,7 +17,7 @@ import { UnderSheet } from './UnderSheet';
 type Fill = Schemas['FillState'];
 const step = (part: Partial<Schemas['BleedStepState']> = {}): Schemas['BleedStepState'] => ({
   number: 1,
-  act: 'Idle, make the level good',
+  act: 'Idle, top up',
   seconds: 300,
   words: ['800 rpm', 'neck open'],
   heats: true,
@@ -108,15 +108,15 @@ const plate = () => screen.getByTestId('go');
 describe('the closing check', () => {
   const closing = [
     { key: 'drain:A', act: 'Shut A', detail: 'radiator', tap: 'A', done: false },
-    { key: 'cap', act: 'The right cap lies ready', detail: '', tap: '', done: false },
+    { key: 'cap', act: 'The right cap is ready', detail: '', tap: '', done: false },
   ];
 
   it('names what is still to be felt, and records all at once', async () => {
     const r = recorder();
     inApp(<ShutSheet bench={bench({ step: 'shut', closing })} recorder={r} />);
-    expect(plate().textContent).toContain('0 of 2 felt: Shut A');
+    expect(plate().textContent).toContain('0 of 2 done: Shut A');
     await userEvent.click(screen.getByRole('checkbox', { name: /Shut A/ }));
-    expect(plate().textContent).toContain('1 of 2 felt: The right cap');
+    expect(plate().textContent).toContain('1 of 2 done: The right cap');
     await userEvent.click(plate());
     expect(r.record).not.toHaveBeenCalled();
     await userEvent.click(screen.getByRole('checkbox', { name: /right cap/ }));
@@ -143,7 +143,7 @@ describe('a slip', () => {
     entry_id: 'e',
     said: saying('Blended at the loop strength.'),
     unless_c: -29.2,
-    unless: saying('If the rest is blended the same way, it ends at −29.2 °C.'),
+    unless: saying('If the rest is mixed the same way, it ends at −29.2 °C.'),
     replan: { product_l: 12.7, water_l: 2.1, feasible: true, freeze_c: -45, said: saying('Pour 12.7 and 2.1.') },
   };
 
@@ -233,7 +233,7 @@ describe('the runner', () => {
     const r = recorder();
     inApp(<Runner bench={running({})} recorder={r} />);
     await userEvent.click(screen.getByRole('button', { name: 'Something is wrong' }));
-    await userEvent.click(screen.getByRole('button', { name: /overheats/ }));
+    await userEvent.click(screen.getByRole('button', { name: /Overheating/ }));
     expect(r.record.mock.calls[0]?.[0]).toEqual([
       { kind: 'bleed_ended', facts: { outcome: 'overheating', signs: [] } },
     ]);
@@ -244,7 +244,7 @@ describe('the runner', () => {
     inApp(<TopUpKeys bench={running({})} recorder={r} />);
     await userEvent.type(screen.getByLabelText('Topped up to the mark with'), '0.8');
     await userEvent.click(screen.getByText('demineralised'));
-    await userEvent.click(screen.getByRole('button', { name: /Log 0.8\sL/ }));
+    await userEvent.click(screen.getByRole('button', { name: /Record 0.8\sL/ }));
     const facts = recorded(r);
     expect(facts.bleeding).toBe(true);
     expect(facts).toMatchObject({ mixture_l: 0.8, product_share: 0.75, water: 'demineralised' });

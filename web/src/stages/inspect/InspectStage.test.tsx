@@ -47,7 +47,7 @@ const words: Schemas['InspectionWords'] = {
       name: 'Combustion gas',
       how: 'Test fluid over the neck.',
       figures: [],
-      outcomes: [{ key: 'positive', name: 'it changes', sign: 'cause', says: 'head gasket' }],
+      outcomes: [{ key: 'positive', name: 'changes', sign: 'cause', says: 'head gasket' }],
     },
   ],
 } as unknown as Schemas['InspectionWords'];
@@ -218,7 +218,7 @@ describe('InspectStage', () => {
   it('shows nothing that opens the loop before somebody made it safe to open', async () => {
     const { gate } = benchWith({}).state;
     show(benchWith({ gate: { ...gate, open: false, by_id: '' } }));
-    await userEvent.click(screen.getByText(/^Checks inside/));
+    await userEvent.click(screen.getByText(/^Inside/));
     expect(screen.getByTestId('to-open')).toBeTruthy();
     expect(screen.queryByTestId('check-pressure')).toBeNull();
     expect(plate().textContent).toContain('Check it is safe to open');

@@ -83,6 +83,7 @@ const controller = (change = vi.fn()): MixController =>
 const ANSWERS: Record<string, unknown> = {
   batch: {
     whole: [{ size_l: 5, count: 3 }],
+    whole_cans: 3,
     whole_l: 15,
     needed: [{ size_l: 5, count: 4 }],
     water_l: 6.2,
@@ -166,11 +167,11 @@ describe('PourPanel', () => {
 describe('OtherWays', () => {
   it('shows where each would end, the plan first', async () => {
     inApp(<OtherWays bench={bench} c={controller()} mix={mix} />);
-    await screen.findByText(/a shot of concentrate/);
+    await screen.findByText(/some concentrate/);
     await screen.findByText(/Rule of thumb, 60 %/);
     const rows = screen.getAllByRole('row').map((each) => each.textContent);
     expect(rows[0]).toContain('reaches it');
-    expect(rows.filter((text) => text?.includes('misses by'))).toHaveLength(3);
+    expect(rows.filter((text) => text?.includes(' short'))).toHaveLength(3);
     expect(plain(rows.join())).toContain('misses by 22.4 K');
   });
 });
@@ -180,10 +181,10 @@ describe('OtherWays of a ready-mix', () => {
     const c = { ...controller(), product: product('ready_mix') } as MixController;
     const asItIs = { ...mix, water_l: 0, feasible: false, reason: { code: 'x', message: '', misses_by_c: 1 } };
     inApp(<OtherWays bench={bench} c={c} mix={asItIs as unknown as Schemas['MixOut']} />);
-    await screen.findByText(/a shot of concentrate/);
+    await screen.findByText(/some concentrate/);
     const rows = screen.getAllByRole('row').map((each) => each.textContent);
     expect(rows).toHaveLength(2);
-    expect(rows[0]).toContain('as it is');
+    expect(rows[0]).toContain('undiluted');
     expect(plain(rows[0])).toContain('misses by 1.0 K');
     expect(asked['ready-mix']?.[0]).toMatchObject({ concentrate: { glycol_mass_percent: 95 } });
   });
@@ -210,7 +211,7 @@ describe('Cans', () => {
   it('says what is needed until somebody counts, then what is short', async () => {
     const { unmount } = inApp(<Cans bench={bench} c={controller()} mix={mix} />);
     expect(plain((await screen.findByTestId('to-buy')).textContent)).toBe('Needs 4 × 5 L.');
-    expect(document.body.textContent).toContain('117.12 EUR goes in');
+    expect(document.body.textContent).toContain('117.12 EUR poured');
     unmount();
     const counted = { ...controller(), draft: { beSure: false, atHand: { '5': 0 } } } as unknown as MixController;
     inApp(<Cans bench={bench} c={counted} mix={mix} />);
@@ -236,7 +237,7 @@ describe('Heat', () => {
   it('reckons with cap, altitude and room', async () => {
     inApp(<Heat bench={bench} c={controller()} mix={mix} />);
     expect(plain((await screen.findByTestId('boil')).textContent)).toContain(
-      'Boils at 128 °C under its 103 kPa cap at 1120 m, 32.8 K above 95 °C.',
+      'Boils at 128 °C under its 103 kPa cap at 1120 m, 32.8 °C above 95 °C.',
     );
     expect(plain((await screen.findByTestId('rise')).textContent)).toContain(
       '2.0 L of room above the cold mark: fits.',
@@ -249,7 +250,7 @@ describe('Heat', () => {
     const unknown = { ...bench, loop: { ...bench.loop, cap_gauge_kpa: null } };
     inApp(<Heat bench={unknown} c={controller()} mix={mix} />);
     expect((await screen.findByTestId('boil')).textContent).toContain('without pressure');
-    expect((await screen.findByTestId('rise')).textContent).toContain('it will be pushed out');
+    expect((await screen.findByTestId('rise')).textContent).toContain('will be pushed out');
     expect(asked.boil?.[0]).toMatchObject({ cap_gauge_kpa: 0 });
   });
 });

@@ -17,15 +17,15 @@ _AFTER: dict[BleedOutcome, Message | None] = {
     BleedOutcome.FINISHED: None,
     BleedOutcome.OVERHEATING: say(
         "overheating",
-        "It overheated: air at the pump or the sensor, or the thermostat stays shut. Engine off, leave the neck alone, "
-        "cool, two signs; then make the level good and bleed again.",
+        "Overheated: air at the pump or the sensor, or the thermostat stays shut. Engine off, keep the neck closed, "
+        "let it cool, check it is safe to open; then top up and bleed again.",
     ),
     BleedOutcome.NO_HEAT: say(
         "no_heat",
-        "Hot engine, cold heater: air in the heater, its valve shut, or the level is low. Engine off, cool, two signs; then "
-        "nose up, squeeze the heater hoses, make the level good and bleed again.",
+        "Hot engine, cold heater: air in the heater, heater valve shut, or low level. Engine off, let it cool, "
+        "check it is safe to open; then front up, squeeze the heater hoses, top up and bleed again.",
     ),
-    BleedOutcome.STOPPED: say("bleed_stopped", "The bleed was stopped before its two signs: run it again."),
+    BleedOutcome.STOPPED: say("bleed_stopped", "The bleed stopped before two signs were seen. Run it again."),
 }
 
 _LEVEL_FIRST = frozenset({BleedOutcome.OVERHEATING, BleedOutcome.NO_HEAT})
