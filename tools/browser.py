@@ -126,7 +126,7 @@ class Page:
         """Tick what stands ready, by one tick for all where there are several."""
         boxes = len(self.all(".ready [role=checkbox]"))
         if boxes:
-            self.click(".ready [role=checkbox]", "All of these" if boxes > 1 else "")
+            self.click(".ready [role=checkbox]", "All ready" if boxes > 1 else "")
 
     def go(self, act: str) -> None:
         """Press the go plate once it says this and is ready."""

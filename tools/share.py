@@ -7,7 +7,7 @@ import subprocess
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parent.parent
-CODE = re.compile(r"(\.(py|ts|tsx)|^temper)$")
+CODE = re.compile(r"(\.(py|ts|tsx|css|mjs|cjs)|^temper)$")
 NOT_CODE = re.compile(r"migrations/|\.gen\.|\.d\.ts$")
 TEST = re.compile(r"(^tests/|\.(test|spec)\.tsx?$|(^|/)test_[^/]*\.py$|conftest\.py$)")
 

@@ -90,9 +90,9 @@ def rinse_it(c: Camera) -> None:
     c.go("Record")
     c.click(".jarpanel .opt", "Slight haze")
     c.go("Record jar")
-    c.one("[data-testid=go]", "Filled")
+    c.one("[data-testid=go]", "Fill for")
     c.click(".panelpick button", "Methods")
-    c.one(".methods")
+    c.one(".flushmethods")
     c.take("flush")
 
 
@@ -105,7 +105,7 @@ def work_on_it(c: Camera) -> None:
     c.one(".facts", "protects to about")
     c.go("Accept this mix")
     tick(c, ".closing [role=checkbox]")
-    c.go("eated")
+    c.go("tight")
     c.type("product", "5.6")
     c.type("water", "4.4")
     c.click(".poursides button", "demineralised")
@@ -116,7 +116,7 @@ def work_on_it(c: Camera) -> None:
     c.go("Record")
     c.click(".under button", "dry")
     c.go("Dry")
-    c.click(".key", "Bled without the runner")
+    c.click(".key", "Bled without guided steps")
     for sign in ("Heater blows hot", "Bottom hose hot"):
         c.click(".closing [role=checkbox]", sign)
     c.go("The air is out")
@@ -127,7 +127,7 @@ def work_on_it(c: Camera) -> None:
     c.feel()
     for value in ("-46.6", "-46.2"):
         c.type("value", value)
-        c.go("Log")
+        c.go("Record")
         c.one(".readings li", value.replace("-", "\N{MINUS SIGN}"))
     c.type("value", "-46.4")
     c.one("[data-testid=verdict]")
@@ -152,7 +152,7 @@ def come_back_to_it(c: Camera) -> None:
     c.one(".sheetpart")
     c.take("sheet")
     c.open(c.loop("S-12") + "/check", PHONE)
-    c.one("[data-testid=owed]")
+    c.one("[data-testid=due]")
     c.click(".lookpage button", "low")
     c.type("topped", "0.4")
     c.click(".lookpage button", "demineralised water")
@@ -224,7 +224,7 @@ def with_server(work: Callable[[str], None]) -> None:
 
 
 def main() -> None:
-    """Take all pictures."""
+    """Choose all pictures."""
     OUT.mkdir(parents=True, exist_ok=True)
     for old in OUT.glob("*.png"):
         old.unlink()

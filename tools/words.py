@@ -52,16 +52,18 @@ def python_strings() -> Iterator[Line]:
 def _strings_of(path: Path) -> Iterator[Line]:
     tree = ast.parse(path.read_text(encoding="utf-8"))
     kinds = (ast.Module, ast.ClassDef, ast.FunctionDef, ast.AsyncFunctionDef)
-    docstrings = {id(node.body[0].value) for node in ast.walk(tree) if isinstance(node, kinds) and _has_docstring(node)}
+    docstrings = {id(_first_value(node)) for node in ast.walk(tree) if isinstance(node, kinds)}
     for node in ast.walk(tree):
-        if isinstance(node, ast.Constant) and isinstance(node.value, str) and id(node) not in docstrings:
-            if " " in node.value.strip():
-                yield str(path.relative_to(ROOT)), node.lineno, node.value
+        if not isinstance(node, ast.Constant) or not isinstance(node.value, str) or id(node) in docstrings:
+            continue
+        if " " in node.value.strip():
+            yield str(path.relative_to(ROOT)), node.lineno, node.value
 
 
-def _has_docstring(node: ast.AST) -> bool:
-    body = getattr(node, "body", [])
-    return bool(body) and isinstance(body[0], ast.Expr) and isinstance(body[0].value, ast.Constant)
+def _first_value(node: ast.Module | ast.ClassDef | ast.FunctionDef | ast.AsyncFunctionDef) -> ast.expr | None:
+    """What stands alone as the first statement: a docstring."""
+    first = node.body[0] if node.body else None
+    return first.value if isinstance(first, ast.Expr) else None
 
 
 def web_strings() -> Iterator[Line]:

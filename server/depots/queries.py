@@ -58,7 +58,7 @@ def policy_of(depot: Depot) -> PolicyOut:
                 name=rule.name,
                 value=policy[rule.key],
                 shipped=rule.value,
-                unit=rule.unit,
+                unit=rule.shown_unit,
                 low=rule.low,
                 high=rule.high,
                 reason=rule.reason,

@@ -7,7 +7,7 @@ from collections import defaultdict
 from collections.abc import Callable, Iterable
 from dataclasses import fields
 from functools import lru_cache
-from typing import TypeVar
+from typing import Any, TypeVar
 from uuid import UUID
 
 from django.utils import timezone
@@ -20,13 +20,13 @@ from fleet.models import Loop
 from fleet.schemas import MachineOut
 from instruments.queries import doubtful_entries
 from jobs.models import Draft, Entries, Entry, JobLoop, Photo, cores_of
+from jobs.record_schemas import EntryOut, line_of, unreadable
 from jobs.results import STATE, state_then
 from jobs.schemas import (
     Bench,
     Choice,
     CleanerChoice,
     DraftOut,
-    EntryOut,
     FlushBench,
     InspectionWords,
     Ledger,
@@ -39,7 +39,7 @@ from jobs.schemas import (
 from people.api import person_out
 from people.models import Person
 from temper_core.basis.errors import Conflict, CoreError
-from temper_core.basis.message import Message, say
+from temper_core.basis.message import say
 from temper_core.basis.policy import Policy
 from temper_core.job.entries import Entry as CoreEntry
 from temper_core.job.fold import fold
@@ -133,33 +133,27 @@ def inspection_words() -> InspectionWords:
 UNREADABLE = say("unreadable", "This entry cannot be read. Undo it.")
 
 
-def _told(row: Entry) -> Message:
-    """The entry in words; one that cannot be read says so."""
+def entry_out(row: Entry, voided: bool = False) -> EntryOut:
+    """A line of the record; one that cannot be read says so."""
+    more: dict[str, Any] = {
+        "id": row.id,
+        "happened_at": row.happened_at,
+        "recorded_at": row.recorded_at,
+        "person": person_out(row.person),
+        "job_id": row.job_id,
+        "voided": voided,
+    }
     try:
-        return REGISTRY.sentence(row.core.facts)
+        facts = row.core.facts
+        return line_of(row.kind, facts, said=REGISTRY.sentence(facts), **more)
     except (CoreError, ValueError):
-        return UNREADABLE
-
-
-def entry_out(row: Entry, said: Message, voided: bool = False) -> EntryOut:
-    """A line of the record."""
-    return EntryOut(
-        id=row.id,
-        kind=row.kind,
-        facts=row.facts,
-        said=said,
-        happened_at=row.happened_at,
-        recorded_at=row.recorded_at,
-        person=person_out(row.person),
-        job_id=row.job_id,
-        voided=voided,
-    )
+        return unreadable(row.kind, row.facts, said=UNREADABLE, **more)
 
 
 def entry_outs(rows: list[Entry]) -> list[EntryOut]:
-    """Lines of the record, newest first; taken-back ones are marked."""
+    """Lines of the record, newest first; those that were undone are marked."""
     voided = {str(row.facts.get("entry_id")) for row in rows if row.kind == "voided"}
-    return [entry_out(row, _told(row), str(row.id) in voided) for row in reversed(rows)]
+    return [entry_out(row, str(row.id) in voided) for row in reversed(rows)]
 
 
 def bench_facts(loop: Loop, core: list[CoreEntry], products: Iterable[Product], cleaners: Iterable[Agent]) -> BenchFacts:
@@ -201,7 +195,7 @@ def bench_of(loop: Loop, person: Person) -> Bench:
         ],
         by=person_out(hands_of(view.state, people_of(depot), opener.job.opened_by)) if opener else None,
         flushing=_flush_bench(depot, view.flushing, cleaners) if view.flushing else None,
-        recent=[entry_out(by_id[row.entry_id], row.said) for row in view.recent],
+        recent=[entry_out(by_id[row.entry_id]) for row in view.recent],
         photos=photo_outs(view.photos),
         in_doubt=doubtful_entries(loop),
         currency=depot.currency,

@@ -12,6 +12,7 @@ from catalogue.schemas import AgentOut, ProductOut, WaterOut
 from config.boundary import Answer, Body, Number
 from fleet.schemas import MachineOut
 from jobs.back_schemas import ComingBack
+from jobs.record_schemas import EntryOut
 from people.api import PersonOut
 from temper_core.basis.message import Message
 from temper_core.job.between.season import Season
@@ -81,20 +82,6 @@ class DraftOut(Answer):
     stage: str
     data: dict[str, Any]
     updated_at: datetime
-
-
-class EntryOut(Answer):
-    """One line of the record; said: the entry in words."""
-
-    id: UUID
-    kind: str
-    facts: dict[str, Any]
-    said: Message
-    happened_at: datetime
-    recorded_at: datetime
-    person: PersonOut
-    job_id: UUID | None
-    voided: bool
 
 
 class PhotoOut(Answer):

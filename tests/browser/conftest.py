@@ -117,7 +117,7 @@ class Screen(Page):
     def close_up(self):
         """Before fluid: everything the job opened is felt and confirmed."""
         self.tick(".closing [role=checkbox]")
-        self.go("eated")
+        self.go("tight")
 
     def demineralised(self):
         """Which water went in."""
@@ -132,10 +132,10 @@ class Screen(Page):
         self.one("input[name=value]")
 
     def bleed(self, *signs):
-        """Dry underneath, and two signs of whoever bled it without the runner."""
+        """Dry underneath, and two signs of whoever bled it without guided steps."""
         self.click(".under button", "dry")
         self.go("Dry underneath")
-        self.click(".key", "Bled without the runner")
+        self.click(".key", "Bled without guided steps")
         for sign in signs or ("No bubbles", "Level steady"):
             self.click(".closing [role=checkbox]", sign)
         self.go("The air is out")

@@ -26,12 +26,12 @@ def at_fill(screen, machine="G-07", target="-45"):
 
 def test_nothing_is_poured_before_each_tap_is_confirmed_and_a_reload_keeps_what_was_felt(screen):
     at_fill(screen)
-    assert screen.plate.startswith("0 of 4 felt: Shut A")
+    assert screen.plate.startswith("0 of 4 done: Shut A")
     screen.click(".closing [role=checkbox]", "Shut A")
-    screen.until(lambda: screen.plate.startswith("1 of 4 felt: Shut B"), "the next tap")
+    screen.until(lambda: screen.plate.startswith("1 of 4 done: Shut B"), "the next tap")
     screen.sees("Draft of Ines")
     screen.driver.refresh()
-    screen.until(lambda: screen.plate.startswith("1 of 4 felt: Shut B"), "what was felt before the reload")
+    screen.until(lambda: screen.plate.startswith("1 of 4 done: Shut B"), "what was felt before the reload")
     for act in ("Shut B", "New O-rings", "right cap"):
         screen.click(".closing [role=checkbox]", act)
     screen.go("A and B shut, everything tight")
@@ -73,7 +73,7 @@ def test_water_first_and_a_double_click(screen):
     screen.driver.execute_script("arguments[0].click(); arguments[0].click()", plate)
     # what was only typed is warned of in the same words: the slip stands once it is in the ledger
     screen.until(lambda: "Water went in first" in screen.one("[data-testid=slip]").text, "the slip as recorded")
-    screen.sees("before any more water")
+    screen.sees("before more water")
     assert kinds("G-07").count("poured") == 1
 
 
@@ -81,8 +81,8 @@ def test_a_vacuum_that_leaks_draws_nothing(screen):
     at_fill(screen)
     screen.close_up()
     screen.click(".methods button", "Vacuum")
-    screen.sees("Cold loop only", "Blend all first")
-    screen.until(lambda: "Pull the vacuum" in screen.plate, "the plate to wait")
+    screen.sees("Cold loop only", "Mix all of it first")
+    screen.until(lambda: "First pull a vacuum" in screen.plate, "the plate to wait")
     screen.type("vacuum", "22 inHg")
     screen.sees("Allowed")
     screen.type("vacuum", "72")
@@ -91,13 +91,13 @@ def test_a_vacuum_that_leaks_draws_nothing(screen):
     screen.type("loop-c", "18")
     screen.click(".vacuumpanel .key[aria-disabled=false]", "Record the hold")
     screen.until(lambda: "It leaks" in screen.one("[data-testid=vacuum]").text, "the leak")
-    screen.until(lambda: "Pull the vacuum" in screen.plate, "the plate to wait still")
+    screen.until(lambda: "First pull a vacuum" in screen.plate, "the plate to wait still")
     screen.type("drop", "1")
     # a hold takes minutes: by then the draft is on the server, and recording the hold must not take it away
     screen.until(lambda: screen.driver.execute_script("return sessionStorage.length") == 0, "the draft on the server")
     screen.click(".vacuumpanel .key[aria-disabled=false]", "Record the hold")
     screen.until(lambda: "It holds" in screen.one("[data-testid=vacuum]").text, "the hold")
-    screen.sees("Air that stays: at most")
+    screen.sees("Air left: at most")
     screen.demineralised()
     screen.go("Record 18.1 L + 6.7 L poured")
     screen.one(".under")
@@ -107,17 +107,17 @@ def test_a_vacuum_that_leaks_draws_nothing(screen):
 def test_the_runner_holds_goes_on_and_is_topped_up_from_inside(screen):
     screen.sign_in("tomo")
     screen.bench("L-05")
-    screen.sees("Idle until no bubbles rise", "neck open", "it shrinks")
-    screen.click(".holdkey", "Hold")
-    screen.one(".holdkey", "Go on")
+    screen.sees("Idle until no bubbles rise", "neck open", "getting smaller")
+    screen.click(".holdkey", "Pause")
+    screen.one(".holdkey", "Continue")
     held = screen.one(".holdclock").text
     screen.driver.refresh()
     screen.until(lambda: screen.one(".holdclock").text == held, "the clock to stand")
-    screen.click(".holdkey", "Go on")
+    screen.click(".holdkey", "Continue")
     screen.type("top-up", "0.3")
     screen.click(".topupkeys button", "demineralised")
-    screen.click(".topupkeys .key", "Log 0.3 L")
-    screen.until(lambda: "does not shrink" in screen.one("[data-testid=top-ups]").text, "the top-ups judged")
+    screen.click(".topupkeys .key", "Record 0.3 L")
+    screen.until(lambda: "not getting smaller" in screen.one("[data-testid=top-ups]").text, "the top-ups judged")
     screen.go("Skip remaining time")
     screen.sees("Cap on; until both hoses", "until you press Next step")
     screen.click(".branches .key", "Something is wrong")
@@ -129,7 +129,7 @@ def test_the_runner_holds_goes_on_and_is_topped_up_from_inside(screen):
     screen.feel()
     screen.until(lambda: "Bleed again" in screen.plate, "the plate after the gate")
     screen.type("top-up", "0.2")
-    screen.click(".topupkeys .key", "Log 0.2 L")
+    screen.click(".topupkeys .key", "Record 0.2 L")
     screen.until(lambda: screen.value("top-up") == "", "the top-up logged")
     screen.go("Bleed again")
     screen.one(".runner")
@@ -154,7 +154,7 @@ def test_too_weak_is_corrected_and_proven(screen):
     screen.type("sample", "20")
     for n in (1, 2, 3):
         screen.type("value", "-45.5")
-        screen.go("Log −45.5 °C")
+        screen.go("Record −45.5 °C")
         screen.until(lambda n=n: len(screen.all(".readings li:not(.ink2)")) == n, f"reading {n}")
     screen.sees("Verified.")
     screen.go("Final check")
@@ -181,15 +181,15 @@ def test_a_recheck_from_the_board_on_a_phone(screen):
     JobLoop.objects.filter(loop__machine__fleet_number="S-12").update(signed_at=F("signed_at") - timedelta(days=6))
     screen.resize(390, 844)
     screen.sign_in()
-    screen.click(".duekeys a", "Look at S-12, overdue")
+    screen.click(".duekeys a", "Check S-12, overdue")
     screen.until(lambda: "Overdue" in screen.one("[data-testid=due]").text, "what is owed")
-    screen.until(lambda: "How is the level, cold" in screen.plate, "the plate to ask")
+    screen.until(lambda: "Level when cold" in screen.plate, "the plate to ask")
     screen.click(".lookpage button", "low")
     screen.type("topped", "0.4")
     screen.click(".lookpage button", "demineralised water")
     screen.go("Check it is safe to open")
     screen.feel()
-    screen.until(lambda: "by the litres it freezes at" in screen.one("[data-testid=claim]").text, "the dilution")
+    screen.until(lambda: "predicted to freeze at" in screen.one("[data-testid=claim]").text, "the dilution")
     screen.type("value", "-34")
     screen.type("sample", "15")
     screen.until(lambda: "since it left" in screen.one("[data-testid=claim]").text, "the reading")
@@ -244,7 +244,7 @@ def test_a_labels_code_opens_the_loop(screen):
 def test_the_frost_plan_from_the_board(screen):
     screen.sign_in()
     screen.click(".frostline", "not protected")
-    screen.sees("Frost plan", "RS-1", "Drain it for storage")
+    screen.sees("Frost plan", "RS-1", "Drain for storage")
 
 
 def test_a_lead_edits_the_bleed_recipe_and_the_next_bleed_goes_by_it(screen):

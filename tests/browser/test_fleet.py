@@ -21,7 +21,7 @@ def test_a_new_machine_from_a_layout_to_a_drawn_circuit(screen):
     screen.until(lambda: "6.7 of 6.7 L" in screen.one(".drawing").text, "the circuit for 28.5 l")
     screen.click(".opt.small", "aluminium")
     screen.go("Add G-07")
-    screen.sees("G-07 is in the fleet already")
+    screen.sees("G-07 is in use already")
     screen.type("number", "G-11")
     screen.go("Add G-11")
     screen.one(".bench")

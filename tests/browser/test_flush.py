@@ -14,8 +14,8 @@ def facts(fleet_number, kind):
 
 def run_and_cool(screen):
     """The round in it was run hot; then its gate."""
-    screen.click(".watch [role=checkbox]", "Heater on full")
-    screen.click(".watch button", "both hot")
+    screen.click(".runwatch [role=checkbox]", "Heater on full")
+    screen.click(".runwatch button", "both hot")
     screen.go("Engine off")
     screen.one(".signs")
 
@@ -41,7 +41,7 @@ def test_a_change_out_with_readings_that_correct_the_plan(screen):
     screen.sign_in()
     screen.bench("G-02")
     screen.sees("Round 2: run it hot", "Holds rinse water", "corrected")
-    screen.until(lambda: "Feel both hoses" in screen.plate, "the plate to wait for the hoses")
+    screen.until(lambda: "Check both hoses" in screen.plate, "the plate to wait for the hoses")
     run_and_cool(screen)
     screen.sees("Not safe to open.", "The engine ran since", "Estimate", "it opens nothing")
     screen.type("hose-now", "71")
@@ -54,12 +54,12 @@ def test_a_change_out_with_readings_that_correct_the_plan(screen):
     screen.sees("No sample looked at yet: it must be clear.")
     before = screen.one(".rounds tbody tr:nth-child(3) .leftbar b").text
     jar(screen, "Slight tint", "-3")
-    screen.sees("The jar is not clear: residual tint")
+    screen.sees("The jar is not clear: slight tint")
     after = screen.until(
         lambda: (now := screen.one(".rounds tbody tr:nth-child(3) .leftbar b").text) != before and now, "the correction"
     )
     assert float(after.split()[0]) > float(before.split()[0])  # it read more than was predicted
-    screen.sees("was predicted: reckoned with")
+    screen.sees(": using ")
     screen.go("Fill for round 3, then confirm")
     screen.sees("Round 3: run it hot", "The clock is not running.")
     screen.go("Engine on: start the clock")
@@ -85,7 +85,7 @@ def test_a_cleaner_past_its_limit_is_loud_everywhere_and_still_goes_through_the_
     screen.open(screen.loop_page("G-07"))
     screen.until(lambda: "over" in screen.one(".timerchip.over").text, "the passed limit on another machine's bench")
     screen.click(".timerchip", "IR-1")
-    screen.sees("Holds water and Rinseflow: no frost protection, must not stay overnight.")
+    screen.sees("Water and Rinseflow inside: no frost protection, must not stay overnight.")
     screen.click(".shelfkeys .key", "Pause job")
     screen.type("aside-note", "lunch")
     screen.click("[role=dialog] .key", "Pause job")
@@ -94,12 +94,12 @@ def test_a_cleaner_past_its_limit_is_loud_everywhere_and_still_goes_through_the_
     screen.go("Resume job")
     screen.go("Engine off now")
     screen.sees("Safe to open?")
-    screen.until(lambda: "Feel cap" in screen.plate, "the gate, limit or not")
+    screen.until(lambda: "Check cap" in screen.plate, "the gate, limit or not")
     screen.to_drain(known=False)
     weigh(screen, A="9.9", B="7.4")
     screen.go("Record")
     screen.click(".jarpanel .opt", "Crystal clear")
-    screen.sees("no glycol reading counts")
+    screen.sees("glycol readings do not count")
     screen.go("Record jar")
     screen.sees("of the cleaner is left", "Colourless is not clean")
 
@@ -115,15 +115,15 @@ def test_the_dose_comes_from_the_label_and_the_tag_is_printed(screen):
     screen.one(".rounds")
     screen.click(".panelpick button", "Round 3")
     screen.click(".roundpanel button", "Cleaner")
-    screen.sees("3 bottles by its label", "2.8 exactly, 912 ml", "In at most 4 h", "no frost protection")
+    screen.sees("3 bottles by its label", "2.8 exactly, 912 ml", "Inside at most 4 h", "no frost protection")
     screen.type("agent-ml", "lots")
     screen.until(lambda: "How much cleaner?" in screen.plate, "the plate to wait")
     screen.type("agent-ml", "912")
     screen.click(".panelpick button", "Waste")
-    screen.sees("24.5 L came out", "2 more of 20.0 L")
+    screen.sees("24.5 L drained", "2 more of 20.0 L")
     screen.click(".wastepanel button", "Rinse water")
     screen.type("waste-l", "900")
-    screen.sees("900.0 L in containers, but only")
+    screen.sees("900.0 L in containers is more than")
     screen.until(lambda: "Fix the marked fields" in screen.plate, "the plate to wait")
     screen.type("waste-l", "49")
     screen.type("containers", "3")
@@ -134,13 +134,13 @@ def test_the_dose_comes_from_the_label_and_the_tag_is_printed(screen):
     screen.sees("49.0 L in 3 containers")
     screen.open(screen.loop_page("G-07") + "/labels")
     screen.until(lambda: len(screen.all("[data-testid=waste-label]")) == 3, "a label for every container")
-    screen.sees("Not for reuse", "Poison, tastes sweet", "3 of 3")
+    screen.sees("Not for reuse", "Poisonous. Keep away", "3 of 3")
 
 
 def test_pause_reload_in_a_second_session_and_resume_by_another(screen):
     screen.sign_in()
     screen.bench("G-02")
-    screen.click(".watch [role=checkbox]", "Heater on full")
+    screen.click(".runwatch [role=checkbox]", "Heater on full")
     screen.click(".shelfkeys .key", "Pause job")
     screen.type("aside-note", "fan belt squeals")
     screen.click("[role=dialog] .key", "Pause job")
@@ -169,8 +169,8 @@ def test_stopping_early_says_why_and_methods_stand_side_by_side(screen):
     screen.type("drained", "6.9")
     screen.go("Record 6.9 L out")
     screen.click(".panelpick button", "Methods")
-    screen.sees("Drain and refill", "would stay in it", "Part by part", "What it does not reach keep")
-    first = screen.one(".methods tbody tr th").text
+    screen.sees("Drain and refill", "would be left", "Part by part", "Parts it does not reach keep")
+    first = screen.one(".flushmethods tbody tr th").text
     assert "Fill, run, drain" in first or "Part by part" in first
     screen.type("early", "race tonight")
     screen.click(".endearly .key", "Finish flush early")
@@ -182,14 +182,14 @@ def test_a_flush_is_a_choice_in_a_renewal(screen):
     screen.sign_in()
     screen.open(screen.loop_page("C-03"))
     screen.click(".stageline button", "Flush")
-    screen.sees("First drain", "No jar of it yet")
+    screen.sees("First drain", "No sample looked at yet")
     screen.click(".panelpick button", "Round 1")
     screen.click(".roundpanel button", "Blow out")
     screen.until(lambda: "through what?" in screen.plate, "the plate to wait for litres")
     screen.type("through-block", "99")
     screen.until(lambda: "Fix the marked fields" in screen.plate, "the refusal")
     screen.type("through-block", "0.5")
-    screen.go("Blow out: record it")
+    screen.go("Blow out: record")
     screen.sees("Only Engine block")
     screen.driver.refresh()
     screen.sees("Only Engine block")

@@ -43,9 +43,9 @@ def test_the_line_is_set_in_the_eyepiece_and_three_repeats_are_judged(screen):
     screen.until(lambda: -25 < float(screen.value("value").replace("\N{MINUS SIGN}", "-")) < 0, "where it was pressed")
     screen.click(".sightkeys button", "soft")
     screen.go("Log")
-    screen.sees("line not sharp: not counted")
+    screen.sees("edge not sharp: not counted")
     screen.type("value", "-35")
-    screen.go("Log −35.0 °C")
+    screen.go("Record −35.0 °C")
     screen.until(lambda: "from the others" in screen.one("[data-testid=sameness]").text, "the outlier named")
     screen.one(".readings li.outlier", "−35.0 °C")
 
@@ -57,7 +57,7 @@ def test_zero_three_repeats_and_the_verdict(screen):
     screen.click(".pick button", "Glass 3")
     screen.type("zero", "-0,6")
     screen.go("Record zero check")
-    screen.until(lambda: "0.6 K off" in screen.one("[data-testid=zero-state]").text, "the zero")
+    screen.until(lambda: "0.6 °C off" in screen.one("[data-testid=zero-state]").text, "the zero")
     screen.bench("D-17")
     for left in (2, 1, 0):
         screen.click(".key", "Undo last entry")
@@ -95,9 +95,9 @@ def test_steps_say_at_least_and_are_not_counted(screen):
     screen.type("value", "9")
     screen.sees("Count the visible steps")
     screen.type("value", "3")
-    screen.sees("At least −21 °C, not −29 °C", "an interval, never a value")
-    screen.go("Log 3 steps")
-    screen.sees("only at least: not counted")
+    screen.sees("At least −21 °C, not −29 °C", "never an exact value")
+    screen.go("Record 3 steps")
+    screen.sees("only: not counted")
 
 
 @pytest.fixture
@@ -118,22 +118,22 @@ def test_an_instrument_that_reads_by_itself_loses_nothing_when_its_line_drops(sc
     screen.type("glycol", "44")
     screen.click(".simulated [role=checkbox]", "Break the connection once")
     screen.click(".simulated button", "Put sample on")
-    screen.sees("It lies on the prism")
+    screen.sees("Sample is on the prism")
     screen.bench("D-17")
     screen.click(".pick button", "Another")
     screen.click(".pick button", "Counter 1")
     screen.click(".takefield button", "Read from instrument")
-    screen.sees("The line dropped", "the same one comes")
+    screen.sees("The connection broke", "the same one comes")
     device.put({})  # meanwhile it was wiped
     screen.driver.refresh()  # and the tablet was reloaded
     screen.click(".takefield button", "Read from instrument")
     screen.until(lambda: screen.value("value").startswith("1.37"), "what it had read before the line dropped")
-    screen.go("Log 1.37")
+    screen.go("Record 1.37")
     screen.until(lambda: len(screen.all(".readings li:not(.ink2)")) == 4, "the reading kept")
     assert Reading.objects.filter(instrument__name="Counter 1").count() == 1
     device.put({"none": True})
     screen.click(".takefield button", "Read from instrument")
-    screen.sees("Nothing lies on its prism")
+    screen.sees("No sample on the prism")
 
 
 def test_a_file_with_errors_is_refused_whole_and_taken_once_repaired(screen, tmp_path):
@@ -147,11 +147,11 @@ def test_a_file_with_errors_is_refused_whole_and_taken_once_repaired(screen, tmp
     good.write_text("\n".join([head, *rows, "2026-11-04T09:00,T-21,as_found,Glass 3,-30"]).replace("T-12", "T-22"))
     screen.one("input[name=readings]").send_keys(str(bad))
     screen.sees("3 lines: 1 new, 0 known already, 2 refused", "line 3", "No machine 'T-12'", "line 4")
-    assert "Correct 2 lines first" in screen.plate
+    assert "Fix 2 lines first" in screen.plate
     assert Reading.objects.count() == count
     screen.one("input[name=readings]").send_keys(str(good))
-    screen.go("Take over 3 readings")
-    screen.sees("3 readings taken over")
+    screen.go("Import 3 readings")
+    screen.sees("3 readings imported")
     assert Reading.objects.count() == count + 3
     screen.go("Show readings")
     screen.one(".MuiDataGrid-row")

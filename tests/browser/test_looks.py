@@ -145,7 +145,7 @@ def test_an_empty_bay_says_what_to_do(screen):
 
     JobLoop.objects.all().delete()
     screen.sign_in()
-    screen.sees("Nothing is in the bay", "nothing yet")
+    screen.sees("No job is in progress", "nothing yet")
     screen.go("Start job")
     screen.one(".mrow")
 
@@ -155,5 +155,5 @@ def test_wrong_password_is_said_at_the_form(screen):
     screen.type("username", "ines")
     screen.type("password", "guess")
     screen.go("Sign in")
-    screen.sees("Name and password do not belong together")
+    screen.sees("Name or password is wrong")
     assert screen.value("username") == "ines"

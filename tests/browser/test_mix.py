@@ -53,7 +53,7 @@ def test_how_sure_and_to_be_sure(screen):
     first = screen.until(lambda: screen.figure("concentrate"), "litres")
     text = panel(screen, "How sure").text
     assert "Strength inside" in text
-    assert "% of the doubt" in text
+    assert "% of the uncertainty" in text
     assert "If read: −48 °C to −26 °C" in text
     screen.type("target", "-20")
     screen.click("[role=checkbox]", "Guarantee −20 °C")
@@ -71,7 +71,7 @@ def test_what_cannot_be_made_sure_is_said(screen):
     panel(screen, "How sure")
     screen.type("target", "-40")
     screen.click("[role=checkbox]", "Guarantee −40 °C")
-    screen.sees("which no handbook tabulates", "measure closer")
+    screen.sees("which no handbook shows", "measure more exactly")
 
 
 def test_cans_at_hand_say_what_to_buy(screen):
@@ -80,7 +80,7 @@ def test_cans_at_hand_say_what_to_buy(screen):
     screen.type("target", "-45")
     panel(screen, "Cans")
     screen.until(lambda: "Needs 4 × 5 L" in screen.one("[data-testid=to-buy]").text, "what is needed")
-    screen.sees("EUR goes in")
+    screen.sees("EUR poured")
     for _ in range(2):
         screen.click("[aria-label^='5'][aria-label$='L cans in stock: more']")
     screen.until(lambda: "Not enough: fetch or buy 2 × 5 L" in screen.one("[data-testid=to-buy]").text, "what is short")
@@ -96,16 +96,16 @@ def test_heat_under_this_cap_at_this_altitude(screen):
     screen.until(lambda: "under its 103 kPa cap at 1120 m" in text.text, "cap and altitude")
     screen.until(lambda: "2.0 L of room above the cold mark: fits" in screen.one("[data-testid=rise]").text, "room")
     screen.type("target", "-12")
-    screen.sees("is under the 40 % that corrosion protection wants")
+    screen.sees("is under the 40 % needed for corrosion protection")
     screen.open("/loops/7")
     panel(screen, "Heat")
-    screen.sees("what this loop’s cap holds is not known")
+    screen.sees("cap pressure not known")
 
 
 def test_an_infeasible_loop_says_by_how_much_and_takes_the_best(screen):
     screen.sign_in()
     screen.bench("G-04")
-    screen.sees("Target out of reach, by 9.3 K.", "Get 1.8 L more out")
+    screen.sees("Target out of reach, by 9.3 °C.", "Drain 1.8 L more")
     assert screen.figure("water") == 0
     screen.until(lambda: "Accept the best, −33.7 °C" in screen.plate, "the best on the plate")
     panel(screen, "Other ways")
@@ -134,7 +134,7 @@ def test_the_curve_can_be_opened_and_closed(screen):
     screen.until(lambda: not screen.all(".curve"), "the curve closed")
     screen.open("/loops/7")
     screen.click(".ruletitle")
-    screen.sees("Propylene glycol", "The handbooks agree here")
+    screen.sees("Propylene glycol", "The handbooks agree")
     assert "turned back" not in screen.one(".curve").text
 
 
@@ -142,12 +142,12 @@ def test_a_lead_takes_over_what_a_reading_taught(screen):
     screen.sign_in("tomo")
     screen.click(".lanecard", "W-02")
     screen.open(f"/loops/{Loop.objects.get(machine__fleet_number='W-02').id}")
-    screen.sees("By this reading the loop holds", "A lead can take it over")
+    screen.sees("By this reading the loop holds", "A lead can accept it")
     assert not screen.all(".learned .key")
     screen.driver.delete_all_cookies()
     screen.sign_in("maud")
     screen.open(f"/loops/{Loop.objects.get(machine__fleet_number='W-02').id}")
-    screen.click(".learned .key", "Take over")
+    screen.click(".learned .key", "Use this capacity")
     screen.until(lambda: not screen.all(".learned"), "the offer gone")
     loop = Loop.objects.get(machine__fleet_number="W-02")
     assert loop.capacity_source == "learned"

@@ -6,7 +6,8 @@ import ts from 'typescript';
 const CODE = /\.tsx?$/;
 const NOT = /\.gen\.ts|\.test\.|testing\.tsx/;
 // attributes that nobody reads
-const UNREAD = /^(className|style|d|fill|stroke|viewBox|data-testid|id|key|role|href|to|type|name|size|transform|htmlFor)$/;
+const UNREAD =
+  /^(className|style|d|fill|stroke|viewBox|data-testid|id|key|role|href|to|type|name|size|transform|htmlFor)$/;
 
 function* files(folder) {
   for (const entry of fs.readdirSync(folder, { withFileTypes: true })) {

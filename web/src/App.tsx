@@ -7,6 +7,7 @@ import { useScan } from './machines/useScan';
 import { NotHere } from './controls/NotHere';
 import { SignInAgain, SignInPage } from './people/SignIn';
 import { useAlarm } from './clocks/useTimers';
+import './App.css';
 
 const JobPage = lazy(() => import('./stages/JobPage'));
 const MachinesPage = lazy(() => import('./machines/MachinesPage'));

@@ -1,5 +1,20 @@
 import '@fontsource-variable/archivo/standard.css';
-import './theme/temper.css';
+import './theme/reset.css';
+// shared styles in the order of the cascade; what stands beside a page or a stage comes with it
+import './controls/text.css';
+import './controls/controls.css';
+import './controls/fields.css';
+import './controls/strip.css';
+import './controls/stageLine.css';
+import './controls/answers.css';
+import './controls/page.css';
+import './controls/lists.css';
+import './controls/editor.css';
+import './figures/figures.css';
+import './clocks/clocks.css';
+import './bench/bench.css';
+import './bench/rows.css';
+import './board/board.css';
 import createCache from '@emotion/cache';
 import { CacheProvider } from '@emotion/react';
 import CssBaseline from '@mui/material/CssBaseline';

@@ -46,8 +46,9 @@ class OutOfRange(CoreError):
 
     def __init__(self, field: str, value: float, low: float, high: float, unit: str, todo: str) -> None:
         self.value, self.low, self.high, self.unit = value, low, high, unit
-        shown = f"{value:g} {unit}" if math.isfinite(value) else str(value)
-        message = f"{shown} is not possible: {low:g} to {high:g} {unit} is allowed. {todo}"
+        shown_unit = "°C" if unit == "K" else unit  # a difference of temperature, as people say it
+        shown = f"{value:g} {shown_unit}" if math.isfinite(value) else str(value)
+        message = f"{shown} is not possible: {low:g} to {high:g} {shown_unit} is allowed. {todo}"
         suffix = _SUFFIX.get(unit)
         if suffix is None or not math.isfinite(value):
             super().__init__(field, message)

@@ -45,9 +45,14 @@ class Rule:
     reason: str
     origin: str
 
+    @property
+    def shown_unit(self) -> str:
+        """The unit as people say it: differences of temperature are in °C."""
+        return "°C" if self.unit == "K" else self.unit
+
     def check(self, value: float) -> None:
         """Refuse a value this rule cannot have; raises OutOfRange."""
-        todo = f"Shipped: {self.value:g} {self.unit}."
+        todo = f"Shipped: {self.value:g} {self.shown_unit}."
         check_between("value", value, self.low, self.high, self.unit, todo)
 
 

@@ -151,11 +151,11 @@ def step_words(step: BleedStep) -> tuple[str, ...]:
     """What has to stand how during a step, one short word each.
 
     >>> step_words(BleedStep(seconds=40, rpm=2500, heater=Setting.FULL, cap=CapState.FUNNEL, squeeze=True))
-    ('2500 rpm', 'heater full hot', 'funnel on the neck', 'squeeze the hoses')
+    ('2500 rpm', 'heater on full', 'funnel on the neck', 'squeeze the hoses')
     """
     words = [f"{step.rpm:g} rpm" if step.rpm is not None else ("pump on" if step.pump else "engine off")]
     if step.heater is not Setting.ANY:
-        words.append({Setting.FULL: "heater full hot", Setting.LOW: "heater half", Setting.OFF: "heater off"}[step.heater])
+        words.append({Setting.FULL: "heater on full", Setting.LOW: "heater half", Setting.OFF: "heater off"}[step.heater])
     words += [f"{name} {_ON[value]}" for name, value in (("blower", step.blower), ("AC", step.ac)) if value in _ON]
     cap = {CapState.OPEN: "neck open", CapState.FUNNEL: "funnel on the neck", CapState.ENGAGED: "cap just engaged"}
     words.append(cap.get(step.cap, "cap tight"))

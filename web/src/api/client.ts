@@ -5,6 +5,16 @@ import type { components, paths } from './schema.gen';
 
 export type Schemas = components['schemas'];
 
+/** A line of the record: its facts have the shape of its kind. */
+export type EntryOut = Schemas['EntryOut'];
+export type EntryOf<K extends EntryOut['kind']> = Extract<EntryOut, { kind: K }>;
+
+/** Whether a line is of a kind, for filters. */
+export const isKind =
+  <K extends EntryOut['kind']>(kind: K) =>
+  (entry: EntryOut): entry is EntryOf<K> =>
+    entry.kind === kind;
+
 /**
  * A refusal as the server gives it: which value, what is allowed, what to do. status 0: no answer at all.
  * said: its figures as data; the message is then written in the units on show, whenever it is read.

@@ -934,6 +934,47 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * Acknowledged
+         * @description A lead has seen an override.
+         */
+        Acknowledged: {
+            /** Entry Id */
+            entry_id: string;
+        };
+        /**
+         * AcknowledgedEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        AcknowledgedEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "acknowledged";
+            facts: components["schemas"]["Acknowledged"];
+        };
+        /**
          * AcknowledgedFacts
          * @description A lead has seen an override.
          */
@@ -1034,6 +1075,41 @@ export interface components {
             hours?: number | null;
             /** @default null */
             family?: components["schemas"]["Family"] | null;
+        };
+        /**
+         * Agent
+         * @description One product by its label: container [ml], litres of loop one container treats, run times and limit [min].
+         *
+         *     rinse_below_percent: the share of it that may stay inside after rinsing.
+         */
+        Agent: {
+            /** Name */
+            name: string;
+            kind: components["schemas"]["AgentKind"];
+            /** Container Ml */
+            container_ml: number;
+            /** Treats L */
+            treats_l: number;
+            /**
+             * Light Min
+             * @default null
+             */
+            light_min?: number | null;
+            /**
+             * Heavy Min
+             * @default null
+             */
+            heavy_min?: number | null;
+            /**
+             * Limit Min
+             * @default null
+             */
+            limit_min?: number | null;
+            /**
+             * Rinse Below Percent
+             * @default null
+             */
+            rinse_below_percent?: number | null;
         };
         /**
          * AgentIn
@@ -1168,6 +1244,52 @@ export interface components {
             /** Where */
             where: string | null;
             said: components["schemas"]["Message"];
+        };
+        /**
+         * Amended
+         * @description A correction to a signed job: it stays as it was, and this stands beside it.
+         */
+        Amended: {
+            /** Text */
+            text: string;
+            /**
+             * Entry Id
+             * @default
+             */
+            entry_id?: string;
+        };
+        /**
+         * AmendedEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        AmendedEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "amended";
+            facts: components["schemas"]["Amended"];
         };
         /**
          * AmendedFacts
@@ -1391,6 +1513,61 @@ export interface components {
             server_time: string;
         };
         /**
+         * BleedEnded
+         * @description How it ended. finished asks for two signs; neck_open: it stood open from cold to the end (bled without the runner).
+         */
+        BleedEnded: {
+            outcome: components["schemas"]["BleedOutcome"];
+            /**
+             * Signs
+             * @default []
+             */
+            signs?: components["schemas"]["FinishSign"][];
+            /**
+             * Neck Open
+             * @default false
+             */
+            neck_open?: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
+         * BleedEndedEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        BleedEndedEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bleed_ended";
+            facts: components["schemas"]["BleedEnded"];
+        };
+        /**
          * BleedEndedFacts
          * @description How it ended. finished asks for two signs; neck_open: it stood open from cold to the end (bled without the runner).
          */
@@ -1435,6 +1612,44 @@ export interface components {
             facts: components["schemas"]["BleedEndedFacts"];
         };
         /**
+         * BleedGoesOn
+         * @description The bleed goes on where it was held.
+         */
+        BleedGoesOn: Record<string, never>;
+        /**
+         * BleedGoesOnEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        BleedGoesOnEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bleed_goes_on";
+            facts: components["schemas"]["BleedGoesOn"];
+        };
+        /**
          * BleedGoesOnFacts
          * @description The bleed goes on where it was held.
          */
@@ -1460,6 +1675,44 @@ export interface components {
              */
             kind: "bleed_goes_on";
             facts: components["schemas"]["BleedGoesOnFacts"];
+        };
+        /**
+         * BleedHeld
+         * @description The bleed is held: its clock stands.
+         */
+        BleedHeld: Record<string, never>;
+        /**
+         * BleedHeldEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        BleedHeldEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bleed_held";
+            facts: components["schemas"]["BleedHeld"];
         };
         /**
          * BleedHeldFacts
@@ -1542,6 +1795,46 @@ export interface components {
             gate: boolean;
             /** Over */
             over: boolean;
+        };
+        /**
+         * BleedStarted
+         * @description A bleed runs from now by this recipe, kept as it was.
+         */
+        BleedStarted: {
+            recipe: components["schemas"]["BleedRecipe"];
+        };
+        /**
+         * BleedStartedEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        BleedStartedEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bleed_started";
+            facts: components["schemas"]["BleedStarted"];
         };
         /**
          * BleedStartedFacts
@@ -1672,6 +1965,47 @@ export interface components {
             opens: boolean;
             /** Top Up */
             top_up: boolean;
+        };
+        /**
+         * BleedStepped
+         * @description A hand moves the bleed on to a step (from 0).
+         */
+        BleedStepped: {
+            /** Step */
+            step: number;
+        };
+        /**
+         * BleedSteppedEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        BleedSteppedEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bleed_stepped";
+            facts: components["schemas"]["BleedStepped"];
         };
         /**
          * BleedSteppedFacts
@@ -1897,6 +2231,44 @@ export interface components {
             waters: components["schemas"]["WaterOut"][];
         };
         /**
+         * Caught
+         * @description One container: from which drain (its letter), which vessel (its name), or '' for all together.
+         *
+         *     Either gross and tare [kg], or litres by marks at a temperature; spilled_l: what missed it, as estimated.
+         */
+        Caught: {
+            /**
+             * Where
+             * @default
+             */
+            where?: string;
+            /**
+             * Gross Kg
+             * @default null
+             */
+            gross_kg?: number | null;
+            /**
+             * Tare Kg
+             * @default 0
+             */
+            tare_kg?: number;
+            /**
+             * Marks L
+             * @default null
+             */
+            marks_l?: number | null;
+            /**
+             * At C
+             * @default 20
+             */
+            at_c?: number;
+            /**
+             * Spilled L
+             * @default 0
+             */
+            spilled_l?: number;
+        };
+        /**
          * CaughtIn
          * @description One container: from which drain (its letter), which vessel (its name), or '' for all together. Either gross and tare [kg], or litres by marks at a temperature; spilled_l: what missed it, as estimated.
          */
@@ -2113,6 +2485,48 @@ export interface components {
          */
         Clock: "warm_up" | "hose_flow" | "vacuum_hold";
         /**
+         * ClockStarted
+         * @description A clock runs from now for so many minutes. A warm-up runs the engine, so the gate lapses with it.
+         */
+        ClockStarted: {
+            clock: components["schemas"]["Clock"];
+            /** Minutes */
+            minutes: number;
+        };
+        /**
+         * ClockStartedEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        ClockStartedEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "clock_started";
+            facts: components["schemas"]["ClockStarted"];
+        };
+        /**
          * ClockStartedFacts
          * @description A clock runs from now for so many minutes. A warm-up runs the engine, so the gate lapses with it.
          */
@@ -2144,6 +2558,47 @@ export interface components {
             facts: components["schemas"]["ClockStartedFacts"];
         };
         /**
+         * ClockStopped
+         * @description A clock that was started is done with.
+         */
+        ClockStopped: {
+            /** Entry Id */
+            entry_id: string;
+        };
+        /**
+         * ClockStoppedEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        ClockStoppedEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "clock_stopped";
+            facts: components["schemas"]["ClockStopped"];
+        };
+        /**
          * ClockStoppedFacts
          * @description A clock that was started is done with.
          */
@@ -2172,6 +2627,47 @@ export interface components {
              */
             kind: "clock_stopped";
             facts: components["schemas"]["ClockStoppedFacts"];
+        };
+        /**
+         * Closed
+         * @description What the job had opened and is shut again, point by point, as one person felt it.
+         */
+        Closed: {
+            /** Points */
+            points: string[];
+        };
+        /**
+         * ClosedEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        ClosedEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "closed";
+            facts: components["schemas"]["Closed"];
         };
         /**
          * ClosedFacts
@@ -2291,6 +2787,39 @@ export interface components {
              * @default true
              */
             sold?: boolean;
+        };
+        /**
+         * ContentsReportedEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        ContentsReportedEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "contents_reported";
+            facts: components["schemas"]["ReportedContents"];
         };
         /**
          * ContentsReportedFacts
@@ -2560,6 +3089,74 @@ export interface components {
             hints: components["schemas"]["Message"][];
         };
         /**
+         * Drained
+         * @description Litres out (at 20 degC), told in all or per vessel; or the containers they were caught in, as weighed or marked.
+         *
+         *     measured: how told litres were found. corrected_l: what the containers really held in all, as somebody corrected it.
+         *     Closes the round that is open, if one is. ran_with_cap_on: it ran freely with the cap left on, which asks for a leak.
+         */
+        Drained: {
+            /**
+             * Drained L
+             * @default null
+             */
+            drained_l?: number | null;
+            /** @default null */
+            measured?: components["schemas"]["Measured"] | null;
+            /** By Vessel */
+            by_vessel?: {
+                [key: string]: number;
+            };
+            /**
+             * Caught
+             * @default []
+             */
+            caught?: components["schemas"]["Caught"][];
+            /**
+             * Ran With Cap On
+             * @default false
+             */
+            ran_with_cap_on?: boolean;
+            /**
+             * Corrected L
+             * @default null
+             */
+            corrected_l?: number | null;
+        };
+        /**
+         * DrainedEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        DrainedEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "drained";
+            facts: components["schemas"]["Drained"];
+        };
+        /**
          * DrainedFacts
          * @description Litres out (at 20 degC), told in all or per vessel; or the containers they were caught in, as weighed or marked. measured: how told litres were found. corrected_l: what the containers really held in all, as somebody corrected it. Closes the round that is open, if one is. ran_with_cap_on: it ran freely with the cap left on, which asks for a leak.
          */
@@ -2676,6 +3273,71 @@ export interface components {
          */
         Edge: "sharp" | "soft" | "two_lines";
         /**
+         * EngineRun
+         * @description Engine or preheater ran, and is off now, so that what was observed before no longer counts.
+         *
+         *     minutes: how long, where known. opened: the thermostat opened (both hoses hot); heater_full: heater full hot, warm air
+         *     came. None: nobody says, which counts as not. neck_open: the neck stood open (funnel on it) since it was cold, so that
+         *     no pressure could build.
+         */
+        EngineRun: {
+            /** @default engine */
+            by?: components["schemas"]["Ran"];
+            /**
+             * Minutes
+             * @default null
+             */
+            minutes?: number | null;
+            /**
+             * Opened
+             * @default null
+             */
+            opened?: boolean | null;
+            /**
+             * Heater Full
+             * @default null
+             */
+            heater_full?: boolean | null;
+            /**
+             * Neck Open
+             * @default false
+             */
+            neck_open?: boolean;
+        };
+        /**
+         * EngineRunEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        EngineRunEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "engine_run";
+            facts: components["schemas"]["EngineRun"];
+        };
+        /**
          * EngineRunFacts
          * @description Engine or preheater ran, and is off now, so that what was observed before no longer counts. minutes: how long, where known. opened: the thermostat opened (both hoses hot); heater_full: heater full hot, warm air came. None: nobody says, which counts as not. neck_open: the neck stood open (funnel on it) since it was cold, so that no pressure could build.
          */
@@ -2759,37 +3421,9 @@ export interface components {
         };
         /**
          * EntryOut
-         * @description One line of the record; said: the entry in words.
+         * @description One line of the record, its facts in the shape of its kind.
          */
-        EntryOut: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Kind */
-            kind: string;
-            /** Facts */
-            facts: {
-                [key: string]: unknown;
-            };
-            said: components["schemas"]["Message"];
-            /**
-             * Happened At
-             * Format: date-time
-             */
-            happened_at: string;
-            /**
-             * Recorded At
-             * Format: date-time
-             */
-            recorded_at: string;
-            person: components["schemas"]["PersonOut"];
-            /** Job Id */
-            job_id: string | null;
-            /** Voided */
-            voided: boolean;
-        };
+        EntryOut: components["schemas"]["JobOpenedEntry"] | components["schemas"]["PhotoAddedEntry"] | components["schemas"]["AcknowledgedEntry"] | components["schemas"]["VoidedEntry"] | components["schemas"]["ContentsReportedEntry"] | components["schemas"]["MeteredEntry"] | components["schemas"]["SampledEntry"] | components["schemas"]["TestedEntry"] | components["schemas"]["SkippedEntry"] | components["schemas"]["JobTypeChosenEntry"] | components["schemas"]["GateObservedEntry"] | components["schemas"]["ReadyConfirmedEntry"] | components["schemas"]["EngineRunEntry"] | components["schemas"]["TemperatureLoggedEntry"] | components["schemas"]["ClockStartedEntry"] | components["schemas"]["ClockStoppedEntry"] | components["schemas"]["PausedEntry"] | components["schemas"]["ResumedEntry"] | components["schemas"]["DrainedEntry"] | components["schemas"]["RoundFilledEntry"] | components["schemas"]["VesselsRinsedEntry"] | components["schemas"]["FlushEndedEntry"] | components["schemas"]["WasteKeptEntry"] | components["schemas"]["PlannedEntry"] | components["schemas"]["ClosedEntry"] | components["schemas"]["LookedUnderEntry"] | components["schemas"]["VacuumPulledEntry"] | components["schemas"]["PouredEntry"] | components["schemas"]["BleedStartedEntry"] | components["schemas"]["BleedSteppedEntry"] | components["schemas"]["BleedHeldEntry"] | components["schemas"]["BleedGoesOnEntry"] | components["schemas"]["BleedEndedEntry"] | components["schemas"]["StrengthAdjustedEntry"] | components["schemas"]["ReadEntry"] | components["schemas"]["ListedEntry"] | components["schemas"]["FinishCheckedEntry"] | components["schemas"]["SignedOffEntry"] | components["schemas"]["LevelSeenEntry"] | components["schemas"]["AmendedEntry"] | components["schemas"]["UnreadableEntry"];
         /**
          * Equipment
          * @description Tank, level rule, thermostat, preheater, filter; conductivity_limit_us_cm is the maker's, for electronics loops.
@@ -3080,6 +3714,39 @@ export interface components {
             done?: components["schemas"]["FinishPoint"][];
         };
         /**
+         * FinishCheckedEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        FinishCheckedEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "finish_checked";
+            facts: components["schemas"]["FinishChecked"];
+        };
+        /**
          * FinishCheckedFacts
          * @description The last look: level read cold (level_c: how warm), leak proof by value or why not, and the points that are done.
          */
@@ -3238,6 +3905,50 @@ export interface components {
             cleaners: components["schemas"]["CleanerChoice"][];
             /** Waters */
             waters: components["schemas"]["WaterOut"][];
+        };
+        /**
+         * FlushEnded
+         * @description The person's word that it is enough. reason is asked where the stop rule says it is not.
+         */
+        FlushEnded: {
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
+        };
+        /**
+         * FlushEndedEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        FlushEndedEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "flush_ended";
+            facts: components["schemas"]["FlushEnded"];
         };
         /**
          * FlushEndedFacts
@@ -3532,6 +4243,81 @@ export interface components {
              * @default []
              */
             asked_run?: components["schemas"]["Asked"][];
+        };
+        /**
+         * GateObserved
+         * @description Two signs and what stands ready, as one person found them.
+         *
+         *     held: cap and lower hose in the bare hand for as long as policy says (hand only); temperature_c: probe or infrared.
+         *     soft: the upper hose gave when squeezed (hose only); gauge_kpa: the gauge (gauge only). isolated_by: who made a
+         *     high-voltage loop dead; they have to be allowed to.
+         */
+        GateObserved: {
+            warmth: components["schemas"]["Warmth"];
+            pressure: components["schemas"]["Pressure"];
+            /**
+             * Held
+             * @default null
+             */
+            held?: boolean | null;
+            /**
+             * Temperature C
+             * @default null
+             */
+            temperature_c?: number | null;
+            /**
+             * Soft
+             * @default null
+             */
+            soft?: boolean | null;
+            /**
+             * Gauge Kpa
+             * @default null
+             */
+            gauge_kpa?: number | null;
+            /**
+             * Ready
+             * @default []
+             */
+            ready?: components["schemas"]["Ready"][];
+            /**
+             * Isolated By
+             * @default
+             */
+            isolated_by?: string;
+        };
+        /**
+         * GateObservedEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        GateObservedEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "gate_observed";
+            facts: components["schemas"]["GateObserved"];
         };
         /**
          * GateObservedFacts
@@ -3862,6 +4648,41 @@ export interface components {
             checks: components["schemas"]["CheckRow"][];
         };
         /**
+         * Instrument
+         * @description The instrument as it was when it read. freezes_c: a step tester's table; see InstrumentSpec for the others.
+         */
+        Instrument: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            scale: components["schemas"]["Scale"];
+            /** Resolution */
+            resolution: number;
+            /** @default optical */
+            kind?: components["schemas"]["InstrumentKind"];
+            /**
+             * Compensated
+             * @default true
+             */
+            compensated?: boolean;
+            /**
+             * Compensation Low C
+             * @default null
+             */
+            compensation_low_c?: number | null;
+            /**
+             * Compensation High C
+             * @default null
+             */
+            compensation_high_c?: number | null;
+            /**
+             * Freezes C
+             * @default []
+             */
+            freezes_c?: number[];
+        };
+        /**
          * InstrumentIn
          * @description An instrument as it is engraved. seen: edited_at as it was; id is the client's. resolution null: the usual one.
          *
@@ -4034,6 +4855,48 @@ export interface components {
             loops: components["schemas"]["LoopJobType"][];
         };
         /**
+         * JobOpened
+         * @description A loop comes in. found: what is believed to be inside; None takes over what the ledger says.
+         */
+        JobOpened: {
+            job_type: components["schemas"]["JobType"];
+            /** @default null */
+            found?: components["schemas"]["Fluid"] | null;
+        };
+        /**
+         * JobOpenedEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        JobOpenedEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "job_opened";
+            facts: components["schemas"]["JobOpened"];
+        };
+        /**
          * JobOpenedOut
          * @description The job, and the loop to go to first.
          */
@@ -4074,6 +4937,39 @@ export interface components {
              * @default
              */
             reason?: string;
+        };
+        /**
+         * JobTypeChosenEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        JobTypeChosenEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "job_type_chosen";
+            facts: components["schemas"]["JobTypeChosen"];
         };
         /**
          * JobTypeChosenFacts
@@ -4294,6 +5190,51 @@ export interface components {
          */
         LevelRule: "between_marks" | "at_max" | "below_lip" | "half_full";
         /**
+         * LevelSeen
+         * @description A look between services, or a recheck: the level, cold.
+         */
+        LevelSeen: {
+            level: components["schemas"]["Level"];
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
+         * LevelSeenEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        LevelSeenEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "level_seen";
+            facts: components["schemas"]["LevelSeen"];
+        };
+        /**
          * LevelSeenFacts
          * @description A look between services, or a recheck: the level, cold.
          */
@@ -4369,6 +5310,46 @@ export interface components {
             column: string;
             /** Message */
             message: string;
+        };
+        /**
+         * Listed
+         * @description A reading taken over from a list: it stands in the log and on the trend, and decides nothing on the bench.
+         */
+        Listed: {
+            read: components["schemas"]["Read"];
+        };
+        /**
+         * ListedEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        ListedEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "listed";
+            facts: components["schemas"]["Listed"];
         };
         /**
          * LitresSpread
@@ -4488,6 +5469,39 @@ export interface components {
              * @default
              */
             where?: string;
+        };
+        /**
+         * LookedUnderEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        LookedUnderEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "looked_under";
+            facts: components["schemas"]["LookedUnder"];
         };
         /**
          * LookedUnderFacts
@@ -5061,6 +6075,39 @@ export interface components {
             replaced?: boolean;
         };
         /**
+         * MeteredEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        MeteredEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "metered";
+            facts: components["schemas"]["Metered"];
+        };
+        /**
          * MeteredFacts
          * @description Distance and hours as the machine shows them; replaced: a new meter, so that it may stand lower than before.
          */
@@ -5355,6 +6402,50 @@ export interface components {
             note: string;
         };
         /**
+         * Paused
+         * @description Put aside. note: what the next person has to know.
+         */
+        Paused: {
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
+         * PausedEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        PausedEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "paused";
+            facts: components["schemas"]["Paused"];
+        };
+        /**
          * PausedFacts
          * @description Put aside. note: what the next person has to know.
          */
@@ -5402,6 +6493,49 @@ export interface components {
             initials: string;
             /** Role */
             role: string;
+        };
+        /**
+         * PhotoAdded
+         * @description A picture that belongs to an earlier entry; the file is named by its hash.
+         */
+        PhotoAdded: {
+            /** Entry Id */
+            entry_id: string;
+            /** Sha256 */
+            sha256: string;
+        };
+        /**
+         * PhotoAddedEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        PhotoAddedEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "photo_added";
+            facts: components["schemas"]["PhotoAdded"];
         };
         /**
          * PhotoOut
@@ -5462,6 +6596,77 @@ export interface components {
              * @default
              */
             reason?: string;
+        };
+        /**
+         * Planned
+         * @description The chosen product; later the accepted mix: target, and the litres the plan asked for.
+         *
+         *     dilute: a ready-mix is thinned with water by somebody's choice. reason: why a product for emergencies only goes in.
+         */
+        Planned: {
+            product: components["schemas"]["Product"];
+            /** Coldest C */
+            coldest_c: number;
+            /** Margin K */
+            margin_k: number;
+            /**
+             * Target Freeze C
+             * @default null
+             */
+            target_freeze_c?: number | null;
+            /**
+             * Concentrate L
+             * @default null
+             */
+            concentrate_l?: number | null;
+            /**
+             * Water L
+             * @default null
+             */
+            water_l?: number | null;
+            /**
+             * Dilute
+             * @default false
+             */
+            dilute?: boolean;
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
+        };
+        /**
+         * PlannedEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        PlannedEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "planned";
+            facts: components["schemas"]["Planned"];
         };
         /**
          * PlannedFacts
@@ -5639,6 +6844,78 @@ export interface components {
              * @default 0
              */
             planned_water_in_l?: number;
+        };
+        /**
+         * Poured
+         * @description What really went in: litres of product and of water. product None: water only.
+         *
+         *     at_mark: the level now stands at the cold mark, so this pour ended the filling. method: how it went in; point: the
+         *     number of the fill point, where there are several. bleeding: topped up while the air came out. mistake: water went into
+         *     a loop that takes none, said as what it is.
+         */
+        Poured: {
+            product: components["schemas"]["Product"] | null;
+            /** Product L */
+            product_l: number;
+            /** Water L */
+            water_l: number;
+            /** @default null */
+            water?: components["schemas"]["Water"] | null;
+            /**
+             * At Mark
+             * @default false
+             */
+            at_mark?: boolean;
+            /** @default gravity */
+            method?: components["schemas"]["FillMethod"];
+            /**
+             * Point
+             * @default null
+             */
+            point?: number | null;
+            /**
+             * Bleeding
+             * @default false
+             */
+            bleeding?: boolean;
+            /**
+             * Mistake
+             * @default false
+             */
+            mistake?: boolean;
+        };
+        /**
+         * PouredEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        PouredEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "poured";
+            facts: components["schemas"]["Poured"];
         };
         /**
          * PouredFacts
@@ -5888,6 +7165,72 @@ export interface components {
          */
         Ran: "engine" | "preheater";
         /**
+         * Read
+         * @description A strength reading, in the unit of the instrument's scale; of a step tester, the steps that show.
+         *
+         *     after_hot_run: sampled after a thermostat-open, heater-hot run, cooled again. instrument None: a freeze temperature told
+         *     or remembered; branch says which of two strengths it means. edge: only a sharp one counts. zero None: none was taken.
+         */
+        Read: {
+            /** Value */
+            value: number;
+            place: components["schemas"]["Place"];
+            /** @default null */
+            instrument?: components["schemas"]["Instrument"] | null;
+            /**
+             * Zero
+             * @default null
+             */
+            zero?: number | null;
+            /**
+             * Sample C
+             * @default 20
+             */
+            sample_c?: number;
+            /**
+             * After Hot Run
+             * @default false
+             */
+            after_hot_run?: boolean;
+            /** @default sharp */
+            edge?: components["schemas"]["Edge"];
+            /** @default lean */
+            branch?: components["schemas"]["Branch"];
+        };
+        /**
+         * ReadEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        ReadEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "read";
+            facts: components["schemas"]["Read"];
+        };
+        /**
          * ReadFacts
          * @description A strength reading, in the unit of the instrument's scale; of a step tester, the steps that show. after_hot_run: sampled after a thermostat-open, heater-hot run, cooled again. instrument None: a freeze temperature told or remembered; branch says which of two strengths it means. edge: only a sharp one counts. zero None: none was taken.
          */
@@ -6065,6 +7408,47 @@ export interface components {
          * @enum {string}
          */
         Ready: "supported" | "ventilated" | "tray" | "glasses" | "preheater_off" | "isolated";
+        /**
+         * ReadyConfirmed
+         * @description What stands ready for the next step, as one person found it: stands and tray for a drain, ventilation for a run.
+         */
+        ReadyConfirmed: {
+            /** Ready */
+            ready: components["schemas"]["Ready"][];
+        };
+        /**
+         * ReadyConfirmedEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        ReadyConfirmedEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "ready_confirmed";
+            facts: components["schemas"]["ReadyConfirmed"];
+        };
         /**
          * ReadyConfirmedFacts
          * @description What stands ready for the next step, as one person found it: stands and tray for a drain, ventilation for a run.
@@ -6281,6 +7665,44 @@ export interface components {
             changed_hours?: number | null;
         };
         /**
+         * Resumed
+         * @description Gone on with, or taken over, by whoever records it; what was felt before no longer counts.
+         */
+        Resumed: Record<string, never>;
+        /**
+         * ResumedEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        ResumedEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "resumed";
+            facts: components["schemas"]["Resumed"];
+        };
+        /**
          * ResumedFacts
          * @description Gone on with, or taken over, by whoever records it; what was felt before no longer counts.
          */
@@ -6336,6 +7758,72 @@ export interface components {
             finished_high_percent: number;
             /** Last */
             last: boolean;
+        };
+        /**
+         * RoundFilled
+         * @description Water in, for a round that is run and drained again.
+         *
+         *     fill_l None: to the cold mark. solids_mg_l: what the water's analysis says is left when it dries; None: not analysed.
+         *     agent, agent_ml: the cleaner by its label and how much went in; run_min: how long it is meant to run.
+         */
+        RoundFilled: {
+            method: components["schemas"]["Method"];
+            water: components["schemas"]["WaterKind"];
+            /**
+             * Fill L
+             * @default null
+             */
+            fill_l?: number | null;
+            /**
+             * Solids Mg L
+             * @default null
+             */
+            solids_mg_l?: number | null;
+            /** @default null */
+            agent?: components["schemas"]["Agent"] | null;
+            /**
+             * Agent Ml
+             * @default null
+             */
+            agent_ml?: number | null;
+            /**
+             * Run Min
+             * @default null
+             */
+            run_min?: number | null;
+        };
+        /**
+         * RoundFilledEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        RoundFilledEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "round_filled";
+            facts: components["schemas"]["RoundFilled"];
         };
         /**
          * RoundFilledFacts
@@ -6655,6 +8143,39 @@ export interface components {
             note?: string;
         };
         /**
+         * SampledEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        SampledEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sampled";
+            facts: components["schemas"]["Sampled"];
+        };
+        /**
          * SampledFacts
          * @description What the fluid looks like at one place; sediment after settling [mm], None if not looked for.
          */
@@ -6904,6 +8425,59 @@ export interface components {
             name: string;
         };
         /**
+         * SignedOff
+         * @description The person's name stands for the result. reason is asked when it is not proven.
+         *
+         *     service_mode_ended: what was isolated for the job works again, service mode is left.
+         */
+        SignedOff: {
+            /** Proof */
+            proof: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
+            /**
+             * Service Mode Ended
+             * @default false
+             */
+            service_mode_ended?: boolean;
+        };
+        /**
+         * SignedOffEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        SignedOffEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "signed_off";
+            facts: components["schemas"]["SignedOff"];
+        };
+        /**
          * SignedOffFacts
          * @description The person's name stands for the result. reason is asked when it is not proven. service_mode_ended: what was isolated for the job works again, service mode is left.
          */
@@ -6974,6 +8548,39 @@ export interface components {
             checks: components["schemas"]["Check"][];
             /** Reason */
             reason: string;
+        };
+        /**
+         * SkippedEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        SkippedEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "skipped";
+            facts: components["schemas"]["Skipped"];
         };
         /**
          * SkippedFacts
@@ -7165,6 +8772,52 @@ export interface components {
             flags: components["schemas"]["Flag"][];
         };
         /**
+         * StrengthAdjusted
+         * @description A full, mixed loop: out_l taken out, product and water put back up to the cold mark.
+         */
+        StrengthAdjusted: {
+            /** Out L */
+            out_l: number;
+            product: components["schemas"]["Product"] | null;
+            /** Product L */
+            product_l: number;
+            /** Water L */
+            water_l: number;
+        };
+        /**
+         * StrengthAdjustedEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        StrengthAdjustedEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "strength_adjusted";
+            facts: components["schemas"]["StrengthAdjusted"];
+        };
+        /**
          * StrengthAdjustedFacts
          * @description A full, mixed loop: out_l taken out, product and water put back up to the cold mark.
          */
@@ -7271,6 +8924,47 @@ export interface components {
          */
         TankKind: "degas" | "overflow" | "catch" | "degas_and_catch" | "none";
         /**
+         * TemperatureLogged
+         * @description How warm the upper hose is by probe or on matt rubber [degC]: it sharpens the estimate, and opens nothing.
+         */
+        TemperatureLogged: {
+            /** C */
+            c: number;
+        };
+        /**
+         * TemperatureLoggedEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        TemperatureLoggedEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "temperature_logged";
+            facts: components["schemas"]["TemperatureLogged"];
+        };
+        /**
          * TemperatureLoggedFacts
          * @description How warm the upper hose is by probe or on matt rubber [degC]: it sharpens the estimate, and opens nothing.
          */
@@ -7327,6 +9021,39 @@ export interface components {
              * @default null
              */
             compensated?: boolean | null;
+        };
+        /**
+         * TestedEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        TestedEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tested";
+            facts: components["schemas"]["Tested"];
         };
         /**
          * TestedFacts
@@ -7496,6 +9223,44 @@ export interface components {
          */
         ToppedUp: "nothing" | "same" | "water" | "other" | "unknown";
         /**
+         * UnreadableEntry
+         * @description An entry that cannot be read any more; was: its kind as stored.
+         */
+        UnreadableEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "unreadable";
+            /** Facts */
+            facts: {
+                [key: string]: unknown;
+            };
+            /** Was */
+            was: string;
+        };
+        /**
          * VacuumAnswer
          * @description Pressures in kPa, the reachable one below ambient. air_left_l: at ambient pressure, at most; drawn_l: the fluid drawn.
          *
@@ -7564,6 +9329,39 @@ export interface components {
             held?: components["schemas"]["Held"] | null;
         };
         /**
+         * VacuumPulledEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        VacuumPulledEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "vacuum_pulled";
+            facts: components["schemas"]["VacuumPulled"];
+        };
+        /**
          * VacuumPulledFacts
          * @description A vacuum on the empty loop: by the gauge, below ambient [kPa], how warm the loop is, how it held.
          */
@@ -7626,6 +9424,36 @@ export interface components {
             old_percent: number | null;
         };
         /**
+         * VesselRinsed
+         * @description Water through vessels that run out meanwhile, or for a blow-out what came out of each [l].
+         *
+         *     litres: by vessel. reversed_first: against its flow, then with it. minutes: how long, where it was timed.
+         */
+        VesselRinsed: {
+            method: components["schemas"]["Method"];
+            /** Litres */
+            litres: {
+                [key: string]: number;
+            };
+            /** @default demineralised */
+            water?: components["schemas"]["WaterKind"];
+            /**
+             * Solids Mg L
+             * @default null
+             */
+            solids_mg_l?: number | null;
+            /**
+             * Reversed First
+             * @default false
+             */
+            reversed_first?: boolean;
+            /**
+             * Minutes
+             * @default null
+             */
+            minutes?: number | null;
+        };
+        /**
          * VesselState
          * @description One vessel now. Shares and strengths are None when it is empty, strength also when it is unknown.
          *
@@ -7661,6 +9489,39 @@ export interface components {
              * @default 0
              */
             old_half_percent?: number;
+        };
+        /**
+         * VesselsRinsedEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        VesselsRinsedEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "vessels_rinsed";
+            facts: components["schemas"]["VesselRinsed"];
         };
         /**
          * VesselsRinsedFacts
@@ -7721,6 +9582,52 @@ export interface components {
          * @enum {string}
          */
         Via: "none" | "thermostat" | "heater_valve" | "pump";
+        /**
+         * Voided
+         * @description Takes an earlier entry back; it stays in the ledger, struck.
+         */
+        Voided: {
+            /** Entry Id */
+            entry_id: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
+        };
+        /**
+         * VoidedEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        VoidedEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "voided";
+            facts: components["schemas"]["Voided"];
+        };
         /**
          * VoidedFacts
          * @description Takes an earlier entry back; it stays in the ledger, struck.
@@ -7790,6 +9697,58 @@ export interface components {
          * @enum {string}
          */
         Warmth: "hand" | "probe" | "infrared";
+        /**
+         * WasteKept
+         * @description Containers of one kind filled, lidded and labelled; reuse: kept to go back in, which asks for a good reading.
+         */
+        WasteKept: {
+            kind: components["schemas"]["WasteKind"];
+            /** Litres */
+            litres: number;
+            /**
+             * Containers
+             * @default 1
+             */
+            containers?: number;
+            /**
+             * Reuse
+             * @default false
+             */
+            reuse?: boolean;
+        };
+        /**
+         * WasteKeptEntry
+         * @description One line of the record; said: the entry in words.
+         */
+        WasteKeptEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "waste_kept";
+            facts: components["schemas"]["WasteKept"];
+        };
         /**
          * WasteKeptFacts
          * @description Containers of one kind filled, lidded and labelled; reuse: kept to go back in, which asks for a good reading.

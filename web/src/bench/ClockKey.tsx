@@ -3,6 +3,7 @@ import type { Schemas } from '../api/client';
 import type { StageProps } from './stage';
 import { clockText, TIMER, until } from '../clocks/clock';
 import { useServerNow } from '../clocks/useServerNow';
+import './clockKey.css';
 
 interface Props extends StageProps {
   clock: Schemas['Clock'];

@@ -6,6 +6,7 @@ import { parseTyped, type Typed } from '../units/parse';
 import { useUnits } from '../units/UnitsContext';
 import { coolingText } from '../clocks/clock';
 import { useServerNow } from '../clocks/useServerNow';
+import './cooling.css';
 
 const EMPTY: Typed = { text: '', unit: 'degC' };
 

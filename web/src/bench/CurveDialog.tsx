@@ -6,6 +6,7 @@ import type { Schemas } from '../api/client';
 import type { FrostMarks } from '../figures/FrostRule';
 import { number } from '../units/units';
 import { useUnits } from '../units/UnitsContext';
+import './curve.css';
 
 const CurveChart = lazy(() => import('../figures/CurveChart'));
 

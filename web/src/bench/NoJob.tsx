@@ -7,7 +7,6 @@ import { sayIn } from '../language/say';
 import { dateOf, dayOf } from '../language/time';
 import { PROOF } from '../language/names';
 import { LearnedCapacity } from './LearnedCapacity';
-import '../between/between.css';
 import { StageFrame } from './StageFrame';
 import { useDepot } from '../api/useDepot';
 

@@ -5,6 +5,8 @@ import { TextField } from '../controls/TextField';
 import { useUnits } from '../units/UnitsContext';
 import { sayIn } from '../language/say';
 import type { StageProps } from './stage';
+import './curve.css';
+import './pause.css';
 
 /** The key that puts a job aside, with a word for whoever takes it up. Clocks and limits run on. */
 export function PauseKey({ bench, recorder }: StageProps) {

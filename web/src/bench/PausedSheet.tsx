@@ -11,6 +11,7 @@ import type { StageProps } from './stage';
 import { stateMarks } from './marks';
 import { StageFrame } from './StageFrame';
 import { useDepot } from '../api/useDepot';
+import './pause.css';
 
 /** A job that was put aside: what it holds, why, since when, and the one key that takes it up. */
 export function PausedSheet({ bench, recorder }: StageProps) {

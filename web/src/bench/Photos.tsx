@@ -4,6 +4,7 @@ import { v4 as uuid } from 'uuid';
 import { addPhoto, type Refusal as RefusalError, type Schemas } from '../api/client';
 import { benchOptions } from '../api/queries';
 import { Refusal } from '../controls/Refusal';
+import './photos.css';
 
 interface Props {
   loopId: number;

@@ -1,4 +1,4 @@
-import type { Schemas } from '../api/client';
+import type { EntryOut, Schemas } from '../api/client';
 import { GoPlate } from '../controls/GoPlate';
 import { useUnits } from '../units/UnitsContext';
 import { sayIn } from '../language/say';
@@ -10,12 +10,12 @@ import { useDepot } from '../api/useDepot';
 
 type Stage = Schemas['Stage'];
 
-const KINDS: Partial<Record<Stage, (entry: Schemas['EntryOut']) => boolean>> = {
+const KINDS: Partial<Record<Stage, (entry: EntryOut) => boolean>> = {
   identify: (entry) =>
     (entry.kind === 'planned' && entry.facts.concentrate_l === null) ||
     entry.kind === 'contents_reported' ||
     entry.kind === 'metered' ||
-    entry.facts.place === 'as_found',
+    (entry.kind === 'read' && entry.facts.place === 'as_found'),
   inspect: (entry) => ['sampled', 'tested', 'skipped', 'job_type_chosen'].includes(entry.kind),
   open: (entry) => ['gate_observed', 'engine_run', 'temperature_logged'].includes(entry.kind),
   drain: (entry) => entry.kind === 'drained',

@@ -244,7 +244,7 @@ function Look({ bench, instruments }: LookProps) {
             }
           />
         ) : opens && !safe && !waits ? (
-          <GoPlate act="Check it is safe to open" then="then record" onPress={() => open(true)} />
+          <GoPlate act="Check it is safe to open" then="record" onPress={() => open(true)} />
         ) : (
           <GoPlate
             act="Record the level check"

@@ -19,7 +19,6 @@ import '../between/between.css';
 import { ComingCards, FrostLine, DueKeys } from '../between/ChecksDue';
 import { BoardStrip } from './BoardStrip';
 import { BrokenRows, RejudgedCards } from '../bench/Troubles';
-import '../clocks/clocks.css';
 
 type BoardData = Schemas['Board'];
 

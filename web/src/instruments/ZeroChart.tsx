@@ -10,7 +10,7 @@ const WORDS = { fontSize: 14 };
 export default function ZeroChart({ points }: { points: Schemas['ZeroPoint'][] }) {
   const { system } = useUnits();
   const unit = SYSTEMS[system].temperature;
-  const label = unit === 'degF' ? '°F' : 'K';
+  const label = unit === 'degF' ? '°F' : '°C';
   const off = points.map((point) => fromKelvin(point.off_k, unit));
   return (
     <LineChart

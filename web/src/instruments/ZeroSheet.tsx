@@ -150,7 +150,7 @@ function Zero({ instrument, state, water: mark, about }: ZeroProps) {
           {state.due_at && `Next by ${dayOf(state.due_at, zone)}. `}
           {state.drift_k_month !== null &&
             state.drift_half !== null &&
-            `Drifts ${drift(state.drift_k_month)} ±${drift(state.drift_half)}\u00a0${system === 'us' ? '°F' : 'K'} a month since it was set.`}
+            `Drifts ${drift(state.drift_k_month)} ±${drift(state.drift_half)}\u00a0${system === 'us' ? '°F' : '°C'} a month since it was set.`}
         </p>
         {instrument.in_doubt > 0 && (
           <p className={state.good ? '' : 'hot'} data-testid="in-doubt">

@@ -14,6 +14,7 @@ import { TopStrip } from '../controls/TopStrip';
 import { useUnits } from '../units/UnitsContext';
 import { dateOf, dayOf } from '../language/time';
 import { JOB_TYPE, JOB_TYPE_MEANS } from '../language/names';
+import './machines.css';
 
 type JobType = Schemas['JobType'];
 type MachineCard = Schemas['MachineCard'];

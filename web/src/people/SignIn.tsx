@@ -6,6 +6,7 @@ import { api, onSignedOut, Refusal as RefusalError, unwrap } from '../api/client
 import { sessionOptions } from '../api/queries';
 import { GoPlate } from '../controls/GoPlate';
 import { Refusal } from '../controls/Refusal';
+import './signIn.css';
 
 interface FormProps {
   head: ReactNode;

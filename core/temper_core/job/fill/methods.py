@@ -43,7 +43,7 @@ def _gravity(t: LedgerFold) -> tuple[Message, ...]:
             "overfill", "A little over the mark: the level falls when the pump starts, and the pump must not run dry."
         )
         return (slow, over)
-    return (slow, say("nose_up", "Raise the front so that the neck is the highest point; squeeze the hoses now and then."))
+    return (slow, say("nose_up", "Raise the front: the neck must be highest. Squeeze the hoses now and then."))
 
 
 def _points(t: LedgerFold) -> tuple[Message, ...]:

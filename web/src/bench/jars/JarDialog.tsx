@@ -11,6 +11,7 @@ import { timeOf } from '../../language/time';
 import { METHOD, WATER_KIND } from '../../language/names';
 import { roundName } from './roundName';
 import { jarWords } from '../../figures/jarLook';
+import '../curve.css';
 
 interface Props {
   bench: Schemas['Bench'];

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useParams } from 'react-router';
-import type { Schemas } from '../../api/client';
+import { type EntryOf, isKind, type Schemas } from '../../api/client';
 import { benchOptions, ledgerOptions } from '../../api/queries';
 import { GoPlate } from '../../controls/GoPlate';
 import { MachineStrip } from '../../controls/MachineStrip';
@@ -11,7 +11,6 @@ import { sayIn } from '../../language/say';
 import { dateOf, timeOf } from '../../language/time';
 import { chemistry, WASTE } from '../../language/names';
 import { MachineLabel } from './MachineLabel';
-import '../../between/between.css';
 import './labels.css';
 import { useDepot } from '../../api/useDepot';
 
@@ -28,9 +27,9 @@ export default function LabelsPage() {
 
 function Labels({ bench, ledger }: { bench: Schemas['Bench']; ledger: Schemas['Ledger'] }) {
   const { machine, loop, state } = bench;
-  const kept = ledger.entries.filter(
-    (entry) => entry.kind === 'waste_kept' && !entry.voided && String(entry.job_id) === state.job_id,
-  );
+  const kept = ledger.entries
+    .filter(isKind('waste_kept'))
+    .filter((entry) => !entry.voided && String(entry.job_id) === state.job_id);
   const holds = state.flush && state.flush.step !== 'plan';
   return (
     <div className="page labelspage">
@@ -59,8 +58,8 @@ function Labels({ bench, ledger }: { bench: Schemas['Bench']; ledger: Schemas['L
   );
 }
 
-const containers = (entry: Schemas['EntryOut']): number[] => {
-  const count = Math.min(50, Number((entry.facts as { containers?: number }).containers ?? 1));
+const containers = (entry: EntryOf<'waste_kept'>): number[] => {
+  const count = Math.min(50, entry.facts.containers ?? 1);
   return Array.from({ length: count }, (_, i) => i + 1);
 };
 
@@ -94,21 +93,16 @@ function HoldsTag({ bench }: { bench: Schemas['Bench'] }) {
 
 interface WasteProps {
   bench: Schemas['Bench'];
-  entry: Schemas['EntryOut'];
+  entry: EntryOf<'waste_kept'>;
   n: number;
 }
 
 function WasteLabel({ bench, entry, n }: WasteProps) {
   const { volume, temperature } = useUnits();
-  const facts = entry.facts as unknown as {
-    kind: Schemas['WasteKind'];
-    litres: number;
-    containers: number;
-    reuse: boolean;
-  };
+  const { facts } = entry;
   const { state, machine } = bench;
   const found = state.found;
-  const read = bench.recent.find((row) => row.kind === 'read' && row.facts.place === 'as_found');
+  const read = bench.recent.filter(isKind('read')).find((row) => row.facts.place === 'as_found');
   return (
     <article className="printlabel" data-testid="waste-label">
       <h2>{WASTE[facts.kind]}</h2>
@@ -116,7 +110,7 @@ function WasteLabel({ bench, entry, n }: WasteProps) {
       <p>
         {facts.kind === 'old_coolant' ? chemistry(found.family, found.base) : 'water with a share of old coolant'}
         {facts.kind === 'cleaner_water' && ' and cleaner'}
-        {facts.reuse && read && `; reading: ${temperature(Number(read.facts.value))}`}
+        {facts.reuse && read && `; reading: ${temperature(read.facts.value)}`}
       </p>
       <p>
         <b>Poisonous. Keep away from children and animals. Lid on. Never in a drink bottle.</b>

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useRef } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { v4 as uuid } from 'uuid';
-import type { Schemas } from '../../api/client';
+import type { EntryOut, Schemas } from '../../api/client';
 import { boardOptions, ledgerOptions, useRecord } from '../../api/queries';
 import { RejudgedRow } from '../../bench/Troubles';
 import { useDepot } from '../../api/useDepot';
@@ -97,7 +97,7 @@ export default function RecordPage() {
 }
 
 /** Where nothing can be worked out the bench does not open, but what was entered last can still be taken back. */
-function TakeBack({ loopId, entries }: { loopId: number; entries: Schemas['EntryOut'][] }) {
+function TakeBack({ loopId, entries }: { loopId: number; entries: EntryOut[] }) {
   const recording = useRecord(loopId);
   const id = useRef(uuid());
   const newest = entries.find((entry) => !entry.voided && entry.kind !== 'voided');

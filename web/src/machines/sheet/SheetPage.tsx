@@ -16,7 +16,7 @@ import { TextField } from '../../controls/TextField';
 import { useUnits } from '../../units/UnitsContext';
 import { sayIn } from '../../language/say';
 import { clockOf, dayOf } from '../../language/time';
-import '../../between/between.css';
+import './sheet.css';
 
 /** The job sheet: what was done and how it left, for the file and in the customer's words; as a page and as PDF. */
 export default function SheetPage() {

@@ -74,11 +74,7 @@ export function DrainStage({ bench, recorder }: StageProps) {
       go={
         <GoPlate
           act={out === null ? 'Record litres drained' : `Record ${volume(out)} out`}
-          then={
-            state.job_type === 'change_type' || state.job_type === 'clean'
-              ? 'then look at a sample'
-              : 'then plan the mix'
-          }
+          then={state.job_type === 'change_type' || state.job_type === 'clean' ? 'look at a sample' : 'plan the mix'}
           waits={waits}
           busy={recorder.busy || (facts !== null && out === null && !refused)}
           onPress={() => facts && recorder.record(facts, settle)}

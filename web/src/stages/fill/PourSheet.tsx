@@ -136,7 +136,7 @@ export function PourSheet({ bench, recorder }: StageProps) {
       go={
         <GoPlate
           act={act ? `Record ${act} poured` : 'Record the pour'}
-          then={draft.atMark ? (topUp ? 'run hot, cool, read' : 'then bleed') : 'fill up to the cold mark'}
+          then={draft.atMark ? (topUp ? 'run hot, cool, read' : 'bleed') : 'fill up to the cold mark'}
           waits={waits}
           busy={recorder.busy}
           onPress={() => facts && recorder.record(facts, settle)}

@@ -13,6 +13,7 @@ import { sayIn } from '../../language/say';
 import { OpenStage } from '../open/OpenStage';
 import { SignsSheet } from './SignsSheet';
 import { TopUpKeys } from './TopUpKeys';
+import '../../bench/holdclock.css';
 
 const LATE_MS = 250; // the server's clock decides; asked a moment after the step's end
 
@@ -58,7 +59,7 @@ export function Runner({ bench, recorder }: StageProps) {
     recorder.record([{ kind: 'bleed_ended', facts: { outcome, signs: [] } }]);
   const topUps = state.fill?.top_ups;
   const go = blocked ? (
-    <GoPlate act="Engine off: check it is safe" then="then it may be opened" onPress={() => show('feel')} />
+    <GoPlate act="Engine off: check it is safe" then="it may be opened" onPress={() => show('feel')} />
   ) : last ? (
     <GoPlate act="Two signs: the air is out" then="let it cool, then read" onPress={() => show('signs')} />
   ) : (
@@ -98,7 +99,7 @@ export function Runner({ bench, recorder }: StageProps) {
             <p className="rununtil">until you press Next step</p>
           )}
           <ButtonBase className="key holdkey" onClick={hold} aria-disabled={recorder.busy}>
-            {run.held ? 'Continue' : 'Hold'}
+            {run.held ? 'Continue' : 'Pause'}
           </ButtonBase>
         </div>
         {next && (

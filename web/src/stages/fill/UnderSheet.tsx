@@ -37,7 +37,7 @@ export function UnderSheet({ bench, recorder }: StageProps) {
       go={
         <GoPlate
           act={drips ? 'Record the leak' : 'Dry underneath'}
-          then={drips ? 'repair it, look again' : state.poured.at_mark ? 'then bleed' : 'keep pouring'}
+          then={drips ? 'repair it, look again' : state.poured.at_mark ? 'bleed' : 'keep pouring'}
           waits={waits}
           busy={recorder.busy}
           onPress={() =>

@@ -1,4 +1,4 @@
-import type { Schemas } from '../../api/client';
+import { isKind, type Schemas } from '../../api/client';
 import type { Fact } from '../../bench/useRecorder';
 
 /** A top-up to the mark as a fact: so many litres of a mixture with this share of product, and which water is in it. */
@@ -26,6 +26,6 @@ export function topUpFact(
 
 /** The water of this filling's last pour; unset before the first. */
 export const lastWater = (bench: Schemas['Bench']): Schemas['Water'] | '' => {
-  const last = bench.recent.find((row) => row.kind === 'poured' && row.facts.water);
-  return (last?.facts.water as Schemas['Water'] | undefined) ?? '';
+  const last = bench.recent.filter(isKind('poured')).find((row) => row.facts.water);
+  return last?.facts.water ?? '';
 };

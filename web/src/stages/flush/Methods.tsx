@@ -23,7 +23,7 @@ const worth = (methods: Schemas['FlushMethodPlan'][]) =>
 export function Methods({ methods, limit, usual }: Props) {
   const { volume, system } = useUnits();
   return (
-    <table className="ways methods">
+    <table className="ways flushmethods">
       <caption className="visually-hidden">Flush methods side by side for this loop</caption>
       <thead>
         <tr>

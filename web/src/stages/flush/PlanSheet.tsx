@@ -137,9 +137,9 @@ function actOf(draft: FlushDraft, bench: Schemas['Bench'], number: number): stri
 }
 
 function thenOf(draft: FlushDraft, bench: Schemas['Bench']): string {
-  if (draft.panel === 'jar') return 'then see whether it is enough';
+  if (draft.panel === 'jar') return 'see whether it is enough';
   if (draft.panel === 'waste') return 'put the lid on, label it';
-  return sweeps(bench, draft) ? 'then look at a sample' : 'run it hot, heater on full';
+  return sweeps(bench, draft) ? 'look at a sample' : 'run it hot, heater on full';
 }
 
 /** The two-part stop rule, asked now: each part with its mark. */

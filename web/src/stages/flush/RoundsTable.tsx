@@ -63,7 +63,7 @@ export function RoundsTable({ flush, ahead, vessels }: Props) {
                   half={round.finished_half_percent ?? 0}
                   limit={flush.limit_percent}
                   predicted={false}
-                  words={round.number === 0 ? 'if filled' : round.source === 'predicted' ? '' : round.source}
+                  words={round.number === 0 ? 'after refill' : round.source === 'predicted' ? '' : round.source}
                 />
               </td>
             </tr>
@@ -154,8 +154,8 @@ function LeftBar({ percent, half, limit, predicted, words }: BarProps) {
       </svg>
       <span className={over ? 'hot' : ''}>
         <b>{number(percent, 1)} %</b>
-        {half >= 0.05 && <span className="pm">±{number(half, 1)}</span>}{' '}
-        {limit !== null && !predicted && words !== 'if filled' && (over ? 'over' : 'under')}
+        {half >= 0.05 && <span className="leftpm">±{number(half, 1)}</span>}{' '}
+        {limit !== null && !predicted && words !== 'after refill' && (over ? 'over' : 'under')}
         {words && <small className="ink2">{words}</small>}
       </span>
     </span>

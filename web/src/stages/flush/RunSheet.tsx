@@ -14,6 +14,7 @@ import { clockText, lengthText, limitText, overLimit, until } from '../../clocks
 import { useServerNow } from '../../clocks/useServerNow';
 import { Cautions } from '../../bench/Cautions';
 import { RoundsTable } from './RoundsTable';
+import '../../bench/holdclock.css';
 
 interface RunDraft {
   heater: boolean;
@@ -115,7 +116,7 @@ export function RunSheet({ bench, recorder, onCold }: Props) {
             </p>
           )}
         </div>
-        <div className="watch">
+        <div className="runwatch">
           {asked.map((row) => (
             <Check key={row.ready} label={row.name} checked={draft.aired} onChange={(on) => change({ aired: on })} />
           ))}

@@ -209,7 +209,7 @@ describe('the rounds', () => {
     inApp(<RoundsTable flush={aFlush({ rounds: [aRound({}), done] })} ahead={FLUSHING.ahead.slice(1)} vessels={[]} />);
     screen.getByText(/limit 5 %/);
     screen.getByText('23.4 %');
-    screen.getByText('if filled');
+    screen.getByText('after refill');
     screen.getByText('corrected');
     screen.getByText('predicted, at most 1.7 %');
     screen.getByText(/runs at 5.5 %/);

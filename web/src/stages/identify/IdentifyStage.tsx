@@ -19,7 +19,7 @@ import {
   type ReadDraft,
   strengthReaders,
 } from '../../controls/reading/scale';
-import type { Schemas } from '../../api/client';
+import { isKind, type Schemas } from '../../api/client';
 import { parseTyped, type Typed, typedFrom } from '../../units/parse';
 import { useUnits } from '../../units/UnitsContext';
 import { Cautions } from '../../bench/Cautions';
@@ -49,7 +49,7 @@ export function IdentifyStage({ bench, recorder }: StageProps) {
   const { system, temperature } = useUnits();
   const { state } = bench;
   const checking = state.job_type === 'check';
-  const asFound = bench.recent.filter((entry) => entry.facts.place === 'as_found');
+  const asFound = bench.recent.filter(isKind('read')).filter((entry) => entry.facts.place === 'as_found');
   const { draft, change, settle, settleTo, touched } = useDraft<IdentifyDraft>(bench, 'identify', {
     productId: state.plan ? Number(state.plan.product.id) : null,
     coldest: typedFrom(state.plan?.coldest_c ?? bench.coldest_c, 'temperature', system, 0),
@@ -126,7 +126,7 @@ export function IdentifyStage({ bench, recorder }: StageProps) {
         inside ? (
           <GoPlate
             act="Save current coolant"
-            then={checking ? 'then inspect' : 'choose a coolant'}
+            then={checking ? 'inspect' : 'choose a coolant'}
             waits={
               inside.toppedUp === ''
                 ? 'Topped up with what?'
@@ -140,7 +140,7 @@ export function IdentifyStage({ bench, recorder }: StageProps) {
         ) : (
           <GoPlate
             act={picked ? `Choose ${picked.product.name}` : 'Choose a coolant'}
-            then={state.job_type === 'top_up' ? 'top up' : 'then inspect'}
+            then={state.job_type === 'top_up' ? 'top up' : 'inspect'}
             waits={
               waitsFor(picked, coldest.ok, foundOk) ??
               readWaits ??

@@ -86,7 +86,7 @@ export function InspectStage({ bench, recorder }: StageProps) {
         pending.facts.length > 0 || pending.waits ? (
           <GoPlate
             act="Record what was found"
-            then={{ sample: 'look at a sample', checks: 'then the inside checks', decide: 'choose the job' }[after]}
+            then={{ sample: 'look at a sample', checks: 'the inside checks', decide: 'choose the job' }[after]}
             waits={pending.waits ?? (preview.refusal ? 'Fix the marked fields' : null)}
             busy={recorder.busy}
             onPress={() =>
@@ -197,7 +197,7 @@ function NextPlate({ onLook, toOpen, onOpen, inside, ...rest }: PlateProps) {
   const [test] = advice.tests;
   if (draft.panel === 'outside')
     return <GoPlate act="Next: sample" then="check it is safe to open first" onPress={() => onLook('sample')} />;
-  if (toOpen) return <GoPlate act="Check it is safe to open" then="then look at a sample" onPress={onOpen} />;
+  if (toOpen) return <GoPlate act="Check it is safe to open" then="look at a sample" onPress={onOpen} />;
   if (draft.panel === 'sample')
     return <GoPlate act="Next: inside checks" then="choose the job" onPress={() => onLook('checks')} />;
   if (draft.panel === 'checks')

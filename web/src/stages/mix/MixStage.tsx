@@ -98,7 +98,7 @@ export function MixStage({ bench, recorder }: StageProps) {
                   : 'Accept this mix'
                 : `Fill with ${c.product?.name ?? 'it'}`
           }
-          then={letters ? `then fill: shut ${letters}` : 'Fill'}
+          then={letters ? `fill: shut ${letters}` : 'fill'}
           waits={waits}
           busy={recorder.busy || (c.glycol !== null && c.mix.stale)}
           onPress={accept}

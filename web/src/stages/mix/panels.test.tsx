@@ -172,7 +172,7 @@ describe('OtherWays', () => {
     const rows = screen.getAllByRole('row').map((each) => each.textContent);
     expect(rows[0]).toContain('reaches it');
     expect(rows.filter((text) => text?.includes(' short'))).toHaveLength(3);
-    expect(plain(rows.join())).toContain('misses by 22.4 K');
+    expect(plain(rows.join())).toContain('22.4 °C short');
   });
 });
 
@@ -185,7 +185,7 @@ describe('OtherWays of a ready-mix', () => {
     const rows = screen.getAllByRole('row').map((each) => each.textContent);
     expect(rows).toHaveLength(2);
     expect(rows[0]).toContain('undiluted');
-    expect(plain(rows[0])).toContain('misses by 1.0 K');
+    expect(plain(rows[0])).toContain('1.0 °C short');
     expect(asked['ready-mix']?.[0]).toMatchObject({ concentrate: { glycol_mass_percent: 95 } });
   });
 });

@@ -273,8 +273,7 @@ function plateFor({ draft, state, facts, instrument, system, refused, volume, sa
       waits: null,
       goes: 'open',
     };
-  if (facts && !safe)
-    return { act: 'Check it is safe to open', then: 'then record the reading', waits: null, goes: 'open' };
+  if (facts && !safe) return { act: 'Check it is safe to open', then: 'record the reading', waits: null, goes: 'open' };
   if (facts) {
     const value = (facts[0]?.facts as { value: number }).value;
     return {
@@ -304,7 +303,7 @@ function plateFor({ draft, state, facts, instrument, system, refused, volume, sa
     return { act: `Sign off: verified${few}`, then: 'label the tank', waits: endService(draft, state) };
   }
   if (state.proof.verdict === 'not_measured' && !draft.reason.trim())
-    return { act: '', then: 'then the verdict', waits: 'Measure the conductivity' };
+    return { act: '', then: 'the verdict', waits: 'Measure the conductivity' };
   if (LEADS_ONLY.includes(state.proof.verdict) && !lead)
     return { act: '', then: 'a lead may sign off with a reason', waits: `${PROOF[state.proof.verdict]}: ask a lead` };
 

@@ -38,7 +38,7 @@ function Row({ row }: { row: Schemas['InputShare'] }) {
   const { freeze_c_low: low, freeze_c_high: high } = row;
   return (
     <li>
-      <span className="share" aria-hidden="true">
+      <span className="doubtshare" aria-hidden="true">
         <i style={{ width: `${Math.max(2, row.share_percent)}%` }} />
       </span>
       <span>

@@ -89,7 +89,7 @@ function Steps({ answer, mix }: { answer: Schemas['BatchOut']; mix: Schemas['Mix
         <li key={step.key} data-testid={`step-${step.key}`}>
           <div className="art">
             {step.icon}
-            {step.hot && <b className="hot">{step.hot}</b>}
+            {step.hot && <b className="hot arthot">{step.hot}</b>}
             <span className="nr">{i + 1}</span>
           </div>
           <b>{step.head}</b>
