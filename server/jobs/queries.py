@@ -6,7 +6,7 @@ import logging
 from collections import defaultdict
 from collections.abc import Callable, Iterable
 from dataclasses import fields
-from functools import lru_cache
+from functools import lru_cache, partial
 from typing import Any, TypeVar
 from uuid import UUID
 
@@ -36,6 +36,7 @@ from jobs.schemas import (
     SignedResult,
     SpotRow,
 )
+from jobs.then import state_told
 from people.api import person_out
 from people.models import Person
 from temper_core.basis.errors import Conflict, CoreError
@@ -241,9 +242,10 @@ def ledgers_of(loops: Iterable[Loop]) -> dict[int, list[Entry]]:
 def ledger_of(loop: Loop) -> Ledger:
     """Every entry of a loop, newest first, and its signed-off jobs as they were stored."""
     rows = list(entries_of(loop))
+    core = guarded(loop, lambda: cores_of(rows)) or []
     state = guarded(loop, lambda: folded(loop, core_of(loop, rows)))
     proofs = {str(row.job_id): row.facts.get("proof", "") for row in rows if row.kind == "signed_off"}
-    signed = JobLoop.objects.filter(loop=loop, signed_at__isnull=False).select_related("signed_by").order_by("-signed_at")
+    signed = JobLoop.objects.filter(loop=loop, signed_at__isnull=False).select_related("signed_by", "loop__machine__depot")
     return Ledger(
         machine=machine_out(loop),
         loop=_loop_out(loop),
@@ -257,9 +259,10 @@ def ledger_of(loop: Loop) -> Ledger:
                 signed_by=person_out(row.signer),
                 core_version=row.stored["core_version"],
                 proof=proofs.get(str(row.job_id), ""),
-                state=STATE.validate_python(state_then(row.result)),
+                state=guarded(loop, partial(state_told, row, core, loop.machine.depot.policy))
+                or STATE.validate_python(state_then(row.result)),
             )
-            for row in signed
+            for row in signed.order_by("-signed_at")
         ],
     )
 

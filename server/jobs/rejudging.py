@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import asdict, replace
+from dataclasses import asdict
 from datetime import date
 
 from django.db import transaction
@@ -12,21 +12,19 @@ from django.utils import timezone
 from pydantic import TypeAdapter
 
 from depots.models import Depot
-from fleet.models import LAYOUT, Loop
+from fleet.models import Loop
 from jobs.models import SNAPSHOT, JobLoop, Rejudged, cores_of
 from jobs.queries import entries_of, guarded, machine_out
 from jobs.results import state_then
 from jobs.schemas import RejudgedOut
+from jobs.then import loop_then, until_signed
 from people.models import Person
 from temper_core.basis.errors import Conflict, CoreError
 from temper_core.basis.message import Message
 from temper_core.job.between.again import Signed, Worse, judge_again
-from temper_core.job.entries import Entry as CoreEntry
-from temper_core.job.entries import standing
 from temper_core.job.fold import fold
 from temper_core.job.ledger import walk
 from temper_core.job.life.snapshot import snapshot_of
-from temper_core.job.loop import Loop as CoreLoop
 from temper_core.job.verify.facts import SignedOff
 
 MESSAGE = TypeAdapter(Message)
@@ -45,7 +43,7 @@ def rejudge(depot: Depot) -> int:
 
 
 def _judge(part: JobLoop, depot: Depot) -> None:
-    core, entries = _then(part), _until_signed(part)
+    core, entries = loop_then(part), until_signed(cores_of(entries_of(part.loop)), part)
     at = part.left_at.astimezone(depot.now.tzinfo)
     state = fold(core, entries, depot.policy, at)
     stored = state_then(part.result)
@@ -62,20 +60,6 @@ def _judge(part: JobLoop, depot: Depot) -> None:
 def _list(part: JobLoop, worse: Worse) -> None:
     said, act = ({**asdict(row), "values": dict(row.values)} for row in (worse.said, worse.act))
     Rejudged.objects.get_or_create(part=part, code=worse.code, defaults={"said": said, "act": act})
-
-
-def _then(part: JobLoop) -> CoreLoop:
-    """The loop with the capacity and layout that it was signed with."""
-    kept, loop = part.stored["loop"], part.loop.core
-    layout = LAYOUT.validate_python(kept["layout"])
-    return replace(loop, capacity_l=kept["capacity_l"], layout=layout)
-
-
-def _until_signed(part: JobLoop) -> list[CoreEntry]:
-    """The ledger as it stood when this job was signed."""
-    core = cores_of(entries_of(part.loop))
-    signs = [e for e in standing(core) if isinstance(e.facts, SignedOff) and e.job_id == str(part.job_id)]
-    return [entry for entry in core if not signs or entry.order <= signs[-1].order]
 
 
 def rejudged_of(depot: Depot) -> list[RejudgedOut]:

@@ -15,7 +15,7 @@ from temper_core.job.job_types import JobType
 from temper_core.job.loop_state import LoopState
 
 Stored = dict[str, Any]
-SCHEMA = 3
+SCHEMA = 4
 STATE = TypeAdapter(LoopState)
 
 _NOT_KEPT: Stored = {  # what jobs signed before these were kept do not hold
@@ -73,7 +73,12 @@ def _renamed(given: Any) -> Any:
     return named
 
 
-_STEPS: tuple[Callable[[Stored], Stored], ...] = (_kept_since, _renamed)
+def _told_otherwise(given: Stored) -> Stored:
+    """3 to 4: the words are others (0.7.0), the figures the same; `retells` says that the sentences are made again."""
+    return given
+
+
+_STEPS: tuple[Callable[[Stored], Stored], ...] = (_kept_since, _renamed, _told_otherwise)
 
 
 def state_then(result: Stored | None) -> Stored:
@@ -84,6 +89,11 @@ def state_then(result: Stored | None) -> Stored:
     for step in _STEPS[result.get("schema", 1) - 1 :]:
         state = step(state)
     return state
+
+
+def retells(result: Stored) -> bool:
+    """Whether what was stored is told in words of before."""
+    return int(result.get("schema", 1)) < SCHEMA
 
 
 def job_type_of(stored: str | None) -> JobType | None:

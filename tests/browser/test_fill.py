@@ -47,7 +47,7 @@ def test_a_slip_is_answered_with_a_new_plan_that_still_gets_there(screen):
     screen.demineralised()
     screen.go("Record 5.6 L + 4.4 L poured")
     slip = screen.one("[data-testid=slip]").text
-    assert "Blended at the loop" in slip
+    assert "diluted by what is inside" in slip
     assert "−45 °C is still reached" in slip
     screen.sees("Poured so far", "10.0 L")
     screen.click("[data-testid=slip] .key", "Use the new plan")
@@ -142,7 +142,7 @@ def test_too_weak_is_corrected_and_proven(screen):
     screen.sees("Too weak.", "short of the target −43 °C")
     screen.go("Adjust: swap 3.9 L")
     screen.type("swap-out", "39")
-    screen.sees("cannot be")
+    screen.sees("is more than")
     screen.type("swap-out", "3,9")
     screen.until(lambda: abs(screen.figure("predicted") + 43) < 0.4, "the swap to reach the target")
     screen.go("Record 3.9 L out")
@@ -217,7 +217,7 @@ def test_the_sheet_its_pdf_and_the_label_are_opened(screen):
     screen.open(screen.loop_page("S-12", "/sheet"))
     screen.sees("Leak test", "by two signs", "Next service")
     screen.click("button", "for the customer")
-    screen.sees("keep children and animals away")
+    screen.sees("Keep children and animals away")
     screen.type("amend", "Glass 3 was not wiped between the readings.")
     screen.click(".amend .key", "Save correction")
     screen.sees("Corrections after sign-off", "not wiped between")
@@ -228,7 +228,7 @@ def test_the_sheet_its_pdf_and_the_label_are_opened(screen):
     )
     data = bytes(screen.driver.execute_async_script(script, href))
     text = " ".join(page.extract_text() for page in PdfReader(io.BytesIO(data)).pages)
-    assert "keep children and animals away" in re.sub(r"\s+", " ", text)
+    assert "Keep children and animals away" in re.sub(r"\s+", " ", text)
     screen.open(screen.loop_page("S-12", "/labels"))
     label = screen.one("[data-testid=machine-label]")
     assert "protects to −32 °C" in label.text

@@ -37,7 +37,7 @@ def test_a_wrong_filling_is_led_to_a_change_out(screen):
     screen.bench("R-02")
     screen.until(lambda: "no rinse" in screen.one(".choice", "Old Guard S").text, "nothing to rinse yet")
     screen.click(".key", "Enter current coolant")
-    screen.sees("never by colour")
+    screen.sees("never from colour")
     screen.click(".chips .opt", "Organic acid")
     screen.until(lambda: "Topped up with what?" in screen.plate, "the plate to ask what went in since")
     screen.click(".insidepanel button", "nothing")
@@ -70,7 +70,7 @@ def test_rust_is_cleaned_first_and_the_looking_survives_a_reload(screen):
     screen.type("sediment", "4 cm")
     screen.until(lambda: "Fix the sediment" in screen.plate, "the plate to wait")
     screen.type("sediment", "4")
-    screen.sees("nothing recorded yet")
+    screen.sees("not recorded yet")
     screen.until(lambda: screen.driver.execute_script("return sessionStorage.length") == 0, "the draft on the server")
     screen.driver.refresh()
     screen.until(lambda: screen.value("sediment") == "4", "the draft after a reload")
@@ -212,7 +212,7 @@ def test_a_lead_corrects_a_loop_and_a_line_of_the_catalogue(screen):
     screen.click(".key.small", "Coolant")
     screen.until(lambda: "Give it a name" in screen.plate, "what is missing")
     screen.type("name", "Blue Hour")
-    screen.go("Keep")
+    screen.go("Save")
     screen.sees("Blue Hour")
 
 

@@ -42,7 +42,7 @@ def test_the_line_is_set_in_the_eyepiece_and_three_repeats_are_judged(screen):
     ActionChains(screen.driver).move_to_element_with_offset(glass, -30, 40).click().perform()
     screen.until(lambda: -25 < float(screen.value("value").replace("\N{MINUS SIGN}", "-")) < 0, "where it was pressed")
     screen.click(".sightkeys button", "soft")
-    screen.go("Log")
+    screen.go("Record")
     screen.sees("edge not sharp: not counted")
     screen.type("value", "-35")
     screen.go("Record −35.0 °C")
@@ -68,7 +68,7 @@ def test_zero_three_repeats_and_the_verdict(screen):
         screen.type("value", value)
         screen.sees("by mass: seen")
         before = len(screen.all(".readings li:not(.ink2)"))
-        screen.go("Log")
+        screen.go("Record")
         screen.until(lambda before=before: len(screen.all(".readings li:not(.ink2)")) > before, "the reading taken")
     screen.until(lambda: "Too weak" in screen.one("[data-testid=verdict]").text, "the verdict")
     assert screen.all("[data-testid=sameness]") == []
@@ -83,7 +83,7 @@ def test_a_wrong_scale_is_caught_before_and_after_it_is_logged(screen):
     screen.sees("Read on the propylene scale, but the loop holds ethylene glycol", "read again on the right scale")
     corrected = screen.figure("corrected")
     assert corrected != -30
-    screen.go("Log")
+    screen.go("Record")
     screen.sees("wrong scale, converted")
 
 
@@ -123,7 +123,7 @@ def test_an_instrument_that_reads_by_itself_loses_nothing_when_its_line_drops(sc
     screen.click(".pick button", "Another")
     screen.click(".pick button", "Counter 1")
     screen.click(".takefield button", "Read from instrument")
-    screen.sees("The connection broke", "the same one comes")
+    screen.sees("The connection broke", "read again")
     device.put({})  # meanwhile it was wiped
     screen.driver.refresh()  # and the tablet was reloaded
     screen.click(".takefield button", "Read from instrument")
@@ -176,5 +176,5 @@ def test_the_log_is_sorted_filtered_and_keeps_its_columns(screen):
     screen.open("/readings")
     screen.one(".MuiDataGrid-row")
     assert not [e for e in screen.all(".MuiDataGrid-columnHeaderTitle") if e.text == "Instrument"]
-    screen.click(".loglane button", "What they say")
+    screen.click(".loglane button", "Compare")
     screen.sees("Protection falls: P-06", "Instruments disagree: Brix glass and Glass 3")

@@ -41,7 +41,7 @@ def test_the_main_job_from_the_board_to_a_proven_reading_and_found_again(screen)
     assert screen.figure("water") == pytest.approx(6.7, abs=0.11)
     screen.sees("73 % in the bucket", "57 % in the loop", "Expect −45.0 °C", "protects to about −41 °C")
     screen.go("Accept this mix")
-    screen.sees("Shut A and B", "Nothing is poured before")
+    screen.sees("Shut A and B", "checked by hand before pouring")
     screen.close_up()
     screen.demineralised()
     screen.until(lambda: abs(screen.figure("predicted") + 45) < 0.3, "the prediction")
@@ -78,7 +78,7 @@ def test_a_new_job_from_the_list_of_machines(screen):
     screen.go("Start job on RS-1")
     screen.sees("Race Clear", "no, rules forbid glycol")
     screen.click(".choice", "Winterline O\n")
-    screen.until(lambda: "does not fit" in screen.plate, "the plate to wait")
+    screen.until(lambda: "not suitable" in screen.plate, "the plate to wait")
     screen.click(".choice", "Race Clear")
     screen.go("Choose Race Clear")
     screen.decide()
@@ -108,7 +108,7 @@ def test_litres_that_cannot_be_are_questioned_and_kept(screen):
     screen.decide()
     screen.to_drain()
     for typed, said in (
-        ("70", "Wrong litres, or wrong capacity?"),
+        ("70", "Check the litres"),
         ("-3", "Litres out cannot be negative"),
         ("forty", "Allowed: a number"),
         ("1,250", "Allowed: 1.250 or 1250"),
@@ -163,7 +163,7 @@ def test_units_switch_without_losing_what_was_typed(screen):
     screen.until(lambda: screen.value("drained") == "43.9", "quarts")
     screen.sees("US qt", "61.3")
     screen.type("drained", "75")
-    screen.sees("75.0 US qt is more than the 61.3 US qt inside", "Wrong litres, or wrong capacity?")
+    screen.sees("75.0 US qt is more than the 61.3 US qt inside", "Check the litres")
     screen.type("drained", "43.9")
     screen.sees("17.4")
     screen.click(".MuiToggleButton-root", "L °C")
@@ -304,7 +304,7 @@ def test_too_weak_is_said_and_only_signed_with_a_reason(screen):
     screen.sees("Weaker than planned")
     screen.click("[role=checkbox]", "cold mark")
     screen.go("Record 14.0 L + 10.7 L poured")
-    screen.sees("Blended at the loop")
+    screen.sees("diluted by what is inside")
     screen.bleed()
     screen.click("[role=checkbox]", "after a hot run")
     screen.safe_to_read("-30.5")

@@ -35,7 +35,7 @@ def test_other_ways_have_to_earn_their_place(screen):
     screen.sign_in()
     screen.bench("G-07")
     screen.type("target", "-45")
-    screen.until(lambda: "misses by 21." in screen.one("[data-testid=ready-mix-beside]").text, "ready-mix beside")
+    screen.until(lambda: "short" in screen.one("[data-testid=ready-mix-beside]").text, "ready-mix beside")
     panel(screen, "Other ways")
     screen.until(lambda: len(screen.all(".ways tr")) == 5, "five ways")
     rows = {row.text.split("\n")[0]: row.text for row in screen.all(".ways tr")}
@@ -109,7 +109,7 @@ def test_an_infeasible_loop_says_by_how_much_and_takes_the_best(screen):
     assert screen.figure("water") == 0
     screen.until(lambda: "Accept the best, −33.7 °C" in screen.plate, "the best on the plate")
     panel(screen, "Other ways")
-    screen.sees("misses by")
+    screen.sees("short")
 
 
 def test_the_panels_follow_the_units(screen):
@@ -120,7 +120,7 @@ def test_the_panels_follow_the_units(screen):
     panel(screen, "Heat")
     screen.sees("psi cap", "ft", "°F")
     panel(screen, "Other ways")
-    screen.sees("misses by")
+    screen.sees("short")
     assert " K" not in screen.one(".ways").text
 
 

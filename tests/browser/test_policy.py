@@ -12,7 +12,7 @@ def test_a_lead_sets_a_margin_and_the_target_follows(screen):
     screen.click(".key", "New job")
     screen.click(".pagelink", "Rules")
     screen.sees("Margin below the coldest expected", "common practice, no source")
-    screen.click("[aria-label^='Change: Margin']")
+    screen.click("[aria-label^='Edit: Margin']")
     screen.type("rule-value", "1,250")
     screen.sees("1.250 or 1250")
     screen.type("rule-value", "40")

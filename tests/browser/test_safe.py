@@ -42,7 +42,7 @@ def test_another_base_in_the_can_gives_no_verdict_and_only_a_lead_signs(screen):
     screen.click("[role=checkbox]", "cold mark")
     screen.go("Record 12.0 L poured")
     screen.bleed()
-    screen.sees("Mixed bases", "no scale is right")
+    screen.sees("Mixed bases", "no scale fits")
     screen.until(lambda: "Mixed bases: ask a lead" in screen.plate, "the plate that waits for a lead")
     assert not Entry.objects.filter(loop__machine__fleet_number="C-03", kind="signed_off").exists()
 

@@ -13,6 +13,8 @@ from pathlib import Path
 import pytest
 from pydantic import TypeAdapter
 
+from tools.words import phrases_in
+
 ROOT = Path(__file__).resolve().parents[2]
 OLD = ROOT / "tests" / "old"
 ASK = """
@@ -47,7 +49,22 @@ board = client.get("/api/board").json()
 rows = [row["id"] for row in board["rejudged"]]
 answer = {"answer": "Called back in."}
 answered = client.post(f"/api/rejudged/{rows[0]}/answer", answer, content_type="application/json") if rows else None
+
+
+def sentences(part):  # every sentence in an answer, as its template
+    if isinstance(part, dict):
+        if "sentence" in part and "template" in part:
+            yield part["template"]
+        part = list(part.values())
+    for row in part if isinstance(part, list) else []:
+        yield from sentences(row)
+
+
+records = [client.get(f"/api/loops/{loop_id}/ledger").json() for loop_id in known["loop_id"]]
+signed = [job["state"]["proof"] for record in records for job in record["signed"] if job["state"]["proof"]]
 print(json.dumps({
+    "signed": list(sentences(signed)),
+    "said": [said for record in records for said in sentences([record["entries"], record["state"]])],
     "bad": {path: code for path, code in found.items() if code != 200},
     "asked": len(found),
     "broken": board["broken"],
@@ -97,6 +114,8 @@ def test_every_page_of_a_demo_depot_of_an_older_version_opens(version, tmp_path)
     assert found["bad"] == {}
     assert found["asked"] > 90
     assert found["broken"] == []
+    assert len(found["signed"]) > 3
+    assert [(said, phrases_in(said)) for said in [*found["signed"], *found["said"]] if phrases_in(said)] == []
 
 
 def test_every_page_of_an_old_depot_opens_and_what_is_worse_waits_for_a_lead(old_depot):

@@ -31,6 +31,36 @@ class Group(StrEnum):
     SPREAD = "spread"
 
 
+GROUP_NAMES = {
+    Group.TARGET: "target and mix",
+    Group.CHEMISTRY: "chemistry",
+    Group.INSPECT: "inspect",
+    Group.PROOF: "reading and verdict",
+    Group.LIFE: "age and checks due",
+    Group.SEASON: "frost",
+    Group.WATER: "mixing water",
+    Group.COST: "what a change costs",
+    Group.OPEN: "opening and cooling",
+    Group.FLUSH: "flushing and cleaning",
+    Group.FILL: "filling and bleeding",
+    Group.SPREAD: "how sure",
+}
+GROUP_MEANS = {
+    Group.TARGET: "how cold is cold enough, and what is in stock",
+    Group.CHEMISTRY: "how much old coolant may stay",
+    Group.INSPECT: "what counts as a finding",
+    Group.PROOF: "when a reading counts",
+    Group.LIFE: "when to check again; the maker’s interval comes first",
+    Group.SEASON: "when frost comes here, and how far ahead to plan",
+    Group.WATER: "which water may stay in a loop",
+    Group.COST: "time, estimated before anything is opened",
+    Group.OPEN: "when it may be opened, and how long cooling takes",
+    Group.FLUSH: "how it is rinsed, how long a cleaner may stay",
+    Group.FILL: "vacuum, top-ups, when the thermostat opens",
+    Group.SPREAD: "standard deviations used for intervals",
+}
+
+
 @dataclass(frozen=True, slots=True)
 class Rule:
     """One figure of policy: what it is, its unit, what it may be set to, why it is so and where it comes from."""

@@ -58,10 +58,10 @@ KINDS: dict[InstrumentKind, KindFacts] = {
         "Step tester", FREEZES, False, "Draw it full, tap the bubbles off, count the balls or discs that rose."
     ),
     InstrumentKind.STRIPS: KindFacts(
-        "Test strips", frozenset(), False, "Dip, wait as the tube says, match the colour to its band: at the test."
+        "Test strips", frozenset(), False, "Dip, wait as the tube says, match the colour to its band: record it at Inspect."
     ),
     InstrumentKind.CONDUCTIVITY: KindFacts(
-        "Conductivity meter", frozenset(), False, "Rinse the cell with the sample, read at 25 °C: at the test."
+        "Conductivity meter", frozenset(), False, "Rinse the cell with the sample, read at 25 °C: record it at Inspect."
     ),
 }
 

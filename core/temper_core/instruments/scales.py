@@ -39,6 +39,17 @@ class Scale(StrEnum):
         return FACTS[self].glycol
 
 
+SCALE_NAMES = {
+    Scale.FREEZE_ETHYLENE: "ethylene scale",
+    Scale.FREEZE_PROPYLENE: "propylene scale",
+    Scale.BRIX: "Brix scale",
+    Scale.REFRACTIVE_INDEX: "refractive index",
+    Scale.SPECIFIC_GRAVITY: "specific gravity",
+    Scale.STRENGTH_ETHYLENE: "% ethylene glycol",
+    Scale.STRENGTH_PROPYLENE: "% propylene glycol",
+}
+
+
 @dataclass(frozen=True, slots=True)
 class ScaleFacts:
     """low to high: what can be typed, beyond it a figure was mistyped. first to last: what the scale shows.

@@ -36,6 +36,18 @@ class Via(StrEnum):
     PUMP = "pump"
 
 
+NODE_KIND_NAMES = {
+    NodeKind.TANK: "tank",
+    NodeKind.RADIATOR: "radiator",
+    NodeKind.BLOCK: "block and head",
+    NodeKind.HEATER: "heater",
+    NodeKind.COOLER: "oil or other cooler",
+    NodeKind.ELECTRONICS: "electronics",
+    NodeKind.HOSES: "hoses",
+}
+VIA_NAMES = {Via.NONE: "nothing", Via.THERMOSTAT: "thermostat", Via.HEATER_VALVE: "heater valve", Via.PUMP: "pump"}
+
+
 @dataclass(frozen=True, slots=True)
 class Node:
     """A vessel: litres up to the cold mark, heights above the floor [mm] and drawing column 0-2."""
@@ -83,6 +95,9 @@ class BleederKind(StrEnum):
     NIPPLE = "nipple"
     SCREW = "screw"
     PIPE = "pipe"  # a thin pipe to the tank: bleeds by itself
+
+
+BLEEDER_NAMES = {BleederKind.NIPPLE: "nipple", BleederKind.SCREW: "screw", BleederKind.PIPE: "thin pipe"}
 
 
 @dataclass(frozen=True, slots=True)

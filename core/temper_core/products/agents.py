@@ -17,6 +17,9 @@ class AgentKind(StrEnum):
     ADDITIVE = "additive"
 
 
+AGENT_KIND_NAMES = {AgentKind.CLEANER: "cleaner", AgentKind.ADDITIVE: "additive"}
+
+
 @dataclass(frozen=True, slots=True)
 class Agent:
     """One product by its label: container [ml], litres of loop one container treats, run times and limit [min].

@@ -48,6 +48,13 @@ class WaterVerdict(StrEnum):
     UNKNOWN = "unknown"
 
 
+WATER_VERDICT_NAMES = {
+    WaterVerdict.FIT: "for mixes and last rinses",
+    WaterVerdict.RINSE_ONLY: "early rinses only",
+    WaterVerdict.UNKNOWN: "early rinses only, until analysed",
+}
+
+
 @dataclass(frozen=True, slots=True)
 class WaterJudged:
     """fit: mixes and last rinses; rinse_only: early rinses, never the last; unknown: not analysed, treat as rinse only."""

@@ -6,18 +6,27 @@ from collections.abc import Mapping
 from typing import TypeVar
 
 from temper_core.basis.message import capitalised
+from temper_core.basis.policy import GROUP_MEANS, GROUP_NAMES
 from temper_core.calculate.mix.likely import MIX_INPUT_MEASURED, MIX_INPUT_NAMES
+from temper_core.instruments.flag_names import READING_FLAG_NAMES, WATCH_NAMES
+from temper_core.instruments.kinds import KINDS
+from temper_core.instruments.scales import SCALE_NAMES
 from temper_core.job.drain.facts import MEASURED_NAMES
 from temper_core.job.flush.facts import METHOD_NAMES, WASTE_NAMES
 from temper_core.job.identify.facts import TOPPED_UP_NAMES
 from temper_core.job.inside.claim import CLAIM_NAMES
 from temper_core.job.inside.verdict import VERDICT_NAMES
+from temper_core.job.inspect.facts import LOOK_ROWS
 from temper_core.job.job_types import JOB_TYPE_MEANS, JOB_TYPE_NAMES, STAGE_NAMES
 from temper_core.job.loop import CAPACITY_NAMES
+from temper_core.job.open.facts import RAN_NAMES
+from temper_core.job.read.facts import PLACE_NAMES
 from temper_core.job.waiting.state import TIMER_NAMES
+from temper_core.machine.circuit import BLEEDER_NAMES, NODE_KIND_NAMES, VIA_NAMES
 from temper_core.machine.equipment import FILTER_NAMES, LEVEL_RULE_NAMES, TANK_NAMES
+from temper_core.products.agents import AGENT_KIND_NAMES
 from temper_core.products.chemistry import BASE_NAMES, FAMILY_NAMES, FORM_NAMES, LOOP_USE_NAMES, MATERIAL_NAMES
-from temper_core.products.water import WATER_NAMES
+from temper_core.products.water import WATER_NAMES, WATER_VERDICT_NAMES
 
 _Code = TypeVar("_Code", bound=str)
 
@@ -53,6 +62,20 @@ NAMES: Mapping[str, Mapping[str, str]] = {
     "mix_input": _heads(MIX_INPUT_NAMES),
     "mix_input_measured": _within(MIX_INPUT_MEASURED),
     "claim": _within(CLAIM_NAMES),
+    "node_kind": _within(NODE_KIND_NAMES),
+    "via": _within(VIA_NAMES),
+    "bleeder": _within(BLEEDER_NAMES),
+    "agent_kind": _within(AGENT_KIND_NAMES),
+    "scale": _within(SCALE_NAMES),
+    "instrument_kind": {kind.value: facts.name.lower() for kind, facts in KINDS.items()},
+    "water_verdict": _within(WATER_VERDICT_NAMES),
+    "place": _within(PLACE_NAMES),
+    "ran": _heads(RAN_NAMES),
+    "rule_group": _heads(GROUP_NAMES),
+    "rule_group_means": _within(GROUP_MEANS),
+    "look": {look.value: row.name.lower() for look, row in LOOK_ROWS.items()},
+    "reading_flag": dict(READING_FLAG_NAMES),
+    "watch": {code: capitalised(name) for code, name in WATCH_NAMES.items()},
     "material": _within(MATERIAL_NAMES),
     "capacity_from": _within(CAPACITY_NAMES),
 }

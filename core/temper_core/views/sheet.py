@@ -22,7 +22,7 @@ from temper_core.science import Glycol
 from temper_core.views.sheet_litres import SheetLine, lines_in, lines_out
 
 PROOF_NAMES = {
-    Proof.PROVEN: "proven",
+    Proof.PROVEN: "verified",
     Proof.READ_AGAIN: "not verified: read again",
     Proof.TOO_WEAK: "too weak",
     Proof.TOO_STRONG: "too strong",
@@ -57,8 +57,8 @@ def job_sheet(state: LoopState, entries: Sequence[Entry]) -> JobSheet:
     made = (
         ("Coolant", _coolant(state, entries)),
         ("Drained and rinsed", lines_out(state)),
-        ("In", lines_in(state)),
-        ("Proof", _proof(state, entries)),
+        ("Filled", lines_in(state)),
+        ("Verdict", _proof(state, entries)),
         ("Final check", _finish(state)),
         ("Decided", _decided(entries)),
         ("Next", _ahead(state)),

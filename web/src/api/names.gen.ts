@@ -137,12 +137,127 @@ export const NAMES = {
     "read": "read",
     "read_since": "read",
     "as_found": "as found",
-    "believed": "believed",
+    "believed": "reported",
     "by_litres": "predicted",
     "rinse_water": "predicted",
     "weakest_vessel": "predicted",
     "diluted": "predicted",
     "glycol_free": "no glycol"
+  },
+  "node_kind": {
+    "tank": "tank",
+    "radiator": "radiator",
+    "block": "block and head",
+    "heater": "heater",
+    "cooler": "oil or other cooler",
+    "electronics": "electronics",
+    "hoses": "hoses"
+  },
+  "via": {
+    "none": "nothing",
+    "thermostat": "thermostat",
+    "heater_valve": "heater valve",
+    "pump": "pump"
+  },
+  "bleeder": {
+    "nipple": "nipple",
+    "screw": "screw",
+    "pipe": "thin pipe"
+  },
+  "agent_kind": {
+    "cleaner": "cleaner",
+    "additive": "additive"
+  },
+  "scale": {
+    "freeze_ethylene": "ethylene scale",
+    "freeze_propylene": "propylene scale",
+    "brix": "Brix scale",
+    "refractive_index": "refractive index",
+    "specific_gravity": "specific gravity",
+    "strength_ethylene": "% ethylene glycol",
+    "strength_propylene": "% propylene glycol"
+  },
+  "instrument_kind": {
+    "optical": "optical refractometer",
+    "digital": "digital refractometer",
+    "hydrometer": "hydrometer",
+    "steps": "step tester",
+    "strips": "test strips",
+    "conductivity": "conductivity meter"
+  },
+  "water_verdict": {
+    "fit": "for mixes and last rinses",
+    "rinse_only": "early rinses only",
+    "unknown": "early rinses only, until analysed"
+  },
+  "place": {
+    "as_found": "as found",
+    "rinse": "rinse",
+    "finished": "finished"
+  },
+  "ran": {
+    "engine": "Engine",
+    "preheater": "Preheater"
+  },
+  "rule_group": {
+    "target": "Target and mix",
+    "chemistry": "Chemistry",
+    "inspect": "Inspect",
+    "proof": "Reading and verdict",
+    "life": "Age and checks due",
+    "season": "Frost",
+    "water": "Mixing water",
+    "cost": "What a change costs",
+    "open": "Opening and cooling",
+    "flush": "Flushing and cleaning",
+    "fill": "Filling and bleeding",
+    "spread": "How sure"
+  },
+  "rule_group_means": {
+    "target": "how cold is cold enough, and what is in stock",
+    "chemistry": "how much old coolant may stay",
+    "inspect": "what counts as a finding",
+    "proof": "when a reading counts",
+    "life": "when to check again; the maker’s interval comes first",
+    "season": "when frost comes here, and how far ahead to plan",
+    "water": "which water may stay in a loop",
+    "cost": "time, estimated before anything is opened",
+    "open": "when it may be opened, and how long cooling takes",
+    "flush": "how it is rinsed, how long a cleaner may stay",
+    "fill": "vacuum, top-ups, when the thermostat opens",
+    "spread": "standard deviations used for intervals"
+  },
+  "look": {
+    "clean_bright": "clean bright",
+    "crystal_clear": "crystal clear",
+    "residual_tint": "slight tint",
+    "faded": "faded",
+    "slight_haze": "slight haze",
+    "cloudy": "cloudy",
+    "gel": "gel",
+    "brown_swirl": "brown swirl when stirred",
+    "orange_rust": "orange rust",
+    "fine_sand": "sand-like rust",
+    "particles": "particles",
+    "clay": "clay-like deposit",
+    "oily_film": "oily film",
+    "froth": "froth"
+  },
+  "reading_flag": {
+    "zero_off": "zero off",
+    "other_scale": "wrong scale, converted",
+    "outside_compensation": "too cold or too warm",
+    "mixed_bases": "mixed bases",
+    "in_doubt": "in doubt: zero was off",
+    "soft": "blurred edge",
+    "two_lines": "two lines",
+    "contradicts": "not as expected from the litres",
+    "not_run_hot": "not run hot"
+  },
+  "watch": {
+    "falling": "Protection falls",
+    "contradicts": "Not as expected from the litres",
+    "disagrees": "Instruments disagree"
   },
   "material": {
     "aluminium": "aluminium",

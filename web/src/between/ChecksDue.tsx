@@ -39,7 +39,7 @@ export function DueKeys({ rows }: { rows: Schemas['ComingBack'][] }) {
     <nav className="duekeys" aria-label="Checks due by today">
       {now.slice(0, 4).map((row) => (
         <Link key={row.loop_id} to={`/loops/${row.loop_id}/check`} className={row.overdue ? 'key overdue' : 'key'}>
-          Look at {row.machine.fleet_number}
+          Check {row.machine.fleet_number}
           {row.why === 'unprotected' ? ', not protected' : row.overdue ? ', overdue' : ''}
         </Link>
       ))}

@@ -71,7 +71,7 @@ export function Board() {
       </header>
       <div className="cols" aria-hidden="true">
         <span>waiting</span>
-        <span>unit</span>
+        <span>machine</span>
         <span />
         <span>stage</span>
         <span>next</span>

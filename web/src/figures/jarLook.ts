@@ -1,4 +1,5 @@
 import type { Schemas } from '../api/client';
+import { LOOK } from '../language/names';
 import type { Look } from './Jar';
 
 type Word = Schemas['Look'];
@@ -39,7 +40,7 @@ export function jarLook(jar: Schemas['Jar'] | null): Look {
 /** "orange rust, 4 mm sediment"; words before pictures. */
 export function jarWords(jar: Schemas['Jar'] | null): string {
   if (jar === null || jar.entry_id === null) return 'no sample taken';
-  const words = jar.looks.map((word) => word.replace(/_/g, ' ')).join(', ');
+  const words = jar.looks.map((word) => LOOK[word]).join(', ');
   const settled = jar.sediment_mm ? `${jar.sediment_mm} mm sediment` : '';
   return [words, settled].filter(Boolean).join(', ');
 }

@@ -9,8 +9,9 @@ import { GoPlate } from '../controls/GoPlate';
 import { NumberField, numberOf, wrongNumber } from '../controls/NumberField';
 import { Refusal } from '../controls/Refusal';
 import { TextField } from '../controls/TextField';
-import { type Instrument, KIND_NAME, SCALE_NAME } from '../controls/reading/scale';
+import { type Instrument } from '../controls/reading/scale';
 import { parseNumber } from '../units/parse';
+import { INSTRUMENT_KIND, SCALE } from '../language/names';
 
 interface Props {
   instrument: Instrument | null;
@@ -119,7 +120,7 @@ export function InstrumentForm({ instrument, kinds, scales, onDone }: Props) {
                 aria-checked={one.kind === kind}
                 onClick={() => choose(one.kind)}
               >
-                {KIND_NAME[one.kind]}
+                {INSTRUMENT_KIND[one.kind]}
               </ButtonBase>
             ))}
           </div>
@@ -139,7 +140,7 @@ export function InstrumentForm({ instrument, kinds, scales, onDone }: Props) {
                     divide('');
                   }}
                 >
-                  {SCALE_NAME[one]}
+                  {SCALE[one]}
                 </ButtonBase>
               ))}
             </div>

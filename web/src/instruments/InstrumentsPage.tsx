@@ -8,10 +8,11 @@ import { GoPlate } from '../controls/GoPlate';
 import { Plus } from '../controls/icons';
 import { NotHere } from '../controls/NotHere';
 import { TopStrip } from '../controls/TopStrip';
-import { type Instrument, KIND_NAME, SCALE_NAME, zeroWants } from '../controls/reading/scale';
+import { type Instrument, zeroWants } from '../controls/reading/scale';
 import { InstrumentForm } from './InstrumentForm';
 import { ZeroSheet } from './ZeroSheet';
 import './instruments.css';
+import { INSTRUMENT_KIND, SCALE } from '../language/names';
 
 /** The instruments of the depot: does water still read as water, since when not, and what that puts in doubt. */
 export default function InstrumentsPage() {
@@ -82,7 +83,7 @@ function Shown({ rows, instrument, data, lead, pick, edit }: ShownProps) {
           >
             <span>
               <b>{row.name}</b>
-              <small>{row.scale && row.kind !== 'steps' ? SCALE_NAME[row.scale] : KIND_NAME[row.kind]}</small>
+              <small>{row.scale && row.kind !== 'steps' ? SCALE[row.scale] : INSTRUMENT_KIND[row.kind]}</small>
               {row.state && <small className={zeroWants(row) ? 'hot' : ''}>{zeroWants(row) ?? 'zero fine'}</small>}
               {row.retired && <small>retired</small>}
             </span>

@@ -1,24 +1,8 @@
-import type { Schemas } from '../api/client';
 import { NumberField } from '../controls/NumberField';
 import { freshId, type LayoutForm } from './layoutForm';
 import { RowTable } from './RowTable';
+import { BLEEDER, NODE_KIND, VIA } from '../language/names';
 
-const KINDS: Record<Schemas['NodeKind'], string> = {
-  tank: 'tank',
-  radiator: 'radiator',
-  block: 'block and head',
-  heater: 'heater',
-  cooler: 'oil or other cooler',
-  electronics: 'electronics',
-  hoses: 'hoses',
-};
-const VIA: Record<Schemas['Via'], string> = {
-  none: 'nothing',
-  thermostat: 'thermostat',
-  heater_valve: 'heater valve',
-  pump: 'pump',
-};
-const BLEEDERS: Record<Schemas['BleederKind'], string> = { nipple: 'nipple', screw: 'screw', pipe: 'thin pipe' };
 const options = (names: Record<string, string>) => Object.entries(names).map(([value, label]) => ({ value, label }));
 const COLUMNS = [
   { value: '0', label: 'left' },
@@ -42,7 +26,7 @@ export function LayoutEditor({ form, onChange }: Props) {
         says="litres to the cold mark add up to the capacity; the rest is hoses"
         columns={[
           { key: 'name', label: 'name', wide: true },
-          { key: 'kind', label: 'kind', options: options(KINDS) },
+          { key: 'kind', label: 'kind', options: options(NODE_KIND) },
           { key: 'volume', label: 'L' },
           { key: 'bottom', label: 'bottom mm' },
           { key: 'top', label: 'top mm' },
@@ -106,7 +90,7 @@ export function LayoutEditor({ form, onChange }: Props) {
         columns={[
           { key: 'node', label: 'at', options: vessels },
           { key: 'height', label: 'at mm' },
-          { key: 'kind', label: 'kind', options: options(BLEEDERS) },
+          { key: 'kind', label: 'kind', options: options(BLEEDER) },
         ]}
         rows={form.bleeders}
         fresh={() => ({ node: first, height: '', kind: 'screw' })}

@@ -1,5 +1,5 @@
 import ButtonBase from '@mui/material/ButtonBase';
-import type { Refusal as RefusalError, Schemas } from '../api/client';
+import type { Refusal as RefusalError } from '../api/client';
 import { Chips } from '../controls/Chips';
 import { DateField } from '../controls/DateField';
 import { NumberField } from '../controls/NumberField';
@@ -7,12 +7,11 @@ import { QuantityField } from '../controls/QuantityField';
 import { Refusal } from '../controls/Refusal';
 import { Segment } from '../controls/Segment';
 import { TextField } from '../controls/TextField';
-import { BASE, FAMILY, FORM, WATER_KIND } from '../language/names';
+import { AGENT_KIND, BASE, FAMILY, FORM, WATER_KIND } from '../language/names';
 import type { AgentForm, LineForm, ProductForm, WaterForm } from './lineForm';
 
 const options = <T extends string>(names: Record<T, string>) =>
   (Object.keys(names) as T[]).map((value) => ({ value, label: names[value] }));
-const AGENTS: Record<Schemas['AgentKind'], string> = { cleaner: 'cleaner', additive: 'additive' };
 
 interface Props {
   form: LineForm;
@@ -122,7 +121,7 @@ function AgentFields({ form, onChange }: { form: AgentForm; onChange: (part: Par
   );
   return (
     <>
-      <Segment label="Kind" value={form.kind} options={options(AGENTS)} onChange={(kind) => onChange({ kind })} />
+      <Segment label="Kind" value={form.kind} options={options(AGENT_KIND)} onChange={(kind) => onChange({ kind })} />
       <NumberField
         name="container"
         label="One container treats"
@@ -170,7 +169,7 @@ const FIGURES = [
 function WaterFields({ form, onChange }: { form: WaterForm; onChange: (part: Partial<WaterForm>) => void }) {
   return (
     <>
-      <Segment label="It is" value={form.kind} options={options(WATER_KIND)} onChange={(kind) => onChange({ kind })} />
+      <Segment label="Kind" value={form.kind} options={options(WATER_KIND)} onChange={(kind) => onChange({ kind })} />
       {FIGURES.map(([key, label, unit, high]) => (
         <NumberField
           key={key}

@@ -6,7 +6,7 @@ import { number } from '../units/units';
 import { useUnits } from '../units/UnitsContext';
 import { sayIn } from '../language/say';
 import { dateOf } from '../language/time';
-import { chemistry, FORM, WATER_KIND } from '../language/names';
+import { FORM, WATER_KIND, WATER_VERDICT, chemistry } from '../language/names';
 
 interface RowProps<T> {
   line: T;
@@ -21,7 +21,7 @@ function Line({ name, onEdit, children }: { name: string; onEdit: (() => void) |
       {children}
       {onEdit && (
         <ButtonBase className="key small" aria-label={`Edit: ${name}`} onClick={onEdit}>
-          Correct
+          Edit
         </ButtonBase>
       )}
     </>
@@ -116,12 +116,6 @@ export function AgentRow({ line, currency, onEdit, children }: RowProps<Schemas[
   );
 }
 
-const WATER_SAYS: Record<Schemas['WaterVerdict'], string> = {
-  fit: 'for mixes and last rinses',
-  rinse_only: 'early rinses only',
-  unknown: 'early rinses only, until analysed',
-};
-
 export function WaterRow({ line, currency, onEdit, children }: RowProps<Schemas['WaterOut']>) {
   const { system } = useUnits();
   const { verdict, reasons } = line.judged;
@@ -138,7 +132,7 @@ export function WaterRow({ line, currency, onEdit, children }: RowProps<Schemas[
         <div className="verdictcell">
           <span>
             {verdict === 'fit' ? <Tick size={17} /> : verdict === 'rinse_only' ? <Cross /> : <Change />}
-            <b>{WATER_SAYS[verdict]}</b>
+            <b>{WATER_VERDICT[verdict]}</b>
           </span>
           <small>{reasons.map((reason) => sayIn(reason, system)).join(' ')}</small>
         </div>

@@ -8,14 +8,9 @@ import { useUnits } from '../units/UnitsContext';
 import { sayIn } from '../language/say';
 import { dayOf } from '../language/time';
 import { watchOptions } from './readingsQuery';
+import { WATCH } from '../language/names';
 
 const AgreementChart = lazy(() => import('./AgreementChart'));
-
-const HEAD: Record<string, string> = {
-  falling: 'Protection falls',
-  contradicts: 'Not as expected from the litres',
-  disagrees: 'Instruments disagree',
-};
 
 /** What the readings say together: what falls, what contradicts, who disagrees. */
 export function Together() {
@@ -35,7 +30,7 @@ export function Together() {
         {flags.map((flag) => (
           <li key={`${flag.code} ${flag.about}`}>
             <b>
-              {HEAD[flag.code]}:{' '}
+              {WATCH[flag.code]}:{' '}
               {flag.loop_id === null ? flag.about : <Link to={`/loops/${flag.loop_id}/history`}>{flag.about}</Link>}
             </b>
             <span>

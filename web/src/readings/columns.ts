@@ -10,17 +10,9 @@ import type { Schemas } from '../api/client';
 import { seenText } from '../controls/reading/scale';
 import { number, type System, temperatureText } from '../units/units';
 import { timeOf } from '../language/time';
+import { PLACE, READING_FLAG } from '../language/names';
 
 export type LogRow = Schemas['LogRow'];
-
-export const PLACE: Record<string, string> = { as_found: 'as found', rinse: 'rinse', finished: 'finished' };
-export const FLAG: Record<string, string> = {
-  in_doubt: 'in doubt: zero was off',
-  soft: 'blurred edge',
-  two_lines: 'two lines',
-  contradicts: 'not as expected from the litres',
-  not_run_hot: 'not run hot',
-};
 
 const texts = getGridStringOperators().filter((row) => ['contains', 'equals'].includes(row.value));
 const numbers = getGridNumericOperators().filter((row) => ['=', '<', '<=', '>', '>='].includes(row.value));
@@ -96,7 +88,7 @@ export function columnsOf(system: System, zone: string | undefined): GridColDef<
       valueOptions: options({ in_doubt: 'in doubt', listed: 'imported' }),
       filterOperators: choices,
       valueGetter: (flags: string[], row) =>
-        [...flags.map((flag) => FLAG[flag] ?? flag), ...(row.listed ? ['imported'] : [])].join(', '),
+        [...flags.map((flag) => READING_FLAG[flag] ?? flag), ...(row.listed ? ['imported'] : [])].join(', '),
       valueFormatter: (words: string) => words,
     },
     { field: 'person', headerName: 'By', width: 130, filterOperators: texts },

@@ -10,29 +10,12 @@ import { NotHere } from '../controls/NotHere';
 import { Refusal } from '../controls/Refusal';
 import { TopStrip } from '../controls/TopStrip';
 import { parseNumber } from '../units/parse';
+import { RULE_GROUP, RULE_GROUP_MEANS } from '../language/names';
 import { number } from '../units/units';
 import { dayOf } from '../language/time';
 import './rules.css';
 
 type Rule = Schemas['RuleOut'];
-
-const GROUPS: Record<Schemas['Group'], { head: string; asks: string }> = {
-  target: { head: 'Target and mix', asks: 'how cold is cold enough, and what is in stock' },
-  chemistry: { head: 'Chemistry', asks: 'how much old coolant may stay' },
-  inspect: { head: 'Test', asks: 'what counts as a finding' },
-  proof: { head: 'Reading and verdict', asks: 'when a reading counts' },
-  life: { head: 'Age and checks due', asks: 'when to check again; the maker’s interval comes first' },
-  season: { head: 'Frost', asks: 'when frost comes here, and how far ahead to plan' },
-  water: { head: 'Mixing water', asks: 'which water may stay in a loop' },
-  cost: { head: 'What a change costs', asks: 'time, estimated before anything is opened' },
-  open: { head: 'Opening and cooling', asks: 'when it may be opened, and how long cooling takes' },
-  flush: { head: 'Flushing and cleaning', asks: 'how it is rinsed, how long a cleaner may stay' },
-  fill: {
-    head: 'Filling and bleeding',
-    asks: 'vacuum, top-ups, when the thermostat opens',
-  },
-  spread: { head: 'How sure', asks: 'standard deviations used for intervals' },
-};
 
 interface Edit {
   key: string;
@@ -95,10 +78,10 @@ export default function RulesPage() {
         </div>
       </TopStrip>
       <main id="work" className="policy">
-        {(Object.keys(GROUPS) as Schemas['Group'][]).map((group) => (
-          <section key={group} aria-label={GROUPS[group].head}>
+        {(Object.keys(RULE_GROUP) as Schemas['Group'][]).map((group) => (
+          <section key={group} aria-label={RULE_GROUP[group]}>
             <h2>
-              {GROUPS[group].head} <span>{GROUPS[group].asks}</span>
+              {RULE_GROUP[group]} <span>{RULE_GROUP_MEANS[group]}</span>
             </h2>
             {rules
               .filter((row) => row.group === group)
@@ -173,7 +156,7 @@ function RuleRow({ rule, zone, onChange, children }: RowProps) {
       </div>
       {onChange && (
         <ButtonBase className="key" onClick={onChange} aria-label={`Edit: ${rule.name}`}>
-          Change
+          Edit
         </ButtonBase>
       )}
       {children}

@@ -17,7 +17,7 @@ CLAIM_NAMES = {
     "read": "read",
     "read_since": "read",
     "as_found": "as found",
-    "believed": "believed",
+    "believed": "reported",
     "by_litres": "predicted",
     "rinse_water": "predicted",
     "weakest_vessel": "predicted",

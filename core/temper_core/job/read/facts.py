@@ -48,6 +48,9 @@ class Place(StrEnum):
     FINISHED = "finished"
 
 
+PLACE_NAMES = {Place.AS_FOUND: "as found", Place.RINSE: "rinse", Place.FINISHED: "finished"}
+
+
 @dataclass(frozen=True, slots=True)
 class Instrument:
     """The instrument as it was when it read. freezes_c: a step tester's table; see InstrumentSpec for the others."""

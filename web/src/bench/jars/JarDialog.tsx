@@ -62,7 +62,7 @@ export function JarDialog({ bench, round, onClose }: Props) {
           )}
           {round.out_l !== null && (
             <>
-              <dt>Out</dt>
+              <dt>Drained</dt>
               <dd>{volume(round.out_l)}</dd>
             </>
           )}

@@ -4,18 +4,9 @@ import { Refusal } from '../Refusal';
 import { Stepper } from '../Stepper';
 import { typedFrom } from '../../units/parse';
 import { useUnits } from '../../units/UnitsContext';
-import {
-  divisionOf,
-  type Instrument,
-  kindFor,
-  KIND_NAME,
-  type ReadDraft,
-  SCALE_NAME,
-  strengthReaders,
-  typedOn,
-  zeroWants,
-} from './scale';
+import { divisionOf, type Instrument, kindFor, type ReadDraft, strengthReaders, typedOn, zeroWants } from './scale';
 import { useTake } from './useTake';
+import { INSTRUMENT_KIND, SCALE } from '../../language/names';
 
 interface PickProps {
   instruments: Instrument[];
@@ -48,7 +39,7 @@ export function InstrumentPick({ instruments, instrument, onPick }: PickProps) {
           >
             <span>
               <b>{row.name}</b>
-              <small>{row.kind === 'steps' ? KIND_NAME.steps : row.scale && SCALE_NAME[row.scale]}</small>
+              <small>{row.kind === 'steps' ? INSTRUMENT_KIND.steps : row.scale && SCALE[row.scale]}</small>
               {zeroWants(row) && <small className="hot">{zeroWants(row)}</small>}
             </span>
           </ButtonBase>

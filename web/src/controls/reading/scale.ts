@@ -16,26 +16,6 @@ const KIND: Record<Scale, Kind> = {
   strength_propylene: 'percent',
 };
 
-/** A scale as it is spoken of. */
-export const SCALE_NAME: Record<Scale, string> = {
-  freeze_ethylene: 'ethylene scale',
-  freeze_propylene: 'propylene scale',
-  brix: 'Brix scale',
-  refractive_index: 'refractive index',
-  specific_gravity: 'specific gravity',
-  strength_ethylene: '% ethylene glycol',
-  strength_propylene: '% propylene glycol',
-};
-
-export const KIND_NAME: Record<Schemas['InstrumentKind'], string> = {
-  optical: 'optical refractometer',
-  digital: 'digital refractometer',
-  hydrometer: 'hydrometer',
-  steps: 'step tester',
-  strips: 'test strips',
-  conductivity: 'conductivity meter',
-};
-
 /** What is typed for it: degrees, Brix, an index, or the steps that show. */
 export const kindFor = (instrument: Pick<Instrument, 'kind' | 'scale'> | null): Kind =>
   instrument?.kind === 'steps' ? 'steps' : instrument?.scale ? KIND[instrument.scale] : 'temperature';

@@ -15,7 +15,7 @@ import { Segment } from '../../controls/Segment';
 import { number } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
 import { sayIn } from '../../language/say';
-import { MEASURED } from '../../language/names';
+import { MEASURED, RAN } from '../../language/names';
 import { Cautions } from '../../bench/Cautions';
 import { CaughtRows } from './CaughtRows';
 import './drain.css';
@@ -29,8 +29,6 @@ const MODES = [
   { value: 'marks', label: 'by marks' },
   { value: 'contents_reported', label: 'litres known' },
 ] as const;
-
-const RAN: Record<Schemas['Ran'], string> = { engine: 'Engine ran since', preheater: 'Preheater ran since' };
 
 /** What may have warmed it since it was felt: the preheater only where there is one. */
 const warmers = (gate: Schemas['Gate']): Schemas['Ran'][] => [

@@ -21,8 +21,8 @@ export function SamplePanel({ spots: allowed, words, draft, onChange }: Props) {
   const says = words.looks.filter((row) => draft.looks.includes(row.look));
   return (
     <div className="samplepanel">
-      <Segment label="Looked at" value={draft.spot} options={spots} onChange={(spot) => onChange({ spot })} />
-      <Chips label="It is" options={looks} picked={draft.looks} onChange={(picked) => onChange({ looks: picked })} />
+      <Segment label="Sample from" value={draft.spot} options={spots} onChange={(spot) => onChange({ spot })} />
+      <Chips label="Look" options={looks} picked={draft.looks} onChange={(picked) => onChange({ looks: picked })} />
       <div className="row">
         <NumberField
           name="sediment"

@@ -8,7 +8,7 @@ import { Stepper } from '../../controls/Stepper';
 import type { Typed } from '../../units/parse';
 import { useUnits } from '../../units/UnitsContext';
 import { sayIn } from '../../language/say';
-import { PROOF } from '../../language/names';
+import { PROOF, READING_FLAG } from '../../language/names';
 import { InstrumentPick, ReadValue } from '../../controls/reading/ReadWith';
 import { divisionOf, emptyValue, kindFor, seenText } from '../../controls/reading/scale';
 import { type Instrument, type VerifyDraft, REPEATS } from './draft';
@@ -77,17 +77,10 @@ export function Controls({ draft, change, instruments, instrument, zeroTyped, re
   );
 }
 
-const DOUBT: Record<string, string> = {
-  zero_off: 'zero off',
-  other_scale: 'wrong scale, converted',
-  outside_compensation: 'too cold or too warm',
-  mixed_bases: 'mixed bases',
-};
-
 /** Why a logged reading may not be what it says. */
 function doubts(row: Schemas['ReadingState'], inDoubt: string[]): string[] {
-  const found = row.answer.flags.map((flag) => DOUBT[flag.code]).filter((word) => word !== undefined);
-  return inDoubt.includes(row.entry_id) ? [...found, 'in doubt: zero was off'] : found;
+  const found = row.answer.flags.map((flag) => READING_FLAG[flag.code]).filter((word) => word !== undefined);
+  return inDoubt.includes(row.entry_id) ? [...found, READING_FLAG.in_doubt ?? ''] : found;
 }
 
 function readText(row: Schemas['ReadingState'], temperature: (c: number, d?: number) => string): string {

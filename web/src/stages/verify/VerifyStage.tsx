@@ -17,7 +17,6 @@ import {
   firstFor,
   kindFor,
   parsedOn,
-  SCALE_NAME,
   type ScaleRow,
   scaleText,
   seenText,
@@ -27,7 +26,7 @@ import { parseTyped, type Typed, typedFrom } from '../../units/parse';
 import type { System } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
 import { sayIn } from '../../language/say';
-import { PROOF } from '../../language/names';
+import { PROOF, SCALE } from '../../language/names';
 import { type Instrument, type VerifyDraft, REPEATS } from './draft';
 import { Controls, NextKeys, RanHot, Reason, Taken, VerdictLine } from './VerifyParts';
 import { Check } from '../../controls/Check';
@@ -161,7 +160,7 @@ function Verify({
             <>
               <div className="ctitle">
                 <b>Set the edge where you see it</b>
-                <span className="ink2">{SCALE_NAME[scale.scale]}</span>
+                <span className="ink2">{SCALE[scale.scale]}</span>
               </div>
               <SightGlass
                 scale={scale}
