@@ -46,7 +46,7 @@ def test_a_wrong_filling_is_led_to_a_change_out(screen):
     screen.click(".choice", "Old Guard S")
     screen.sees("under 5 % old coolant may stay")
     cost = screen.one("[data-testid=cost]").text
-    assert [word for word in ("rinses", "hands on", "EUR") if word not in cost] == []
+    assert [word for word in ("rinses", "work", "EUR") if word not in cost] == []
     screen.go("Choose Old Guard S")
     screen.click(".panelpick button", "Decide")
     screen.until(lambda: "Change type." in screen.one("[data-testid=advice]").text, "the advice")

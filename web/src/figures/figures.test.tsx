@@ -222,7 +222,7 @@ describe('MiniFrost', () => {
   it.each([
     ['rinse_water', -0.6, 'freezes at \u22120.6 °C, keep indoors'],
     ['unknown', null, 'not read yet'],
-    ['believed', -36, '\u221236 °C believed'],
+    ['believed', -36, '\u221236 °C reported'],
     ['as_found', -19, '\u221219 °C as found'],
     ['read', -44.6, '\u221244.6 °C'],
     ['weakest_vessel', -14, '\u221214 °C predicted'],

@@ -16,7 +16,7 @@ interface Props {
   onChange: (part: Partial<FlushDraft>) => void;
 }
 
-/** Litres that came out by kind, and the containers they are in. */
+/** Litres that drained by kind, and the containers they are in. */
 export function WastePanel({ bench, flush, draft, onChange }: Props) {
   const { volume, system } = useUnits();
   const holds = bench.policy.waste_container_l ?? 20;
@@ -28,7 +28,7 @@ export function WastePanel({ bench, flush, draft, onChange }: Props) {
           {flush.waste.map((row) => (
             <tr key={row.kind}>
               <th scope="row">{WASTE[row.kind]}</th>
-              <td>{volume(row.out_l)} came out</td>
+              <td>{volume(row.out_l)} drained</td>
               <td>
                 {row.containers > 0
                   ? `${volume(row.kept_l)} in ${row.containers} ${row.containers === 1 ? 'container' : 'containers'}`

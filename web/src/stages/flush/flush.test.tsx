@@ -192,7 +192,7 @@ describe('jars', () => {
 
   it('are said in words', () => {
     expect(jarWords(null)).toBe('no sample taken');
-    expect(jarWords(jar(['orange_rust', 'fine_sand'], 4))).toBe('orange rust, fine sand, 4 mm sediment');
+    expect(jarWords(jar(['orange_rust', 'fine_sand'], 4))).toBe('orange rust, sand-like rust, 4 mm sediment');
   });
 });
 
