@@ -1,7 +1,8 @@
 """Look for phrases that docs/words.md replaced, in everything that a person reads; fails where one stands.
 
 Read are: strings of the core, the server, the demo and the command (docstrings left out: code is not read on a bay), strings
-and texts of the front end, the guide and the README. A phrase may stand where EXCEPT says so, with the reason.
+and texts of the front end, the guide, the README and the descriptions of the API. A phrase may stand where EXCEPT says so,
+with the reason.
 """
 
 from __future__ import annotations
@@ -15,6 +16,8 @@ from collections.abc import Iterator
 from functools import cache
 from pathlib import Path
 
+import yaml
+
 ROOT = Path(__file__).resolve().parent.parent
 WORDS = ROOT / "docs" / "words.md"
 PYTHON = ("core/temper_core", "server", "demo", "temper")
@@ -22,7 +25,7 @@ DOCS = ("README.md", "docs/guide.md", "docs/readings.md")
 # phrase: files where it may stand, by a pattern, and why
 EXCEPT = {
     "proof": (r"openapi|/facts\.py|mix/plan\.py", "the name of a field"),
-    "policy": (r"server/jobs/models\.py", "help of a column, which a migration holds"),
+    "policy": (r"openapi\.yml|server/jobs/models\.py", "help of a column, which a migration holds"),
     "ledger": (r"server/config/urls\.py|App\.tsx", "an address of before"),
     "sweep": (r"README|guide", "the name of a folder"),
 }
@@ -95,10 +98,30 @@ def phrases_in(text: str) -> list[str]:
     return [phrase for phrase, pattern in _patterns() if pattern.search(plain)]
 
 
+def api_lines() -> Iterator[Line]:
+    """Descriptions of the API's document."""
+    name = "server/openapi.yml"
+    document = yaml.safe_load((ROOT / name).read_text(encoding="utf-8"))
+    for text in _descriptions(document):
+        yield name, 1, re.sub(r"`[^`]*`", "", text)
+
+
+def _descriptions(part: object) -> Iterator[str]:
+    if isinstance(part, dict):
+        for key, value in part.items():
+            if key in ("description", "summary") and isinstance(value, str):
+                yield value
+            else:
+                yield from _descriptions(value)
+    elif isinstance(part, list):
+        for value in part:
+            yield from _descriptions(value)
+
+
 def main() -> int:
     """Print each phrase where it stands; 1 where there is any."""
     found = 0
-    for file, at, text in (*python_strings(), *web_strings(), *doc_lines()):
+    for file, at, text in (*python_strings(), *web_strings(), *doc_lines(), *api_lines()):
         for phrase in phrases_in(text):
             if phrase in EXCEPT and re.search(EXCEPT[phrase][0], file):
                 continue

@@ -44,7 +44,7 @@ class Fits(Answer):
 
 
 class ProductLine(Answer):
-    """A coolant in the catalogue, with the loops it may go into."""
+    """A coolant in the list of products, with the loops it may go into."""
 
     product: ProductOut
     fits: Fits

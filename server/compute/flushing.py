@@ -78,7 +78,7 @@ class CoolPointIn(Body):
 
 
 class CooldownIn(Body):
-    """When has it cooled? An estimate for planning, never a proof that a loop may be opened."""
+    """When has it cooled? An estimate for planning, never a permission to open a loop."""
 
     from_c: Number
     ambient_c: Number

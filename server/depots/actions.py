@@ -21,7 +21,7 @@ def set_rule(depot: Depot, key: str, value: float | None, reason: str, *, actor:
     if value is not None:
         rule.check(value)
     if not reason.strip():
-        raise CoreError("reason", "Say why: whoever reads the rule next will ask.", "required")
+        raise CoreError("reason", "The reason is missing. Say why the rule changes.", "required")
     with transaction.atomic():
         fresh = Depot.objects.select_for_update().get(pk=depot.pk)
         overrides = {k: v for k, v in fresh.policy_overrides.items() if k != key}

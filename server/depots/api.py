@@ -23,7 +23,7 @@ class RuleIn(Body):
 
 
 class PolicyView(APIView):
-    """The policy of the depot."""
+    """The rules of the depot."""
 
     permission_classes = [IsOfADepot]
 
@@ -34,7 +34,7 @@ class PolicyView(APIView):
 
 
 class RuleView(APIView):
-    """One rule of policy."""
+    """One rule."""
 
     permission_classes = [IsLead]
 

@@ -108,7 +108,7 @@ def check_address(address: str) -> None:
     except ValueError:
         loopback = host == "localhost"
     if not loopback or not port.isdecimal() or not 1 <= int(port) <= 65535:
-        message = f"'{address}' is no driver on this machine: give it as 127.0.0.1 and its port, as in 127.0.0.1:8771."
+        message = f"'{address}' is not an address on this machine. Write 127.0.0.1 and its port, such as 127.0.0.1:8771."
         raise CoreError("address", message, "not_loopback")
 
 

@@ -34,8 +34,8 @@ COLUMNS: dict[str, tuple[str, bool, str]] = {
     "sample": ("degC", True, "temperature of the sample, in degC or degF; left out: 20 degC"),
     "edge": ("", True, "sharp, soft or two_lines; left out: sharp"),
     "person": ("", True, "who read it, by user name; left out: who imports"),
-    "freeze": ("degC", False, "what it came to"),
-    "glycol": ("% by mass", False, "what it came to"),
+    "freeze": ("degC", False, "the result"),
+    "glycol": ("% by mass", False, "the result"),
     "flags": ("", False, "why it may not be what it says"),
 }
 REQUIRED = ("taken_at", "machine", "place", "instrument", "value")
@@ -239,7 +239,7 @@ def moment(row: dict[str, str], zone: Any, now: datetime) -> datetime:
         raise LineRefused("taken_at", f"'{text}' is no date and time: write it as 2026-11-24T14:05.") from None
     at = at if at.tzinfo else at.replace(tzinfo=zone)
     if at > now:
-        raise LineRefused("taken_at", f"{text} lies in the future: check date and clock.")
+        raise LineRefused("taken_at", f"{text} is in the future. Check date and clock.")
     return at
 
 

@@ -96,7 +96,7 @@ class Importer:
             )
         user = row.get("person")
         if user is not None and user not in self.people:
-            raise LineRefused("person", f"Nobody of this depot signs in as '{user}'.")
+            raise LineRefused("person", f"'{user}' is not a user name of this depot. Write one, or leave the cell empty.")
         value, sample = number(row, "value"), number(row, "sample")
         if value is None:
             raise LineRefused("value", "The cell is empty: write what it read.")
@@ -127,7 +127,7 @@ class Importer:
         if unit in ("", "scale"):
             return value
         if instrument.scale not in FREEZES or instrument.steps:
-            message = f"{instrument.name} does not read degrees: its column is {column} [scale]."
+            message = f"{instrument.name} does not read degrees. Use the column {column} [scale]."
             raise LineRefused(column, message)
         return _celsius(value, unit)
 
@@ -241,7 +241,7 @@ def _judge(file: IO[bytes], kind: str, depot: Depot, actor: Person) -> tuple[Imp
                     line = importer.line(row)
                     importer.check(line)
                     if seen.again(line.id):
-                        raise LineRefused("id", "The same reading stands in the file twice: leave one out.")
+                        raise LineRefused("id", "The same reading is in the file twice. Remove one.")
                     good.append(line.id)
                 except LineRefused as error:
                     refused += 1

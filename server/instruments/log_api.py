@@ -79,7 +79,7 @@ class WatchView(APIView):
 
     @extend_schema(operation_id="readings_watch", responses={200: Watch, 401: Problem, 403: Problem})
     def get(self, request: Request) -> Response:
-        """Loops that lose protection, readings the ledger did not expect, instruments that disagree."""
+        """Loops that lose protection, readings that differ from the litres, instruments that disagree."""
         return answer(watch_of(person_of(request).own_depot))
 
 

@@ -112,9 +112,9 @@ class ZeroCheck(models.Model):
 
 
 class Reading(models.Model):
-    """One reading of a ledger entry, with what it came to then.
+    """One reading of a record entry, with what it came to then.
 
-    expected_percent: what the ledger expected before it [% by mass], with its standard deviation. listed: from a list.
+    expected_percent: what the record expected before it [% by mass], with its standard deviation. listed: from a list.
     """
 
     entry = models.OneToOneField("jobs.Entry", models.CASCADE, related_name="reading")

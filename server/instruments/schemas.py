@@ -132,7 +132,7 @@ class SampleIn(Body):
 
 
 class LogRow(Answer):
-    """One reading of the log. value and zero in the unit of scale; flags: why it may not be what it says, in codes."""
+    """One reading of the readings. value and zero in the unit of scale; flags: why it may not be what it says, in codes."""
 
     id: int
     entry_id: UUID
@@ -158,7 +158,7 @@ class LogRow(Answer):
 
 
 class LogPage(Answer):
-    """A page of the log. after: ask with it for the next page, None on the last."""
+    """A page of the readings. after: ask with it for the next page, None on the last."""
 
     rows: list[LogRow]
     after: str | None
@@ -199,7 +199,7 @@ class LineError(Answer):
 
 
 class ImportReport(Answer):
-    """What a file of readings came to. new: lines not in the log yet; known: there already; imported: really stored.
+    """What a file of readings came to. new: lines not among the readings yet; known: there already; imported: really stored.
 
     errors: the first of them; error_count: all. ignored: columns that are not taken in.
     """

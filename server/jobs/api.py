@@ -80,7 +80,7 @@ class LoopView(APIView):
 
 
 class LedgerView(APIView):
-    """One loop's ledger."""
+    """One loop's record."""
 
     permission_classes = [IsOfADepot]
 
@@ -113,7 +113,7 @@ class InspectionView(APIView):
 
 
 class EntriesView(APIView):
-    """Adding to a ledger."""
+    """Adding to a record."""
 
     permission_classes = [IsOfADepot]
 

@@ -98,7 +98,7 @@ class LabelView(APIView):
 
 
 class CalendarView(APIView):
-    """Rechecks and services as a calendar."""
+    """level check and services as a calendar."""
 
     permission_classes = [IsOfADepot]
 

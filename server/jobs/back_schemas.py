@@ -15,7 +15,7 @@ from temper_core.views.sheet import JobSheet
 
 
 class ComingBack(Answer):
-    """One loop that somebody has to come back to. why None: its service is due."""
+    """One loop that somebody has to check. why None: its service is due."""
 
     machine: MachineOut
     loop_id: int

@@ -34,7 +34,7 @@ _SAFE_C = Cast(KT("result__state__claim__safe_to_c"), FloatField())
 class Resting:
     """A loop with what its last signed job left. rest None: that job handed nothing on, or there was none.
 
-    broken: its record cannot be worked out.
+    broken: its record cannot be calculated.
     """
 
     loop: Loop

@@ -90,7 +90,7 @@ class JobLoop(models.Model):
 
 
 class Entries(models.QuerySet["Entry"]):
-    """Questions to the ledgers."""
+    """Questions to the record."""
 
     def acting(self) -> Entries:
         """Entries that act on a loop: all but readings taken over from a list, of which there may be thousands."""
@@ -108,7 +108,7 @@ class Entries(models.QuerySet["Entry"]):
 class Entry(models.Model):
     """One fact about one loop, made by a person. id is the client's, so that sending twice stores once.
 
-    seq: its number in the loop's ledger, as recorded; sent: hash of what was sent under this id.
+    seq: its number in the loop's record, as recorded; sent: hash of what was sent under this id.
     """
 
     id = models.UUIDField(primary_key=True, editable=False)

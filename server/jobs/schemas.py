@@ -190,7 +190,7 @@ class FrostNote(Answer):
 
 
 class Broken(Answer):
-    """A loop whose record cannot be worked out, and what to do."""
+    """A loop whose record cannot be calculated, and what to do."""
 
     machine: MachineOut
     loop_id: int
@@ -220,7 +220,7 @@ class RejudgedIn(Body):
 class Board(Answer):
     """What needs hands, sorted; overrides that wait for a lead (empty for others); what was finished in the last days.
 
-    coming: level checks and services due, overdue first. broken: loops that cannot be worked out. rejudged: signed jobs
+    coming: level checks and services due, overdue first. broken: loops that cannot be calculated. rejudged: signed jobs
     that today's rules judge worse and that no lead has answered (empty for others).
     """
 
@@ -248,7 +248,7 @@ class SignedResult(Answer):
 class Ledger(Answer):
     """All entries of one loop, newest first, and its signed-off jobs.
 
-    state None: the record cannot be worked out, broken says what to do.
+    state None: the record cannot be calculated, broken says what to do.
     """
 
     machine: MachineOut

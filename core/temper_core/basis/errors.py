@@ -59,7 +59,7 @@ class OutOfRange(CoreError):
 
 
 class Conflict(CoreError):
-    """The ledger has moved on, or is closed. Reload, then choose."""
+    """The record has moved on, or is closed. Reload, then choose."""
 
     code = "conflict"
 

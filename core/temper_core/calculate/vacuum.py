@@ -53,7 +53,7 @@ class VacuumQuestion:
 class VacuumAnswer:
     """Pressures in kPa, the reachable one below ambient. air_left_l: at ambient pressure, at most; drawn_l: the fluid drawn.
 
-    tight: whether the hold was within policy; None where nothing was held, or not long enough to tell.
+    tight: whether the hold was within the rules; None where nothing was held, or not long enough to tell.
     """
 
     ambient_kpa: float

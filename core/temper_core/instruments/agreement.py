@@ -70,7 +70,7 @@ def same_samples(readings: Sequence[SampleRead], policy: Policy | None = None) -
 class Agreement:
     """Bias and standard deviation of the differences, their 95 % limits, the doubt of the bias [mass percent].
 
-    disagrees: the bias is more than chance and more than policy allows.
+    disagrees: the bias is more than chance and more than the rules allow.
     """
 
     count: int

@@ -70,7 +70,7 @@ KINDS: dict[InstrumentKind, KindFacts] = {
 class InstrumentSpec:
     """What is engraved on an instrument. scale None: it reads no strength. resolution: one division.
 
-    compensated: it shows what the sample would read at 20 degC, from low to high [degC] (None: the policy's range).
+    compensated: it shows what the sample would read at 20 degC, from low to high [degC] (None: the rules' range).
     freezes_c: a step tester's own table, the freeze point from which on so many steps show.
     """
 

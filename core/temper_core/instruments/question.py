@@ -33,7 +33,7 @@ class ReadingQuestion:
     compensated: the instrument shows what the sample would read at 20 degC. resolution: one division.
     zero: what demineralised water read on the same scale (not compensated: at the sample's temperature, as practice has
     it, so that it carries water's share of the temperature); None where no zero was taken.
-    compensation_low_c to compensation_high_c: the instrument's own range; None: the policy's.
+    compensation_low_c to compensation_high_c: the instrument's own range; None: the rules'.
     """
 
     glycol: Glycol

@@ -31,7 +31,7 @@ class StepTester:
 
     def __post_init__(self) -> None:
         if not 1 <= len(self.freezes_c) <= MOST_STEPS:
-            message = f"{len(self.freezes_c)} steps: 1 to {MOST_STEPS} are taken, as printed in its table."
+            message = f"{len(self.freezes_c)} steps: 1 to {MOST_STEPS} are allowed, as printed in its table."
             raise CoreError("freezes_c", message, "out_of_range")
         for i, freeze_c in enumerate(self.freezes_c):
             check_between(f"freezes_c.{i}", freeze_c, COLDEST_TARGET_C[self.glycol], 0, "°C", "As printed on the tester.")
@@ -117,7 +117,7 @@ def _flags(
         said = f"Made for {tester.glycol} glycol, and the loop holds {glycol} glycol: converted through the density."
         flags.append(Flag("other_scale", f"{said} Take another tester."))
     if steps and at_least is None:
-        said = "Propylene glycol this dense cannot be told by its density: use a refractometer."
+        said = "Propylene glycol this dense cannot be measured by density. Use a refractometer."
         flags.append(Flag("density_flat", said))
     elif steps == 0:
         flags.append(Flag("no_step", "No step visible: weaker than the first step, perhaps water."))

@@ -14,7 +14,7 @@ from temper_core.products.chemistry import Fluid
 
 @dataclass(frozen=True, slots=True)
 class JobOpened(Fact):
-    """A loop comes in. found: what is believed to be inside; None takes over what the ledger says."""
+    """A loop comes in. found: what is believed to be inside; None takes over what the record says."""
 
     job_type: JobType
     found: Fluid | None = None
@@ -37,7 +37,7 @@ class PhotoAdded(Fact):
 
 @dataclass(frozen=True, slots=True)
 class Voided(Fact):
-    """Takes an earlier entry back; it stays in the ledger, struck."""
+    """Takes an earlier entry back; it stays in the record, struck."""
 
     entry_id: str
     reason: str = ""
@@ -47,7 +47,7 @@ class Voided(Fact):
 class Entry:
     """One fact about one loop, made by a person: the name to show, and the id, since two may share a name.
 
-    seq: its number in the loop's ledger, as recorded; clocks may go back, it never does.
+    seq: its number in the loop's record, as recorded; clocks may go back, it never does.
     """
 
     id: str

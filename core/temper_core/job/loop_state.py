@@ -176,7 +176,7 @@ class NextAction:
 class LoopState:
     """Everything the screen shows of a loop; made by fold, never stored as truth.
 
-    mix_inside: what is inside as a mix of the planned product must reckon with it (a remainder of another base and
+    mix_inside: what is inside as a mix of the planned product must count it in (a remainder of another base and
     old coolant of unknown strength count as water). frost_risk: opened up, and what is in it freezes before the coldest
     expected temperature. standing: the state in one sentence, for whoever takes it up. hands_id: who took it over last.
     sameness, outlier_id: whether the repeats agree, and the entry of the one that does not. ran_hot: it ran since the last

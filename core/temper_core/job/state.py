@@ -111,7 +111,7 @@ class JobState:
 class Dilution:
     """A top-up between services: strength before and after [% by volume], None where not known it.
 
-    was_read: the strength that it thinned had been read, not only believed.
+    was_read: the strength that it diluted had been read, not only believed.
     """
 
     entry_id: str

@@ -64,7 +64,7 @@ class Dose:
 
 @dataclass(frozen=True, slots=True)
 class Runs:
-    """How long it runs and may stay in [min]: by its label, and where that is silent as policy has it."""
+    """How long it runs and may stay in [min]: by its label, and where that is silent as the rules have it."""
 
     light_min: float
     heavy_min: float

@@ -12,7 +12,7 @@ from temper_core.science.data import TURNED_BACK
 
 @dataclass(frozen=True, slots=True)
 class ScaleMark:
-    """A mark of the frost rule: strength in % by mass, first ice in degC, and by the warmer handbook where there is one."""
+    """A mark of the frost rule: strength in % by mass, freeze point in degC, and the warmer handbook's, if there is one."""
 
     glycol_mass_percent: float
     freeze_c: float

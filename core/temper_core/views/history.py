@@ -60,7 +60,7 @@ class Event:
 class Slope:
     """How fast the strength moves between services [% by volume a month], with its 95 % half-width, from n readings.
 
-    leaks: it falls, by more than chance and more than policy allows. lost_l: plain water that would explain it.
+    leaks: it falls, by more than chance and more than the rules allow. lost_l: plain water that would explain it.
     """
 
     percent_per_month: float

@@ -832,7 +832,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Loops that lose protection, readings the ledger did not expect, instruments that disagree. */
+        /** @description Loops that lose protection, readings that differ from the litres, instruments that disagree. */
         get: operations["readings_watch"];
         put?: never;
         post?: never;
@@ -1038,7 +1038,7 @@ export interface components {
         };
         /**
          * AfterState
-         * @description What is due and was seen since it left: rechecks, top-ups without a job, corrections. next_on: the next check.
+         * @description What is due and was seen since it left: level checks, top-ups without a job, corrections. next_on: the next check.
          */
         AfterState: {
             /** Rechecks */
@@ -1205,7 +1205,7 @@ export interface components {
          * Agreement
          * @description Bias and standard deviation of the differences, their 95 % limits, the doubt of the bias [mass percent].
          *
-         *     disagrees: the bias is more than chance and more than policy allows.
+         *     disagrees: the bias is more than chance and more than the rules allow.
          */
         Agreement: {
             /** Count */
@@ -1408,7 +1408,7 @@ export interface components {
          *
          *     needed: all of them by size; to_buy: those beyond what is at hand. water_l: into the bucket, what is kept back left out.
          *     cans: one by one, counted down by what is in (empty beyond MOST_COUNTED); water_left_l: still to pour.
-         *     short_l: litres that neither stock nor purchase covers. cost_used: of what goes in; cost_bought: of what is bought.
+         *     short_l: litres that neither stock nor purchase covers. cost_used: of what is poured; cost_bought: of what is bought.
          */
         BatchOut: {
             /** Whole */
@@ -1514,7 +1514,7 @@ export interface components {
         };
         /**
          * BleedEnded
-         * @description How it ended. finished asks for two signs; neck_open: it stood open from cold to the end (bled without the runner).
+         * @description How it ended. finished asks for two signs; neck_open: open from cold to the end (bled without guided steps).
          */
         BleedEnded: {
             outcome: components["schemas"]["BleedOutcome"];
@@ -1569,7 +1569,7 @@ export interface components {
         };
         /**
          * BleedEndedFacts
-         * @description How it ended. finished asks for two signs; neck_open: it stood open from cold to the end (bled without the runner).
+         * @description How it ended. finished asks for two signs; neck_open: open from cold to the end (bled without guided steps).
          */
         BleedEndedFacts: {
             outcome: components["schemas"]["BleedOutcome"];
@@ -1948,7 +1948,7 @@ export interface components {
         };
         /**
          * BleedStepState
-         * @description One step of a recipe as the runner shows it. opens: cap or bleeder is opened when it begins.
+         * @description One step of a recipe as the guided steps show it. opens: cap or bleeder is opened when it begins.
          */
         BleedStepState: {
             /** Number */
@@ -2061,7 +2061,7 @@ export interface components {
          * Board
          * @description What needs hands, sorted; overrides that wait for a lead (empty for others); what was finished in the last days.
          *
-         *     coming: level checks and services due, overdue first. broken: loops that cannot be worked out. rejudged: signed jobs
+         *     coming: level checks and services due, overdue first. broken: loops that cannot be calculated. rejudged: signed jobs
          *     that today's rules judge worse and that no lead has answered (empty for others).
          */
         Board: {
@@ -2161,7 +2161,7 @@ export interface components {
         BranchEnum: "lean" | "rich";
         /**
          * Broken
-         * @description A loop whose record cannot be worked out, and what to do.
+         * @description A loop whose record cannot be calculated, and what to do.
          */
         Broken: {
             machine: components["schemas"]["MachineOut"];
@@ -2332,7 +2332,7 @@ export interface components {
         CautionPlace: "identify" | "inspect" | "open" | "drain" | "flush" | "run" | "cleaner_run" | "fill" | "bleed" | "verify" | "finish" | "between";
         /**
          * ChangeCost
-         * @description What the change asks for, as far as it can be reckoned before anything is opened.
+         * @description What the change asks for, as far as it can be estimated before anything is opened.
          *
          *     rinses: after the first drain, each filled, run hot and drained (None: the drains alone never reach the limit; reason
          *     says so). Litres at 20 degC; waste_l: everything that comes out. hands_min: hands on; wait_min: running and cooling,
@@ -2486,7 +2486,7 @@ export interface components {
         Clock: "warm_up" | "hose_flow" | "vacuum_hold";
         /**
          * ClockStarted
-         * @description A clock runs from now for so many minutes. A warm-up runs the engine, so the gate lapses with it.
+         * @description A clock runs from now for so many minutes. A warm-up runs the engine, so the safe-to-open check lapses with it.
          */
         ClockStarted: {
             clock: components["schemas"]["Clock"];
@@ -2528,7 +2528,7 @@ export interface components {
         };
         /**
          * ClockStartedFacts
-         * @description A clock runs from now for so many minutes. A warm-up runs the engine, so the gate lapses with it.
+         * @description A clock runs from now for so many minutes. A warm-up runs the engine, so the safe-to-open check lapses with it.
          */
         ClockStartedFacts: {
             clock: components["schemas"]["Clock"];
@@ -2717,7 +2717,7 @@ export interface components {
         };
         /**
          * ComingBack
-         * @description One loop that somebody has to come back to. why None: its service is due.
+         * @description One loop that somebody has to check. why None: its service is due.
          */
         ComingBack: {
             machine: components["schemas"]["MachineOut"];
@@ -2894,7 +2894,7 @@ export interface components {
         CoolantFilter: "none" | "blank" | "charged";
         /**
          * CooldownIn
-         * @description When has it cooled? An estimate for planning, never a proof that a loop may be opened.
+         * @description When has it cooled? An estimate for planning, never a permission to open a loop.
          */
         CooldownIn: {
             /** From C */
@@ -3678,7 +3678,7 @@ export interface components {
         };
         /**
          * Finding
-         * @description One reason: what it pulls towards, how hard, and the entry it points to (None: history or the ledger).
+         * @description One reason: what it pulls towards, how hard, and the entry it points to (None: history or the record).
          */
         Finding: {
             /** Code */
@@ -3694,7 +3694,7 @@ export interface components {
         };
         /**
          * FinishChecked
-         * @description The last look: level read cold (level_c: how warm), leak proof by value or why not, and the points that are done.
+         * @description The final check: level read cold (level_c: how warm), leak test by value or why not, and the points that are done.
          */
         FinishChecked: {
             level: components["schemas"]["Level"];
@@ -3748,7 +3748,7 @@ export interface components {
         };
         /**
          * FinishCheckedFacts
-         * @description The last look: level read cold (level_c: how warm), leak proof by value or why not, and the points that are done.
+         * @description The final check: level read cold (level_c: how warm), leak test by value or why not, and the points that are done.
          */
         FinishCheckedFacts: {
             level: components["schemas"]["Level"];
@@ -3797,7 +3797,7 @@ export interface components {
         FinishPoint: "covers" | "spill" | "waste" | "label";
         /**
          * FinishRow
-         * @description One point of the last look, and its name.
+         * @description One point of the final check, and its name.
          */
         FinishRow: {
             point: components["schemas"]["FinishPoint"];
@@ -3812,7 +3812,7 @@ export interface components {
         FinishSign: "heater_hot" | "bottom_hot" | "no_bubbles" | "solid_stream" | "level_steady" | "fan_cycled" | "swirl";
         /**
          * FinishState
-         * @description The last look before sign-off. leak_ok None: no hold by value; missing: what is still to be done, in words.
+         * @description The final check before sign-off. leak_ok None: no hold by value; missing: what is still to be done, in words.
          */
         FinishState: {
             level: components["schemas"]["Message"];
@@ -4203,7 +4203,7 @@ export interface components {
          * @description Whether the loop may be opened, by what was observed, and the reasons: those that shut it, or the two signs.
          *
          *     asked: what has to stand ready before the cap is touched on this loop; asked_drain, asked_run: before a drain and before
-         *     a run, as far as it is not confirmed. observed: something was observed, whether it opens the gate or not. by, by_id:
+         *     a run, as far as it is not confirmed. observed: something was observed, safe or not. by, by_id:
          *     whose observation it is; names may be shared, ids are not. never_under_pressure: passed cold, and the neck stood open
          *     through every run since: a bleed may be topped up through the funnel, a gas test read on its vented tester. It opens
          *     nothing else. ran_shut: it ran since it was felt with its neck shut, so it may stand under pressure.
@@ -4248,7 +4248,7 @@ export interface components {
          * GateObserved
          * @description Two signs and what stands ready, as one person found them.
          *
-         *     held: cap and lower hose in the bare hand for as long as policy says (hand only); temperature_c: probe or infrared.
+         *     held: cap and lower hose in the bare hand for as long as the rules say (hand only); temperature_c: probe or infrared.
          *     soft: the upper hose gave when squeezed (hose only); gauge_kpa: the gauge (gauge only). isolated_by: who made a
          *     high-voltage loop dead; they have to be allowed to.
          */
@@ -4321,7 +4321,7 @@ export interface components {
         };
         /**
          * GateObservedFacts
-         * @description Two signs and what stands ready, as one person found them. held: cap and lower hose in the bare hand for as long as policy says (hand only); temperature_c: probe or infrared. soft: the upper hose gave when squeezed (hose only); gauge_kpa: the gauge (gauge only). isolated_by: who made a high-voltage loop dead; they have to be allowed to.
+         * @description Two signs and what stands ready, as one person found them. held: cap and lower hose in the bare hand for as long as the rules say (hand only); temperature_c: probe or infrared. soft: the upper hose gave when squeezed (hose only); gauge_kpa: the gauge (gauge only). isolated_by: who made a high-voltage loop dead; they have to be allowed to.
          */
         GateObservedFacts: {
             warmth: components["schemas"]["Warmth"];
@@ -4447,7 +4447,7 @@ export interface components {
         };
         /**
          * ImportReport
-         * @description What a file of readings came to. new: lines not in the log yet; known: there already; imported: really stored.
+         * @description What a file of readings came to. new: lines not among the readings yet; known: there already; imported: really stored.
          *
          *     errors: the first of them; error_count: all. ignored: columns that are not taken in.
          */
@@ -4856,7 +4856,7 @@ export interface components {
         };
         /**
          * JobOpened
-         * @description A loop comes in. found: what is believed to be inside; None takes over what the ledger says.
+         * @description A loop comes in. found: what is believed to be inside; None takes over what the record says.
          */
         JobOpened: {
             job_type: components["schemas"]["JobType"];
@@ -5121,7 +5121,7 @@ export interface components {
         };
         /**
          * LeakMethod
-         * @description How the loop was proven tight.
+         * @description How the loop was shown to be tight.
          * @enum {string}
          */
         LeakMethod: "pressure" | "vacuum";
@@ -5164,7 +5164,7 @@ export interface components {
          * Ledger
          * @description All entries of one loop, newest first, and its signed-off jobs.
          *
-         *     state None: the record cannot be worked out, broken says what to do.
+         *     state None: the record cannot be calculated, broken says what to do.
          */
         Ledger: {
             machine: components["schemas"]["MachineOut"];
@@ -5191,7 +5191,7 @@ export interface components {
         LevelRule: "between_marks" | "at_max" | "below_lip" | "half_full";
         /**
          * LevelSeen
-         * @description A look between services, or a recheck: the level, cold.
+         * @description A look between services, or the level, cold.
          */
         LevelSeen: {
             level: components["schemas"]["Level"];
@@ -5236,7 +5236,7 @@ export interface components {
         };
         /**
          * LevelSeenFacts
-         * @description A look between services, or a recheck: the level, cold.
+         * @description A look between services, or the level, cold.
          */
         LevelSeenFacts: {
             level: components["schemas"]["Level"];
@@ -5313,7 +5313,7 @@ export interface components {
         };
         /**
          * Listed
-         * @description A reading taken over from a list: it stands in the log and on the trend, and decides nothing on the bench.
+         * @description A reading imported from a list: it stands among the readings and on the trend, and decides nothing on the bench.
          */
         Listed: {
             read: components["schemas"]["Read"];
@@ -5378,7 +5378,7 @@ export interface components {
         };
         /**
          * LogPage
-         * @description A page of the log. after: ask with it for the next page, None on the last.
+         * @description A page of the readings. after: ask with it for the next page, None on the last.
          */
         LogPage: {
             /** Rows */
@@ -5388,7 +5388,7 @@ export interface components {
         };
         /**
          * LogRow
-         * @description One reading of the log. value and zero in the unit of scale; flags: why it may not be what it says, in codes.
+         * @description One reading of the readings. value and zero in the unit of scale; flags: why it may not be what it says, in codes.
          */
         LogRow: {
             /** Id */
@@ -5823,7 +5823,7 @@ export interface components {
          * LoopState
          * @description Everything the screen shows of a loop; made by fold, never stored as truth.
          *
-         *     mix_inside: what is inside as a mix of the planned product must reckon with it (a remainder of another base and
+         *     mix_inside: what is inside as a mix of the planned product must count it in (a remainder of another base and
          *     old coolant of unknown strength count as water). frost_risk: opened up, and what is in it freezes before the coldest
          *     expected temperature. standing: the state in one sentence, for whoever takes it up. hands_id: who took it over last.
          *     sameness, outlier_id: whether the repeats agree, and the entry of the one that does not. ran_hot: it ran since the last
@@ -6152,7 +6152,7 @@ export interface components {
         };
         /**
          * Method
-         * @description How a round is run. The first two fill the loop, run and drain it; the others sweep vessels while they run out.
+         * @description How a round is run. The first two fill the loop, run and drain it; the others rinse vessels while they run out.
          * @enum {string}
          */
         Method: "fill_run_drain" | "cleaner" | "open_rinse" | "hose_flow" | "parts" | "blow_out";
@@ -6374,7 +6374,7 @@ export interface components {
         };
         /**
          * Part
-         * @description The one container that is not emptied: what to pour from it and what stays, which is where its mark goes.
+         * @description The one container that is not emptied: what to pour from it and what stays, which is where the mark goes.
          */
         Part: {
             /** Size L */
@@ -6386,7 +6386,7 @@ export interface components {
         };
         /**
          * PauseState
-         * @description Put aside: by whom, when, and what the next person has to know.
+         * @description Paused: by whom, when, and what the next person has to know.
          */
         PauseState: {
             /** Entry Id */
@@ -6403,7 +6403,7 @@ export interface components {
         };
         /**
          * Paused
-         * @description Put aside. note: what the next person has to know.
+         * @description Paused. note: what the next person has to know.
          */
         Paused: {
             /**
@@ -6447,7 +6447,7 @@ export interface components {
         };
         /**
          * PausedFacts
-         * @description Put aside. note: what the next person has to know.
+         * @description Paused. note: what the next person has to know.
          */
         PausedFacts: {
             /**
@@ -6601,7 +6601,7 @@ export interface components {
          * Planned
          * @description The chosen product; later the accepted mix: target, and the litres the plan asked for.
          *
-         *     dilute: a ready-mix is thinned with water by somebody's choice. reason: why a product for emergencies only goes in.
+         *     dilute: a ready-mix is diluted with water by somebody's choice. reason: why a product for emergencies only goes in.
          */
         Planned: {
             product: components["schemas"]["Product"];
@@ -6670,7 +6670,7 @@ export interface components {
         };
         /**
          * PlannedFacts
-         * @description The chosen product; later the accepted mix: target, and the litres the plan asked for. dilute: a ready-mix is thinned with water by somebody's choice. reason: why a product for emergencies only goes in.
+         * @description The chosen product; later the accepted mix: target, and the litres the plan asked for. dilute: a ready-mix is diluted with water by somebody's choice. reason: why a product for emergencies only goes in.
          */
         PlannedFacts: {
             /** Product Id */
@@ -7092,7 +7092,7 @@ export interface components {
         };
         /**
          * ProductLine
-         * @description A coolant in the catalogue, with the loops it may go into.
+         * @description A coolant in the list of products, with the loops it may go into.
          */
         ProductLine: {
             product: components["schemas"]["ProductOut"];
@@ -7136,7 +7136,7 @@ export interface components {
         };
         /**
          * Proof
-         * @description Verdicts on a proven strength.
+         * @description Verdicts on a strength.
          * @enum {string}
          */
         Proof: "proven" | "read_again" | "too_weak" | "too_strong" | "does_not_agree" | "mixed_bases" | "wrong_product" | "water_in" | "use_unknown" | "not_measured" | "conducts";
@@ -7666,7 +7666,7 @@ export interface components {
         };
         /**
          * Resumed
-         * @description Gone on with, or taken over, by whoever records it; what was felt before no longer counts.
+         * @description Resumed by whoever records it; the check made before no longer counts.
          */
         Resumed: Record<string, never>;
         /**
@@ -7704,7 +7704,7 @@ export interface components {
         };
         /**
          * ResumedFacts
-         * @description Gone on with, or taken over, by whoever records it; what was felt before no longer counts.
+         * @description Resumed by whoever records it; the check made before no longer counts.
          */
         ResumedFacts: Record<string, never>;
         /**
@@ -8049,7 +8049,7 @@ export interface components {
         };
         /**
          * Runs
-         * @description How long it runs and may stay in [min]: by its label, and where that is silent as policy has it.
+         * @description How long it runs and may stay in [min]: by its label, and where that is silent as the rules have it.
          */
         Runs: {
             /** Light Min */
@@ -8229,7 +8229,7 @@ export interface components {
         ScaleEnum: "freeze_ethylene" | "freeze_propylene" | "brix" | "refractive_index" | "specific_gravity" | "strength_ethylene" | "strength_propylene";
         /**
          * ScaleMark
-         * @description A mark of the frost rule: strength in % by mass, first ice in degC, and by the warmer handbook where there is one.
+         * @description A mark of the frost rule: strength in % by mass, freeze point in degC, and the warmer handbook's, if there is one.
          */
         ScaleMark: {
             /** Glycol Mass Percent */
@@ -8426,7 +8426,7 @@ export interface components {
         };
         /**
          * SignedOff
-         * @description The person's name stands for the result. reason is asked when it is not proven.
+         * @description The person's name stands for the result. reason is asked when it is not verified.
          *
          *     service_mode_ended: what was isolated for the job works again, service mode is left.
          */
@@ -8479,7 +8479,7 @@ export interface components {
         };
         /**
          * SignedOffFacts
-         * @description The person's name stands for the result. reason is asked when it is not proven. service_mode_ended: what was isolated for the job works again, service mode is left.
+         * @description The person's name stands for the result. reason is asked when it is not verified. service_mode_ended: what was isolated for the job works again, service mode is left.
          */
         SignedOffFacts: {
             /** Proof */
@@ -8638,7 +8638,7 @@ export interface components {
          * Slope
          * @description How fast the strength moves between services [% by volume a month], with its 95 % half-width, from n readings.
          *
-         *     leaks: it falls, by more than chance and more than policy allows. lost_l: plain water that would explain it.
+         *     leaks: it falls, by more than chance and more than the rules allow. lost_l: plain water that would explain it.
          */
         Slope: {
             /** Percent Per Month */
@@ -8749,7 +8749,7 @@ export interface components {
         Status: "done" | "now" | "ahead" | "choice";
         /**
          * Step
-         * @description What a flush waits for: the next round (or the word that it is enough), its run, the gate, its drain.
+         * @description What a flush waits for: the next round (or the word that it is enough), its run, the safe-to-open check, its drain.
          * @enum {string}
          */
         Step: "plan" | "run" | "gate" | "drain";
@@ -8998,7 +8998,7 @@ export interface components {
          * Tested
          * @description One check with its answer: a word (outcome) or figures, as its row asks.
          *
-         *     compensated: a conductivity as the meter reckons it to 25 degC, or as it is at the sample's temperature; None: not said.
+         *     compensated: a conductivity as the meter converts it to 25 degC, or as it is at the sample's temperature; None: not said.
          */
         Tested: {
             check: components["schemas"]["Check"];
@@ -9057,7 +9057,7 @@ export interface components {
         };
         /**
          * TestedFacts
-         * @description One check with its answer: a word (outcome) or figures, as its row asks. compensated: a conductivity as the meter reckons it to 25 degC, or as it is at the sample's temperature; None: not said.
+         * @description One check with its answer: a word (outcome) or figures, as its row asks. compensated: a conductivity as the meter converts it to 25 degC, or as it is at the sample's temperature; None: not said.
          */
         TestedFacts: {
             check: components["schemas"]["Check"];
@@ -9264,7 +9264,7 @@ export interface components {
          * VacuumAnswer
          * @description Pressures in kPa, the reachable one below ambient. air_left_l: at ambient pressure, at most; drawn_l: the fluid drawn.
          *
-         *     tight: whether the hold was within policy; None where nothing was held, or not long enough to tell.
+         *     tight: whether the hold was within the rules; None where nothing was held, or not long enough to tell.
          */
         VacuumAnswer: {
             /** Ambient Kpa */
@@ -9300,7 +9300,7 @@ export interface components {
          * VacuumOut
          * @description Pressures in kPa, the reachable one below ambient. air_left_l: at ambient pressure, at most; drawn_l: the fluid drawn.
          *
-         *     tight: whether the hold was within policy; None where nothing was held, or not long enough to tell.
+         *     tight: whether the hold was within the rules; None where nothing was held, or not long enough to tell.
          */
         VacuumOut: {
             /** Ambient Kpa */
@@ -9584,7 +9584,7 @@ export interface components {
         Via: "none" | "thermostat" | "heater_valve" | "pump";
         /**
          * Voided
-         * @description Takes an earlier entry back; it stays in the ledger, struck.
+         * @description Takes an earlier entry back; it stays in the record, struck.
          */
         Voided: {
             /** Entry Id */
@@ -9630,7 +9630,7 @@ export interface components {
         };
         /**
          * VoidedFacts
-         * @description Takes an earlier entry back; it stays in the ledger, struck.
+         * @description Takes an earlier entry back; it stays in the record, struck.
          */
         VoidedFacts: {
             /**

@@ -66,7 +66,7 @@ class BatchAnswer:
 
     needed: all of them by size; to_buy: those beyond what is at hand. water_l: into the bucket, what is kept back left out.
     cans: one by one, counted down by what is in (empty beyond MOST_COUNTED); water_left_l: still to pour.
-    short_l: litres that neither stock nor purchase covers. cost_used: of what goes in; cost_bought: of what is bought.
+    short_l: litres that neither stock nor purchase covers. cost_used: of what is poured; cost_bought: of what is bought.
     """
 
     whole: tuple[Whole, ...]

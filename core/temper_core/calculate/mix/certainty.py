@@ -43,7 +43,7 @@ def _reach() -> float:
 
 
 class Mixed:
-    """The mix as a function of its four uncertain inputs, worked out once around where they stand."""
+    """The mix as a function of its four uncertain inputs, calculated once around where they stand."""
 
     def __init__(self, q: MixQuestion, concentrate_l: float, water_l: float, plan_w: MassFraction) -> None:
         self.q, self.concentrate_l, self.water_l = q, concentrate_l, water_l

@@ -33,7 +33,7 @@ class Whole:
 
 @dataclass(frozen=True, slots=True)
 class Part:
-    """The one container that is not emptied: what to pour from it and what stays, which is where its mark goes."""
+    """The one container that is not emptied: what to pour from it and what stays, which is where the mark goes."""
 
     size_l: float
     pour_l: float

@@ -11,7 +11,7 @@ from temper_core.job.verify.facts import Level
 
 @dataclass(frozen=True, slots=True)
 class LevelSeen(Fact):
-    """A look between services, or a recheck: the level, cold."""
+    """A look between services, or the level, cold."""
 
     level: Level
     note: str = ""

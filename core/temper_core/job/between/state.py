@@ -44,7 +44,7 @@ class AmendedState:
 
 @dataclass(frozen=True, slots=True)
 class AfterState:
-    """What is due and was seen since it left: rechecks, top-ups without a job, corrections. next_on: the next check."""
+    """What is due and was seen since it left: level checks, top-ups without a job, corrections. next_on: the next check."""
 
     rechecks: tuple[Recheck, ...]
     next_on: date | None

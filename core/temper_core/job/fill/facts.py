@@ -88,7 +88,7 @@ class BleedGoesOn(Fact):
 
 @dataclass(frozen=True, slots=True)
 class BleedEnded(Fact):
-    """How it ended. finished asks for two signs; neck_open: it stood open from cold to the end (bled without the runner)."""
+    """How it ended. finished asks for two signs; neck_open: open from cold to the end (bled without guided steps)."""
 
     outcome: BleedOutcome
     signs: tuple[FinishSign, ...] = ()

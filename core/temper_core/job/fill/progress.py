@@ -17,7 +17,7 @@ from temper_core.machine.bleeding import FinishSign
 
 @dataclass(slots=True)
 class Filling:
-    """What the walk carries of filling, bleeding and the last look. opened: what this job opened, in order; shut: since."""
+    """What the walk carries of filling, bleeding and the final check. opened: by this job, in order; shut: since."""
 
     opened: list[str] = field(default_factory=list)
     shut: set[str] = field(default_factory=set)

@@ -130,7 +130,7 @@ class VacuumState:
 
 @dataclass(frozen=True, slots=True)
 class BleedStepState:
-    """One step of a recipe as the runner shows it. opens: cap or bleeder is opened when it begins."""
+    """One step of a recipe as the guided steps show it. opens: cap or bleeder is opened when it begins."""
 
     number: int
     act: str

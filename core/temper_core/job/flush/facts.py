@@ -14,7 +14,7 @@ from temper_core.products.water import WaterKind
 
 
 class Method(StrEnum):
-    """How a round is run. The first two fill the loop, run and drain it; the others sweep vessels while they run out."""
+    """How a round is run. The first two fill the loop, run and drain it; the others rinse vessels while they run out."""
 
     FILL_RUN_DRAIN = "fill_run_drain"
     CLEANER = "cleaner"

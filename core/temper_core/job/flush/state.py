@@ -16,7 +16,7 @@ from temper_core.products.water import WaterKind
 
 
 class Step(StrEnum):
-    """What a flush waits for: the next round (or the word that it is enough), its run, the gate, its drain."""
+    """What a flush waits for: the next round (or the word that it is enough), its run, the safe-to-open check, its drain."""
 
     PLAN = "plan"
     RUN = "run"

@@ -15,7 +15,7 @@ from temper_core.science import COLDEST_TARGET_C, Glycol, freeze_interval, freez
 
 
 class Proof(StrEnum):
-    """Verdicts on a proven strength."""
+    """Verdicts on a strength."""
 
     PROVEN = "proven"
     READ_AGAIN = "read_again"

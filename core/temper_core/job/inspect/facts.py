@@ -278,7 +278,7 @@ class Sampled(Fact):
 class Tested(Fact):
     """One check with its answer: a word (outcome) or figures, as its row asks.
 
-    compensated: a conductivity as the meter reckons it to 25 degC, or as it is at the sample's temperature; None: not said.
+    compensated: a conductivity as the meter converts it to 25 degC, or as it is at the sample's temperature; None: not said.
     """
 
     check: Check

@@ -21,7 +21,7 @@ class Weight(IntEnum):
 
 @dataclass(frozen=True, slots=True)
 class Finding:
-    """One reason: what it pulls towards, how hard, and the entry it points to (None: history or the ledger)."""
+    """One reason: what it pulls towards, how hard, and the entry it points to (None: history or the record)."""
 
     code: str
     job_type: JobType

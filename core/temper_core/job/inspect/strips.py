@@ -36,7 +36,7 @@ def tired(case: Case) -> Iterator[Finding]:
 def _liner_dose(strip: tuple[str, Tested], policy: Policy) -> Iterator[Finding]:
     nitrite, molybdate = (strip[1].figures.get(key) for key in ("nitrite_mg_l", "molybdate_mg_l"))
     if nitrite is not None and nitrite > policy["nitrite_high_mg_l"]:
-        said = say("nitrite_high", "Nitrite {mg} mg/l: overdosed, part of it comes out.", mg=f"{nitrite:g}")
+        said = say("nitrite_high", "Nitrite {mg} mg/l: overdosed, drain part of it.", mg=f"{nitrite:g}")
         yield Finding("nitrite_high", JobType.ADJUST_STRENGTH, Weight.DECIDES, said, strip[0])
     enough = [
         value >= policy[key]

@@ -30,7 +30,7 @@ class Prices:
 
 @dataclass(frozen=True, slots=True)
 class ChangeCost:
-    """What the change asks for, as far as it can be reckoned before anything is opened.
+    """What the change asks for, as far as it can be estimated before anything is opened.
 
     rinses: after the first drain, each filled, run hot and drained (None: the drains alone never reach the limit; reason
     says so). Litres at 20 degC; waste_l: everything that comes out. hands_min: hands on; wait_min: running and cooling,

@@ -14,7 +14,7 @@ from temper_core.products.chemistry import Product
 class Planned(Fact):
     """The chosen product; later the accepted mix: target, and the litres the plan asked for.
 
-    dilute: a ready-mix is thinned with water by somebody's choice. reason: why a product for emergencies only goes in.
+    dilute: a ready-mix is diluted with water by somebody's choice. reason: why a product for emergencies only goes in.
     """
 
     product: Product

@@ -52,7 +52,7 @@ RAN_NAMES = {Ran.ENGINE: "engine", Ran.PREHEATER: "preheater"}
 class GateObserved(Fact):
     """Two signs and what stands ready, as one person found them.
 
-    held: cap and lower hose in the bare hand for as long as policy says (hand only); temperature_c: probe or infrared.
+    held: cap and lower hose in the bare hand for as long as the rules say (hand only); temperature_c: probe or infrared.
     soft: the upper hose gave when squeezed (hose only); gauge_kpa: the gauge (gauge only). isolated_by: who made a
     high-voltage loop dead; they have to be allowed to.
     """

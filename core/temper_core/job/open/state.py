@@ -13,7 +13,7 @@ OTHER_DAY, HANDED_ON, RAN_SINCE, LEFT, LONG_AGO = "other_day", "handed_on", "ran
 
 @dataclass(frozen=True, slots=True)
 class Observation:
-    """What was observed, when and by whom; ran: what ran since; handed_on: put aside or taken over since.
+    """What was observed, when and by whom; ran: what ran since; handed_on: paused or handed over since.
 
     neck_open: the neck stood open through every run since. between: without a job, where nobody records runs; left: the
     job was signed off since.
@@ -48,7 +48,7 @@ class Gate:
     """Whether the loop may be opened, by what was observed, and the reasons: those that shut it, or the two signs.
 
     asked: what has to stand ready before the cap is touched on this loop; asked_drain, asked_run: before a drain and before
-    a run, as far as it is not confirmed. observed: something was observed, whether it opens the gate or not. by, by_id:
+    a run, as far as it is not confirmed. observed: something was observed, safe or not. by, by_id:
     whose observation it is; names may be shared, ids are not. never_under_pressure: passed cold, and the neck stood open
     through every run since: a bleed may be topped up through the funnel, a gas test read on its vented tester. It opens
     nothing else. ran_shut: it ran since it was felt with its neck shut, so it may stand under pressure.

@@ -124,7 +124,7 @@ class Read(Fact):
 
 @dataclass(frozen=True, slots=True)
 class Listed(Fact):
-    """A reading taken over from a list: it stands in the log and on the trend, and decides nothing on the bench."""
+    """A reading imported from a list: it stands among the readings and on the trend, and decides nothing on the bench."""
 
     read: Read
 

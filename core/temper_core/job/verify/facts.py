@@ -38,7 +38,7 @@ FINISH_NAMES = {
 
 
 class LeakMethod(StrEnum):
-    """How the loop was proven tight."""
+    """How the loop was shown to be tight."""
 
     PRESSURE = "pressure"
     VACUUM = "vacuum"
@@ -61,7 +61,7 @@ class LeakProof:
 
 @dataclass(frozen=True, slots=True)
 class FinishChecked(Fact):
-    """The last look: level read cold (level_c: how warm), leak proof by value or why not, and the points that are done."""
+    """The final check: level read cold (level_c: how warm), leak test by value or why not, and the points that are done."""
 
     level: Level
     level_c: float
@@ -77,7 +77,7 @@ class FinishChecked(Fact):
 
 @dataclass(frozen=True, slots=True)
 class SignedOff(Fact):
-    """The person's name stands for the result. reason is asked when it is not proven.
+    """The person's name stands for the result. reason is asked when it is not verified.
 
     service_mode_ended: what was isolated for the job works again, service mode is left.
     """

@@ -32,7 +32,7 @@ class CorrectionState:
 
 @dataclass(frozen=True, slots=True)
 class FinishRow:
-    """One point of the last look, and its name."""
+    """One point of the final check, and its name."""
 
     point: FinishPoint
     name: str
@@ -40,7 +40,7 @@ class FinishRow:
 
 @dataclass(frozen=True, slots=True)
 class FinishState:
-    """The last look before sign-off. leak_ok None: no hold by value; missing: what is still to be done, in words."""
+    """The final check before sign-off. leak_ok None: no hold by value; missing: what is still to be done, in words."""
 
     level: Message
     points: tuple[FinishRow, ...]

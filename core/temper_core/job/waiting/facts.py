@@ -22,7 +22,7 @@ CLOCK_NAMES = {Clock.WARM_UP: "warm-up", Clock.HOSE_FLOW: "hose flow", Clock.VAC
 
 @dataclass(frozen=True, slots=True)
 class ClockStarted(Fact):
-    """A clock runs from now for so many minutes. A warm-up runs the engine, so the gate lapses with it."""
+    """A clock runs from now for so many minutes. A warm-up runs the engine, so the safe-to-open check lapses with it."""
 
     clock: Clock
     minutes: float
@@ -50,7 +50,7 @@ class TemperatureLogged(Fact):
 
 @dataclass(frozen=True, slots=True)
 class Paused(Fact):
-    """Put aside. note: what the next person has to know."""
+    """Paused. note: what the next person has to know."""
 
     note: str = ""
 
@@ -63,4 +63,4 @@ class Paused(Fact):
 
 @dataclass(frozen=True, slots=True)
 class Resumed(Fact):
-    """Gone on with, or taken over, by whoever records it; what was felt before no longer counts."""
+    """Resumed by whoever records it; the check made before no longer counts."""

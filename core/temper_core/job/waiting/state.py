@@ -71,7 +71,7 @@ class Wait:
 
 @dataclass(frozen=True, slots=True)
 class PauseState:
-    """Put aside: by whom, when, and what the next person has to know."""
+    """Paused: by whom, when, and what the next person has to know."""
 
     entry_id: str
     at: datetime

@@ -32,7 +32,7 @@ class Command(BaseCommand):
     def handle(self, *args: object, **given: Any) -> None:
         """Check, then make both or neither."""
         if Depot.objects.exists():
-            raise CommandError("A depot is there already: its lead adds people.")
+            raise CommandError("There is a depot already. Its lead adds people.")
         try:
             ZoneInfo(str(given["time_zone"]))
         except (ZoneInfoNotFoundError, ValueError):
