@@ -224,7 +224,7 @@ def with_server(work: Callable[[str], None]) -> None:
 
 
 def main() -> None:
-    """Choose all pictures."""
+    """Take all pictures."""
     OUT.mkdir(parents=True, exist_ok=True)
     for old in OUT.glob("*.png"):
         old.unlink()

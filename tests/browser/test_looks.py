@@ -157,3 +157,20 @@ def test_wrong_password_is_said_at_the_form(screen):
     screen.go("Sign in")
     screen.sees("Name or password is wrong")
     assert screen.value("username") == "ines"
+
+
+MOVED = {
+    "/policy": "/rules",
+    "/catalogue": "/products",
+    "/log?view=together": "/readings?view=together",
+    "/season": "/frost-plan",
+    "/loops/4/ledger": "/loops/4/record",
+    "/loops/4/look": "/loops/4/check",
+}
+
+
+def test_addresses_of_before_lead_to_their_pages(screen):
+    screen.sign_in("maud")
+    for before, now in MOVED.items():
+        screen.open(before)
+        screen.until(lambda now=now: screen.driver.current_url.endswith(now), f"{now} to open")

@@ -276,7 +276,7 @@ def test_the_first_lead_of_an_empty_database(nothing_kept, monkeypatch, nobody):
         nobody.post("/api/session", {"username": "lead", "password": "a-long-word-of-hers"}).json()["person"]["role"]
         == "lead"
     )
-    with pytest.raises(CommandError, match="there already"):
+    with pytest.raises(CommandError, match="a depot already"):
         call_command("first_lead", **FIRST)
 
 
