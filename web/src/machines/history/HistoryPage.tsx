@@ -79,7 +79,7 @@ function History({ data }: { data: Data }) {
       </main>
       <nav className="lane keys" aria-label="More about this loop">
         <Link className="key" to={`/machines/${machine.id}`}>
-          What {machine.fleet_number} is
+          Machine details
         </Link>
         <Link className="key" to={`/loops/${loop.id}/record`}>
           Whole record

@@ -169,7 +169,7 @@ describe('InspectStage', () => {
 
   it('records what was seen in one go', async () => {
     const record = show(benchWith({}));
-    await userEvent.click(screen.getByText('Look at a sample'));
+    await userEvent.click(screen.getByText('Sample'));
     await userEvent.click(await screen.findByText('At the neck'));
     await userEvent.click(await screen.findByText('Orange rust'));
     expect(plate().textContent).toContain('Record what was found');

@@ -129,7 +129,7 @@ export function InspectStage({ bench, recorder }: StageProps) {
           value={draft.panel}
           options={[
             { value: 'outside', label: `Outside${count(outside.filter((row) => !made.has(row.check)))}` },
-            { value: 'sample', label: 'Look at a sample' },
+            { value: 'sample', label: 'Sample' },
             { value: 'checks', label: `Inside${count(inside.filter((row) => !made.has(row.check)))}` },
             { value: 'decide', label: 'Decide' },
           ]}
