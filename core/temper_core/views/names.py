@@ -19,7 +19,7 @@ from temper_core.job.inside.verdict import VERDICT_NAMES
 from temper_core.job.inspect.facts import LOOK_ROWS
 from temper_core.job.job_types import JOB_TYPE_MEANS, JOB_TYPE_NAMES, STAGE_NAMES
 from temper_core.job.loop import CAPACITY_NAMES
-from temper_core.job.open.facts import RAN_NAMES
+from temper_core.job.open.facts import RAN_SINCE_NAMES
 from temper_core.job.read.facts import PLACE_NAMES
 from temper_core.job.waiting.state import TIMER_NAMES
 from temper_core.machine.circuit import BLEEDER_NAMES, NODE_KIND_NAMES, VIA_NAMES
@@ -70,7 +70,7 @@ NAMES: Mapping[str, Mapping[str, str]] = {
     "instrument_kind": {kind.value: facts.name.lower() for kind, facts in KINDS.items()},
     "water_verdict": _within(WATER_VERDICT_NAMES),
     "place": _within(PLACE_NAMES),
-    "ran": _heads(RAN_NAMES),
+    "ran": _heads(RAN_SINCE_NAMES),
     "rule_group": _heads(GROUP_NAMES),
     "rule_group_means": _within(GROUP_MEANS),
     "look": {look.value: row.name.lower() for look, row in LOOK_ROWS.items()},

@@ -196,8 +196,8 @@ export const NAMES = {
     "finished": "finished"
   },
   "ran": {
-    "engine": "Engine",
-    "preheater": "Preheater"
+    "engine": "Engine ran since",
+    "preheater": "Preheater ran since"
   },
   "rule_group": {
     "target": "Target and mix",

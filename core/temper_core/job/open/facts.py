@@ -42,7 +42,7 @@ class Ran(StrEnum):
     PREHEATER = "preheater"
 
 
-RAN_NAMES = {Ran.ENGINE: "engine ran since", Ran.PREHEATER: "preheater ran since"}
+RAN_SINCE_NAMES = {Ran.ENGINE: "engine ran since", Ran.PREHEATER: "preheater ran since"}
 
 
 RAN_NAMES = {Ran.ENGINE: "engine", Ran.PREHEATER: "preheater"}
