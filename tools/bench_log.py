@@ -26,7 +26,7 @@ from depots.models import Depot
 from instruments.importing import COPIED, import_readings
 from instruments.log import log_page
 from instruments.models import Instrument, Reading
-from jobs.models import Entry
+from jobs.models import Entry, next_numbers
 from people.models import Person
 
 MANY, FEW = 100_000, 5_000
@@ -65,10 +65,12 @@ def plainly(path: Path) -> None:
 
 def _insert(chunk: list[list[str]], like: Reading, values: dict[str, object]) -> None:
     now = timezone.now()
+    numbers = next_numbers({like.loop_id})[like.loop_id]
     entries = [
         Entry(
             id=uuid.uuid4(),
             loop_id=like.loop_id,
+            seq=next(numbers),
             kind="listed",
             facts=like.entry.facts,
             happened_at=datetime.fromisoformat(row[0]),
@@ -138,9 +140,10 @@ def bench_first_page() -> None:
     short = Depot.objects.create(name="Short", coldest_c=-30)
     glass = Instrument.objects.create(depot=short, name="Glass", scale="freeze_ethylene")
     rows = list(Reading.objects.filter(depot=full, listed=True).select_related("entry")[:FEW])
+    numbers = next_numbers({r.loop_id for r in rows})
     entries = [
         Entry(id=uuid.uuid4(), loop_id=r.loop_id, kind="listed", facts=r.entry.facts, happened_at=r.taken_at,
-              recorded_at=r.taken_at, person_id=r.person_id) for r in rows
+              recorded_at=r.taken_at, person_id=r.person_id, seq=next(numbers[r.loop_id])) for r in rows
     ]  # fmt: skip
     Entry.objects.bulk_create(entries)
     for row, entry in zip(rows, entries, strict=True):
