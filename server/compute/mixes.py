@@ -99,7 +99,7 @@ class ReadyMixStrength(Body):
 
 
 class ReadyMixIn(Body):
-    """What does ready-mix alone come to, and which shot of concentrate mends it?"""
+    """Where does ready-mix alone end, and which concentrate closes the gap?"""
 
     glycol: GlycolName
     loop_volume_l: Number

@@ -16,7 +16,7 @@ from temper_core.science import Glycol
 
 
 class ReadingIn(Body):
-    """What does this reading come to? value, zero and resolution in the scale's own unit."""
+    """What is this reading's result? value, zero and resolution in the scale's own unit."""
 
     glycol: GlycolName
     scale: Literal[

@@ -93,7 +93,7 @@ class Entries(models.QuerySet["Entry"]):
     """Questions to the record."""
 
     def acting(self) -> Entries:
-        """Entries that act on a loop: all but readings taken over from a list, of which there may be thousands."""
+        """Entries that act on a loop: all but readings imported from a list, of which there may be thousands."""
         return self.exclude(kind="listed")
 
     def stored(self) -> list[Stored]:

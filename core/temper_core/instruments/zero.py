@@ -1,6 +1,6 @@
 """Zero checks of one instrument: in tolerance, due, drifting; and since when its readings are in doubt.
 
-A zero is what demineralised water reads. One out of tolerance blocks nothing, but flags every reading until it is renewed,
+A zero is what demineralised water reads. One out of tolerance blocks nothing, but flags every reading until it is set,
 and puts in doubt what was read since the last good one. Common practice, no source.
 """
 

@@ -32,7 +32,7 @@ class Need(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Attempt:
-    """An entry that somebody wants to add, as it is validated: the loop, its entries so far, and what they come to.
+    """An entry that somebody adds, as it is validated: the loop, its entries so far, and the state that follows.
 
     now: when it happened, by the depot's clock. person_id: who records it. without_job: recorded between services.
     """

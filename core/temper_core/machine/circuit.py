@@ -184,7 +184,7 @@ class Layout:
 
 
 def circulating(layout: Layout, thermostat_open: bool, heater_open: bool, still: Collection[str] = ()) -> list[list[str]]:
-    """Groups of vessels that come to hold one fluid while it runs; a vessel in none keeps to itself.
+    """Groups of vessels that hold one fluid while it runs; a vessel in none keeps to itself.
 
     A shut thermostat or heater valve cuts off the vessel its pipe leads to; what hangs only on that is cut off too. still:
     vessels that never circulate (an overflow bottle, a catch tank). Hoses go with the vessel that makes the flow.

@@ -1,4 +1,4 @@
-"""Cleaners and additives: their label's figures, and the dose they come to."""
+"""Cleaners and additives: their label's figures, and the dose that follows."""
 
 from __future__ import annotations
 

@@ -35,7 +35,7 @@ def limit_for(use: LoopUse | None, maker_us_cm: float | None, policy: Policy) ->
 
 
 def at_reference(us_cm: float, sample_c: float, compensated: bool, policy: Policy) -> float:
-    """Conductivity at 25 degC [uS/cm]; linear in temperature where the meter does not reckon it itself.
+    """Conductivity at 25 degC [uS/cm]; linear in temperature where the meter does not convert it itself.
 
     >>> round(at_reference(90.0, 20.0, False, Policy()), 1)
     100.0

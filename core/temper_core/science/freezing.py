@@ -1,4 +1,4 @@
-"""First ice in a glycol-water solution, and which strength has a given freeze point."""
+"""Freeze points of a glycol-water solution, and which strength has a given freeze point."""
 
 from __future__ import annotations
 
@@ -27,7 +27,7 @@ class Branch(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class FreezePoint:
-    """First ice: `freeze_c` [degC], or None with `freeze_below_c` where nobody tabulates it; both None: unknown."""
+    """Freeze point: `freeze_c` [degC], or None with `freeze_below_c` where nobody tabulates it; both None: unknown."""
 
     freeze_c: float | None
     freeze_below_c: float | None = None
@@ -50,7 +50,7 @@ def _series(curve: FreezeCurve, glycol_w: float) -> float:
 
 
 def freeze_point(glycol: Glycol, glycol_w: MassFraction) -> FreezePoint:
-    """First ice of a solution; glycol_w: mass fraction [kg/kg], 0 to 1.
+    """Freeze point of a solution; glycol_w: mass fraction [kg/kg], 0 to 1.
 
     Ethylene from 60 to 80 % and propylene above 60 % by mass are tabulated by no source: no figure is made up. From 78 to
     80 % ethylene is not even known to be below -50.
@@ -70,7 +70,7 @@ def freeze_point(glycol: Glycol, glycol_w: MassFraction) -> FreezePoint:
 
 
 def mass_fraction_at_freeze(glycol: Glycol, freeze_c: float, branch: Branch = Branch.LEAN) -> MassFraction:
-    """Mass fraction [kg/kg] whose first ice is freeze_c [degC]; inverse of freeze_point on one branch.
+    """Mass fraction [kg/kg] whose freeze point is freeze_c [degC]; inverse of freeze_point on one branch.
 
     Raises OutOfRange past the coldest target (-50 ethylene, -45 propylene) or above 0, CoreError for a rich branch
     that does not exist.

@@ -18,7 +18,7 @@ SETTLING_K = 0.05  # a loop held at its freeze point by rounding is not called i
 def density(glycol: Glycol, glycol_w: float, t_c: float) -> float:
     """Density [kg/m3] of a liquid solution; glycol_w: mass fraction, 0 to 1; t_c: -40 to 130 degC.
 
-    Raises OutOfRange outside that, CoreError (frozen) below first ice. See is_extrapolated for how well it is known.
+    Raises OutOfRange outside that, CoreError (frozen) below the freeze point. See is_extrapolated for how well it is known.
     Source: EXPANSION[glycol].source over density_20c.
     >>> round(density(Glycol.ETHYLENE, 0.5, 80), 0)
     1026.0

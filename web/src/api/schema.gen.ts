@@ -4041,7 +4041,7 @@ export interface components {
         };
         /**
          * FlushOut
-         * @description What the rounds come to. water_l and waste_l: of the rounds as given, the first drain in the waste.
+         * @description What follows from the rounds. water_l and waste_l: of the rounds as given, the first drain in the waste.
          *
          *     rounds_to_limit: rounds until the finished loop would be within the limit, the last one repeated as often as it takes;
          *     0 where the first drain is enough, None with a reason if never. *_to_limit_l: water and waste up to there.
@@ -7310,7 +7310,7 @@ export interface components {
         };
         /**
          * ReadingIn
-         * @description What does this reading come to? value, zero and resolution in the scale's own unit.
+         * @description What is this reading's result? value, zero and resolution in the scale's own unit.
          */
         ReadingIn: {
             /** Glycol */
@@ -7481,7 +7481,7 @@ export interface components {
         };
         /**
          * ReadyMixIn
-         * @description What does ready-mix alone come to, and which shot of concentrate mends it?
+         * @description Where does ready-mix alone end, and which concentrate closes the gap?
          */
         ReadyMixIn: {
             /** Glycol */

@@ -13,7 +13,7 @@ import { StageFrame } from './StageFrame';
 import { useDepot } from '../api/useDepot';
 import './pause.css';
 
-/** A job that was put aside: what it holds, why, since when, and the one key that takes it up. */
+/** A paused job: what is inside, why, since when, and the one key that resumes it. */
 export function PausedSheet({ bench, recorder }: StageProps) {
   const { system } = useUnits();
   const zone = useDepot()?.time_zone;

@@ -136,7 +136,7 @@ class AfterDrain:
 
 @dataclass(frozen=True, slots=True)
 class FlushAnswer:
-    """What the rounds come to. water_l and waste_l: of the rounds as given, the first drain in the waste.
+    """What follows from the rounds. water_l and waste_l: of the rounds as given, the first drain in the waste.
 
     rounds_to_limit: rounds until the finished loop would be within the limit, the last one repeated as often as it takes;
     0 where the first drain is enough, None with a reason if never. *_to_limit_l: water and waste up to there.

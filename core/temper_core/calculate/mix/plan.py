@@ -56,7 +56,7 @@ class MixAnswer:
 
 @dataclass(frozen=True, slots=True)
 class _Plan:
-    """Litres, the mass fraction they come to, and why it is not the one that was asked for."""
+    """Litres, the mass fraction that follows, and why it is not the one that was asked for."""
 
     concentrate_l: float
     water_l: float

@@ -21,7 +21,7 @@ def closing_points(t: LedgerFold) -> tuple[ClosingPoint, ...]:
     worn = {row.tested.check: row.tested.outcome for row in t.job.inspect.seen if row.tested is not None}
     if worn.get(Check.HOSES) in ("soft", "cracked"):
         rows.append(
-            ("hose_set", "Hose set renewed", f"they were found {worn[Check.HOSES]}; clamps tight, no brute force", "")
+            ("hose_set", "Hose set replaced", f"they were found {worn[Check.HOSES]}; clamps tight, no brute force", "")
         )
     gauge = t.loop.cap_gauge_kpa
     right = f"{gauge:g} kPa printed on it" if gauge is not None else "pressure as the maker states"

@@ -1,4 +1,4 @@
-"""The shapes of a filling as it stands: what is to be shut, what went in and comes of it, air, bleed, the last look."""
+"""The shapes of a filling as it stands: what is to be shut, what went in and comes of it, air, bleed, the final check."""
 
 from __future__ import annotations
 

@@ -79,7 +79,7 @@ def standing_of(t: LedgerFold) -> Standing:
 
 
 def ahead_of(t: LedgerFold) -> Ahead:
-    """What the rounds ahead are reckoned from: the loop as it stands, and what usually comes out [l]."""
+    """What the rounds ahead are calculated from: the loop as it stands, and what usually comes out [l]."""
     layout, policy = t.loop.layout, t.policy
     reach, volumes = drained_each_time(layout, t.loop.equipment), {node.id: node.volume_l for node in layout.nodes}
     out = dict(reach)

@@ -1,4 +1,4 @@
-"""The mass balance of a loop: what a plan reckons with, what the litres predict, what a reading teaches of the capacity."""
+"""The mass balance of a loop: what a plan counts in, what the litres predict, what a reading teaches of the capacity."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ VOLUMES_IN_DOUBT = frozenset({"more_than_room", "less_than_room", "more_than_ins
 
 
 def plan_spread(t: LedgerFold) -> Spread:
-    """Standard deviations that a plan for this loop must reckon with."""
+    """Standard deviations that a plan for this loop must count in."""
     policy = t.policy
     strength = policy["inside_sd_read" if t.strength_read else "inside_sd_unread"]
     if t.job.flush.rinsed and t.contents.total_l > 0:

@@ -1,4 +1,4 @@
-"""How far the filling protects, by what was read or reckoned."""
+"""How far the filling protects, by what was read or calculated."""
 
 from __future__ import annotations
 

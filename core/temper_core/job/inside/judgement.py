@@ -82,7 +82,7 @@ def _proof(t: LedgerFold, together: Repeats | None, prediction: Prediction | Non
 
 
 def _topped_up_target(t: LedgerFold, prediction: Prediction | None) -> float | None:
-    """A top-up aims at what its litres come to, and at least at the coldest it stands in."""
+    """A top-up aims at where its litres end, and at least at the coldest it stands in."""
     if prediction is None:
         return None
     predicted_c = freeze_point(t.glycol, MassFraction(prediction.glycol_mass_percent / 100)).at_most_c

@@ -175,7 +175,7 @@ def drain(
         row = first
         _note(flush, row, before)
         flush.rounds.append(row)
-    if row is None and flush.rounds[-1].out_l is not None:  # more of the same drain: its doubt is reckoned again
+    if row is None and flush.rounds[-1].out_l is not None:  # more of the same drain: its doubt is calculated again
         row = flush.rounds[-1]
         flush.by_capacity, flush.by_litres = flush.before
         flush.out_sd_l = math.hypot(flush.out_sd_l, out.sd_l)

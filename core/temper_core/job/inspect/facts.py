@@ -63,7 +63,7 @@ class Sign(StrEnum):
     MIXED = "mixed"
     DIRT = "dirt"
     CAUSE = "cause"  # find the cause first
-    PART = "part"  # a part to renew; says nothing of the coolant
+    PART = "part"  # a part to replace; says nothing of the coolant
     LOW = "low"
 
 

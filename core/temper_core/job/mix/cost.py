@@ -57,7 +57,7 @@ def cooling_min(capacity_l: float, policy: Policy) -> Interval:
 
 
 def _rinses(loop: Loop, contents: Contents, limit: float | None, most: int) -> tuple[int | None, float, Contents]:
-    """Rinses until the finished full loop holds no more old coolant than the limit, litres out each time, what stays."""
+    """Rinses until the finished full loop holds at most the limit of old coolant, litres drained each time, what stays."""
     reach = drained_each_time(loop.layout, loop.equipment)
     groups = circulating(loop.layout, True, True, still_vessels(loop.layout, loop.equipment))
 

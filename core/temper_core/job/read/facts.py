@@ -1,4 +1,4 @@
-"""Readings as facts of the ledger: on the bench, or taken over from a list."""
+"""Readings as facts of the ledger: on the bench, or imported from a list."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What the last look and the sign-off do to the state of a loop."""
+"""What the final check and the sign-off do to the state of a loop."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What is left to do for a proof: the correction in litres, the last look before a name goes under it."""
+"""What is left to do for a proof: the correction in litres, the final check before a name goes under it."""
 
 from __future__ import annotations
 
@@ -56,7 +56,7 @@ def leak_ok(proof: LeakProof, policy: Policy) -> bool:
 
 
 def finish_of(t: LedgerFold) -> FinishState | None:
-    """The last look; None until the loop is filled."""
+    """The final check; None until the loop is filled."""
     if t.job.id is None or not t.job.pours:
         return None
     checked = t.job.fill.finish[1] if t.job.fill.finish else None

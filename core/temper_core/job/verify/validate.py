@@ -1,4 +1,4 @@
-"""May the last look be recorded, and the job be signed off now?"""
+"""May the final check be recorded, and the job be signed off now?"""
 
 from __future__ import annotations
 

@@ -30,7 +30,7 @@ def clock_stopped(t: LedgerFold, facts: ClockStopped, entry: Entry) -> None:
 
 
 def paused(t: LedgerFold, facts: Paused, entry: Entry) -> None:
-    """Put aside; whoever goes on checks again."""
+    """Paused; whoever resumes checks again."""
     t.job.waiting.paused, t.job.open.ready = (entry, facts), {}
     t.job.open.observation = replace(t.job.open.observation, handed_on=True) if t.job.open.observation else None
 

@@ -99,7 +99,7 @@ def _answer(t: LedgerFold) -> CooldownAnswer | None:
 
 
 def pause_of(t: LedgerFold) -> PauseState | None:
-    """Put aside now, or not."""
+    """Paused now, or not."""
     if t.job.waiting.paused is None:
         return None
     entry, facts = t.job.waiting.paused

@@ -7,7 +7,7 @@ import { indexAt, valueAt } from './sightScale';
 
 afterEach(cleanup);
 
-/** Refractive index at first ice of ethylene glycol solutions; 48 % by mass freezes near -33 (handbook table, memory). */
+/** Refractive index at the freeze point of ethylene glycol solutions; 48 % by mass freezes near -33 (handbook table, memory). */
 const MARKS: [number, number][] = [
   [0, 1.333],
   [-10, 1.3562],

@@ -26,7 +26,7 @@ const AXES: { value: Axis; label: string }[] = [
   { value: 'strength', label: 'strength' },
 ];
 
-/** Is it still good? A loop's readings, top-ups and services on one line, and what they come to. */
+/** Is it still good? A loop's readings, top-ups and services on one line, and what follows from them. */
 export default function HistoryPage() {
   const loopId = Number(useParams().loopId);
   const life = useQuery({ ...historyOptions(loopId), enabled: Number.isInteger(loopId) });

@@ -18,7 +18,7 @@ import { SlipPanel } from './SlipPanel';
 import { SignsSheet } from './SignsSheet';
 import { TopUpKeys } from './TopUpKeys';
 
-/** The air out: the loop's recipe, the runner, or the two signs of whoever bled it without one. */
+/** The air out: the loop's recipe as guided steps, or the two signs of whoever bled it without them. */
 export function BleedSheet({ bench, recorder }: StageProps) {
   const { system } = useUnits();
   const { state } = bench;

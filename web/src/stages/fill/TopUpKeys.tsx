@@ -14,7 +14,7 @@ type What = 'blend' | 'water' | 'product';
 export function TopUpKeys({ bench, recorder }: StageProps) {
   const { system, volume } = useUnits();
   const { plan } = bench.state;
-  // a hold, or the next step, makes the runner again: what is typed stays
+  // a hold, or the next step, draws the guided steps again: what is typed stays
   const { draft, change, settle } = useTabDraft<{ typed: Typed; what: What; water: Schemas['Water'] | '' }>(
     `temper.topup.${bench.loop.id}`,
     `after ${bench.state.fill?.pours.length}`,

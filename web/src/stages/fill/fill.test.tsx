@@ -211,7 +211,7 @@ describe('what is in so far', () => {
   });
 });
 
-describe('the runner', () => {
+describe('the guided steps', () => {
   const running = (part: Partial<Schemas['BleedRunState']>) =>
     bench({ step: 'bleed', bleed: { ...fill().bleed, run: run(part) } });
 

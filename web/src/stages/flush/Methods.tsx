@@ -8,7 +8,7 @@ import { sayIn } from '../../language/say';
 interface Props {
   methods: Schemas['FlushMethodPlan'][];
   limit: number | null;
-  /** What is reckoned to where no limit applies. */
+  /** The limit that is used where none applies. */
   usual: number;
 }
 

@@ -88,7 +88,7 @@ function ChoiceRow({ choice, picked, onPick }: { choice: Choice; picked: boolean
   );
 }
 
-/** What the change asks for: litres, time, money, as far as it can be reckoned before anything is opened. */
+/** What the change asks for: litres, time, money, as far as it can be estimated before anything is opened. */
 function CostLine({ cost }: { cost: Cost }) {
   const { volume, system } = useUnits();
   const depot = useDepot();

@@ -58,7 +58,7 @@ describe('what a change costs', () => {
     screen.getByText('Too little comes out.');
   });
 
-  it('is left out where the core reckons none', () => {
+  it('is left out where the core gives none', () => {
     show(null);
     expect(screen.queryByTestId('cost')).toBeNull();
   });

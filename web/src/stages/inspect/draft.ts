@@ -10,7 +10,7 @@ type CheckRow = Schemas['CheckRow'];
 
 export interface CheckDraft {
   outcome: string | null;
-  /** Of a conductivity: the meter reckons it to 25 °C itself, or not; null while nobody said. */
+  /** Of a conductivity: the meter converts it to 25 °C itself, or not; null while nobody said. */
   compensated?: boolean | null;
   figures: Record<string, Typed>;
 }

@@ -6,7 +6,7 @@ import { useUnits } from '../../units/UnitsContext';
 import { readyMixChoice, readyMixQuestion } from './readyMix';
 import type { MixController } from './useMixController';
 
-/** Beside the answer: what the ready-mix of the same kind alone would come to. */
+/** Beside the answer: where the ready-mix of the same kind alone would end. */
 export function ReadyMixBeside({ bench, c }: { bench: Schemas['Bench']; c: MixController }) {
   const { kelvin, temperature } = useUnits();
   const product = readyMixChoice(bench, c.product)?.product;

@@ -234,7 +234,7 @@ describe('Cans', () => {
 });
 
 describe('Heat', () => {
-  it('reckons with cap, altitude and room', async () => {
+  it('counts cap, altitude and room in', async () => {
     inApp(<Heat bench={bench} c={controller()} mix={mix} />);
     expect(plain((await screen.findByTestId('boil')).textContent)).toContain(
       'Boils at 128 °C under its 103 kPa cap at 1120 m, 32.8 °C above 95 °C.',

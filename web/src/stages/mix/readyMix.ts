@@ -24,7 +24,7 @@ export const readyMixChoice = (bench: Schemas['Bench'], product: Schemas['Produc
 export const concentrateChoice = (bench: Schemas['Bench'], product: Schemas['ProductOut'] | undefined) =>
   kindred(bench, product, 'concentrate');
 
-/** What would a ready-mix of this strength come to in the loop of the worksheet? Null while something is missing. */
+/** Where would a ready-mix of this strength end in the loop of the worksheet? Null while something is missing. */
 export function readyMixQuestion(
   c: MixController,
   strengthPercent: number | null,

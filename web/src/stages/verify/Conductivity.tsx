@@ -7,7 +7,7 @@ import { Segment } from '../../controls/Segment';
 import { parseTyped, type Typed } from '../../units/parse';
 import { useUnits } from '../../units/UnitsContext';
 
-/** After the run: how much the fluid conducts, how warm it is, and whether the meter reckons that in. */
+/** After the run: how much the fluid conducts, how warm it is, and whether the meter counts that in. */
 export function Conductivity({ bench, recorder }: StageProps) {
   const { system } = useUnits();
   const [value, setValue] = useState('');

@@ -46,7 +46,7 @@ def bleed_ended(t: LedgerFold, facts: BleedEnded, entry: Entry) -> None:
     signs = set(facts.signs)
     finished = facts.outcome is BleedOutcome.FINISHED
     hot = bool(signs & HOT_SIGNS) or facts.outcome in (BleedOutcome.OVERHEATING, BleedOutcome.NO_HEAT)
-    if steps or hot:  # what was felt says that it ran, whatever step the runner stood at
+    if steps or hot:  # what was felt says that it ran, whatever the guided step was
         neck_open = bool(steps) and all(step.neck_open for step in steps) if run else facts.neck_open
         minutes = (entry.happened_at - run.started_at).total_seconds() / 60 if run else None
         opened = finished and bool(signs & THERMOSTAT_SIGNS)

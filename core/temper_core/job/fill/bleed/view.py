@@ -1,4 +1,4 @@
-"""The bleed as the runner shows it: recipe, where it is now, how it ended, and what to do about it."""
+"""The bleed as guided steps: recipe, where it is now, how it ended, and what to do about it."""
 
 from __future__ import annotations
 
