@@ -117,6 +117,8 @@ def test_a_verdict_that_moved_is_not_signed():
 def test_a_target_is_checked_against_the_products_glycol():
     with pytest.raises(CoreError, match="-47 °C is not possible"):
         at_mix().add(planned(-47.0, PG, concentrate_l=1.0, water_l=1.0))
+    with pytest.raises(CoreError, match="Enter the freeze point with its minus sign"):
+        at_mix().add(planned(12.0, PG, concentrate_l=1.0, water_l=1.0))
     with pytest.raises(CoreError, match="no frost protection"):
         at_mix().add(planned(-10.0, WATERY, concentrate_l=1.0, water_l=0.0))
 

@@ -63,7 +63,7 @@ def _fill_action(t: LedgerFold, poured: PourState) -> tuple[Message, Message]:
         return say("pour_anew", "Now {product_l} product + {water_l} water", **values), then
     left = {"product_l": poured.left_product_l, "water_l": poured.left_water_l}
     if poured.left_product_l > 0.05 and poured.left_water_l > 0.05:
-        return say("pour_blend", "Blend {product_l} product + {water_l} water, pour", **left), then
+        return say("pour_blend", "Mix {product_l} product + {water_l} water, pour", **left), then
     if poured.left_product_l > 0.05:
         return say("pour_product", "Pour {product_l} product", **left), then
     if poured.left_water_l > 0.05:

@@ -81,7 +81,8 @@ def mass_fraction_at_freeze(glycol: Glycol, freeze_c: float, branch: Branch = Br
         coldest, warmest = TURNED_BACK.points[0][1], TURNED_BACK.points[-1][1]
         check_between("freeze_c", freeze_c, coldest, warmest, "°C", "A strength past the turn freezes between these.")
         return MassFraction(_ON_TURNED_BACK.at(freeze_c))
-    check_between("freeze_c", freeze_c, COLDEST_TARGET_C[glycol], 0, "°C", _COLDER_TODO)
+    todo = _WARMER_TODO if freeze_c > 0 else _COLDER_TODO
+    check_between("freeze_c", freeze_c, COLDEST_TARGET_C[glycol], 0, "°C", todo)
     return _lean_w(glycol, freeze_c)
 
 
@@ -122,6 +123,7 @@ def _lean_w(glycol: Glycol, freeze_c: float) -> MassFraction:
 
 
 _COLDER_TODO = "No handbook goes colder, and more concentrate protects less. Set a warmer target."
+_WARMER_TODO = "Enter the freeze point with its minus sign."
 
 
 def curve_doubt_k(glycol: Glycol, glycol_w: float) -> float:

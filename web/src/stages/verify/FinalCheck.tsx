@@ -105,7 +105,7 @@ export function FinalCheck({ bench, recorder, onBack }: Props) {
         />
         <QuantityField
           name="level-c"
-          label="read at"
+          label="Read at"
           kind="temperature"
           typed={draft.levelC}
           onChange={(levelC) => change({ levelC })}
