@@ -34,11 +34,11 @@ FLAGS = (
 )
 
 
-def chromium(width: int = 1280, height: int = 800) -> Chrome:
-    """A new browser with an empty profile and exactly this page size."""
+def chromium(width: int = 1280, height: int = 800, more: tuple[str, ...] = ()) -> Chrome:
+    """A new browser with an empty profile and exactly this page size; more: flags beside the usual ones."""
     options = ChromeOptions()
     options.binary_location = CHROMIUM
-    for flag in (*FLAGS, f"--user-data-dir={tempfile.mkdtemp(prefix='temper-chromium-')}"):
+    for flag in (*FLAGS, *more, f"--user-data-dir={tempfile.mkdtemp(prefix='temper-chromium-')}"):
         options.add_argument(flag)
     options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
     driver = Chrome(options=options, service=Service(DRIVER))

@@ -60,7 +60,7 @@ def look_at_it(c: Camera) -> None:
     c.open("/", PHONE)
     c.take("board-phone")
     c.open("/machines")
-    c.one(".mrow")
+    c.one(".looprow")
     c.take("machines")
     c.open(c.loop("R-02"))
     c.click(".choice", "Longhaul N")
@@ -169,6 +169,13 @@ def tick(c: Camera, css: str) -> None:
         box.click()
 
 
+def colours(c: Camera, choice: str) -> None:
+    """Light or dark, from the menu."""
+    c.click(".youkey")
+    c.click(".you .MuiToggleButton-root", choice)
+    c.click(".MuiBackdrop-root")
+
+
 def lead_it(c: Camera) -> None:
     """What leads keep: machines, the catalogue, the policy."""
     sign_in(c, "maud")
@@ -177,12 +184,12 @@ def lead_it(c: Camera) -> None:
     c.open("/readings?view=together")
     c.one(".MuiScatterChart-series, .compared")
     c.take("readings")
-    c.click("[aria-label='Dark colours']")
+    colours(c, "Dark")
     c.open("/instruments")
     c.click(".pick button", "Glass 3")
     c.one(".MuiLineChart-line, .MuiChartsAxis-line")
     c.take("instruments")
-    c.click("[aria-label='Light colours']")
+    colours(c, "Light")
     c.open("/products")
     c.one(".key", "Coolant")
     c.take("products")

@@ -47,6 +47,7 @@ MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
+    "config.middleware.PermissionsPolicy",
     "config.middleware.TrailingSlash",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
@@ -99,7 +100,9 @@ DATA_UPLOAD_MAX_MEMORY_SIZE = 1024 * 1024
 CONTENT_SECURITY_POLICY = {
     "DIRECTIVES": {
         "default-src": [SELF],
+        "script-src": [SELF, "'wasm-unsafe-eval'"],  # the decoder of codes before the camera
         "style-src": [SELF, NONCE],
+        "media-src": [SELF, "blob:", "mediastream:"],
         "img-src": [SELF, "data:"],
         "object-src": ["'none'"],
         "base-uri": ["'none'"],

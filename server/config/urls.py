@@ -20,16 +20,18 @@ from jobs.api import (
     InspectionView,
     JobsView,
     LedgerView,
+    LoopsView,
     LoopView,
     PreviewView,
     RejudgedView,
 )
 from jobs.back_api import CalendarView, LabelView, SeasonView, SheetPdfView, SheetView
 from jobs.photos_api import PhotosView, PhotoView
-from people.api import SessionView
+from people.api import PeopleView, SessionView
 
 urlpatterns = [
     path("api/session", SessionView.as_view()),
+    path("api/people", PeopleView.as_view()),
     path("api/names", NamesView.as_view()),
     path("api/board", BoardView.as_view()),
     path("api/calendar.ics", CalendarView.as_view()),
@@ -39,6 +41,7 @@ urlpatterns = [
     path("api/machines/<int:machine_id>", MachineView.as_view()),
     path("api/machines/<int:machine_id>/loops", MachineLoopsView.as_view()),
     path("api/layouts", LayoutsView.as_view()),
+    path("api/loops", LoopsView.as_view()),
     path("api/inspection", InspectionView.as_view()),
     path("api/catalogue", CatalogueView.as_view()),
     path("api/products", ProductsView.as_view()),

@@ -17,6 +17,7 @@ from fleet.queries import loops_of
 from jobs.actions import keep_draft, open_job, preview, record_entries
 from jobs.board import board_of
 from jobs.entry_schemas import EntriesIn
+from jobs.loop_list import loops_listed
 from jobs.models import Draft
 from jobs.queries import bench_of, history_of, inspection_words, ledger_of, state_of
 from jobs.rejudging import answer_rejudged
@@ -31,6 +32,7 @@ from jobs.schemas import (
     JobOpenedOut,
     Ledger,
     LoopHistory,
+    Loops,
     Preview,
     RejudgedIn,
 )
@@ -53,6 +55,17 @@ class BoardView(APIView):
     def get(self, request: Request) -> HttpResponse:
         """Loops in work, sorted by whose hands are needed next; 304 with an If-None-Match where nothing changed."""
         return answer_unless_seen(request, board_of(person_of(request).own_depot, person_of(request)), "server_time")
+
+
+class LoopsView(APIView):
+    """The list of loops."""
+
+    permission_classes = [IsOfADepot]
+
+    @extend_schema(operation_id="loops_list", responses={200: Loops, **REFUSALS})
+    def get(self, request: Request) -> Response:
+        """Every loop with what is inside, how far it protects and what is due, by its machine's number."""
+        return answer(loops_listed(person_of(request).own_depot))
 
 
 class JobsView(APIView):

@@ -35,7 +35,7 @@ from temper_core.views.board_row import BoardRow, board_row, good_until, turn
 FINISHED_DAYS = 7
 
 
-def _handed_on(loops: Iterable[Loop]) -> dict[int, LoopSnapshot | None]:
+def was_handed_on(loops: Iterable[Loop]) -> dict[int, LoopSnapshot | None]:
     """What the last signed-off job of each loop handed on; None where one did not keep it, and the whole life counts."""
     found: dict[int, LoopSnapshot | None] = {}
     rows = JobLoop.objects.filter(loop__in=[x.id for x in loops], signed_at__isnull=False).order_by("signed_at")
@@ -44,11 +44,10 @@ def _handed_on(loops: Iterable[Loop]) -> dict[int, LoopSnapshot | None]:
     return found
 
 
-def _open_ledgers(parts: list[JobLoop], snapshot: dict[int, LoopSnapshot | None]) -> dict[int, list[Entry]]:
+def open_ledgers(loops: list[int], jobs: list[UUID], snapshot: dict[int, LoopSnapshot | None]) -> dict[int, list[Entry]]:
     """Entries of the jobs in work and of what was done since the last one left; where that handed nothing on, all."""
-    whole = [row.loop_id for row in parts if row.loop_id in snapshot and snapshot[row.loop_id] is None]
-    loops = [row.loop_id for row in parts]
-    wanted = Q(loop__in=whole) | Q(loop__in=loops, job__in=[row.job_id for row in parts])
+    whole = [loop_id for loop_id in loops if loop_id in snapshot and snapshot[loop_id] is None]
+    wanted = Q(loop__in=whole) | Q(loop__in=loops, job__in=jobs)
     found: dict[int, list[Entry]] = defaultdict(list)
     for entry in Entry.objects.acting().filter(wanted).select_related("person"):
         found[entry.loop_id].append(entry)
@@ -164,8 +163,8 @@ def _strips(
     kept = {row.loop_id: ROWS.kept(row.loop_id, keys[row.loop_id], now) for row in in_work}
     stale = [loop_id for loop_id, found in kept.items() if found is None]
     reread = {row.loop_id: row for row in open_parts.filter(loop__in=stale)} if stale else {}
-    snapshot = _handed_on([row.loop for row in reread.values()])
-    ledgers = _open_ledgers(list(reread.values()), snapshot)
+    snapshot = was_handed_on([row.loop for row in reread.values()])
+    ledgers = open_ledgers(list(reread), [row.job_id for row in reread.values()], snapshot)
     found, broken = [], []
     for row in in_work:
         key, known = keys[row.loop_id], kept[row.loop_id]

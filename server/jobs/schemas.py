@@ -35,6 +35,7 @@ from temper_core.views.board_row import BoardRow
 from temper_core.views.cautions import CautionPlace
 from temper_core.views.frost_scale import FrostScale
 from temper_core.views.history import History
+from temper_core.views.loop_line import LoopLine
 
 
 class LoopJobType(Body):
@@ -157,6 +158,23 @@ class Strip(Answer):
     row: BoardRow
     wait: Wait
     by: PersonOut
+
+
+class LoopRow(Answer):
+    """One loop in the list of machines; line null: its record cannot be calculated."""
+
+    machine: MachineOut
+    loop_id: int
+    loop_name: str
+    capacity_l: float
+    signed_at: datetime | None
+    line: LoopLine | None
+
+
+class Loops(Answer):
+    """Every loop of the depot."""
+
+    loops: list[LoopRow]
 
 
 class Finished(Answer):

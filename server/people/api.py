@@ -20,6 +20,7 @@ from rest_framework.views import APIView
 from config.boundary import Answer, Body, answer, body_of
 from config.problems import Problem, problem
 from people.models import Person
+from people.permissions import IsLead, person_of
 
 
 class SignIn(Body):
@@ -72,6 +73,33 @@ def session_of(request: Request) -> Session:
         depot=DepotOut.model_validate(depot, from_attributes=True) if depot else None,
         server_time=timezone.now(),
     )
+
+
+class PersonRow(Answer):
+    """Somebody of the depot in the list of people. last_sign_in null: never; active false: may not sign in."""
+
+    person: PersonOut
+    last_sign_in: datetime | None
+    active: bool
+
+
+class People(Answer):
+    """Everybody of the depot."""
+
+    people: list[PersonRow]
+
+
+class PeopleView(APIView):
+    """The people of the depot."""
+
+    permission_classes = [IsLead]
+
+    @extend_schema(operation_id="people_list", responses={200: People, 401: Problem, 403: Problem})
+    def get(self, request: Request) -> Response:
+        """Everybody of the depot by name. Leads only."""
+        rows = person_of(request).own_depot.people.order_by("first_name", "last_name", "username")
+        people = [PersonRow(person=person_out(row), last_sign_in=row.last_login, active=row.is_active) for row in rows]
+        return answer(People(people=people))
 
 
 class SessionView(APIView):

@@ -78,6 +78,19 @@ class Screen(Page):
         loop = Loop.objects.get(machine__fleet_number=fleet_number, position=position)
         return f"/loops/{loop.id}{page}"
 
+    def wants(self, choice):
+        """Units or colours, from the menu of any page."""
+        self.click(".menukey, .youkey")
+        self.click(".you .MuiToggleButton-root", choice)
+        self.click(".MuiBackdrop-root")
+        self.until(lambda: not self.all(".menupanel"), "the menu to close")
+
+    def find_machine(self, number):
+        """The list of machines, filtered down to one loop."""
+        self.open("/machines")
+        self.type("find", number)
+        self.until(lambda: len(self.all(".looprow")) == 1, "one loop")
+
     def scan(self, code):
         """A barcode reader: the code and Enter into whatever has focus, 5 ms a key by the keyboard's own clock."""
         at = time.time()

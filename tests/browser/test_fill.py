@@ -250,7 +250,7 @@ def test_the_frost_plan_from_the_board(screen):
 def test_a_lead_edits_the_bleed_recipe_and_the_next_bleed_goes_by_it(screen):
     screen.sign_in("maud")
     screen.open("/machines")
-    screen.click(".mrow a[aria-label^='S-12']")
+    screen.click(".looprow a[aria-label^='S-12']")
     screen.click(".key", "Edit loop")
     screen.click("button", "Bleed recipe")
     screen.click(".layouteditor .key", "Funnel on the neck")

@@ -9,8 +9,8 @@ pytestmark = pytest.mark.browser
 
 def test_a_new_machine_from_a_layout_to_a_drawn_circuit(screen):
     screen.sign_in("maud")
-    screen.click(".key", "New job")
-    screen.click(".pagelinks .key", "New machine")
+    screen.click(".places a", "Machines")
+    screen.click(".headtools .key", "Machine")
     screen.until(lambda: "Give it a number and a kind" in screen.plate, "what is missing")
     screen.type("number", "G-07")
     screen.type("kind", "Piste groomer")
@@ -44,7 +44,7 @@ def test_like_a_sister_machine(screen):
 def test_a_technician_is_told_who_adds_machines(screen):
     screen.sign_in("tomo")
     screen.open("/machines")
-    screen.one(".mrow")
-    assert not [e for e in screen.all(".pagelinks .key") if "New machine" in e.text]
+    screen.one(".looprow")
+    assert not [e for e in screen.all(".headtools a.key") if "Machine" in e.text]
     screen.open("/machines/new")
     screen.until(lambda: "A lead adds machines" in screen.plate, "who does")

@@ -81,7 +81,7 @@ def test_a_cleaner_past_its_limit_is_loud_everywhere_and_still_goes_through_the_
     screen.sees("cleaner in for 4 h", "limit 4 h: drain now", "over the limit")
     screen.until(lambda: "Go to IR-1" in screen.plate, "the limit first")
     screen.open("/machines")
-    screen.one(".mrow")
+    screen.one(".looprow")
     screen.open(screen.loop_page("G-07"))
     screen.until(lambda: "over" in screen.one(".timerchip.over").text, "the passed limit on another machine's bench")
     screen.click(".timerchip", "IR-1")

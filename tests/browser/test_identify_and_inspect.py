@@ -22,12 +22,9 @@ def facts_of(fleet_number, kind):
 
 def new_job(screen, fleet_number, job_type):
     """From the list of machines to the bench."""
-    screen.open("/machines")
-    screen.type("find", fleet_number)
-    screen.until(lambda: len(screen.all(".mrow")) == 1, "one machine")
-    screen.click(".mrow .key", "Start job")
-    screen.click(".MuiToggleButton-root", job_type)
-    screen.go(f"Start job on {fleet_number}")
+    screen.find_machine(fleet_number)
+    screen.click(".looprow .key", "Start job")
+    screen.click(".startjob .opt", job_type)
     screen.one(".bench")
 
 
@@ -183,7 +180,7 @@ def test_a_scan_goes_to_the_finder_and_never_into_a_field(screen):
     before = screen.value("target")
     field.click()
     screen.scan("T-21")
-    screen.until(lambda: len(screen.all(".mrow")) == 1, "one machine")
+    screen.until(lambda: len(screen.all(".looprow")) == 1, "one machine")
     screen.sees("T-21", "Tracked carrier")
     screen.scan("P-06")
     screen.sees("Snow-gun pump set")
@@ -195,8 +192,8 @@ def test_a_scan_goes_to_the_finder_and_never_into_a_field(screen):
 def test_a_lead_corrects_a_loop_and_a_line_of_the_catalogue(screen):
     screen.sign_in("maud")
     screen.open("/machines")
-    screen.click(".mrow a[aria-label^='S-12']")
-    screen.click(".lane .key", "Edit loop")
+    screen.click(".looprow a[aria-label^='S-12']")
+    screen.click(".headtools .key", "Edit loop")
     screen.click(".MuiToggleButton-root", "Vessels, hoses, drains")
     screen.sees("Degas tank", "Full, to the cold mark")
     screen.click(".MuiToggleButton-root", "Build")

@@ -99,7 +99,7 @@ def test_nothing_is_cut_everything_is_large_enough_and_stands_out(screen):
         assert screen.driver.execute_script(CONTRAST) == [], (page, "light")
         for turned in ("dark", "light") if page != PAGES[-1] else ():
             assert screen.driver.execute_script(CONTRAST) == [], (page, "before", turned)
-            screen.click(f"[aria-label='{turned.capitalize()} colours']")
+            screen.wants(turned.capitalize())
             screen.one(f"[data-theme={turned}]")
 
 
@@ -147,7 +147,7 @@ def test_an_empty_bay_says_what_to_do(screen):
     screen.sign_in()
     screen.sees("No job is in progress", "nothing yet")
     screen.go("Start job")
-    screen.one(".mrow")
+    screen.one(".looprow")
 
 
 def test_wrong_password_is_said_at_the_form(screen):

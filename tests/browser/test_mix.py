@@ -115,7 +115,7 @@ def test_an_infeasible_loop_says_by_how_much_and_takes_the_best(screen):
 def test_the_panels_follow_the_units(screen):
     screen.sign_in()
     screen.bench("G-07")
-    screen.click(".MuiToggleButton-root", "US")
+    screen.wants("US")
     screen.until(lambda: "US qt" in screen.one("[data-testid=step-part]").text, "quarts in the steps")
     panel(screen, "Heat")
     screen.sees("psi cap", "ft", "°F")

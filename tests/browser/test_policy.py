@@ -9,8 +9,7 @@ pytestmark = pytest.mark.browser
 
 def test_a_lead_sets_a_margin_and_the_target_follows(screen):
     screen.sign_in("maud")
-    screen.click(".key", "New job")
-    screen.click(".pagelink", "Rules")
+    screen.click(".places a", "Rules")
     screen.sees("Margin below the coldest expected", "common practice, no source")
     screen.click("[aria-label^='Edit: Margin']")
     screen.type("rule-value", "1,250")
@@ -33,5 +32,5 @@ def test_a_technician_reads_and_changes_nothing(screen):
     screen.open("/rules")
     screen.sees("a lead changes these", "Mixing bucket holds")
     assert not screen.all(".rulerow .key")
-    screen.go("Back to the board")
+    screen.click(".places a", "Board")
     screen.one(".bstrip")

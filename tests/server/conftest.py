@@ -11,6 +11,7 @@ from depots.models import Depot
 from fleet.models import Loop, Machine
 from jobs.board import ROWS
 from jobs.comeback import RESTS
+from jobs.loop_list import LINES
 from people.models import Person
 from tests.midday import where_it_is_midday
 from tests.with_django import one_hash_a_password, photos_in_a_folder_of_their_own  # noqa: F401
@@ -144,6 +145,8 @@ def empty_memory():
     """Each test begins with an empty memory: a test's database is rolled back, a process's memory is not."""
     ROWS.forget()
     RESTS.forget()
+    LINES.forget()
+    LINES.forget()
 
 
 @pytest.fixture

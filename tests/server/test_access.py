@@ -107,6 +107,8 @@ MATRIX = [
     ("get", "/api/calendar.ics", None, (401, 200, 200, 200)),
     ("post", "/api/rejudged/1/answer", {"answer": "Planned."}, (401, 403, 404, 403)),
     ("get", "/api/season", None, (401, 200, 200, 200)),
+    ("get", "/api/loops", None, (401, 200, 200, 200)),
+    ("get", "/api/people", None, (401, 403, 200, 403)),
     ("post", "/api/loops/GROOMER/entries", ENTRY, (401, 201, 201, 404)),
     ("post", "/api/loops/GROOMER/preview", ENTRY, (401, 200, 200, 404)),
     ("put", "/api/loops/GROOMER/drafts/mix", {"data": {"target": "-45"}}, (401, 200, 200, 404)),
@@ -245,6 +247,8 @@ def test_the_page_carries_its_nonce_and_a_policy(nobody, settings, tmp_path):
     nonce = policy.split("'nonce-")[1].split("'")[0]
     assert f'content="{nonce}"' in answer.content.decode()
     assert "default-src 'self'" in policy
+    assert "script-src 'self' 'wasm-unsafe-eval';" in policy  # the decoder of codes; no other code from anywhere
+    assert "camera=(self), microphone=()" in answer["Permissions-Policy"]
     assert "unsafe-inline" not in policy
 
 

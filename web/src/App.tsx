@@ -4,6 +4,8 @@ import { generatePath, Navigate, Route, Routes, useLocation, useNavigate, usePar
 import { sessionOptions } from './api/queries';
 import { Board } from './board/Board';
 import { useScan } from './machines/useScan';
+import { FindByKey } from './controls/menu/Find';
+import { pageOf } from './controls/menu/scanned';
 import { NotHere } from './controls/NotHere';
 import { SignInAgain, SignInPage } from './people/SignIn';
 import { useAlarm } from './clocks/useTimers';
@@ -22,21 +24,14 @@ const MachinePage = lazy(() => import('./machines/MachinePage'));
 const HistoryPage = lazy(() => import('./machines/history/HistoryPage'));
 const ProductsPage = lazy(() => import('./products/ProductsPage'));
 const NewMachinePage = lazy(() => import('./machines/NewMachinePage'));
+const PeoplePage = lazy(() => import('./people/PeoplePage'));
+const HelpPage = lazy(() => import('./help/HelpPage'));
 const RulesPage = lazy(() => import('./rules/RulesPage'));
 
 /** A scanned code opens the finder, or the page that a label's address names. */
 function useFinderScan(): void {
   const go = useNavigate();
-  const onScan = useCallback(
-    (scanned: string) => {
-      const code = scanned.startsWith(`${window.location.origin}/`)
-        ? scanned.slice(window.location.origin.length)
-        : scanned;
-      void go(/^\/(?!\/)/.test(code) ? code : `/machines?find=${encodeURIComponent(code)}`);
-    },
-    [go],
-  );
-  useScan(onScan);
+  useScan(useCallback((scanned: string) => void go(pageOf(scanned)), [go]));
 }
 
 export function App() {
@@ -70,12 +65,15 @@ export function App() {
           <Route path="loops/:loopId/history" element={<HistoryPage />} />
           <Route path="products" element={<ProductsPage />} />
           <Route path="rules" element={<RulesPage />} />
+          <Route path="people" element={<PeoplePage />} />
+          <Route path="help" element={<HelpPage />} />
           {MOVED.map(([from, to]) => (
             <Route key={from} path={from} element={<Moved to={to} />} />
           ))}
           <Route path="*" element={<NotHere head="Page not found." text="Check the address, or choose a page." />} />
         </Routes>
       </Suspense>
+      <FindByKey />
       <SignInAgain />
       <Alarm />
     </>

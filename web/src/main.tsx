@@ -7,6 +7,7 @@ import './controls/fields.css';
 import './controls/strip.css';
 import './controls/stageLine.css';
 import './controls/answers.css';
+import './controls/menu/menu.css';
 import './controls/page.css';
 import './controls/lists.css';
 import './controls/editor.css';

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from typing import overload
 
 from temper_core.basis.message import Message
 from temper_core.job.flush.view import standing_words
@@ -96,14 +97,14 @@ def board_row(t: LedgerFold) -> BoardRow:
     return BoardRow(
         stage=now.stage if now else None,
         stages=tuple(row.status for row in line),
-        result=_words(now.result if now else None),
-        act=_words(action.act if action else None),
-        then=_words(then),
+        result=words_of(now.result if now else None),
+        act=words_of(action.act if action else None),
+        then=words_of(then),
         timers=tuple(
             RowTimer(r.entry_id, r.kind, r.started_at, r.ends_at, r.limit_at, r.likely_at, r.low_at, r.high_at)
             for r in timers_of(t, t.now)
         ),
-        claim=RowClaim(claim.why, _rounded(claim.freeze_c), _rounded(claim.safe_to_c)),
+        claim=RowClaim(claim.why, rounded(claim.freeze_c), rounded(claim.safe_to_c)),
         target_c=planned.target_freeze_c if planned else None,
         frost_risk=frost_risk(t, claim),
         changed_at=t.changed_at,
@@ -111,13 +112,19 @@ def board_row(t: LedgerFold) -> BoardRow:
     )
 
 
-def _words(said: Message | None) -> Words | None:
+@overload
+def words_of(said: Message) -> Words: ...
+@overload
+def words_of(said: None) -> None: ...
+def words_of(said: Message | None) -> Words | None:
+    """A message as a row carries it."""
     if said is None:
         return None
     return Words(said.template, {name: v if isinstance(v, str) else round(v, _DIGITS) for name, v in said.values.items()})
 
 
-def _rounded(value: float | None) -> float | None:
+def rounded(value: float | None) -> float | None:
+    """A figure as a row carries it; None stays None."""
     return None if value is None else round(value, _DIGITS)
 
 

@@ -36,6 +36,13 @@ export const NAMES = {
     "change_type": "Change type",
     "clean": "Clean"
   },
+  "loop_sign": {
+    "in_work": "In work",
+    "overdue": "Overdue",
+    "due": "Due",
+    "not_protected": "Not protected",
+    "not_read": "Not read"
+  },
   "job_type_means": {
     "check": "inspect and measure; nothing is drained",
     "top_up": "the level is low, everything else is fine",

@@ -32,6 +32,18 @@ export const machinesOptions = queryOptions({
   queryFn: ({ signal }) => unwrap(api.GET('/api/machines', { signal })),
 });
 
+/** Every loop with what is inside and what is due. */
+export const loopsOptions = queryOptions({
+  queryKey: ['machines', 'loops'],
+  queryFn: ({ signal }) => unwrap(api.GET('/api/loops', { signal })),
+  staleTime: 15_000,
+});
+
+export const peopleOptions = queryOptions({
+  queryKey: ['people'],
+  queryFn: ({ signal }) => unwrap(api.GET('/api/people', { signal })),
+});
+
 export const layoutsOptions = (capacityL: number) =>
   queryOptions({
     queryKey: ['layouts', capacityL],

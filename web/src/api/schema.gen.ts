@@ -413,6 +413,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/loops": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Every loop with what is inside, how far it protects and what is due, by its machine's number. */
+        get: operations["loops_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/loops/{loop_id}": {
         parameters: {
             query?: never;
@@ -680,6 +697,23 @@ export interface paths {
         };
         /** @description Every code that the other answers use, with its name. */
         get: operations["names_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Everybody of the depot by name. Leads only. */
+        get: operations["people_list"];
         put?: never;
         post?: never;
         delete?: never;
@@ -5551,6 +5585,21 @@ export interface components {
             loop: components["schemas"]["LoopIn"];
         };
         /**
+         * LoopAsk
+         * @description What is due next. check: a level check; else a service. today: on this day or earlier.
+         */
+        LoopAsk: {
+            said: components["schemas"]["Words"];
+            /** Due On */
+            due_on: string | null;
+            /** Check */
+            check: boolean;
+            /** Overdue */
+            overdue: boolean;
+            /** Today */
+            today: boolean;
+        };
+        /**
          * LoopCard
          * @description A loop in the list of machines. open: it has a job in work; due_on: as the last signed job left it.
          *
@@ -5719,6 +5768,24 @@ export interface components {
             job_type: components["schemas"]["JobType"];
         };
         /**
+         * LoopLine
+         * @description A loop as the list shows it. stage: of the job in work; due_on: when its filling is due, if known.
+         *
+         *     advised: the job that what is due asks for, None where nothing is.
+         */
+        LoopLine: {
+            base: components["schemas"]["Base"] | null;
+            family: components["schemas"]["Family"] | null;
+            stage: components["schemas"]["Stage"] | null;
+            claim: components["schemas"]["RowClaim"];
+            /** Signs */
+            signs: components["schemas"]["LoopSign"][];
+            asked: components["schemas"]["LoopAsk"] | null;
+            /** Due On */
+            due_on: string | null;
+            advised: components["schemas"]["JobType"] | null;
+        };
+        /**
          * LoopOut
          * @description A loop, as shown; capacity in litres up to the cold mark.
          */
@@ -5744,6 +5811,28 @@ export interface components {
             /** Room L */
             room_l: number | null;
         };
+        /**
+         * LoopRow
+         * @description One loop in the list of machines; line null: its record cannot be calculated.
+         */
+        LoopRow: {
+            machine: components["schemas"]["MachineOut"];
+            /** Loop Id */
+            loop_id: number;
+            /** Loop Name */
+            loop_name: string;
+            /** Capacity L */
+            capacity_l: number;
+            /** Signed At */
+            signed_at: string | null;
+            line: components["schemas"]["LoopLine"] | null;
+        };
+        /**
+         * LoopSign
+         * @description What somebody looks for in a list of loops.
+         * @enum {string}
+         */
+        LoopSign: "in_work" | "overdue" | "due" | "not_protected" | "not_read";
         /**
          * LoopSpec
          * @description All that a lead enters of a loop: capacity, layout, equipment, what the maker asks for, what is believed inside.
@@ -5911,6 +6000,14 @@ export interface components {
          * @enum {string}
          */
         LoopUse: "power_electronics" | "battery" | "fuel_cell";
+        /**
+         * Loops
+         * @description Every loop of the depot.
+         */
+        Loops: {
+            /** Loops */
+            loops: components["schemas"]["LoopRow"][];
+        };
         /**
          * MachineAdded
          * @description The machine and its loops.
@@ -6479,6 +6576,14 @@ export interface components {
             facts: components["schemas"]["PausedFacts"];
         };
         /**
+         * People
+         * @description Everybody of the depot.
+         */
+        People: {
+            /** People */
+            people: components["schemas"]["PersonRow"][];
+        };
+        /**
          * PersonOut
          * @description Somebody, as shown.
          */
@@ -6493,6 +6598,17 @@ export interface components {
             initials: string;
             /** Role */
             role: string;
+        };
+        /**
+         * PersonRow
+         * @description Somebody of the depot in the list of people. last_sign_in null: never; active false: may not sign in.
+         */
+        PersonRow: {
+            person: components["schemas"]["PersonOut"];
+            /** Last Sign In */
+            last_sign_in: string | null;
+            /** Active */
+            active: boolean;
         };
         /**
          * PhotoAdded
@@ -11106,6 +11222,65 @@ export interface operations {
             };
         };
     };
+    loops_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Loops"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     bench_get: {
         parameters: {
             query?: never;
@@ -12229,6 +12404,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Names"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    people_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["People"];
                 };
             };
             401: {

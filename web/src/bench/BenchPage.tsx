@@ -5,11 +5,12 @@ import { benchOptions, sessionOptions } from '../api/queries';
 import { Swatch } from '../figures/patterns';
 import { NotHere } from '../controls/NotHere';
 import { StageLine } from '../controls/StageLine';
-import { TopStrip } from '../controls/TopStrip';
+import { BenchMenu } from '../controls/menu/Menu';
+import { useTitle, Waiting } from '../controls/menu/Page';
 import { TimerChips } from '../clocks/TimerChips';
 import { useUnits } from '../units/UnitsContext';
 import { sayIn } from '../language/say';
-import { chemistry } from '../language/names';
+import { chemistry, STAGE } from '../language/names';
 import { JobRecord } from './JobRecord';
 import { NoJob } from './NoJob';
 import { PausedSheet } from './PausedSheet';
@@ -37,7 +38,7 @@ export function BenchPage({ stages }: { stages: Stages }) {
       />
     );
   }
-  return <p className="empty">Loading …</p>;
+  return <Waiting title="Job" />;
 }
 
 function Bench({ bench, stages }: { bench: Schemas['Bench']; stages: Stages }) {
@@ -47,6 +48,11 @@ function Bench({ bench, stages }: { bench: Schemas['Bench']; stages: Stages }) {
   const asked = params.get('stage') as Stage | null;
   const open = asked === 'flush' && state.stages.some((row) => row.stage === 'flush' && row.status === 'choice');
   const looking = open || state.stages.some((row) => row.stage === asked && row.status === 'done') ? asked : null;
+  useTitle(
+    machine.fleet_number,
+    loop.loops_on_machine > 1 ? loop.name : undefined,
+    state.stage ? STAGE[state.stage] : 'no job open',
+  );
   const me = useQuery(sessionOptions).data?.person?.id;
   // nobody passes the gate for another: whoever drains feels it first
   const stage = state.stage === 'drain' && state.gate.by_id !== String(me) ? 'open' : state.stage;
@@ -55,7 +61,8 @@ function Bench({ bench, stages }: { bench: Schemas['Bench']; stages: Stages }) {
   const product = state.plan?.product;
   return (
     <div className="bench">
-      <TopStrip>
+      <header className="strip">
+        <BenchMenu />
         <div className="plateslot">
           <span className="plate">
             <span>{machine.fleet_number}</span>
@@ -90,7 +97,7 @@ function Bench({ bench, stages }: { bench: Schemas['Bench']; stages: Stages }) {
           </dl>
         </div>
         <TimerChips loopId={loop.id} />
-      </TopStrip>
+      </header>
       {state.stages.length > 0 && <StageLine stages={state.stages} looking={looking} onLook={look} />}
       <Standing state={state} />
       {looking && !open && !state.paused ? (

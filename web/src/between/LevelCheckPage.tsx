@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
+import { useNavigate, useParams } from 'react-router';
 import { v4 as uuid } from 'uuid';
 import { usePreview } from '../api/calculators';
 import type { Schemas } from '../api/client';
@@ -8,7 +8,8 @@ import { benchOptions, instrumentsOptions, sessionOptions, useOpenJob } from '..
 import { useTabDraft } from '../bench/useTabDraft';
 import { asPreview, type Fact, useRecorder } from '../bench/useRecorder';
 import { GoPlate } from '../controls/GoPlate';
-import { MachineStrip } from '../controls/MachineStrip';
+import { LoopWays } from '../controls/menu/LoopWays';
+import { PageFrame, Waiting } from '../controls/menu/Page';
 import { NotHere } from '../controls/NotHere';
 import { Refusal } from '../controls/Refusal';
 import { Segment } from '../controls/Segment';
@@ -41,7 +42,7 @@ export default function LevelCheckPage() {
   const instruments = useQuery(instrumentsOptions);
   if (bench.isError)
     return <NotHere head="No such loop." text={bench.error.message} retry={() => void bench.refetch()} />;
-  if (!bench.data || !instruments.data) return <p className="empty">Loading …</p>;
+  if (!bench.data || !instruments.data) return <Waiting title="Level check" />;
   return <Look bench={bench.data} instruments={instruments.data.instruments} />;
 }
 
@@ -128,11 +129,14 @@ function Look({ bench, instruments }: LookProps) {
     );
   const dueText = due.map((row) => `${sayIn(row.said, system)} By ${dateOf(row.due_on)}.`);
   return (
-    <div className="page lookpage">
-      <MachineStrip fleetNumber={machine.fleet_number} head={machine.kind}>
-        {loop.name}, {volume(loop.capacity_l)}
-      </MachineStrip>
+    <PageFrame
+      title="Level check"
+      number={machine.fleet_number}
+      line={`${machine.kind}, ${loop.name}, ${volume(loop.capacity_l)}`}
+      className="lookpage"
+    >
       <main id="work">
+        <LoopWays loopId={loop.id} machineId={machine.id} />
         {due.length > 0 ? (
           <p className={state.after?.overdue ? 'hot due' : 'due'} data-testid="due">
             <b>{state.after?.overdue ? 'Overdue. ' : 'Due. '}</b>
@@ -224,11 +228,7 @@ function Look({ bench, instruments }: LookProps) {
             </p>
           ))}
         {refused && <Refusal which="Not recorded." allowed={refused.message} />}
-        <p>
-          <Link to={`/loops/${loop.id}`}>Open job</Link>
-        </p>
       </main>
-      <section className="lane keys" />
       <div className="gocorner">
         {ended ? (
           <GoPlate
@@ -261,6 +261,6 @@ function Look({ bench, instruments }: LookProps) {
           />
         )}
       </div>
-    </div>
+    </PageFrame>
   );
 }

@@ -8,7 +8,8 @@ import { GoPlate } from '../controls/GoPlate';
 import { Plus } from '../controls/icons';
 import { NotHere } from '../controls/NotHere';
 import { Segment } from '../controls/Segment';
-import { ThemeSwitch, UnitsSwitch, Who } from '../controls/TopStrip';
+import { MenuLine, TabBar } from '../controls/menu/Menu';
+import { useTitle } from '../controls/menu/Page';
 import type { System } from '../units/units';
 import { useUnits } from '../units/UnitsContext';
 import { sayIn } from '../language/say';
@@ -23,6 +24,7 @@ import { BrokenRows, RejudgedCards } from '../bench/Troubles';
 type BoardData = Schemas['Board'];
 
 export function Board() {
+  useTitle('Board');
   const board = useQuery(boardOptions);
   const session = useQuery(sessionOptions).data;
   const go = useNavigate();
@@ -40,10 +42,15 @@ export function Board() {
   const first = strips[0];
   return (
     <div className="board">
-      <header className="boardhead">
+      <div className="boardmenu">
+        <MenuLine />
+      </div>
+      <div className="boardhead">
         <div className="t">
-          <b>{session?.depot?.name}</b>
-          <span>Board, {dayOf(now.toISOString(), zone)}. Longest waiting first.</span>
+          <h1 tabIndex={-1}>Board</h1>
+          <span>
+            {session?.depot?.name}, {dayOf(now.toISOString(), zone)}. Longest waiting first.
+          </span>
         </div>
         {people.length > 1 && (
           <Segment
@@ -60,15 +67,12 @@ export function Board() {
             ]}
           />
         )}
-        <UnitsSwitch />
-        <ThemeSwitch />
         <ButtonBase className="key" component={Link} to="/machines">
           <Plus />
           &nbsp;New job
         </ButtonBase>
-        <Who />
         <span className="clock num">{clockOf(now.toISOString(), zone)}</span>
-      </header>
+      </div>
       <div className="cols" aria-hidden="true">
         <span>waiting</span>
         <span>machine</span>
@@ -81,6 +85,11 @@ export function Board() {
       <main className="strips" id="work">
         <DueKeys rows={board.data?.coming ?? []} />
         <BrokenRows rows={board.data?.broken ?? []} />
+        {board.isPending && (
+          <p className="empty" role="status">
+            Loading …
+          </p>
+        )}
         {strips.map((strip) => (
           <BoardStrip key={strip.loop_id} strip={strip} now={nowMs} />
         ))}
@@ -100,9 +109,10 @@ export function Board() {
             onPress={() => void go(`/loops/${first.loop_id}`)}
           />
         ) : (
-          <GoPlate act="Start job" then="pick the machine" onPress={() => void go('/machines')} />
+          <GoPlate act="Start job" then="choose a machine" onPress={() => void go('/machines')} />
         )}
       </div>
+      <TabBar at="/" />
     </div>
   );
 }
@@ -121,7 +131,9 @@ function FinishedLane({ board, zone }: { board: BoardData | undefined; zone: str
         <b>Checks due</b>
         <span>
           {board && <FrostLine frost={board.frost} />}
-          {(board?.coming.length ?? 0) > 0 ? (
+          {!board ? (
+            'loading …'
+          ) : board.coming.length > 0 ? (
             <a href="/api/calendar.ics" className="callink">
               calendar file
             </a>

@@ -1,5 +1,6 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import { Link } from 'react-router';
+import { Page } from './menu/Page';
 
 interface Props {
   head: string;
@@ -12,10 +13,9 @@ interface Props {
 /** An empty or broken page says what it is and gives a way on. */
 export function NotHere({ head, text, retry, way }: Props) {
   return (
-    <main className="empty" id="work">
-      <b>{head}</b>
-      <p>{text}</p>
-      <p style={{ display: 'flex', gap: 12, marginTop: 20 }}>
+    <Page title={head}>
+      <p className="empty">{text}</p>
+      <p className="keyrow">
         {retry && (
           <ButtonBase className="key" onClick={retry}>
             Try again
@@ -30,6 +30,6 @@ export function NotHere({ head, text, retry, way }: Props) {
           Board
         </ButtonBase>
       </p>
-    </main>
+    </Page>
   );
 }

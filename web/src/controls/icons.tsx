@@ -57,6 +57,13 @@ export const BoardIcon = () => (
   </svg>
 );
 
+export const FindIcon = () => (
+  <svg width="22" height="22" viewBox="0 0 22 22" aria-hidden="true">
+    <circle cx="9" cy="9" r="6" fill="none" stroke="currentColor" strokeWidth="2.8" />
+    <path d="M13.5 13.5 20 20" stroke="currentColor" strokeWidth="3.2" />
+  </svg>
+);
+
 export const Minus = () => (
   <svg width="22" height="22" viewBox="0 0 22 22" aria-hidden="true">
     <path d="M3 11h16" stroke="currentColor" strokeWidth="3.4" />

@@ -209,12 +209,10 @@ export function InstrumentForm({ instrument, kinds, scales, onDone }: Props) {
           <Check label="Retired" detail="keeps its readings, no longer offered" checked={retired} onChange={putAway} />
         )}
         {save.error && <Refusal which="Not saved." allowed={save.error.message} />}
-      </main>
-      <section className="lane keys">
         <ButtonBase className="key" onClick={() => onDone(null)}>
           Discard changes
         </ButtonBase>
-      </section>
+      </main>
       <div className="gocorner">
         <GoPlate
           act="Save instrument"

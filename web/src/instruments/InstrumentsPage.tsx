@@ -1,13 +1,12 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { Link } from 'react-router';
 import type { Schemas } from '../api/client';
 import { instrumentsOptions, sessionOptions } from '../api/queries';
-import { GoPlate } from '../controls/GoPlate';
 import { Plus } from '../controls/icons';
 import { NotHere } from '../controls/NotHere';
-import { TopStrip } from '../controls/TopStrip';
+import { PageFrame, Waiting } from '../controls/menu/Page';
 import { type Instrument, zeroWants } from '../controls/reading/scale';
 import { InstrumentForm } from './InstrumentForm';
 import { ZeroSheet } from './ZeroSheet';
@@ -28,19 +27,11 @@ export default function InstrumentsPage() {
         retry={() => void instruments.refetch()}
       />
     );
-  if (!instruments.data) return <p className="empty">Loading …</p>;
+  if (!instruments.data) return <Waiting title="Instruments" />;
   const { instruments: rows, kinds, scales } = instruments.data;
   const instrument = rows.find((row) => row.id === picked) ?? rows[0];
   return (
-    <div className="page instrumentspage">
-      <TopStrip>
-        <div className="veh titled">
-          <div>
-            <b>Instruments</b>
-            <span>zero error is taken off every reading</span>
-          </div>
-        </div>
-      </TopStrip>
+    <PageFrame title="Instruments" line="The zero error is taken off every reading" className="instrumentspage">
       {editing ? (
         <InstrumentForm
           key={editing === 'new' ? 'new' : editing.id}
@@ -55,7 +46,7 @@ export default function InstrumentsPage() {
       ) : (
         <Shown key={instrument?.id ?? 0} {...{ rows, instrument, lead, pick, edit }} data={instruments.data} />
       )}
-    </div>
+    </PageFrame>
   );
 }
 
@@ -69,7 +60,6 @@ interface ShownProps {
 }
 
 function Shown({ rows, instrument, data, lead, pick, edit }: ShownProps) {
-  const go = useNavigate();
   const head = (
     <>
       <div className="pick" role="radiogroup" aria-label="Instrument">
@@ -119,15 +109,9 @@ function Shown({ rows, instrument, data, lead, pick, edit }: ShownProps) {
       </ZeroSheet>
     );
   return (
-    <>
-      <main id="work">
-        {head}
-        <p className="empty">No instruments yet. A lead can add the first.</p>
-      </main>
-      <section className="lane keys" />
-      <div className="gocorner">
-        <GoPlate act="Back to the board" then="choose the next machine" onPress={() => void go('/')} />
-      </div>
-    </>
+    <main id="work">
+      {head}
+      <p className="empty">No instruments yet. A lead can add the first.</p>
+    </main>
   );
 }

@@ -1,7 +1,6 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { lazy, type ReactNode, Suspense, useRef, useState } from 'react';
-import { useNavigate } from 'react-router';
 import { v4 as uuid } from 'uuid';
 import { api, type Refusal as RefusalError, type Schemas, unwrap } from '../api/client';
 import { instrumentsOptions } from '../api/queries';
@@ -40,7 +39,6 @@ interface Props {
 
 /** One instrument: how it is used, and its zero where water checks one. */
 export function ZeroSheet({ instrument, how, water, children }: Props) {
-  const go = useNavigate();
   const about = (
     <>
       {children}
@@ -56,15 +54,7 @@ export function ZeroSheet({ instrument, how, water, children }: Props) {
     </>
   );
   if (instrument.state) return <Zero instrument={instrument} state={instrument.state} water={water} about={about} />;
-  return (
-    <>
-      <main id="work">{about}</main>
-      <section className="lane keys" />
-      <div className="gocorner">
-        <GoPlate act="Back to the board" then="choose the next machine" onPress={() => void go('/')} />
-      </div>
-    </>
-  );
+  return <main id="work">{about}</main>;
 }
 
 /** A step tester's own table: what so many steps say. */
@@ -100,7 +90,6 @@ interface ZeroProps {
 
 function Zero({ instrument, state, water: mark, about }: ZeroProps) {
   const { system } = useUnits();
-  const go = useNavigate();
   const client = useQueryClient();
   const zone = useDepot()?.time_zone;
   const id = useRef(uuid()); // kept until it is stored: a second try after a dropped line stores it once
@@ -205,19 +194,22 @@ function Zero({ instrument, state, water: mark, about }: ZeroProps) {
         {save.error && <Refusal which="Not recorded." allowed={save.error.message} />}
         {instrument.by_itself && <SimulatedSample instrument={instrument} />}
       </main>
-      <section className="lane keys" />
       <div className="gocorner">
-        {zero.ok || !zero.empty ? (
-          <GoPlate
-            act="Record zero check"
-            then="taken off every reading"
-            waits={!zero.ok ? 'Fix what water reads' : waterC.ok ? null : 'How warm is the water?'}
-            busy={save.isPending}
-            onPress={press}
-          />
-        ) : (
-          <GoPlate act="Back to the board" then="choose the next machine" onPress={() => void go('/')} />
-        )}
+        <GoPlate
+          act="Record zero check"
+          then="taken off every reading"
+          waits={
+            zero.ok
+              ? waterC.ok
+                ? null
+                : 'How warm is the water?'
+              : zero.empty
+                ? 'What does water read?'
+                : 'Fix what water reads'
+          }
+          busy={save.isPending}
+          onPress={press}
+        />
       </div>
     </>
   );

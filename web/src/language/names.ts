@@ -46,3 +46,4 @@ export function chemistry(family?: Schemas['Family'] | null, base?: Schemas['Bas
   if (base === 'none') return 'Glycol-free';
   return [family ? FAMILY[family] : 'unknown type', base ? BASE[base] : 'unknown base'].join(', ');
 }
+export const LOOP_SIGN: Record<Schemas['LoopSign'], string> = NAMES.loop_sign;

@@ -1,11 +1,11 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
+import { Link, useParams } from 'react-router';
 import { api, type Refusal as RefusalError, type Schemas, unwrap } from '../api/client';
 import { machineOptions, sessionOptions } from '../api/queries';
-import { GoPlate } from '../controls/GoPlate';
-import { MachineStrip } from '../controls/MachineStrip';
+import { LoopWays } from '../controls/menu/LoopWays';
+import { PageFrame, Waiting } from '../controls/menu/Page';
 import { NotHere } from '../controls/NotHere';
 import { Segment } from '../controls/Segment';
 import { AddLoop } from './AddLoop';
@@ -30,7 +30,7 @@ export default function MachinePage() {
         retry={() => void machine.refetch()}
       />
     );
-  return <p className="empty">Loading …</p>;
+  return <Waiting title="Machine" />;
 }
 
 type Mode = 'read' | 'loop' | 'machine' | 'add';
@@ -40,7 +40,6 @@ function Machine({ detail }: { detail: Detail }) {
   const [mode, setMode] = useState<Mode>('read');
   const lead = useQuery(sessionOptions).data?.person?.role === 'lead';
   const client = useQueryClient();
-  const go = useNavigate();
   const loop = detail.loops[at] ?? detail.loops[0];
   const kept = (fresh: Detail) => {
     client.setQueryData(machineOptions(detail.machine.id).queryKey, fresh);
@@ -71,10 +70,40 @@ function Machine({ detail }: { detail: Detail }) {
   if (!loop) return <p className="empty">This machine has no loop.</p>;
   const { machine } = detail;
   return (
-    <div className="page newmachine machinepage">
-      <MachineStrip fleetNumber={machine.fleet_number} head={machine.kind}>
-        {[machine.description, machine.year].filter(Boolean).join(', ')}
-      </MachineStrip>
+    <PageFrame
+      title={machine.kind}
+      number={machine.fleet_number}
+      line={[machine.description, machine.year].filter(Boolean).join(', ')}
+      tools={
+        mode === 'read' && (
+          <>
+            {lead && (
+              <>
+                <ButtonBase className="key" onClick={() => setMode('loop')}>
+                  Edit loop
+                </ButtonBase>
+                <ButtonBase className="key" onClick={() => setMode('machine')}>
+                  Edit machine
+                </ButtonBase>
+                <ButtonBase className="key" onClick={() => setMode('add')}>
+                  Add loop
+                </ButtonBase>
+              </>
+            )}
+            {loop.open ? (
+              <Link className="key" to={`/loops/${loop.id}`}>
+                Open job
+              </Link>
+            ) : (
+              <Link className="key" to={`/machines?find=${encodeURIComponent(machine.fleet_number)}`}>
+                Start job
+              </Link>
+            )}
+          </>
+        )
+      }
+      className="newmachine machinepage"
+    >
       {mode === 'loop' && (
         <LoopEditor
           key={loop.edited_at}
@@ -103,58 +132,25 @@ function Machine({ detail }: { detail: Detail }) {
         />
       )}
       {mode === 'read' && (
-        <>
-          <main id="work">
-            <div className="formside">
-              {detail.loops.length > 1 && (
-                <div className="row machinekeys">
-                  <Segment
-                    label="Loop"
-                    hideLabel
-                    value={String(at)}
-                    options={detail.loops.map((row, i) => ({ value: String(i), label: row.spec.name }))}
-                    onChange={(value) => look(Number(value))}
-                  />
-                </div>
-              )}
-              <LoopRead loop={loop} />
-            </div>
-            <LoopRead.Drawing loop={loop} />
-          </main>
-          <nav className="lane keys" aria-label="More about this machine">
-            <Link className="key" to={`/loops/${loop.id}/check`}>
-              Level check
-            </Link>
-            <Link className="key" to={`/loops/${loop.id}/history`}>
-              History
-            </Link>
-            {lead && (
-              <>
-                <ButtonBase className="key" onClick={() => setMode('loop')}>
-                  Edit loop
-                </ButtonBase>
-                <ButtonBase className="key" onClick={() => setMode('machine')}>
-                  Edit machine
-                </ButtonBase>
-                <ButtonBase className="key" onClick={() => setMode('add')}>
-                  Add loop
-                </ButtonBase>
-              </>
+        <main id="work">
+          <div className="formside">
+            <LoopWays loopId={loop.id} machineId={machine.id} />
+            {detail.loops.length > 1 && (
+              <div className="row machinekeys">
+                <Segment
+                  label="Loop"
+                  hideLabel
+                  value={String(at)}
+                  options={detail.loops.map((row, i) => ({ value: String(i), label: row.spec.name }))}
+                  onChange={(value) => look(Number(value))}
+                />
+              </div>
             )}
-          </nav>
-          <div className="gocorner">
-            {loop.open ? (
-              <GoPlate act="Open job" onPress={() => void go(`/loops/${loop.id}`)} />
-            ) : (
-              <GoPlate
-                act={`Start job on ${machine.fleet_number}`}
-                then="choose the job"
-                onPress={() => void go(`/machines?find=${encodeURIComponent(machine.fleet_number)}`)}
-              />
-            )}
+            <LoopRead loop={loop} />
           </div>
-        </>
+          <LoopRead.Drawing loop={loop} />
+        </main>
       )}
-    </div>
+    </PageFrame>
   );
 }

@@ -1,227 +1,110 @@
 import ButtonBase from '@mui/material/ButtonBase';
-import InputBase from '@mui/material/InputBase';
 import { useQuery } from '@tanstack/react-query';
-import { useId, useRef, useState } from 'react';
-import { Link, useLocation, useNavigate, useSearchParams } from 'react-router';
-import { v4 as uuid } from 'uuid';
+import { useState } from 'react';
+import { Link, useLocation, useSearchParams } from 'react-router';
 import type { Schemas } from '../api/client';
-import { machinesOptions, sessionOptions, useOpenJob } from '../api/queries';
-import { useDepot } from '../api/useDepot';
-import { GoPlate } from '../controls/GoPlate';
-import { Refusal } from '../controls/Refusal';
-import { Segment } from '../controls/Segment';
-import { TopStrip } from '../controls/TopStrip';
-import { useUnits } from '../units/UnitsContext';
-import { dateOf, dayOf } from '../language/time';
-import { JOB_TYPE, JOB_TYPE_MEANS } from '../language/names';
+import { loopsOptions, sessionOptions } from '../api/queries';
+import { FindField } from '../controls/FindField';
+import { Plus } from '../controls/icons';
+import { matching } from '../controls/menu/match';
+import { Page } from '../controls/menu/Page';
+import { NotHere } from '../controls/NotHere';
+import { LOOP_SIGN } from '../language/names';
+import { LoopListRow } from './LoopListRow';
 import './machines.css';
 
-type JobType = Schemas['JobType'];
-type MachineCard = Schemas['MachineCard'];
+type Row = Schemas['LoopRow'];
+type Sign = Schemas['LoopSign'];
 
-const CHOICES = (Object.keys(JOB_TYPE) as JobType[]).map((value) => ({ value, label: JOB_TYPE[value] }));
+const SIGNS: readonly Sign[] = ['in_work', 'due', 'not_protected', 'not_read'];
 
-interface Chosen {
-  machine: MachineCard;
-  jobTypes: Record<number, JobType>;
-}
-
-const matches = (card: MachineCard, words: string): boolean => {
-  const text = `${card.machine.fleet_number} ${card.machine.kind} ${card.machine.description}`.toLowerCase();
-  return words
-    .toLowerCase()
-    .split(/\s+/)
-    .every((word) => text.includes(word) || text.replace('-', '').includes(word));
-};
+const has = (row: Row, sign: string | null): boolean =>
+  sign === null || (row.line?.signs.some((one) => one === sign) ?? false);
 
 /** The list again for every scan that comes in; what is typed by hand stays in the field, however fast it is typed. */
 export default function MachinesPage() {
   const { key } = useLocation();
   const [params] = useSearchParams();
-  return <Machines key={key} find={params.get('find') ?? ''} />;
+  return <Machines key={params.get('show') === null ? key : 'shown'} find={params.get('find') ?? ''} />;
 }
 
-/** Find a machine, pick its loops, open a job. */
+/** Every loop of the depot: what is inside, how far it protects, what is due, and the keys for what is done about it. */
 function Machines({ find }: { find: string }) {
-  const id = useId();
-  const go = useNavigate();
-  const machines = useQuery(machinesOptions);
+  const loops = useQuery(loopsOptions);
   const lead = useQuery(sessionOptions).data?.person?.role === 'lead';
+  const [params, setParams] = useSearchParams();
   const [words, setWords] = useState(find);
-  const [chosen, choose] = useState<Chosen | null>(null);
-  const jobId = useRef(uuid());
-  const open = useOpenJob((job) => void go(`/loops/${job.loop_ids[0]}`));
-  const openChosen = ({ machine, jobTypes }: Chosen) =>
-    open.mutate({
-      id: jobId.current,
-      machine_id: machine.machine.id,
-      loops: Object.entries(jobTypes).map(([loop, job_type]) => ({ loop_id: Number(loop), job_type })),
-    });
-  const toggle = (machine: MachineCard, loopId: number, job_type: JobType | null) => {
-    const jobTypes = chosen?.machine.machine.id === machine.machine.id ? { ...chosen.jobTypes } : {};
-    if (job_type) jobTypes[loopId] = job_type;
-    else Reflect.deleteProperty(jobTypes, loopId);
-    choose(Object.keys(jobTypes).length ? { machine, jobTypes } : null);
+  const show = SIGNS.find((sign) => sign === params.get('show')) ?? null;
+  const rows = loops.data?.loops ?? [];
+  const found = matching(rows, words).filter((row) => has(row, show));
+  if (loops.isError && !loops.data)
+    return (
+      <NotHere head="The machines cannot be shown." text={loops.error.message} retry={() => void loops.refetch()} />
+    );
+  const only = (sign: Sign | null) => {
+    const left = new URLSearchParams(params);
+    if (sign) left.set('show', sign);
+    else left.delete('show');
+    setParams(left, { replace: true });
   };
-  const cards = (machines.data?.machines ?? []).filter((card) => matches(card, words.trim()));
-  const loops = chosen ? Object.keys(chosen.jobTypes).length : 0;
   return (
-    <div className="page">
-      <TopStrip>
-        <div className="veh titled">
-          <div>
-            <b>Machines</b>
-            <span>Choose a machine</span>
-          </div>
-        </div>
-      </TopStrip>
-      <main id="work">
-        <div className="finder">
-          <div className="field wide" style={{ maxWidth: 420 }}>
-            <label className="lbl" htmlFor={id}>
-              Fleet number, or part of a name
-            </label>
-            <div className="box" style={{ height: 54 }}>
-              {/* the one thing to do on this page is to type a number */}
-              <InputBase
-                id={id}
-                name="find"
-                fullWidth
-                value={words}
-                onChange={(event) => setWords(event.target.value)}
-              />
-            </div>
-          </div>
-          <div className="pagelinks">
-            {lead && (
-              <Link className="key" to="/machines/new">
-                New machine
-              </Link>
-            )}
-            <Link className="key pagelink" to="/products">
-              Products
-            </Link>
-            <Link className="key pagelink" to="/instruments">
-              Instruments
-            </Link>
-            <Link className="key pagelink" to="/readings">
-              Readings
-            </Link>
-            <Link className="key pagelink" to="/rules">
-              Rules
-            </Link>
-          </div>
-        </div>
-        {machines.isError && <Refusal which={machines.error.message} />}
-        {machines.data && cards.length === 0 && (
-          <p className="empty">
-            <b>No machine by “{words}”.</b>
-            Try the number without the dash, or part of the kind.
-          </p>
-        )}
-        {cards.map((card) => (
-          <MachineRow
-            key={card.machine.id}
-            card={card}
-            jobTypes={chosen?.machine.machine.id === card.machine.id ? chosen.jobTypes : {}}
-            onToggle={(loopId, job_type) => toggle(card, loopId, job_type)}
-          />
-        ))}
-        {open.isError && (
-          <div style={{ padding: 16 }}>
-            <Refusal which="No job was started." allowed={open.error.message} />
-          </div>
-        )}
-      </main>
-      <section className="lane" aria-label="Routes">
-        <div className="shelfhead" style={{ width: 'auto', maxWidth: 720 }}>
-          <b>What is the job?</b>
-          <span>
-            {chosen
-              ? Object.values(chosen.jobTypes)
-                  .map((job_type) => `${JOB_TYPE[job_type]}: ${JOB_TYPE_MEANS[job_type]}.`)
-                  .join(' ')
-              : 'Choose the job. The inspection may advise another one.'}
-          </span>
-        </div>
-      </section>
-      <div className="gocorner">
-        <GoPlate
-          act={chosen ? `Start job on ${chosen.machine.machine.fleet_number}` : ''}
-          then={loops > 1 ? `identify the coolant of ${loops} loops` : 'identify the coolant'}
-          waits={chosen ? null : 'Choose a machine and a job'}
-          busy={open.isPending}
-          onPress={() => chosen && openChosen(chosen)}
-        />
-      </div>
-    </div>
-  );
-}
-
-interface RowProps {
-  card: MachineCard;
-  jobTypes: Record<number, JobType>;
-  onToggle: (loopId: number, job_type: JobType | null) => void;
-}
-
-function MachineRow({ card, jobTypes, onToggle }: RowProps) {
-  const { volume, temperature } = useUnits();
-  const depot = useDepot();
-  return (
-    <div className="mrow">
-      <Link to={`/machines/${card.machine.id}`} aria-label={`${card.machine.fleet_number}: details`}>
-        <span className="plate">
-          <span>{card.machine.fleet_number}</span>
-        </span>
-      </Link>
-      <div className="u">
-        <b>{card.machine.kind}</b>
-        <span>{card.machine.description}</span>
-      </div>
-      <div className="loops">
-        {card.loops.map((loop) => (
-          <div className="lrow" key={loop.id}>
-            <div className="nm">
-              <b>{loop.name}</b>, {volume(loop.capacity_l)}
-              <span>
-                {loop.last_signed_at
-                  ? `signed off ${dayOf(loop.last_signed_at, depot?.time_zone)}${loop.last_freeze_c === null ? '' : ` at ${temperature(loop.last_freeze_c)}`}`
-                  : 'no signed job yet'}
-                {loop.due_on && (
-                  <em className={loop.overdue ? 'hot' : ''}>
-                    , {loop.overdue ? 'overdue since' : 'due'} {dateOf(loop.due_on)}
-                  </em>
-                )}
-              </span>
-            </div>
-            <ButtonBase className="key small" component={Link} to={`/loops/${loop.id}/history`}>
-              History
-            </ButtonBase>
-            {loop.open ? (
-              <ButtonBase className="key small" component={Link} to={`/loops/${loop.id}`}>
-                Open job
-              </ButtonBase>
-            ) : (
+    <Page
+      title="Machines"
+      line="What is inside, how far it protects, what is due"
+      tools={
+        <>
+          <FindField name="find" label="Number, name, loop, coolant or state" value={words} onChange={setWords} />
+          <div className="filters" role="group" aria-label="Only">
+            {[null, ...SIGNS].map((sign) => (
               <ButtonBase
-                className="key small"
-                aria-pressed={jobTypes[loop.id] !== undefined}
-                onClick={() => onToggle(loop.id, jobTypes[loop.id] === undefined ? 'refill' : null)}
+                key={sign ?? 'all'}
+                className="key chip"
+                aria-pressed={show === sign}
+                onClick={() => only(sign)}
               >
-                {jobTypes[loop.id] === undefined ? 'Start job' : 'Cancel'}
+                {sign ? LOOP_SIGN[sign] : 'All'} {loops.data && rows.filter((row) => has(row, sign)).length}
               </ButtonBase>
-            )}
-            {jobTypes[loop.id] !== undefined && (
-              <Segment
-                label={`Job for ${card.machine.fleet_number} ${loop.name}`}
-                hideLabel
-                value={jobTypes[loop.id] ?? 'refill'}
-                options={CHOICES}
-                onChange={(value) => onToggle(loop.id, value)}
-              />
-            )}
+            ))}
           </div>
-        ))}
+          {lead && (
+            <Link className="key" to="/machines/new">
+              <Plus />
+              &nbsp;Machine
+            </Link>
+          )}
+        </>
+      }
+      mainClass="looplist"
+    >
+      <div className="loophead" aria-hidden="true">
+        <span>Number</span>
+        <span>Machine</span>
+        <span>Loop and coolant</span>
+        <span>Protects to</span>
+        <span>Next due</span>
       </div>
-    </div>
+      {loops.isPending && (
+        <p className="empty" role="status">
+          Loading …
+        </p>
+      )}
+      {loops.data && found.length === 0 && (
+        <p className="empty" role="status">
+          <b>
+            {rows.length === 0
+              ? 'No machine yet.'
+              : words.trim()
+                ? `No machine by “${words.trim()}”.`
+                : 'No machine here.'}
+          </b>
+          {rows.length === 0 ? 'A lead adds the first.' : 'Try the number without the dash, part of the kind, or All.'}
+        </p>
+      )}
+      <ul>
+        {found.map((row) => (
+          <LoopListRow key={row.loop_id} row={row} />
+        ))}
+      </ul>
+    </Page>
   );
 }

@@ -15,7 +15,7 @@ import { QuantityField } from '../controls/QuantityField';
 import { Refusal } from '../controls/Refusal';
 import { Segment } from '../controls/Segment';
 import { TextField } from '../controls/TextField';
-import { TopStrip } from '../controls/TopStrip';
+import { Page } from '../controls/menu/Page';
 import { parseTyped, type Typed } from '../units/parse';
 import { useUnits } from '../units/UnitsContext';
 import { CAPACITY_FROM, MATERIAL } from '../language/names';
@@ -99,149 +99,138 @@ export default function NewMachinePage() {
     });
   const fieldError = (name: string) => (add.error?.field === name ? add.error.message : undefined);
   return (
-    <div className="page newmachine">
-      <TopStrip>
-        <div className="veh titled">
-          <div>
-            <b>New machine</b>
-            <span>{sister ? `like ${sister.machine.fleet_number}` : 'copies the build of its loop'}</span>
-          </div>
-        </div>
-      </TopStrip>
-      <main id="work">
-        <div className="formside">
-          <div className="row">
-            <TextField
-              name="number"
-              label="Fleet number"
-              value={form.number}
-              max={16}
-              wide
-              refused={fieldError('fleet_number')}
-              onChange={(number) => change({ number })}
-            />
-            <TextField
-              name="kind"
-              label="Description"
-              value={form.kind}
-              max={60}
-              wide
-              refused={fieldError('kind')}
-              onChange={(kind) => change({ kind })}
-            />
-          </div>
-          <TextField
-            name="description"
-            label="Description"
-            value={form.description}
-            max={120}
-            wide
-            onChange={(description) => change({ description })}
-          />
-          <fieldset>
-            <legend className="lbl">Build of the loop</legend>
-            <div className="starts" role="radiogroup" aria-label="Build of the loop">
-              {layouts.data?.layouts.map((row) => (
-                <Start
-                  key={row.key}
-                  name={row.name}
-                  says={row.says}
-                  picked={form.start === row.key}
-                  onPick={() => change({ start: row.key })}
-                />
-              ))}
-              {machines.map((card) => (
-                <Start
-                  key={card.machine.id}
-                  name={`Like ${card.machine.fleet_number}`}
-                  says={card.machine.kind}
-                  picked={sister === card}
-                  onPick={() => change({ start: `like ${card.machine.id}` })}
-                />
-              ))}
-            </div>
-          </fieldset>
-          {!sister && (
-            <>
-              <div className="row">
-                <QuantityField
-                  name="capacity"
-                  label="Capacity, to the cold mark"
-                  kind="volume"
-                  typed={form.capacity}
-                  refused={fieldError('loop.capacity_l')}
-                  onChange={(typed) => change({ capacity: typed })}
-                />
-                <Segment
-                  label="Source"
-                  value={form.source}
-                  options={SOURCES}
-                  onChange={(source) => change({ source })}
-                />
-              </div>
-              <Chips
-                label="Materials in contact"
-                options={MATERIALS}
-                picked={form.materials}
-                onChange={(materials) => change({ materials })}
-              />
-              <Chips
-                label="Maker’s requirement"
-                options={FAMILIES}
-                picked={form.families}
-                onChange={(families) => change({ families })}
-              />
-              {form.families.length > 0 && (
-                <TextField
-                  name="stated"
-                  label="Where it is stated"
-                  value={form.statedIn}
-                  max={120}
-                  wide
-                  onChange={(statedIn) => change({ statedIn })}
-                />
-              )}
-              <Inside base={form.base} family={form.family} onChange={change} />
-            </>
-          )}
-          {add.error && !add.error.field && <Refusal which="Not saved." allowed={add.error.message} />}
-          {add.error?.field && !['fleet_number', 'kind', 'loop.capacity_l'].includes(add.error.field) && (
-            <Refusal which="Not saved." allowed={add.error.message} />
-          )}
-        </div>
-        <section className="drawing" aria-label="Preview of the circuit">
-          {generic && !sister && (
-            <>
-              <p>
-                <b>{generic.name}.</b> {generic.says}. A start: edit it when you have the maker’s data.
-              </p>
-              <Circuit
-                system={system}
-                layout={generic.layout}
-                vessels={generic.layout.nodes.map(asFull)}
-                fresh={false}
-                drainsNext={false}
-              />
-            </>
-          )}
-          {sister && (
-            <p>
-              <b>As {sister.machine.fleet_number}:</b> {sister.loops.map((loop) => loop.name).join(', ')}. What was
-              learned or signed on it stays with it.
-            </p>
-          )}
-        </section>
-      </main>
-      <div className="gocorner">
+    <Page
+      title="New machine"
+      line={sister ? `like ${sister.machine.fleet_number}` : 'copies the build of its loop'}
+      className="newmachine"
+      go={
         <GoPlate
-          act={`Add ${form.number.trim() || 'it'}`}
+          act={`Add ${form.number.trim() || 'machine'}`}
           then="check the circuit"
           waits={waits}
           busy={add.isPending}
           onPress={press}
         />
+      }
+    >
+      <div className="formside">
+        <div className="row">
+          <TextField
+            name="number"
+            label="Fleet number"
+            value={form.number}
+            max={16}
+            wide
+            refused={fieldError('fleet_number')}
+            onChange={(number) => change({ number })}
+          />
+          <TextField
+            name="kind"
+            label="Kind of machine"
+            value={form.kind}
+            max={60}
+            wide
+            refused={fieldError('kind')}
+            onChange={(kind) => change({ kind })}
+          />
+        </div>
+        <TextField
+          name="description"
+          label="Description"
+          value={form.description}
+          max={120}
+          wide
+          onChange={(description) => change({ description })}
+        />
+        <fieldset>
+          <legend className="lbl">Build of the loop</legend>
+          <div className="starts" role="radiogroup" aria-label="Build of the loop">
+            {layouts.data?.layouts.map((row) => (
+              <Start
+                key={row.key}
+                name={row.name}
+                says={row.says}
+                picked={form.start === row.key}
+                onPick={() => change({ start: row.key })}
+              />
+            ))}
+            {machines.map((card) => (
+              <Start
+                key={card.machine.id}
+                name={`Like ${card.machine.fleet_number}`}
+                says={card.machine.kind}
+                picked={sister === card}
+                onPick={() => change({ start: `like ${card.machine.id}` })}
+              />
+            ))}
+          </div>
+        </fieldset>
+        {!sister && (
+          <>
+            <div className="row">
+              <QuantityField
+                name="capacity"
+                label="Capacity, to the cold mark"
+                kind="volume"
+                typed={form.capacity}
+                refused={fieldError('loop.capacity_l')}
+                onChange={(typed) => change({ capacity: typed })}
+              />
+              <Segment label="Source" value={form.source} options={SOURCES} onChange={(source) => change({ source })} />
+            </div>
+            <Chips
+              label="Materials in contact"
+              options={MATERIALS}
+              picked={form.materials}
+              onChange={(materials) => change({ materials })}
+            />
+            <Chips
+              label="Maker’s requirement"
+              options={FAMILIES}
+              picked={form.families}
+              onChange={(families) => change({ families })}
+            />
+            {form.families.length > 0 && (
+              <TextField
+                name="stated"
+                label="Where it is stated"
+                value={form.statedIn}
+                max={120}
+                wide
+                onChange={(statedIn) => change({ statedIn })}
+              />
+            )}
+            <Inside base={form.base} family={form.family} onChange={change} />
+          </>
+        )}
+        {add.error && !add.error.field && <Refusal which="Not saved." allowed={add.error.message} />}
+        {add.error?.field && !['fleet_number', 'kind', 'loop.capacity_l'].includes(add.error.field) && (
+          <Refusal which="Not saved." allowed={add.error.message} />
+        )}
       </div>
-    </div>
+      <section className="drawing" aria-label="Preview of the circuit">
+        {generic && !sister && (
+          <>
+            <p>
+              <b>{generic.name}.</b> {generic.says}. A start: edit it when you have the maker’s data.
+            </p>
+            <Circuit
+              system={system}
+              layout={generic.layout}
+              vessels={generic.layout.nodes.map(asFull)}
+              fresh={false}
+              drainsNext={false}
+            />
+          </>
+        )}
+        {sister && (
+          <p>
+            <b>As {sister.machine.fleet_number}:</b> {sister.loops.map((loop) => loop.name).join(', ')}. What was
+            learned or signed on it stays with it.
+          </p>
+        )}
+      </section>
+    </Page>
   );
 }
 

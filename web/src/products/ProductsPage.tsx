@@ -1,14 +1,15 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { useNavigate } from 'react-router';
 import { api, type Refusal as RefusalError, type Schemas, unwrap } from '../api/client';
 import { catalogueOptions, sessionOptions } from '../api/queries';
+import { FindField, hasWords } from '../controls/FindField';
 import { GoPlate } from '../controls/GoPlate';
 import { Plus } from '../controls/icons';
 import { NotHere } from '../controls/NotHere';
 import { Refusal } from '../controls/Refusal';
-import { TopStrip } from '../controls/TopStrip';
+import { Page, Waiting } from '../controls/menu/Page';
+import { chemistry } from '../language/names';
 import { useUnits } from '../units/UnitsContext';
 import './products.css';
 import { type Body, emptyOf, formOf, type LineForm, lineFromForm, type Noun } from './lineForm';
@@ -48,8 +49,8 @@ export default function ProductsPage() {
   const catalogue = useQuery(catalogueOptions);
   const session = useQuery(sessionOptions).data;
   const client = useQueryClient();
-  const go = useNavigate();
   const { system } = useUnits();
+  const [words, look] = useState('');
   const [form, setForm] = useState<LineForm | null>(null); // never kept: a line is set in one go or not suitable
   const save = useMutation<Data, RefusalError, { form: LineForm; body: Body }>({
     mutationFn: ({ form: line, body }) => keep(line, body),
@@ -67,7 +68,7 @@ export default function ProductsPage() {
         retry={() => void catalogue.refetch()}
       />
     );
-  if (!catalogue.data) return <p className="empty">Loading …</p>;
+  if (!catalogue.data) return <Waiting title="Products" />;
   const lead = session?.person?.role === 'lead';
   const currency = session?.depot?.currency ?? '';
   const { products, agents, waters } = catalogue.data;
@@ -96,29 +97,44 @@ export default function ProductsPage() {
     );
   const waits = form?.name.trim() === '' ? 'Give it a name' : typeof body === 'string' ? 'Fix the marked fields' : null;
   const press = () => {
-    if (!form) void go('/');
-    else if (body && typeof body !== 'string') save.mutate({ form, body });
+    if (form && body && typeof body !== 'string') save.mutate({ form, body });
   };
   return (
-    <div className="page">
-      <TopStrip>
-        <div className="veh titled">
-          <div>
-            <b>Products</b>
-            <span>
-              {lead ? 'coolant already poured keeps its composition' : 'a lead edits this; the label comes first'}
-            </span>
-          </div>
-        </div>
-      </TopStrip>
-      <main id="work" className="catalogue">
-        <section aria-label="Coolants">
-          <h2>
-            Coolants <span>and how many of this depot’s loops they suit</span>
-            {add('product', 'Coolant')}
-          </h2>
-          {slot('product', null)}
-          {products.map((line) => (
+    <Page
+      title="Products"
+      line={lead ? 'Coolant already poured keeps its composition' : 'A lead edits this; the label comes first'}
+      tools={
+        <>
+          <FindField name="find-product" label="Name, family or base" value={words} onChange={look} />
+          <nav className="jumps" aria-label="Groups">
+            <a href="#coolants">Coolants</a>
+            <a href="#agents">Cleaners and additives</a>
+            <a href="#waters">Water</a>
+          </nav>
+        </>
+      }
+      mainClass="catalogue"
+      go={
+        form && (
+          <GoPlate
+            act={`Save ${form.name.trim() || 'product'}`}
+            then="used when a coolant is chosen"
+            waits={waits}
+            busy={save.isPending}
+            onPress={press}
+          />
+        )
+      }
+    >
+      <section aria-label="Coolants" id="coolants">
+        <h2>
+          Coolants <span>and how many of this depot’s loops they suit</span>
+          {add('product', 'Coolant')}
+        </h2>
+        {slot('product', null)}
+        {products
+          .filter(({ product }) => hasWords(`${product.name} ${chemistry(product.family, product.base)}`, words))
+          .map((line) => (
             <ProductRow
               key={line.product.id}
               line={line}
@@ -128,14 +144,16 @@ export default function ProductsPage() {
               {slot('product', line.product.id)}
             </ProductRow>
           ))}
-        </section>
-        <section aria-label="Cleaners and additives">
-          <h2>
-            Cleaners and additives <span>used as the label says; no frost protection while a cleaner is inside</span>
-            {add('agent', 'Cleaner or additive')}
-          </h2>
-          {slot('agent', null)}
-          {agents.map((line) => (
+      </section>
+      <section aria-label="Cleaners and additives" id="agents">
+        <h2>
+          Cleaners and additives <span>used as the label says; no frost protection while a cleaner is inside</span>
+          {add('agent', 'Cleaner or additive')}
+        </h2>
+        {slot('agent', null)}
+        {agents
+          .filter((line) => hasWords(line.name, words))
+          .map((line) => (
             <AgentRow
               key={line.id}
               line={line}
@@ -145,14 +163,16 @@ export default function ProductsPage() {
               {slot('agent', line.id)}
             </AgentRow>
           ))}
-        </section>
-        <section aria-label="Water">
-          <h2>
-            Water <span>for mixes, or only for rinsing?</span>
-            {add('water', 'Water')}
-          </h2>
-          {slot('water', null)}
-          {waters.map((line) => (
+      </section>
+      <section aria-label="Water" id="waters">
+        <h2>
+          Water <span>for mixes, or only for rinsing?</span>
+          {add('water', 'Water')}
+        </h2>
+        {slot('water', null)}
+        {waters
+          .filter((line) => hasWords(line.name, words))
+          .map((line) => (
             <WaterRow
               key={line.id}
               line={line}
@@ -162,18 +182,8 @@ export default function ProductsPage() {
               {slot('water', line.id)}
             </WaterRow>
           ))}
-        </section>
-        {save.isError && !form && <Refusal which="Not saved." allowed={save.error.message} />}
-      </main>
-      <div className="gocorner">
-        <GoPlate
-          act={form ? `Save ${form.name.trim() || 'product'}` : 'Back to the board'}
-          then={form ? 'used when a coolant is chosen' : 'choose the next machine'}
-          waits={waits}
-          busy={save.isPending}
-          onPress={press}
-        />
-      </div>
-    </div>
+      </section>
+      {save.isError && !form && <Refusal which="Not saved." allowed={save.error.message} />}
+    </Page>
   );
 }

@@ -1,11 +1,10 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { useNavigate, useSearchParams } from 'react-router';
+import { useSearchParams } from 'react-router';
 import { instrumentsOptions, machinesOptions, sessionOptions } from '../api/queries';
-import { GoPlate } from '../controls/GoPlate';
 import { Segment } from '../controls/Segment';
-import { TopStrip } from '../controls/TopStrip';
+import { PageFrame } from '../controls/menu/Page';
 import { ImportSheet } from './ImportSheet';
 import { exportHref } from './readingsQuery';
 import { ReadingsTable } from './ReadingsTable';
@@ -25,7 +24,6 @@ export default function ReadingsPage() {
   const lead = useQuery(sessionOptions).data?.person?.role === 'lead';
   const views = VIEWS.filter((row) => lead || row.value !== 'import');
   const view = views.find((row) => row.value === query.get('view'))?.value ?? 'all';
-  const go = useNavigate();
   const [where, filtered] = useState<string[]>([]);
   const only = useOnly(query);
   const turn = (next: View) => {
@@ -36,51 +34,44 @@ export default function ReadingsPage() {
   };
   const all = [...only.where, ...where];
   return (
-    <div className="page logpage">
-      <TopStrip>
-        <div className="veh titled">
-          <div>
-            <b>Readings</b>
-            <span>every reading of this depot with its result</span>
-          </div>
-        </div>
-      </TopStrip>
+    <PageFrame
+      title="Readings"
+      line="Every reading of this depot with its result"
+      tools={
+        <>
+          <Segment label="View" hideLabel value={view} options={views} onChange={turn} />
+          {view === 'all' &&
+            (['csv', 'json'] as const).map((kind) => (
+              <a key={kind} className="key" href={exportHref(kind, all)} download>
+                Export {kind.toUpperCase()}
+              </a>
+            ))}
+        </>
+      }
+      className="logpage"
+    >
       {view === 'import' ? (
         <ImportSheet onDone={() => turn('all')} />
       ) : (
-        <>
-          <main id="work">
-            {view === 'all' ? (
-              <>
-                {only.words && (
-                  <p>
-                    Only <b>{only.words}</b>.{' '}
-                    <ButtonBase className="key small" onClick={() => ask({})}>
-                      All
-                    </ButtonBase>
-                  </p>
-                )}
-                <ReadingsTable key={only.where.join()} fixed={only.where} onWhere={filtered} />
-              </>
-            ) : (
-              <Together />
-            )}
-          </main>
-          <div className="gocorner">
-            <GoPlate act="Back to the board" then="choose the next machine" onPress={() => void go('/')} />
-          </div>
-        </>
+        <main id="work">
+          {view === 'all' ? (
+            <>
+              {only.words && (
+                <p>
+                  Only <b>{only.words}</b>.{' '}
+                  <ButtonBase className="key small" onClick={() => ask({})}>
+                    All
+                  </ButtonBase>
+                </p>
+              )}
+              <ReadingsTable key={only.where.join()} fixed={only.where} onWhere={filtered} />
+            </>
+          ) : (
+            <Together />
+          )}
+        </main>
       )}
-      <section className="lane keys loglane">
-        <Segment label="View" hideLabel value={view} options={views} onChange={turn} />
-        {view === 'all' &&
-          (['csv', 'json'] as const).map((kind) => (
-            <a key={kind} className="key" href={exportHref(kind, all)} download>
-              As {kind.toUpperCase()}
-            </a>
-          ))}
-      </section>
-    </div>
+    </PageFrame>
   );
 }
 

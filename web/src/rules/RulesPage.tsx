@@ -2,13 +2,13 @@ import ButtonBase from '@mui/material/ButtonBase';
 import InputBase from '@mui/material/InputBase';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useId, useState } from 'react';
-import { useNavigate } from 'react-router';
 import { api, type Refusal as RefusalError, type Schemas, unwrap } from '../api/client';
 import { policyOptions, sessionOptions } from '../api/queries';
 import { GoPlate } from '../controls/GoPlate';
 import { NotHere } from '../controls/NotHere';
 import { Refusal } from '../controls/Refusal';
-import { TopStrip } from '../controls/TopStrip';
+import { FindField, hasWords } from '../controls/FindField';
+import { Page, Waiting } from '../controls/menu/Page';
 import { parseNumber } from '../units/parse';
 import { RULE_GROUP, RULE_GROUP_MEANS } from '../language/names';
 import { number } from '../units/units';
@@ -31,7 +31,7 @@ export default function RulesPage() {
   const policy = useQuery(policyOptions);
   const session = useQuery(sessionOptions).data;
   const client = useQueryClient();
-  const go = useNavigate();
+  const [words, look] = useState('');
   const [edit, setEdit] = useState<Edit | null>(null); // never kept: a rule is set in one go or not at all
   const set = useMutation<Schemas['PolicyOut'], RefusalError, { key: string; value: number | null; reason: string }>({
     mutationFn: ({ key, ...body }) => unwrap(api.POST('/api/policy/{key}', { params: { path: { key } }, body })),
@@ -46,9 +46,16 @@ export default function RulesPage() {
     return (
       <NotHere head="The rules cannot be shown." text={policy.error.message} retry={() => void policy.refetch()} />
     );
-  if (!policy.data) return <p className="empty">Loading …</p>;
+  if (!policy.data) return <Waiting title="Rules" />;
   const lead = session?.person?.role === 'lead';
   const rules = policy.data.rules;
+  const found = rules.filter(
+    (row) =>
+      row.key === edit?.key || hasWords(`${row.name} ${row.reason} ${row.origin} ${RULE_GROUP[row.group]}`, words),
+  );
+  const groups = (Object.keys(RULE_GROUP) as Schemas['Group'][]).filter((group) =>
+    found.some((row) => row.group === group),
+  );
   const rule = edit && rules.find((row) => row.key === edit.key);
   const typed = edit ? parseNumber(edit.value) : null;
   const outside = rule && typed?.ok ? typed.value < rule.low || typed.value > rule.high : false;
@@ -60,30 +67,46 @@ export default function RulesPage() {
         ? 'Say why'
         : null;
   const press = () => {
-    if (!rule || !edit) void go('/');
-    else if (typed?.ok) set.mutate({ key: rule.key, value: typed.value, reason: edit.reason });
+    if (rule && edit && typed?.ok) set.mutate({ key: rule.key, value: typed.value, reason: edit.reason });
   };
   return (
-    <div className="page">
-      <TopStrip>
-        <div className="veh titled">
-          <div>
-            <b>Rules of {session?.depot?.name ?? 'this depot'}</b>
-            <span>
-              {lead
-                ? 'signed jobs keep the rules they were signed with'
-                : 'a lead changes these; signed jobs keep the rules they were signed with'}
-            </span>
-          </div>
-        </div>
-      </TopStrip>
-      <main id="work" className="policy">
-        {(Object.keys(RULE_GROUP) as Schemas['Group'][]).map((group) => (
-          <section key={group} aria-label={RULE_GROUP[group]}>
+    <Page
+      title="Rules"
+      line={`${session?.depot?.name ?? 'This depot'}; ${lead ? '' : 'a lead changes these; '}signed jobs keep the rules they were signed with`}
+      tools={<FindField name="find-rule" label="Name, reason or source" value={words} onChange={look} />}
+      mainClass="policy jumped"
+      go={
+        rule && (
+          <GoPlate
+            act={typed?.ok ? `Set ${plain(typed.value)} ${rule.unit}` : 'Set the rule'}
+            then="used by every open job"
+            waits={waits}
+            busy={set.isPending}
+            onPress={press}
+          />
+        )
+      }
+    >
+      <nav className="jumps" aria-label="Groups">
+        {groups.map((group) => (
+          <a key={group} href={`#rules-${group}`}>
+            {RULE_GROUP[group]} <small>{found.filter((row) => row.group === group).length}</small>
+          </a>
+        ))}
+      </nav>
+      <div>
+        {groups.length === 0 && (
+          <p className="empty" role="status">
+            <b>No rule has these words.</b>
+            Try fewer words.
+          </p>
+        )}
+        {groups.map((group) => (
+          <section key={group} id={`rules-${group}`} aria-label={RULE_GROUP[group]}>
             <h2>
               {RULE_GROUP[group]} <span>{RULE_GROUP_MEANS[group]}</span>
             </h2>
-            {rules
+            {found
               .filter((row) => row.group === group)
               .map((row) => (
                 <RuleRow
@@ -112,17 +135,8 @@ export default function RulesPage() {
               ))}
           </section>
         ))}
-      </main>
-      <div className="gocorner">
-        <GoPlate
-          act={rule && typed?.ok ? `Set ${plain(typed.value)} ${rule.unit}` : 'Back to the board'}
-          then={rule ? 'used by every open job' : 'choose the next machine'}
-          waits={waits}
-          busy={set.isPending}
-          onPress={press}
-        />
       </div>
-    </div>
+    </Page>
   );
 }
 

@@ -1,12 +1,12 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { lazy, Suspense, useState } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
+import { Link, useParams } from 'react-router';
 import type { Schemas } from '../../api/client';
 import { historyOptions, sessionOptions } from '../../api/queries';
 import { useRecorder } from '../../bench/useRecorder';
-import { GoPlate } from '../../controls/GoPlate';
-import { MachineStrip } from '../../controls/MachineStrip';
+import { LoopWays } from '../../controls/menu/LoopWays';
+import { Page, Waiting } from '../../controls/menu/Page';
 import { NotHere } from '../../controls/NotHere';
 import { Refusal } from '../../controls/Refusal';
 import { Segment } from '../../controls/Segment';
@@ -33,22 +33,31 @@ export default function HistoryPage() {
   if (life.data) return <History data={life.data} />;
   if (life.isError)
     return <NotHere head="The history cannot be shown." text={life.error.message} retry={() => void life.refetch()} />;
-  return <p className="empty">Loading …</p>;
+  return <Waiting title="History" />;
 }
 
 function History({ data }: { data: Data }) {
-  const go = useNavigate();
   const [axis, look] = useState<Axis>('freeze');
   const { system, volume } = useUnits();
   const { machine, loop, state, history } = data;
   const plotted = history.events.filter((event) => event.strength_percent !== null);
   const open = state.job_id !== null && state.signed_at === null;
   return (
-    <div className="page historypage">
-      <MachineStrip fleetNumber={machine.fleet_number} head={`${machine.kind}, history`}>
-        {loop.name}, {volume(loop.capacity_l)}, {chemistry(state.inside.family, state.inside.base).toLowerCase()}
-      </MachineStrip>
-      <main id="work">
+    <Page
+      title="History"
+      number={machine.fleet_number}
+      line={`${machine.kind}, ${loop.name}, ${volume(loop.capacity_l)}, ${chemistry(state.inside.family, state.inside.base).toLowerCase()}`}
+      tools={
+        open && (
+          <Link className="key" to={`/loops/${loop.id}`}>
+            Open job
+          </Link>
+        )
+      }
+      className="historypage"
+    >
+      <LoopWays loopId={loop.id} machineId={machine.id} />
+      <div className="historymain">
         <div className="verdicts">
           <p>{sayIn(state.claim.said, system)}</p>
           {state.due && (
@@ -76,25 +85,8 @@ function History({ data }: { data: Data }) {
           </p>
         )}
         <Events data={data} />
-      </main>
-      <nav className="lane keys" aria-label="More about this loop">
-        <Link className="key" to={`/machines/${machine.id}`}>
-          Machine details
-        </Link>
-        <Link className="key" to={`/loops/${loop.id}/record`}>
-          Whole record
-        </Link>
-        <Link className="key" to={`/readings?loop=${loop.id}`}>
-          All readings
-        </Link>
-      </nav>
-      <div className="gocorner">
-        <GoPlate
-          act={open ? `Open job of ${machine.fleet_number}` : 'Back to the board'}
-          onPress={() => void go(open ? `/loops/${loop.id}` : '/')}
-        />
       </div>
-    </div>
+    </Page>
   );
 }
 

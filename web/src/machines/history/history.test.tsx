@@ -59,6 +59,7 @@ beforeEach(() => {
       new Response(JSON.stringify(body), { headers: { 'Content-Type': 'application/json' } });
     if (pathname === '/api/session') return json({ person: { role, name: 'M' }, depot: { time_zone: 'UTC' } });
     if (pathname === '/api/loops/9/history') return json(life);
+    if (pathname === '/api/loops') return json({ loops: [] });
     return json({});
   });
 });

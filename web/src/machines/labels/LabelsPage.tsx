@@ -3,7 +3,8 @@ import { useParams } from 'react-router';
 import { type EntryOf, isKind, type Schemas } from '../../api/client';
 import { benchOptions, ledgerOptions } from '../../api/queries';
 import { GoPlate } from '../../controls/GoPlate';
-import { MachineStrip } from '../../controls/MachineStrip';
+import { LoopWays } from '../../controls/menu/LoopWays';
+import { Page, Waiting } from '../../controls/menu/Page';
 import { NotHere } from '../../controls/NotHere';
 import { useUnits } from '../../units/UnitsContext';
 import { lengthText } from '../../clocks/clock';
@@ -21,7 +22,7 @@ export default function LabelsPage() {
   const ledger = useQuery({ ...ledgerOptions(loopId), enabled: Number.isInteger(loopId) });
   if (bench.isError)
     return <NotHere head="No such loop." text={bench.error.message} retry={() => void bench.refetch()} />;
-  if (!bench.data || !ledger.data) return <p className="empty">Loading …</p>;
+  if (!bench.data || !ledger.data) return <Waiting title="Labels" />;
   return <Labels bench={bench.data} ledger={ledger.data} />;
 }
 
@@ -32,11 +33,15 @@ function Labels({ bench, ledger }: { bench: Schemas['Bench']; ledger: Schemas['L
     .filter((entry) => !entry.voided && String(entry.job_id) === state.job_id);
   const holds = state.flush && state.flush.step !== 'plan';
   return (
-    <div className="page labelspage">
-      <MachineStrip fleetNumber={machine.fleet_number} head={`${machine.kind}, labels`}>
-        {loop.name}; print, hang, stick on
-      </MachineStrip>
-      <main id="work">
+    <Page
+      title="Labels"
+      number={machine.fleet_number}
+      line={`${machine.kind}, ${loop.name}; print, hang, stick on`}
+      className="labelspage"
+      go={<GoPlate act="Print" then="hang it, stick it on" onPress={() => window.print()} />}
+    >
+      <LoopWays loopId={loop.id} machineId={machine.id} />
+      <div className="labelsmain">
         <MachineLabel loopId={loop.id} />
         {holds || state.flush?.cleaner ? (
           <HoldsTag bench={bench} />
@@ -49,12 +54,8 @@ function Labels({ bench, ledger }: { bench: Schemas['Bench']; ledger: Schemas['L
         {kept.length === 0 && (
           <p className="ink2 noprint">No container was recorded in this job: record them under Waste at the flush.</p>
         )}
-      </main>
-      <section className="lane keys noprint" />
-      <div className="gocorner noprint">
-        <GoPlate act="Print" then="hang it, stick it on" onPress={() => window.print()} />
       </div>
-    </div>
+    </Page>
   );
 }
 

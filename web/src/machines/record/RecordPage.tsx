@@ -1,14 +1,14 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import { useQuery } from '@tanstack/react-query';
 import { useRef } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
+import { Link, useParams } from 'react-router';
 import { v4 as uuid } from 'uuid';
 import type { EntryOut, Schemas } from '../../api/client';
 import { boardOptions, ledgerOptions, useRecord } from '../../api/queries';
 import { RejudgedRow } from '../../bench/Troubles';
 import { useDepot } from '../../api/useDepot';
-import { GoPlate } from '../../controls/GoPlate';
-import { MachineStrip } from '../../controls/MachineStrip';
+import { LoopWays } from '../../controls/menu/LoopWays';
+import { Page, Waiting } from '../../controls/menu/Page';
 import { NotHere } from '../../controls/NotHere';
 import { Refusal } from '../../controls/Refusal';
 import { useUnits } from '../../units/UnitsContext';
@@ -21,78 +21,74 @@ export default function RecordPage() {
   const loopId = Number(useParams().loopId);
   const ledger = useQuery({ ...ledgerOptions(loopId), enabled: Number.isInteger(loopId) });
   const again = useQuery(boardOptions).data?.rejudged.filter((row) => row.loop_id === loopId) ?? [];
-  const go = useNavigate();
   const units = useUnits();
   const zone = useDepot()?.time_zone;
   if (ledger.isError)
     return <NotHere head="No such record." text={ledger.error.message} retry={() => void ledger.refetch()} />;
-  if (!ledger.data) return <p className="empty">Loading …</p>;
+  if (!ledger.data) return <Waiting title="Record" />;
   const { machine, loop, entries, signed, state, broken } = ledger.data;
   const open = state !== null && state.job_id !== null && state.signed_at === null;
   return (
-    <div className="page">
-      <MachineStrip fleetNumber={machine.fleet_number} head={`${machine.kind}, record`}>
-        {loop.name}, {units.volume(loop.capacity_l)}; nothing is deleted
-      </MachineStrip>
-      <main id="work">
-        {broken && (
-          <Refusal which="This record cannot be calculated." allowed={broken}>
-            <TakeBack loopId={loop.id} entries={entries} />
-          </Refusal>
-        )}
-        {again.map((row) => (
-          <RejudgedRow key={row.id} row={row} />
-        ))}
-        {signed.map((job) => (
-          <Signed key={job.job_id} job={job} zone={zone} />
-        ))}
-        {entries.length === 0 ? (
-          <p className="empty">
-            <b>Nothing recorded yet.</b>
-            The record starts with the first job.
-          </p>
-        ) : (
-          <table className="ledger">
-            <thead>
-              <tr>
-                <th>when</th>
-                <th>what</th>
-                <th className="wide">who</th>
+    <Page
+      title="Record"
+      number={machine.fleet_number}
+      line={`${machine.kind}, ${loop.name}, ${units.volume(loop.capacity_l)}; nothing is deleted`}
+      tools={
+        open && (
+          <Link className="key" to={`/loops/${loop.id}`}>
+            Open job
+          </Link>
+        )
+      }
+      mainClass="recordmain"
+    >
+      <LoopWays loopId={loop.id} machineId={machine.id} />
+      <p className="insidenow">
+        <b>Inside now: </b>
+        {state
+          ? `${chemistry(state.inside.family, state.inside.base)}. ${sayIn(state.claim.said, units.system)}`
+          : 'unknown: do not open it by these figures'}
+      </p>
+      {broken && (
+        <Refusal which="This record cannot be calculated." allowed={broken}>
+          <TakeBack loopId={loop.id} entries={entries} />
+        </Refusal>
+      )}
+      {again.map((row) => (
+        <RejudgedRow key={row.id} row={row} />
+      ))}
+      {signed.map((job) => (
+        <Signed key={job.job_id} job={job} zone={zone} />
+      ))}
+      {entries.length === 0 ? (
+        <p className="empty">
+          <b>Nothing recorded yet.</b>
+          The record starts with the first job.
+        </p>
+      ) : (
+        <table className="ledger">
+          <thead>
+            <tr>
+              <th>when</th>
+              <th>what</th>
+              <th className="wide">who</th>
+            </tr>
+          </thead>
+          <tbody>
+            {entries.map((entry) => (
+              <tr key={entry.id} className={entry.voided ? 'struck' : ''}>
+                <td className="nw">{timeOf(entry.happened_at, zone)}</td>
+                <td>
+                  {sayIn(entry.said, units.system)}
+                  {entry.voided && <span className="visually-hidden"> (undone)</span>}
+                </td>
+                <td className="wide nw">{entry.person.name}</td>
               </tr>
-            </thead>
-            <tbody>
-              {entries.map((entry) => (
-                <tr key={entry.id} className={entry.voided ? 'struck' : ''}>
-                  <td className="nw">{timeOf(entry.happened_at, zone)}</td>
-                  <td>
-                    {sayIn(entry.said, units.system)}
-                    {entry.voided && <span className="visually-hidden"> (undone)</span>}
-                  </td>
-                  <td className="wide nw">{entry.person.name}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        )}
-      </main>
-      <section className="lane" aria-label="Now">
-        <div className="shelfhead" style={{ width: 'auto' }}>
-          <b>Inside now</b>
-          <span>
-            {state
-              ? `${chemistry(state.inside.family, state.inside.base)}. ${sayIn(state.claim.said, units.system)}`
-              : 'unknown: do not open it by these figures'}
-          </span>
-        </div>
-      </section>
-      <div className="gocorner">
-        {open ? (
-          <GoPlate act={`Open job of ${machine.fleet_number}`} onPress={() => void go(`/loops/${loop.id}`)} />
-        ) : (
-          <GoPlate act="Back to the board" onPress={() => void go('/')} />
-        )}
-      </div>
-    </div>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </Page>
   );
 }
 

@@ -8,7 +8,8 @@ import { useRecorder } from '../../bench/useRecorder';
 import { useDepot } from '../../api/useDepot';
 import { useTabDraft } from '../../bench/useTabDraft';
 import { GoPlate } from '../../controls/GoPlate';
-import { MachineStrip } from '../../controls/MachineStrip';
+import { LoopWays } from '../../controls/menu/LoopWays';
+import { Page, Waiting } from '../../controls/menu/Page';
 import { NotHere } from '../../controls/NotHere';
 import { Refusal } from '../../controls/Refusal';
 import { Segment } from '../../controls/Segment';
@@ -26,7 +27,7 @@ export default function SheetPage() {
   const bench = useQuery({ ...benchOptions(loopId), enabled: Number.isInteger(loopId) });
   if (sheet.isError)
     return <NotHere head="No such sheet." text={sheet.error.message} retry={() => void sheet.refetch()} />;
-  if (!sheet.data || !bench.data) return <p className="empty">Loading …</p>;
+  if (!sheet.data || !bench.data) return <Waiting title="Job sheet" />;
   return <Sheet sheet={sheet.data} bench={bench.data} job={job} />;
 }
 
@@ -43,13 +44,21 @@ function Sheet({ sheet, bench, job }: Props) {
   const when = (iso: string) => `${dayOf(iso, zone)} ${clockOf(iso, zone)}`;
   const query = new URLSearchParams({ units: system, plain: String(words === 'plain'), ...(job ? { job } : {}) });
   return (
-    <div className="page sheetpage">
-      <MachineStrip fleetNumber={sheet.machine.fleet_number} head={`${sheet.machine.kind}, job sheet`}>
-        {sheet.loop_name}
-        {sheet.opened_at && `, in ${when(sheet.opened_at)}`}
-        {sheet.signed_at && sheet.signed_by && `, signed off ${when(sheet.signed_at)} by ${sheet.signed_by.name}`}
-      </MachineStrip>
-      <main id="work">
+    <Page
+      title="Job sheet"
+      number={sheet.machine.fleet_number}
+      line={
+        <>
+          {sheet.machine.kind}, {sheet.loop_name}
+          {sheet.opened_at && `, in ${when(sheet.opened_at)}`}
+          {sheet.signed_at && sheet.signed_by && `, signed off ${when(sheet.signed_at)} by ${sheet.signed_by.name}`}
+        </>
+      }
+      className="sheetpage"
+      go={<GoPlate act="Print" then="into the file, or to the customer" onPress={() => window.print()} />}
+    >
+      <LoopWays loopId={sheet.loop_id} machineId={sheet.machine.id} />
+      <div className="sheetmain">
         <div className="row noprint">
           <Segment
             label="Words"
@@ -112,12 +121,8 @@ function Sheet({ sheet, bench, job }: Props) {
           The maker&rsquo;s instructions, local rules and licensed practice come before this sheet.
         </p>
         {sheet.signed_at && bench.state.job_id === sheet.job_id && <Amend bench={bench} />}
-      </main>
-      <section className="lane keys noprint" />
-      <div className="gocorner noprint">
-        <GoPlate act="Print" then="into the file, or to the customer" onPress={() => window.print()} />
       </div>
-    </div>
+    </Page>
   );
 }
 

@@ -1,0 +1,45 @@
+import ButtonBase from '@mui/material/ButtonBase';
+import { useColorScheme } from '@mui/material/styles';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { api } from '../../api/client';
+import { sessionOptions } from '../../api/queries';
+import { type System, SYSTEMS } from '../../units/units';
+import { useUnits } from '../../units/UnitsContext';
+import { Segment } from '../Segment';
+
+const UNITS = (Object.keys(SYSTEMS) as System[]).map((value) => ({ value, label: SYSTEMS[value].label }));
+const COLOURS = [
+  { value: 'light', label: 'Light' },
+  { value: 'dark', label: 'Dark' },
+  { value: 'system', label: 'Auto' },
+] as const;
+
+/** Who is signed in, the units and colours that they want on this device, and the way out. */
+export function You() {
+  const client = useQueryClient();
+  const { data } = useQuery(sessionOptions);
+  const { system, setSystem } = useUnits();
+  const { mode, setMode } = useColorScheme();
+  const person = data?.person;
+  if (!person) return null;
+  const signOut = async () => {
+    await api.DELETE('/api/session');
+    client.clear();
+    await client.invalidateQueries(sessionOptions);
+  };
+  return (
+    <section className="you" aria-label="You and this device">
+      <p>
+        <b>{person.name}</b>, {person.role}
+        <span className="ink2">
+          {data.depot?.name}; signed in as {person.username}
+        </span>
+      </p>
+      <Segment label="Units" value={system} options={UNITS} onChange={setSystem} />
+      <Segment label="Colours" value={mode ?? 'system'} options={COLOURS} onChange={setMode} />
+      <ButtonBase className="key" onClick={() => void signOut()}>
+        Sign out
+      </ButtonBase>
+    </section>
+  );
+}

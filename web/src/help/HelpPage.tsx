@@ -1,0 +1,46 @@
+import { useDeferredValue, useState } from 'react';
+import Markdown from 'react-markdown';
+import guide from '../../../docs/guide.md?raw';
+import { FindField, hasWords } from '../controls/FindField';
+import { Page } from '../controls/menu/Page';
+import './help.css';
+import { partsOf } from './parts';
+
+const PARTS = partsOf(guide);
+
+/** The guide, searchable: the parts that have the words. */
+export default function HelpPage() {
+  const [words, look] = useState('');
+  const asked = useDeferredValue(words.trim());
+  const found = PARTS.filter((part) => hasWords(part.text, asked));
+  return (
+    <Page
+      title="Help"
+      line="The guide: one job from the board to the sheet"
+      tools={<FindField name="find-help" label="Words in the guide" value={words} onChange={look} />}
+      mainClass="jumped"
+    >
+      <nav className="jumps" aria-label="Parts of the guide">
+        {found.map((part) => (
+          <a key={part.id} href={`#${part.id}`}>
+            {part.head}
+          </a>
+        ))}
+      </nav>
+      <div className="guide">
+        {asked && (
+          <p role="status" className="ink2">
+            {found.length === 0
+              ? `Nothing about “${asked}”. Try another word.`
+              : `${found.length} parts have these words.`}
+          </p>
+        )}
+        {found.map((part) => (
+          <section key={part.id} id={part.id}>
+            <Markdown>{part.text}</Markdown>
+          </section>
+        ))}
+      </div>
+    </Page>
+  );
+}
