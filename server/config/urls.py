@@ -26,6 +26,7 @@ from jobs.api import (
     RejudgedView,
 )
 from jobs.back_api import CalendarView, LabelView, SeasonView, SheetPdfView, SheetView
+from jobs.edit_api import EntryPreviewView, EntryView
 from jobs.photos_api import PhotosView, PhotoView
 from people.api import PeopleView, SessionView
 
@@ -71,6 +72,8 @@ urlpatterns = [
     path("api/loops/<int:loop_id>/sheet.pdf", SheetPdfView.as_view()),
     path("api/loops/<int:loop_id>/label", LabelView.as_view()),
     path("api/loops/<int:loop_id>/ledger", LedgerView.as_view()),
+    path("api/loops/<int:loop_id>/entries/<uuid:entry_id>", EntryView.as_view()),
+    path("api/loops/<int:loop_id>/entries/<uuid:entry_id>/preview", EntryPreviewView.as_view()),
     path("api/loops/<int:loop_id>/entries", EntriesView.as_view()),
     path("api/loops/<int:loop_id>/preview", PreviewView.as_view()),
     path("api/loops/<int:loop_id>/capacity", CapacityView.as_view()),

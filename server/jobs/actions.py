@@ -16,12 +16,12 @@ import temper_core
 from depots.models import Depot
 from fleet.models import LAYOUT, Loop, Machine
 from instruments.actions import store_reading
-from instruments.models import Reading
 from jobs.entry_facts import facts_of
 from jobs.entry_schemas import EntriesIn, EntryBase
 from jobs.models import FACTS, SNAPSHOT, Draft, Entry, Job, JobLoop, Photo, cores_of
 from jobs.pictures import keep, reencoded
 from jobs.queries import entries_of, state_of
+from jobs.readings import sync_readings
 from jobs.results import SCHEMA, STATE
 from jobs.schemas import DraftIn, JobIn
 from people.models import Person, Role
@@ -63,7 +63,7 @@ def open_job(given: JobIn, *, actor: Person, opened_at: datetime | None = None) 
             facts = JobOpened(row.job_type)
             check_entry(loop.core, cores_of(entries_of(loop)), facts, actor.own_depot.policy, actor.own_depot.now)
             JobLoop.objects.create(job=job, loop=loop)
-            _store(uuid.uuid5(job.id, str(loop.id)), loop, job, facts, at, actor)
+            store(uuid.uuid5(job.id, str(loop.id)), loop, job, facts, at, actor)
             digested(loop, actor.own_depot)
     return job
 
@@ -76,9 +76,10 @@ def _check_same_job(existing: Job, given: JobIn, actor: Person) -> None:
         raise Conflict("id", "Another job has this id already. Send a new one.", "id_taken")
 
 
-def _store(
+def store(
     pk: uuid.UUID, loop: Loop, job: Job | None, facts: Fact, happened_at: datetime, actor: Person, sent: str = ""
 ) -> Entry:
+    """Add one entry; what may be added was asked before."""
     kind = REGISTRY.of(facts).name
     return Entry.objects.create(
         id=pk,
@@ -101,7 +102,7 @@ def record_entries(loop: Loop, given: EntriesIn, *, actor: Person) -> None:
     with transaction.atomic():
         known = {entry.id: entry for entry in Entry.objects.filter(pk__in=[row.id for row in given.entries])}
         if len(known) < len(given.entries):
-            _check_seen(list(entries_of(loop)), given.seen)
+            check_seen(list(entries_of(loop)), given.seen)
         for row in given.entries:
             if row.id not in known:
                 (_record_between if given.between or _is_between(row) else _record)(loop, row, actor)
@@ -152,12 +153,12 @@ def _record(loop: Loop, given: EntryBase, actor: Person) -> None:
         _check_may(facts, rows, actor)
     if isinstance(facts, Acknowledged):
         about = next(row for row in rows if str(row.id) == facts.entry_id)
-        _store(given.id, loop, about.job, facts, happened_at, actor, _hash(given))
+        store(given.id, loop, about.job, facts, happened_at, actor, _hash(given))
         return
     part = JobLoop.objects.filter(loop=loop, signed_at__isnull=True).select_related("job").get()
     if happened_at < part.job.opened_at:
         raise CoreError("happened_at", "That is before the job started. Check date and time.", "too_early")
-    entry = _store(given.id, loop, part.job, facts, happened_at, actor, _hash(given))
+    entry = store(given.id, loop, part.job, facts, happened_at, actor, _hash(given))
     _follow_up(entry, facts, state, part, actor)
 
 
@@ -177,11 +178,11 @@ def _record_between(loop: Loop, given: EntryBase, actor: Person) -> None:
         _check_may(facts, rows, actor)
     if state is not None and state.signed_at is not None and happened_at < state.signed_at:
         raise CoreError("happened_at", "That is before the sign-off. Check date and time.", "too_early")
-    entry = _store(given.id, loop, None, facts, happened_at, actor, _hash(given))
+    entry = store(given.id, loop, None, facts, happened_at, actor, _hash(given))
     if isinstance(facts, Read) and state is not None:
         store_reading(entry, facts, state, actor.own_depot.policy)
     if isinstance(facts, Voided):
-        Reading.objects.filter(entry_id=facts.entry_id).update(voided=True)
+        sync_readings(loop)
 
 
 def _checked(
@@ -209,7 +210,7 @@ def preview(loop: Loop, given: EntriesIn, *, actor: Person) -> LoopState:
     return fold(loop.core, core, policy, actor.own_depot.now)
 
 
-def _check_seen(rows: list[Entry], seen: uuid.UUID | None) -> None:
+def check_seen(rows: list[Entry], seen: uuid.UUID | None) -> None:
     """Two tabs, two tablets: what one records the other must have seen before it adds to it. By number, never by clock."""
     if seen is None:
         return
@@ -240,9 +241,14 @@ def _check_may(facts: Fact, rows: list[Entry], actor: Person) -> None:
         raise PermissionDenied("No verdict is possible on this loop. Only a lead can sign it off, with a reason.")
     if not isinstance(facts, Voided) or actor.role == Role.LEAD:
         return
-    target = next(row for row in rows if str(row.id) == facts.entry_id)
-    if target.person_id != actor.id:
-        message = f"{target.person.name} recorded that. Only they or a lead can undo it."
+    check_yours(rows, facts.entry_id, actor, "undo")
+
+
+def check_yours(rows: list[Entry], entry_id: str, actor: Person, act: str) -> None:
+    """A technician edits and undoes their own entries, a lead anybody's; raises Conflict."""
+    target = next((row for row in rows if str(row.id) == entry_id), None)
+    if target is not None and target.person_id != actor.id and actor.role != Role.LEAD:
+        message = f"{target.person.name} recorded that. Only they or a lead can {act} it."
         raise Conflict("entry_id", message, "not_yours")
 
 
@@ -251,7 +257,7 @@ def _follow_up(entry: Entry, facts: Fact, state: LoopState | None, part: JobLoop
     if isinstance(facts, Read) and state is not None:
         store_reading(entry, facts, state, policy)
     if isinstance(facts, Voided):
-        Reading.objects.filter(entry_id=facts.entry_id).update(voided=True)
+        sync_readings(entry.loop)
         if Entry.objects.get(pk=facts.entry_id).kind == "job_opened":
             part.delete()
     if isinstance(facts, SignedOff):
@@ -285,7 +291,7 @@ def keep_draft(loop: Loop, stage: str, given: DraftIn, *, actor: Person) -> Draf
         allowed = ", ".join(known.value for known in Stage)
         raise CoreError("stage", f"No stage is called '{stage}': {allowed} are.", "unknown_stage")
     with transaction.atomic():
-        _check_seen(list(entries_of(loop)), given.seen)
+        check_seen(list(entries_of(loop)), given.seen)
         draft, _ = Draft.objects.update_or_create(person=actor, loop=loop, stage=stage, defaults={"data": given.data})
     return draft
 
@@ -308,6 +314,6 @@ def add_photo(loop: Loop, pk: uuid.UUID, entry_id: uuid.UUID, data: bytes, *, ac
         facts = PhotoAdded(str(entry_id), keep(picture))
         check_entry(loop.core, cores_of(rows), facts, actor.own_depot.policy)
         about = next(row for row in rows if row.id == entry_id)
-        entry = _store(pk, loop, about.job, facts, timezone.now(), actor, sent)
+        entry = store(pk, loop, about.job, facts, timezone.now(), actor, sent)
         Photo.objects.create(entry=entry, loop=loop, sha256=facts.sha256)
     return entry

@@ -6,6 +6,7 @@ import logging
 from collections import defaultdict
 from collections.abc import Callable, Iterable
 from dataclasses import fields
+from datetime import datetime
 from functools import lru_cache, partial
 from typing import Any, TypeVar
 from uuid import UUID
@@ -42,7 +43,10 @@ from people.models import Person
 from temper_core.basis.errors import Conflict, CoreError
 from temper_core.basis.message import say
 from temper_core.basis.policy import Policy
+from temper_core.job.editing.outcome import editable
 from temper_core.job.entries import Entry as CoreEntry
+from temper_core.job.entries import facts_now
+from temper_core.job.fact import Fact
 from temper_core.job.fold import fold
 from temper_core.job.inspect.facts import CHECKS, LOOKS, SPOT_NAMES, Spot
 from temper_core.job.kinds import REGISTRY
@@ -134,27 +138,39 @@ def inspection_words() -> InspectionWords:
 UNREADABLE = say("unreadable", "This entry cannot be read. Undo it.")
 
 
-def entry_out(row: Entry, voided: bool = False) -> EntryOut:
-    """A line of the record; one that cannot be read says so."""
-    more: dict[str, Any] = {
+def entry_out(row: Entry, facts: Fact | None = None, **more: Any) -> EntryOut:
+    """A line of the record; one that cannot be read says so. facts: as they count now, where the entry was edited."""
+    more |= {
         "id": row.id,
         "happened_at": row.happened_at,
         "recorded_at": row.recorded_at,
         "person": person_out(row.person),
         "job_id": row.job_id,
-        "voided": voided,
     }
+    more.setdefault("voided", False)
     try:
-        facts = row.core.facts
+        facts = facts or row.core.facts
         return line_of(row.kind, facts, said=REGISTRY.sentence(facts), **more)
     except (CoreError, ValueError):
         return unreadable(row.kind, row.facts, said=UNREADABLE, **more)
 
 
-def entry_outs(rows: list[Entry]) -> list[EntryOut]:
-    """Lines of the record, newest first; those that were undone are marked."""
-    voided = {str(row.facts.get("entry_id")) for row in rows if row.kind == "voided"}
-    return [entry_out(row, str(row.id) in voided) for row in reversed(rows)]
+def entry_outs(rows: list[Entry], core: list[CoreEntry], now: datetime) -> list[EntryOut]:
+    """Lines of the record, newest first, as they were recorded; those that were undone or edited are marked."""
+    gone = {str(row.facts.get("entry_id")) for row in rows if row.kind == "voided"}
+    brought = {str(row.facts["by"]): row for row in rows if row.kind == "edited"}
+    edits = [row for row in rows if row.kind == "edited" and str(row.id) not in gone]
+    newest = {str(row.facts["entry_id"]): str(row.facts["by"]) for row in sorted(edits, key=lambda row: row.seq)}
+    open_ = editable(core, now)
+    found = []
+    for row in sorted(rows, key=lambda row: row.seq, reverse=True):
+        key = str(row.id)
+        edit = brought.get(key)
+        about = edit.facts["entry_id"] if edit is not None else None
+        struck = key in gone or key in newest or (about is not None and newest.get(str(about)) != key)
+        may = not struck and (about or key) in open_
+        found.append(entry_out(row, voided=struck, edits=about, editable=may))
+    return found
 
 
 def bench_facts(loop: Loop, core: list[CoreEntry], products: Iterable[Product], cleaners: Iterable[Agent]) -> BenchFacts:
@@ -182,6 +198,7 @@ def bench_of(loop: Loop, person: Person) -> Bench:
     product_by_id = {str(row.pk): row for row in products}
     by_id = {str(row.pk): row for row in entries_of(loop).filter(pk__in=[row.entry_id for row in view.recent])}
     plain = {name: getattr(view, name) for name in _AS_VIEWED}
+    edited = facts_now(core)
     return Bench(
         **plain,
         machine=machine_out(loop),
@@ -196,7 +213,7 @@ def bench_of(loop: Loop, person: Person) -> Bench:
         ],
         by=person_out(hands_of(view.state, people_of(depot), opener.job.opened_by)) if opener else None,
         flushing=_flush_bench(depot, view.flushing, cleaners) if view.flushing else None,
-        recent=[entry_out(by_id[row.entry_id]) for row in view.recent],
+        recent=[entry_out(by_id[row.entry_id], edited.get(row.entry_id)) for row in view.recent],
         photos=photo_outs(view.photos),
         in_doubt=doubtful_entries(loop),
         currency=depot.currency,
@@ -251,7 +268,7 @@ def ledger_of(loop: Loop) -> Ledger:
         loop=_loop_out(loop),
         state=state,
         broken=NOT_DIGESTED if state is None else "",
-        entries=entry_outs(rows),
+        entries=entry_outs(rows, core, loop.machine.depot.now),
         signed=[
             SignedResult(
                 job_id=row.job_id,

@@ -17,7 +17,11 @@ from temper_core.job.kinds import REGISTRY
 
 
 class EntryBaseOut(Answer):
-    """One line of the record; said: the entry in words."""
+    """One line of the record; said: the entry in words.
+
+    voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+    for. editable: it has figures, or can be undone, and is of the open job or of today.
+    """
 
     id: UUID
     said: Message
@@ -26,6 +30,8 @@ class EntryBaseOut(Answer):
     person: PersonOut
     job_id: UUID | None
     voided: bool
+    edits: UUID | None = None
+    editable: bool = False
     if TYPE_CHECKING:
         kind: str
         facts: Any

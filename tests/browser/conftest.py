@@ -86,10 +86,10 @@ class Screen(Page):
         self.until(lambda: not self.all(".menupanel"), "the menu to close")
 
     def find_machine(self, number):
-        """The list of machines, filtered down to one loop."""
+        """The list of machines, filtered down to one of them."""
         self.open("/machines")
         self.type("find", number)
-        self.until(lambda: len(self.all(".looprow")) == 1, "one loop")
+        self.until(lambda: {e.text for e in self.all(".looprow .plate")} == {number}, "one machine")
 
     def scan(self, code):
         """A barcode reader: the code and Enter into whatever has focus, 5 ms a key by the keyboard's own clock."""

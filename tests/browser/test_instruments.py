@@ -176,5 +176,5 @@ def test_the_log_is_sorted_filtered_and_keeps_its_columns(screen):
     screen.open("/readings")
     screen.one(".MuiDataGrid-row")
     assert not [e for e in screen.all(".MuiDataGrid-columnHeaderTitle") if e.text == "Instrument"]
-    screen.click(".loglane button", "Compare")
+    screen.click(".headtools button", "Compare")
     screen.sees("Protection falls: P-06", "Instruments disagree: Brix glass and Glass 3")

@@ -107,7 +107,7 @@ def test_the_go_plate_is_in_sight_everywhere(screen):
     screen.sign_in()
     for size in ((1280, 800), (390, 844)):
         screen.resize(*size)
-        for page in ("", "/machines", "/loops/1", "/loops/4"):
+        for page in ("", "/loops/2/check", "/loops/1", "/loops/4"):
             screen.open(page)
             box = screen.one("[data-testid=go]").rect
             assert box["y"] + box["height"] <= size[1], (page, size)

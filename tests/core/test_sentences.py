@@ -9,7 +9,7 @@ from temper_core.basis.message import join, say
 from temper_core.calculate.vacuum import Held
 from temper_core.instruments import InstrumentKind, Scale
 from temper_core.job.drain.facts import Caught, Drained, Measured
-from temper_core.job.entries import JobOpened, Voided
+from temper_core.job.entries import Edited, JobOpened, Voided
 from temper_core.job.fill.facts import LookedUnder, Poured, VacuumPulled, Water
 from temper_core.job.identify.facts import Metered, ReportedContents, ToppedUp
 from temper_core.job.inspect.decision import JobTypeChosen, Skipped
@@ -32,6 +32,7 @@ BRIX = Instrument("b", "Brix 2", Scale.BRIX, 0.2)
 
 CASES = [
     (JobOpened(JobType.CHANGE_TYPE), "Job started: change type"),
+    (Edited("e3", "e9"), "Entry edited"),
     (Planned(WINTERLINE, -35, 3), "Coolant: Winterline O"),
     (
         Planned(WINTERLINE, -35, 3, -45, 18.3, 6.6),
@@ -120,7 +121,7 @@ def test_joined_messages_keep_their_figures_apart():
 
 def test_every_kind_is_told_and_no_code_shows_through():
     """Whatever a walk makes: no underscore, no class name, no empty end."""
-    told = {REGISTRY.named_by(kind) for kind in MAKERS}
+    told = {REGISTRY.named_by(kind) for kind in (*MAKERS, Edited)}
     assert told == {kind.name for kind in REGISTRY}
     rng = Random(7)
     for kind, make in MAKERS.items():

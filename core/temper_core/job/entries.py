@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 
 from temper_core.basis.errors import Conflict
@@ -44,6 +44,14 @@ class Voided(Fact):
 
 
 @dataclass(frozen=True, slots=True)
+class Edited(Fact):
+    """An earlier entry has the facts of another one (by) instead of its own; both stay in the record, the first struck."""
+
+    entry_id: str
+    by: str
+
+
+@dataclass(frozen=True, slots=True)
 class Entry:
     """One fact about one loop, made by a person: the name to show, and the id, since two may share a name.
 
@@ -66,10 +74,27 @@ class Entry:
 
 
 def standing(entries: Iterable[Entry]) -> list[Entry]:
-    """Entries in the order of the fold, without those taken back and without the taking back."""
+    """Entries in the order of the fold as they count: without those taken back, edited ones with the facts of now.
+
+    An edited entry keeps its id, its time and its person; the one that brought the new facts does not count by itself.
+    """
     entries = sorted(entries, key=lambda entry: entry.order)
     voided = {entry.facts.entry_id for entry in entries if isinstance(entry.facts, Voided)}
-    return [entry for entry in entries if entry.id not in voided and not isinstance(entry.facts, Voided)]
+    stays = [entry for entry in entries if entry.id not in voided and not isinstance(entry.facts, Voided | Edited)]
+    edits = [entry for entry in entries if isinstance(entry.facts, Edited)]
+    if not edits:
+        return stays
+    now, brought = facts_now(entries), {entry.facts.by for entry in edits if isinstance(entry.facts, Edited)}
+    return [replace(entry, facts=now.get(entry.id, entry.facts)) for entry in stays if entry.id not in brought]
+
+
+def facts_now(entries: Iterable[Entry]) -> dict[str, Fact]:
+    """The facts that edited entries have now, by their ids."""
+    rows = sorted(entries, key=lambda entry: entry.seq)
+    voided = {entry.facts.entry_id for entry in rows if isinstance(entry.facts, Voided)}
+    facts = {entry.id: entry.facts for entry in rows}
+    edits = [entry.facts for entry in rows if isinstance(entry.facts, Edited) and entry.id not in voided]
+    return {edit.entry_id: facts[edit.by] for edit in edits if edit.by in facts}
 
 
 def check_stands(entries: Iterable[Entry], entry_id: str) -> Entry:

@@ -7,7 +7,7 @@ from datetime import datetime
 
 from temper_core.basis.errors import Conflict
 from temper_core.basis.policy import Policy
-from temper_core.job.entries import Entry, JobOpened, Voided, check_stands, standing
+from temper_core.job.entries import Edited, Entry, JobOpened, Voided, check_stands, standing
 from temper_core.job.entry_kind import Attempt, EntryKind, Registry
 from temper_core.job.fact import Fact
 from temper_core.job.fold import state_of
@@ -87,7 +87,7 @@ def check_void(entries: Sequence[Entry], facts: Voided, registry: Registry = REG
     Raises Conflict for what is not there, belongs to a signed job, or carries others.
     """
     job_id, signed = open_job(entries)
-    target = check_stands(entries, facts.entry_id)
+    target = _edit_of(entries, facts.entry_id) or check_stands(entries, facts.entry_id)
     if target.job_id is None and (job_id is None or signed):
         return  # a look, a top-up or a reading between services
     if signed or target.job_id != job_id:
@@ -95,6 +95,13 @@ def check_void(entries: Sequence[Entry], facts: Voided, registry: Registry = REG
             "entry_id", "That entry belongs to a signed job and cannot be undone. Add a correction.", "signed_off"
         )
     registry.of(target.facts).undo(target, standing(entries))
+
+
+def _edit_of(entries: Sequence[Entry], entry_id: str) -> Entry | None:
+    """An edit of this id that was not taken back: it may be, and the first figures count again."""
+    voided = {entry.facts.entry_id for entry in entries if isinstance(entry.facts, Voided)}
+    edits = (entry for entry in entries if isinstance(entry.facts, Edited) and entry.id not in voided)
+    return next((entry for entry in edits if entry.id == entry_id), None)
 
 
 def open_job(entries: Sequence[Entry]) -> tuple[str | None, bool]:

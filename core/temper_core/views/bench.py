@@ -11,7 +11,7 @@ from datetime import datetime
 
 from temper_core.basis.message import Message
 from temper_core.basis.policy import SHIPPED, Policy
-from temper_core.job.entries import Entry, PhotoAdded, Voided, standing
+from temper_core.job.entries import Entry, PhotoAdded, standing
 from temper_core.job.flush.ahead import RoundAhead, rounds_ahead
 from temper_core.job.flush.facts import SWEEPS, Method
 from temper_core.job.flush.methods import FlushMethodPlan, plan_methods
@@ -192,7 +192,7 @@ def _flushing(facts: BenchFacts, t: LedgerFold, state: LoopState) -> BenchFlush 
 
 def _recent(entries: Sequence[Entry], job_id: str | None) -> list[Told]:
     """This job's standing entries, newest first, in words."""
-    own = [entry for entry in standing(entries) if entry.job_id == job_id and not isinstance(entry.facts, Voided)]
+    own = [entry for entry in standing(entries) if entry.job_id == job_id]
     return [Told(entry.id, REGISTRY.sentence(entry.facts)) for entry in own[: -MOST_RECENT - 1 : -1]] if job_id else []
 
 

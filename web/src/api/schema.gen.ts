@@ -499,6 +499,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/loops/{loop_id}/entries/{entry_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The entry as a form; refused where it cannot be edited any more. */
+        get: operations["entry_form"];
+        /** @description Keep an edit, or undo the entry with what can no longer follow; the old figures stay in the record, struck. */
+        put: operations["entry_edit"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/loops/{loop_id}/entries/{entry_id}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The loop before and after, and the entries that can no longer follow; nothing is stored. */
+        post: operations["entry_edit_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/loops/{loop_id}/history": {
         parameters: {
             query?: never;
@@ -978,6 +1013,9 @@ export interface components {
         /**
          * AcknowledgedEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         AcknowledgedEntry: {
             /**
@@ -1001,6 +1039,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1295,6 +1343,9 @@ export interface components {
         /**
          * AmendedEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         AmendedEntry: {
             /**
@@ -1318,6 +1369,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1571,6 +1632,9 @@ export interface components {
         /**
          * BleedEndedEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         BleedEndedEntry: {
             /**
@@ -1594,6 +1658,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1653,6 +1727,9 @@ export interface components {
         /**
          * BleedGoesOnEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         BleedGoesOnEntry: {
             /**
@@ -1676,6 +1753,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1718,6 +1805,9 @@ export interface components {
         /**
          * BleedHeldEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         BleedHeldEntry: {
             /**
@@ -1741,6 +1831,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1840,6 +1940,9 @@ export interface components {
         /**
          * BleedStartedEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         BleedStartedEntry: {
             /**
@@ -1863,6 +1966,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2011,6 +2124,9 @@ export interface components {
         /**
          * BleedSteppedEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         BleedSteppedEntry: {
             /**
@@ -2034,6 +2150,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2233,6 +2359,20 @@ export interface components {
             stays_l: number;
         };
         /**
+         * CannotFollowOut
+         * @description An entry that could not be recorded after the edit: in words, and why.
+         */
+        CannotFollowOut: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            said: components["schemas"]["Message"];
+            /** Why */
+            why: string;
+        };
+        /**
          * CapState
          * @description How the neck stands during a step.
          * @enum {string}
@@ -2364,6 +2504,16 @@ export interface components {
          * @enum {string}
          */
         CautionPlace: "identify" | "inspect" | "open" | "drain" | "flush" | "run" | "cleaner_run" | "fill" | "bleed" | "verify" | "finish" | "between";
+        /**
+         * Change
+         * @description One figure or word that an edit changes. None: not known.
+         */
+        Change: {
+            /** Name */
+            name: string;
+            before: components["schemas"]["Message"] | null;
+            after: components["schemas"]["Message"] | null;
+        };
         /**
          * ChangeCost
          * @description What the change asks for, as far as it can be estimated before anything is opened.
@@ -2530,6 +2680,9 @@ export interface components {
         /**
          * ClockStartedEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         ClockStartedEntry: {
             /**
@@ -2553,6 +2706,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2602,6 +2765,9 @@ export interface components {
         /**
          * ClockStoppedEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         ClockStoppedEntry: {
             /**
@@ -2625,6 +2791,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2673,6 +2849,9 @@ export interface components {
         /**
          * ClosedEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         ClosedEntry: {
             /**
@@ -2696,6 +2875,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2825,6 +3014,9 @@ export interface components {
         /**
          * ContentsReportedEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         ContentsReportedEntry: {
             /**
@@ -2848,6 +3040,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3160,6 +3362,9 @@ export interface components {
         /**
          * DrainedEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         DrainedEntry: {
             /**
@@ -3183,6 +3388,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3307,6 +3522,157 @@ export interface components {
          */
         Edge: "sharp" | "soft" | "two_lines";
         /**
+         * EditField
+         * @description One field of an entry. path: where its value stands in the facts, as `caught.0.gross_kg`.
+         *
+         *     value: as stored: litres at 20 degC, degC, kPa, kg, km; None where left empty. unit: of a plain number. optional: may be
+         *     left empty.
+         */
+        EditField: {
+            /** Path */
+            path: string;
+            /** Name */
+            name: string;
+            kind: components["schemas"]["FieldKind"];
+            /** Value */
+            value: number | string | boolean | string[] | null;
+            /** Optional */
+            optional: boolean;
+            /**
+             * Unit
+             * @default
+             */
+            unit?: string;
+            /**
+             * Options
+             * @default []
+             */
+            options?: components["schemas"]["FieldOption"][];
+        };
+        /**
+         * EditFormOut
+         * @description An entry as it counts now: in words, and its fields. No fields: nothing to mistype, only to undo.
+         */
+        EditFormOut: {
+            said: components["schemas"]["Message"];
+            /** Fields */
+            fields: components["schemas"]["EditField"][];
+        };
+        /**
+         * EditIn
+         * @description An edit of an entry: the fields that change, or undo. id is the client's, so that sending twice keeps it once.
+         *
+         *     undone, kept: of the entries that can no longer follow, those that go with it and those that stay. seen: the last entry
+         *     that the screen had seen.
+         */
+        EditIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Changes
+             * @default []
+             */
+            changes?: components["schemas"]["FieldValue"][];
+            /**
+             * Undo
+             * @default false
+             */
+            undo?: boolean;
+            /**
+             * Undone
+             * @default []
+             */
+            undone?: string[];
+            /**
+             * Kept
+             * @default []
+             */
+            kept?: string[];
+            /**
+             * Seen
+             * @default null
+             */
+            seen?: string | null;
+        };
+        /**
+         * EditKept
+         * @description An edit was kept; undo: the entry that takes it back when it is undone itself, null where there is none.
+         */
+        EditKept: {
+            /** Undo */
+            undo: string | null;
+        };
+        /**
+         * EditShown
+         * @description What an edit would make of the loop. said: the entry as it would be; null where it is undone.
+         */
+        EditShown: {
+            said: components["schemas"]["Message"] | null;
+            /** Follows */
+            follows: components["schemas"]["Change"][];
+            /** Cannot Follow */
+            cannot_follow: components["schemas"]["CannotFollowOut"][];
+        };
+        /**
+         * Edited
+         * @description An earlier entry has the facts of another one (by) instead of its own; both stay in the record, the first struck.
+         */
+        Edited: {
+            /** Entry Id */
+            entry_id: string;
+            /** By */
+            by: string;
+        };
+        /**
+         * EditedEntry
+         * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
+         */
+        EditedEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "edited";
+            facts: components["schemas"]["Edited"];
+        };
+        /**
          * EngineRun
          * @description Engine or preheater ran, and is off now, so that what was observed before no longer counts.
          *
@@ -3341,6 +3707,9 @@ export interface components {
         /**
          * EngineRunEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         EngineRunEntry: {
             /**
@@ -3364,6 +3733,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3457,7 +3836,7 @@ export interface components {
          * EntryOut
          * @description One line of the record, its facts in the shape of its kind.
          */
-        EntryOut: components["schemas"]["JobOpenedEntry"] | components["schemas"]["PhotoAddedEntry"] | components["schemas"]["AcknowledgedEntry"] | components["schemas"]["VoidedEntry"] | components["schemas"]["ContentsReportedEntry"] | components["schemas"]["MeteredEntry"] | components["schemas"]["SampledEntry"] | components["schemas"]["TestedEntry"] | components["schemas"]["SkippedEntry"] | components["schemas"]["JobTypeChosenEntry"] | components["schemas"]["GateObservedEntry"] | components["schemas"]["ReadyConfirmedEntry"] | components["schemas"]["EngineRunEntry"] | components["schemas"]["TemperatureLoggedEntry"] | components["schemas"]["ClockStartedEntry"] | components["schemas"]["ClockStoppedEntry"] | components["schemas"]["PausedEntry"] | components["schemas"]["ResumedEntry"] | components["schemas"]["DrainedEntry"] | components["schemas"]["RoundFilledEntry"] | components["schemas"]["VesselsRinsedEntry"] | components["schemas"]["FlushEndedEntry"] | components["schemas"]["WasteKeptEntry"] | components["schemas"]["PlannedEntry"] | components["schemas"]["ClosedEntry"] | components["schemas"]["LookedUnderEntry"] | components["schemas"]["VacuumPulledEntry"] | components["schemas"]["PouredEntry"] | components["schemas"]["BleedStartedEntry"] | components["schemas"]["BleedSteppedEntry"] | components["schemas"]["BleedHeldEntry"] | components["schemas"]["BleedGoesOnEntry"] | components["schemas"]["BleedEndedEntry"] | components["schemas"]["StrengthAdjustedEntry"] | components["schemas"]["ReadEntry"] | components["schemas"]["ListedEntry"] | components["schemas"]["FinishCheckedEntry"] | components["schemas"]["SignedOffEntry"] | components["schemas"]["LevelSeenEntry"] | components["schemas"]["AmendedEntry"] | components["schemas"]["UnreadableEntry"];
+        EntryOut: components["schemas"]["JobOpenedEntry"] | components["schemas"]["PhotoAddedEntry"] | components["schemas"]["AcknowledgedEntry"] | components["schemas"]["VoidedEntry"] | components["schemas"]["EditedEntry"] | components["schemas"]["ContentsReportedEntry"] | components["schemas"]["MeteredEntry"] | components["schemas"]["SampledEntry"] | components["schemas"]["TestedEntry"] | components["schemas"]["SkippedEntry"] | components["schemas"]["JobTypeChosenEntry"] | components["schemas"]["GateObservedEntry"] | components["schemas"]["ReadyConfirmedEntry"] | components["schemas"]["EngineRunEntry"] | components["schemas"]["TemperatureLoggedEntry"] | components["schemas"]["ClockStartedEntry"] | components["schemas"]["ClockStoppedEntry"] | components["schemas"]["PausedEntry"] | components["schemas"]["ResumedEntry"] | components["schemas"]["DrainedEntry"] | components["schemas"]["RoundFilledEntry"] | components["schemas"]["VesselsRinsedEntry"] | components["schemas"]["FlushEndedEntry"] | components["schemas"]["WasteKeptEntry"] | components["schemas"]["PlannedEntry"] | components["schemas"]["ClosedEntry"] | components["schemas"]["LookedUnderEntry"] | components["schemas"]["VacuumPulledEntry"] | components["schemas"]["PouredEntry"] | components["schemas"]["BleedStartedEntry"] | components["schemas"]["BleedSteppedEntry"] | components["schemas"]["BleedHeldEntry"] | components["schemas"]["BleedGoesOnEntry"] | components["schemas"]["BleedEndedEntry"] | components["schemas"]["StrengthAdjustedEntry"] | components["schemas"]["ReadEntry"] | components["schemas"]["ListedEntry"] | components["schemas"]["FinishCheckedEntry"] | components["schemas"]["SignedOffEntry"] | components["schemas"]["LevelSeenEntry"] | components["schemas"]["AmendedEntry"] | components["schemas"]["UnreadableEntry"];
         /**
          * Equipment
          * @description Tank, level rule, thermostat, preheater, filter; conductivity_limit_us_cm is the maker's, for electronics loops.
@@ -3612,6 +3991,32 @@ export interface components {
          */
         Family: "iat" | "oat" | "si_hoat" | "p_hoat" | "noat" | "glycol_free" | "low_conductivity";
         /**
+         * FieldKind
+         * @description How a field is typed: quantities in their units, numbers, words, yes or no, one of a few, some of a few, a date.
+         * @enum {string}
+         */
+        FieldKind: "volume" | "temperature" | "pressure" | "weight" | "distance" | "number" | "text" | "flag" | "choice" | "choices" | "date";
+        /**
+         * FieldOption
+         * @description One of a few: its code, and its name.
+         */
+        FieldOption: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * FieldValue
+         * @description One field of the form, and what it shall be.
+         */
+        FieldValue: {
+            /** Path */
+            path: string;
+            /** Value */
+            value: boolean | number | string | string[] | null;
+        };
+        /**
          * Figure
          * @description One figure of a check with its unit and what it may be. kind: temperature, pressure or none (shown as it is).
          */
@@ -3750,6 +4155,9 @@ export interface components {
         /**
          * FinishCheckedEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         FinishCheckedEntry: {
             /**
@@ -3773,6 +4181,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3954,6 +4372,9 @@ export interface components {
         /**
          * FlushEndedEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         FlushEndedEntry: {
             /**
@@ -3977,6 +4398,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4323,6 +4754,9 @@ export interface components {
         /**
          * GateObservedEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         GateObservedEntry: {
             /**
@@ -4346,6 +4780,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4900,6 +5344,9 @@ export interface components {
         /**
          * JobOpenedEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         JobOpenedEntry: {
             /**
@@ -4923,6 +5370,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4975,6 +5432,9 @@ export interface components {
         /**
          * JobTypeChosenEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         JobTypeChosenEntry: {
             /**
@@ -4998,6 +5458,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -5238,6 +5708,9 @@ export interface components {
         /**
          * LevelSeenEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         LevelSeenEntry: {
             /**
@@ -5261,6 +5734,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -5355,6 +5838,9 @@ export interface components {
         /**
          * ListedEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         ListedEntry: {
             /**
@@ -5378,6 +5864,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -5507,6 +6003,9 @@ export interface components {
         /**
          * LookedUnderEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         LookedUnderEntry: {
             /**
@@ -5530,6 +6029,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -6174,6 +6683,9 @@ export interface components {
         /**
          * MeteredEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         MeteredEntry: {
             /**
@@ -6197,6 +6709,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -6512,6 +7034,9 @@ export interface components {
         /**
          * PausedEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         PausedEntry: {
             /**
@@ -6535,6 +7060,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -6623,6 +7158,9 @@ export interface components {
         /**
          * PhotoAddedEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         PhotoAddedEntry: {
             /**
@@ -6646,6 +7184,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -6754,6 +7302,9 @@ export interface components {
         /**
          * PlannedEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         PlannedEntry: {
             /**
@@ -6777,6 +7328,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -7003,6 +7564,9 @@ export interface components {
         /**
          * PouredEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         PouredEntry: {
             /**
@@ -7026,6 +7590,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -7316,6 +7890,9 @@ export interface components {
         /**
          * ReadEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         ReadEntry: {
             /**
@@ -7339,6 +7916,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -7535,6 +8122,9 @@ export interface components {
         /**
          * ReadyConfirmedEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         ReadyConfirmedEntry: {
             /**
@@ -7558,6 +8148,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -7788,6 +8388,9 @@ export interface components {
         /**
          * ResumedEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         ResumedEntry: {
             /**
@@ -7811,6 +8414,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -7911,6 +8524,9 @@ export interface components {
         /**
          * RoundFilledEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         RoundFilledEntry: {
             /**
@@ -7934,6 +8550,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -8261,6 +8887,9 @@ export interface components {
         /**
          * SampledEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         SampledEntry: {
             /**
@@ -8284,6 +8913,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -8563,6 +9202,9 @@ export interface components {
         /**
          * SignedOffEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         SignedOffEntry: {
             /**
@@ -8586,6 +9228,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -8668,6 +9320,9 @@ export interface components {
         /**
          * SkippedEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         SkippedEntry: {
             /**
@@ -8691,6 +9346,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -8903,6 +9568,9 @@ export interface components {
         /**
          * StrengthAdjustedEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         StrengthAdjustedEntry: {
             /**
@@ -8926,6 +9594,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -9050,6 +9728,9 @@ export interface components {
         /**
          * TemperatureLoggedEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         TemperatureLoggedEntry: {
             /**
@@ -9073,6 +9754,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -9141,6 +9832,9 @@ export interface components {
         /**
          * TestedEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         TestedEntry: {
             /**
@@ -9164,6 +9858,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -9365,6 +10069,16 @@ export interface components {
             /** Voided */
             voided: boolean;
             /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -9447,6 +10161,9 @@ export interface components {
         /**
          * VacuumPulledEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         VacuumPulledEntry: {
             /**
@@ -9470,6 +10187,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -9609,6 +10336,9 @@ export interface components {
         /**
          * VesselsRinsedEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         VesselsRinsedEntry: {
             /**
@@ -9632,6 +10362,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -9714,6 +10454,9 @@ export interface components {
         /**
          * VoidedEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         VoidedEntry: {
             /**
@@ -9737,6 +10480,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -9835,6 +10588,9 @@ export interface components {
         /**
          * WasteKeptEntry
          * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
          */
         WasteKeptEntry: {
             /**
@@ -9858,6 +10614,16 @@ export interface components {
             job_id: string | null;
             /** Voided */
             voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -11555,6 +12321,200 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Bench"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    entry_form: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entry_id: string;
+                loop_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditFormOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    entry_edit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entry_id: string;
+                loop_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EditIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditKept"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    entry_edit_preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entry_id: string;
+                loop_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EditIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditShown"];
                 };
             };
             400: {

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from temper_core.job.entries import Acknowledged, JobOpened, PhotoAdded, Voided
+from temper_core.job.entries import Acknowledged, Edited, JobOpened, PhotoAdded, Voided
 from temper_core.job.entry_kind import EntryKind, nothing, undo_alone
 from temper_core.job.visit import apply, sentences, validate
 
@@ -40,4 +40,5 @@ KINDS = (
         quiet=True,
     ),
     EntryKind("voided", Voided, nothing, sentences.voided, any_time=True, did="undid an entry"),
+    EntryKind("edited", Edited, nothing, sentences.edited, any_time=True, did="edited an entry", by_client=False),
 )

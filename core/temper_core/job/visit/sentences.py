@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from temper_core.basis.message import Message, say
-from temper_core.job.entries import Acknowledged, JobOpened, PhotoAdded, Voided
+from temper_core.job.entries import Acknowledged, Edited, JobOpened, PhotoAdded, Voided
 from temper_core.job.job_types import JOB_TYPE_NAMES
 
 
@@ -21,3 +21,7 @@ def acknowledged(facts: Acknowledged) -> Message:
 
 def voided(facts: Voided) -> Message:
     return say("voided", "Entry undone")
+
+
+def edited(facts: Edited) -> Message:
+    return say("edited", "Entry edited")

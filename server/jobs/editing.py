@@ -1,0 +1,162 @@
+"""An entry of the open job is edited or undone, wherever it stands in the record: shown first, then kept."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+import uuid
+from collections.abc import Sequence
+from typing import Any
+
+from django.db import transaction
+from django.utils import timezone
+from pydantic import ValidationError
+
+from fleet.models import Loop
+from jobs.actions import check_seen, check_yours, digested, store
+from jobs.edit_schemas import CannotFollowOut, EditFormOut, EditIn, EditShown
+from jobs.models import FACTS, Entry, cores_of
+from jobs.queries import entries_of
+from jobs.readings import sync_readings
+from people.models import Person
+from temper_core.basis.errors import Conflict, CoreError, under
+from temper_core.job.editing.follows import what_follows
+from temper_core.job.editing.form import EditField, edit_form
+from temper_core.job.editing.outcome import EditOutcome, check_editable, edit_of
+from temper_core.job.entries import Edited, Voided
+from temper_core.job.entries import Entry as CoreEntry
+from temper_core.job.fact import Fact
+from temper_core.job.kinds import REGISTRY
+
+
+def form_of(loop: Loop, entry_id: uuid.UUID, actor: Person) -> EditFormOut:
+    """An entry as it counts now, as a form; raises Conflict where it cannot be edited any more."""
+    target, facts = _target(list(entries_of(loop)), loop, entry_id, actor)
+    return EditFormOut(said=REGISTRY.sentence(facts), fields=list(edit_form(facts, loop.core)))
+
+
+def shown(loop: Loop, entry_id: uuid.UUID, given: EditIn, *, actor: Person) -> EditShown:
+    """What an edit would change; nothing is stored. Refuses what keeping it would refuse."""
+    outcome, facts = _outcome(loop, list(entries_of(loop)), entry_id, given, actor)
+    return EditShown(
+        said=REGISTRY.sentence(facts) if facts else None,
+        follows=list(what_follows(outcome.before, outcome.after)),
+        cannot_follow=[
+            CannotFollowOut(entry_id=uuid.UUID(row.entry_id), said=row.said, why=row.why) for row in outcome.cannot_follow
+        ],
+    )
+
+
+def keep_edit(loop: Loop, entry_id: uuid.UUID, given: EditIn, *, actor: Person) -> uuid.UUID:
+    """Keep an edit: the old entry stays in the record, struck; sent twice it is kept once.
+
+    Gives the id of the entry that can be undone to take the edit back. Raises Conflict while somebody has not said of each
+    entry that can no longer follow whether it stays.
+    """
+    mark = uuid.uuid5(given.id, "edit")
+    with transaction.atomic():
+        if Entry.objects.filter(pk__in=[mark, given.id]).exists():
+            _check_same(mark if Entry.objects.filter(pk=mark).exists() else given.id, loop, actor, given)
+            return mark
+        rows = list(entries_of(loop))
+        check_seen(rows, given.seen)
+        outcome, facts = _outcome(loop, rows, entry_id, given, actor)
+        _check_answered(outcome, given)
+        target = next(row for row in rows if row.id == entry_id)
+        sent, now = _hash(given), timezone.now()
+        gone = list(given.undone)
+        if facts is None:
+            gone.insert(0, entry_id)
+        else:
+            store(given.id, loop, target.job, facts, now, actor, sent)
+            store(mark, loop, target.job, Edited(str(entry_id), str(given.id)), now, actor, sent)
+        for n, undone in enumerate(gone):
+            pk = given.id if facts is None and n == 0 else uuid.uuid5(given.id, str(undone))
+            store(pk, loop, target.job, Voided(str(undone), "edit"), now, actor, sent)
+        sync_readings(loop)
+        digested(loop, actor.own_depot)
+    return mark if facts is not None else given.id
+
+
+def _target(rows: Sequence[Entry], loop: Loop, entry_id: uuid.UUID, actor: Person) -> tuple[CoreEntry, Fact]:
+    target = check_editable(cores_of(rows), str(entry_id), actor.own_depot.now)
+    return target, target.facts
+
+
+def _outcome(
+    loop: Loop, rows: list[Entry], entry_id: uuid.UUID, given: EditIn, actor: Person
+) -> tuple[EditOutcome, Fact | None]:
+    target, facts = _target(rows, loop, entry_id, actor)
+    check_yours(rows, str(entry_id), actor, "edit")
+    changed = None if given.undo else _changed(facts, given, loop)
+    with under("facts"):
+        outcome = edit_of(
+            loop.core,
+            cores_of(rows),
+            str(entry_id),
+            changed,
+            actor.own_depot.policy,
+            actor.own_depot.now,
+            [str(one) for one in given.undone],
+            str(actor.pk),
+        )
+    return outcome, changed
+
+
+def _changed(facts: Fact, given: EditIn, loop: Loop) -> Fact:
+    """The facts with the values that were typed; raises CoreError for a field that is not on the form, or that cannot be."""
+    if not given.changes:
+        raise CoreError("changes", "Nothing is changed. Change a value, or undo the entry.", "nothing_changed")
+    kind = REGISTRY.of(facts).name
+    fields = {field.path: field for field in edit_form(facts, loop.core)}
+    data = FACTS[kind].dump_python(facts, mode="json")
+    for change in given.changes:
+        field = fields.get(change.path)
+        if field is None:
+            raise CoreError(change.path, "That field cannot be edited. Undo the entry instead.", "not_on_the_form")
+        _put(data, change.path.split("."), _value(field, change.value))
+    if data == FACTS[kind].dump_python(facts, mode="json"):
+        raise CoreError("changes", "Nothing is changed. Change a value, or undo the entry.", "nothing_changed")
+    try:
+        made: Fact = FACTS[kind].validate_json(json.dumps(data))
+    except ValidationError as error:
+        first = error.errors()[0]
+        raise CoreError(".".join(str(part) for part in first["loc"]), first["msg"], "not_allowed") from error
+    return made
+
+
+def _value(field: EditField, value: Any) -> Any:
+    if value in (None, "") and not field.optional:
+        raise CoreError(field.path, f"{field.name} is empty. Enter a value.", "empty")
+    if isinstance(value, str) and len(value) > 500:
+        raise CoreError(field.path, f"{field.name} is too long. At most 500 characters are allowed.", "too_long")
+    return value
+
+
+def _put(data: Any, path: list[str], value: Any) -> None:
+    """Set a value where its path leads; the path is one of the form's own."""
+    *way, last = path
+    for part in way:
+        data = data[int(part)] if isinstance(data, list) else data[part]
+    if isinstance(data, list):
+        data[int(last)] = value
+    else:
+        data[last] = value
+
+
+def _check_answered(outcome: EditOutcome, given: EditIn) -> None:
+    kept = {str(one) for one in given.kept}
+    open_ = [row for row in outcome.cannot_follow if row.entry_id not in kept]
+    if open_:
+        message = f"“{open_[0].said.sentence}” can no longer follow. Say whether it stays or is undone."
+        raise Conflict("cannot_follow", message, "cannot_follow")
+
+
+def _hash(given: EditIn) -> str:
+    return hashlib.sha256(given.model_dump_json(exclude={"seen"}).encode()).hexdigest()
+
+
+def _check_same(pk: uuid.UUID, loop: Loop, actor: Person, given: EditIn) -> None:
+    stored = Entry.objects.get(pk=pk)
+    if (stored.loop_id, stored.person_id, stored.sent) != (loop.pk, actor.pk, _hash(given)):
+        raise Conflict("id", "Another entry has this id already. Send a new one.", "id_taken")
