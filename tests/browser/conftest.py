@@ -180,9 +180,9 @@ class Screen(Page):
         resize(self.driver, width, height)
 
     def complaints(self):
-        """Severe console lines other than refused requests (400, 401, 409), which are meant."""
+        """Severe console lines other than refused requests (400, 401, 403, 409), which are meant."""
         lines = [line["message"] for line in self.driver.get_log("browser") if line["level"] == "SEVERE"]
-        return [line for line in lines if not re.search(r"status of (400|401|409)", line)]
+        return [line for line in lines if not re.search(r"status of (400|401|403|409)", line)]
 
 
 @pytest.fixture(scope="session")

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useCallback } from 'react';
 import { generatePath, Navigate, Route, Routes, useLocation, useNavigate, useParams } from 'react-router';
 import { sessionOptions } from './api/queries';
+import { UndoBar } from './bench/UndoBar';
 import { Board } from './board/Board';
 import { useScan } from './machines/useScan';
 import { FindByKey } from './controls/menu/Find';
@@ -74,6 +75,7 @@ export function App() {
         </Routes>
       </Suspense>
       <FindByKey />
+      <UndoBar />
       <SignInAgain />
       <Alarm />
     </>

@@ -2,6 +2,7 @@ import { useRef } from 'react';
 import { v4 as uuid } from 'uuid';
 import type { Refusal, Schemas } from '../api/client';
 import { type EntryIn, useRecord } from '../api/queries';
+import { offerUndo } from './undo';
 
 type WithoutId<T> = T extends unknown ? Omit<T, 'id'> : never;
 export type Fact = WithoutId<EntryIn>;
@@ -9,6 +10,8 @@ export type Fact = WithoutId<EntryIn>;
 /** Ids for a preview: nothing is stored under them. */
 export const asPreview = (facts: Fact[]): EntryIn[] =>
   facts.map((fact, i) => ({ ...fact, id: `00000000-0000-4000-8000-${String(i).padStart(12, '0')}` }) as EntryIn);
+
+const UNDONE = new Set(['voided', 'signed_off', 'acknowledged', 'amended']); // taken back by nothing, or itself a taking back
 
 export interface Recorder {
   record: (facts: Fact[], onDone?: () => void) => void;
@@ -35,6 +38,8 @@ export function useRecorder(loopId: number, state: Schemas['LoopState'], between
       {
         onSuccess: () => {
           ids.current.delete(key);
+          const done = entries.filter((entry) => UNDONE.has(entry.kind) === false);
+          if (done.length > 0) offerUndo({ loopId, between, entryIds: done.map((entry) => entry.id).reverse() });
           onDone?.();
         },
       },

@@ -14,7 +14,10 @@ export function partsOf(guide: string): Part[] {
   for (const block of guide.split(/\n(?=## |\d+\. \*\*| {3}\*\*|\*\*)/)) {
     const text = block.trim();
     const head = NAMED.exec(text)?.[1] ?? /^#+ (.+)/.exec(text)?.[1];
-    const body = text.replace(/^#+ .+\n*/, '').replace(/^\d+\. /, '').replace(INDENT, '');
+    const body = text
+      .replace(/^#+ .+\n*/, '')
+      .replace(/^\d+\. /, '')
+      .replace(INDENT, '');
     if (head && body) parts.push({ id: `part-${parts.length + 1}`, head, text: `### ${head}\n\n${body}` });
   }
   return parts;

@@ -1,10 +1,10 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import { useQuery } from '@tanstack/react-query';
-import { useRef } from 'react';
+import { lazy, Suspense, useRef, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { v4 as uuid } from 'uuid';
 import type { EntryOut, Schemas } from '../../api/client';
-import { boardOptions, ledgerOptions, useRecord } from '../../api/queries';
+import { boardOptions, ledgerOptions, sessionOptions, useRecord } from '../../api/queries';
 import { RejudgedRow } from '../../bench/Troubles';
 import { useDepot } from '../../api/useDepot';
 import { LoopWays } from '../../controls/menu/LoopWays';
@@ -16,10 +16,14 @@ import { sayIn } from '../../language/say';
 import { dayOf, timeOf } from '../../language/time';
 import { chemistry, PROOF } from '../../language/names';
 
+const EditEntry = lazy(() => import('../../bench/edit/EditEntry'));
+
 /** Everything that was ever recorded on a loop: signed-off jobs with their figures, and every entry. */
 export default function RecordPage() {
   const loopId = Number(useParams().loopId);
   const ledger = useQuery({ ...ledgerOptions(loopId), enabled: Number.isInteger(loopId) });
+  const [editing, edit] = useState<EntryOut | null>(null);
+  const me = useQuery(sessionOptions).data?.person;
   const again = useQuery(boardOptions).data?.rejudged.filter((row) => row.loop_id === loopId) ?? [];
   const units = useUnits();
   const zone = useDepot()?.time_zone;
@@ -27,6 +31,7 @@ export default function RecordPage() {
     return <NotHere head="No such record." text={ledger.error.message} retry={() => void ledger.refetch()} />;
   if (!ledger.data) return <Waiting title="Record" />;
   const { machine, loop, entries, signed, state, broken } = ledger.data;
+  const mayEdit = (entry: EntryOut) => entry.editable && (entry.person.id === me?.id || me?.role === 'lead');
   const open = state !== null && state.job_id !== null && state.signed_at === null;
   return (
     <Page
@@ -72,23 +77,63 @@ export default function RecordPage() {
               <th>when</th>
               <th>what</th>
               <th className="wide">who</th>
+              <th>
+                <span className="visually-hidden">edit</span>
+              </th>
             </tr>
           </thead>
           <tbody>
-            {entries.map((entry) => (
-              <tr key={entry.id} className={entry.voided ? 'struck' : ''}>
-                <td className="nw">{timeOf(entry.happened_at, zone)}</td>
-                <td>
-                  {sayIn(entry.said, units.system)}
-                  {entry.voided && <span className="visually-hidden"> (undone)</span>}
-                </td>
-                <td className="wide nw">{entry.person.name}</td>
-              </tr>
-            ))}
+            {entries
+              .filter((entry) => entry.kind !== 'edited' && entry.kind !== 'voided')
+              .map((entry) => (
+                <Line key={entry.id} entry={entry} zone={zone} onEdit={mayEdit(entry) ? edit : null} />
+              ))}
           </tbody>
         </table>
       )}
+      {editing && (
+        <Suspense fallback={null}>
+          <EditEntry
+            key={editing.id}
+            loopId={loop.id}
+            entryId={editing.edits ?? editing.id}
+            between={editing.job_id === null}
+            seen={entries[0]?.id ?? null}
+            onClose={() => edit(null)}
+          />
+        </Suspense>
+      )}
     </Page>
+  );
+}
+
+interface LineProps {
+  entry: EntryOut;
+  zone: string | undefined;
+  onEdit: ((entry: EntryOut) => void) | null;
+}
+
+/** One entry: when, what, who; struck where it no longer counts. */
+function Line({ entry, zone, onEdit }: LineProps) {
+  const { system } = useUnits();
+  const said = sayIn(entry.said, system);
+  return (
+    <tr className={entry.voided ? 'struck' : ''}>
+      <td className="nw">{timeOf(entry.happened_at, zone)}</td>
+      <td>
+        {entry.edits && <span className="ink2">Edited: </span>}
+        {said}
+        {entry.voided && <span className="visually-hidden"> (does not count any more)</span>}
+      </td>
+      <td className="wide nw">{entry.person.name}</td>
+      <td className="rowkey">
+        {onEdit && (
+          <ButtonBase className="key small" aria-label={`Edit: ${said}`} onClick={() => onEdit(entry)}>
+            Edit
+          </ButtonBase>
+        )}
+      </td>
+    </tr>
   );
 }
 
