@@ -7,6 +7,7 @@ import { Board } from './board/Board';
 import { useScan } from './machines/useScan';
 import { FindByKey } from './controls/menu/Find';
 import { pageOf } from './controls/menu/scanned';
+import { useNextField } from './controls/focus';
 import { NotHere } from './controls/NotHere';
 import { SignInAgain, SignInPage } from './people/SignIn';
 import { useAlarm } from './clocks/useTimers';
@@ -37,6 +38,7 @@ function useFinderScan(): void {
 
 export function App() {
   useFinderScan();
+  useNextField();
   const session = useQuery(sessionOptions);
   if (session.isPending) return <p className="empty">Loading …</p>;
   if (session.isError)

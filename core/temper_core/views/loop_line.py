@@ -12,7 +12,9 @@ from temper_core.job.fold import AtRest
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.judgement import judgement_of
 from temper_core.job.inspect.advice import due_of
+from temper_core.job.inspect.facts import Opens, opens
 from temper_core.job.job_types import JobType, Stage
+from temper_core.job.loop import Loop
 from temper_core.job.loop_state import Claim
 from temper_core.job.stages import current_stage
 from temper_core.products.chemistry import Base, Family
@@ -41,13 +43,17 @@ LOOP_SIGN_NAMES = {
 
 @dataclass(frozen=True, slots=True)
 class LoopAsk:
-    """What is due next. check: a level check; else a service. today: on this day or earlier."""
+    """What is due next. check: a level check; else a service. today: on this day or earlier.
+
+    at_a_glance: the level is seen through the tank's wall, and that is all the check asks for.
+    """
 
     said: Words
     due_on: date | None
     check: bool
     overdue: bool
     today: bool
+    at_a_glance: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -91,7 +97,7 @@ def loop_line(t: LedgerFold, left: RowClaim | None, now: datetime) -> LoopLine:
         stage=current_stage(t) if working else None,
         claim=claim,
         signs=_signs(t, working, claim, asks),
-        asked=_asked(first, now.date()) if first else None,
+        asked=_asked(first, now.date(), t.loop) if first else None,
         due_on=due.on if due and not working else None,
         advised=_advised(first, claim),
     )
@@ -101,9 +107,11 @@ def _row_claim(claim: Claim) -> RowClaim:
     return RowClaim(claim.why, rounded(claim.freeze_c), rounded(claim.safe_to_c))
 
 
-def _asked(first: Coming, today: date) -> LoopAsk:
+def _asked(first: Coming, today: date, loop: Loop) -> LoopAsk:
     now = first.today or first.overdue or (first.due_on is not None and first.due_on <= today)
-    return LoopAsk(words_of(first.said), first.due_on, first.why is not None, first.overdue, now)
+    level_alone = first.why is RecheckWhy.FIRST and not first.with_reading
+    glance = level_alone and not opens(Opens.LEVEL, loop.equipment)
+    return LoopAsk(words_of(first.said), first.due_on, first.why is not None, first.overdue, now, glance)
 
 
 def _signs(t: LedgerFold, working: bool, claim: RowClaim, asks: list[Coming]) -> tuple[LoopSign, ...]:

@@ -6096,6 +6096,8 @@ export interface components {
         /**
          * LoopAsk
          * @description What is due next. check: a level check; else a service. today: on this day or earlier.
+         *
+         *     at_a_glance: the level is seen through the tank's wall, and that is all the check asks for.
          */
         LoopAsk: {
             said: components["schemas"]["Words"];
@@ -6107,6 +6109,8 @@ export interface components {
             overdue: boolean;
             /** Today */
             today: boolean;
+            /** At A Glance */
+            at_a_glance: boolean;
         };
         /**
          * LoopCard

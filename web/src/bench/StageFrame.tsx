@@ -5,6 +5,7 @@ import type { Refusal as RefusalError, Schemas } from '../api/client';
 import { benchOptions, sessionOptions } from '../api/queries';
 import { Circuit } from '../figures/Circuit';
 import { type FrostMarks, FrostRule } from '../figures/FrostRule';
+import { useSheetFocus } from '../controls/focus';
 import { Refusal } from '../controls/Refusal';
 import { useUnits } from '../units/UnitsContext';
 import { Swatch } from '../figures/patterns';
@@ -27,6 +28,8 @@ interface Props {
   base?: Schemas['Base'] | null;
   /** What stands in the circuit's place, with the name of its pull on a phone. */
   figure?: { name: string; says: string; inside: ReactNode };
+  /** The field that is typed next, where the sheet begins with typing. */
+  firstField?: string | undefined;
   children: ReactNode;
 }
 
@@ -42,8 +45,10 @@ export function StageFrame({
   shares = false,
   base,
   figure,
+  firstField,
   children,
 }: Props) {
+  useSheetFocus(firstField);
   const [pulled, pull] = useState<'circuit' | 'rule' | null>(null);
   const [curve, openCurve] = useState(false);
   const { system, volume, temperature } = useUnits();

@@ -3,6 +3,7 @@ import type { Schemas } from '../api/client';
 import { useUnits } from '../units/UnitsContext';
 import { sayIn } from '../language/say';
 import { dateOf } from '../language/time';
+import { LevelOkKey } from './LevelOkKey';
 
 /** Cards of the lane: level checks and services due, overdue first and loud. */
 export function ComingCards({ rows }: { rows: Schemas['ComingBack'][] }) {
@@ -27,6 +28,7 @@ export function ComingCards({ rows }: { rows: Schemas['ComingBack'][] }) {
         <br />
         <span className="ink2">{row.why ? sayIn(row.said, system) : 'Service due.'}</span>
       </Link>
+      {row.why && <LevelOkKey loopId={row.loop_id} of={row.machine.fleet_number} />}
     </li>
   ));
 }

@@ -1,4 +1,5 @@
 import ButtonBase from '@mui/material/ButtonBase';
+import { focusAsked } from './focus';
 import { Arrow } from './icons';
 
 interface Props {
@@ -6,8 +7,10 @@ interface Props {
   then?: string;
   onPress: () => void;
   busy?: boolean;
-  /** Says what it waits for; then it is outlined and presses nothing. */
+  /** Says what it waits for; then it is outlined, records nothing and leads to it. */
   waits?: string | null;
+  /** What it waits for, as a selector; pressing it goes there. By default the field that is wrong, or not answered. */
+  asks?: string | undefined;
   type?: 'button' | 'submit';
 }
 
@@ -26,10 +29,12 @@ const unbroken = (said: string) =>
   );
 
 /** The one act that hands do next, and one line of what follows. Never disabled without words. */
-export function GoPlate({ act, then, onPress, busy = false, waits = null, type = 'button' }: Props) {
+export function GoPlate({ act, then, onPress, busy = false, waits = null, asks, type = 'button' }: Props) {
   const said = waits ?? act;
   const press = () => {
-    if (!busy && waits === null) onPress();
+    if (busy) return;
+    if (waits === null) onPress();
+    else focusAsked(asks);
   };
   return (
     <ButtonBase

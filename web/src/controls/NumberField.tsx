@@ -42,7 +42,12 @@ export function NumberField({ name, label, unit, value, low, high, refused, onCh
           value={value}
           onChange={(event) => onChange(event.target.value)}
           onFocus={(event) => event.target.select()}
-          inputProps={{ inputMode: 'decimal', autoComplete: 'off', 'aria-invalid': wrong !== undefined }}
+          inputProps={{
+            inputMode: 'decimal',
+            autoComplete: 'off',
+            enterKeyHint: 'next',
+            'aria-invalid': wrong !== undefined,
+          }}
         />
         <span className="unit">{unit}</span>
       </div>

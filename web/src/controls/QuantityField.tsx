@@ -39,6 +39,7 @@ export function QuantityField({ label, kind, typed, onChange, refused, size, nam
           inputProps={{
             inputMode: 'decimal',
             autoComplete: 'off',
+            enterKeyHint: 'next',
             'aria-invalid': bad,
             'aria-describedby': `${id}-said`,
           }}

@@ -68,6 +68,7 @@ export function Stepper(p: Props) {
             inputProps={{
               inputMode: 'text',
               autoComplete: 'off',
+              enterKeyHint: 'next',
               'aria-invalid': wrong !== null,
               style: { ['--ch' as string]: `${Math.max(2, shown.length || (p.placeholder?.length ?? 0)) + 0.4}ch` },
             }}

@@ -5,6 +5,7 @@ import { v4 as uuid } from 'uuid';
 import type { Schemas } from '../api/client';
 import { useOpenJob } from '../api/queries';
 import { useDepot } from '../api/useDepot';
+import { LevelOkKey } from '../between/LevelOkKey';
 import { Refusal } from '../controls/Refusal';
 import { chemistry, CLAIM, JOB_TYPE, STAGE } from '../language/names';
 import { sayIn } from '../language/say';
@@ -123,6 +124,7 @@ function Keys({ row, choosing, onChoose }: KeysProps) {
   const name = `${machine.fleet_number}, ${row.loop_name}`;
   return (
     <>
+      <LevelOkKey loopId={loop_id} of={name} />
       <Link className="key small" to={`/loops/${loop_id}/check`} aria-label={`Level check: ${name}`}>
         Level check
       </Link>

@@ -67,6 +67,7 @@ export function DrainStage({ bench, recorder }: StageProps) {
       state={shown}
       marks={stateMarks(shown, state.plan?.coldest_c ?? null)}
       drafted={touched}
+      firstField={drain.points[0] ? `gross-${drain.points[0].where}-0` : undefined}
       refusal={recorder.refusal}
       drainsNext
       go={
@@ -74,6 +75,7 @@ export function DrainStage({ bench, recorder }: StageProps) {
           act={out === null ? 'Record litres drained' : `Record ${volume(out)} out`}
           then={state.job_type === 'change_type' || state.job_type === 'clean' ? 'look at a sample' : 'plan the mix'}
           waits={waits}
+          asks=".caught input, .huge input"
           busy={recorder.busy || (facts !== null && out === null && !refused)}
           onPress={() => facts && recorder.record(facts, settle)}
         />

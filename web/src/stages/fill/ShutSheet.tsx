@@ -2,6 +2,7 @@ import type { StageProps } from '../../bench/stage';
 import { stateMarks } from '../../bench/marks';
 import { StageFrame } from '../../bench/StageFrame';
 import { useDraft } from '../../bench/useDraft';
+import { AllCheck } from '../../controls/AllCheck';
 import { Check } from '../../controls/Check';
 import { GoPlate } from '../../controls/GoPlate';
 
@@ -49,6 +50,12 @@ export function ShutSheet({ bench, recorder }: StageProps) {
             onChange={(on) => flip(row.key, on)}
           />
         ))}
+        <AllCheck
+          label="All checked by hand"
+          rows={points.map((row) => row.key)}
+          picked={draft.felt}
+          onChange={(next) => change({ felt: next })}
+        />
       </section>
     </StageFrame>
   );

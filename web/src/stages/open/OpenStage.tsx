@@ -81,6 +81,7 @@ export function OpenStage({ bench, recorder, onBack, purpose }: Props) {
                   : 'wait, then check again'
           }
           waits={typeof fact === 'string' ? fact : null}
+          asks={readyOnly ? undefined : unanswered(draft)}
           busy={recorder.busy || (ready !== null && !preview.answer && !preview.refusal)}
           onPress={press}
         />
@@ -116,6 +117,13 @@ export function OpenStage({ bench, recorder, onBack, purpose }: Props) {
     </StageFrame>
   );
 }
+
+/** Where the sign stands that nobody has given yet. */
+const unanswered = (draft: GateDraft): string | undefined => {
+  if (draft.warmth === 'hand' && draft.held === 'open') return '.signs section:first-of-type .field:last-child button';
+  if (draft.pressure === 'hose' && draft.soft === 'open') return '.signs section:last-of-type .field:last-child button';
+  return undefined;
+};
 
 interface SignsProps {
   draft: GateDraft;

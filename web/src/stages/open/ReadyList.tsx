@@ -1,4 +1,5 @@
 import type { Schemas } from '../../api/client';
+import { AllCheck } from '../../controls/AllCheck';
 import { Check } from '../../controls/Check';
 
 interface Props {
@@ -10,7 +11,6 @@ interface Props {
 /** What has to stand ready, each by a tap; or all of it by one, which can be unticked again. */
 export function ReadyList({ asked, ready, onChange }: Props) {
   const rows = asked.map((row) => row.ready);
-  const all = rows.every((row) => ready.includes(row));
   return (
     <section className="ready" aria-label="Ready">
       {asked.map(({ ready: row, name }) => (
@@ -21,15 +21,7 @@ export function ReadyList({ asked, ready, onChange }: Props) {
           onChange={(on) => onChange(on ? [...ready, row] : ready.filter((one) => one !== row))}
         />
       ))}
-      {asked.length > 1 && (
-        <Check
-          label="All ready"
-          checked={all}
-          onChange={(on) =>
-            onChange(on ? [...new Set([...ready, ...rows])] : ready.filter((row) => !rows.includes(row)))
-          }
-        />
-      )}
+      <AllCheck label="All ready" rows={rows} picked={ready} onChange={onChange} />
     </section>
   );
 }

@@ -8,7 +8,9 @@ import type { StageProps } from '../../bench/stage';
 import { StageFrame } from '../../bench/StageFrame';
 import { useDraft } from '../../bench/useDraft';
 import { asPreview, type Fact } from '../../bench/useRecorder';
+import { AllCheck } from '../../controls/AllCheck';
 import { Check } from '../../controls/Check';
+import { focusField } from '../../controls/focus';
 import { GoPlate } from '../../controls/GoPlate';
 import { NumberField, numberOf } from '../../controls/NumberField';
 import { QuantityField } from '../../controls/QuantityField';
@@ -101,7 +103,10 @@ export function FinalCheck({ bench, recorder, onBack }: Props) {
             { value: 'low', label: 'low' },
             { value: 'over', label: 'over' },
           ]}
-          onChange={(level) => change({ level })}
+          onChange={(level) => {
+            change({ level });
+            focusField('level-c');
+          }}
         />
         <QuantityField
           name="level-c"
@@ -120,7 +125,10 @@ export function FinalCheck({ bench, recorder, onBack }: Props) {
             { value: 'vacuum', label: 'vacuum held' },
             { value: 'none', label: 'not done' },
           ]}
-          onChange={(proof) => change({ proof })}
+          onChange={(proof) => {
+            change({ proof });
+            focusField(proof === 'none' ? 'why' : 'start');
+          }}
         />
       </div>
       <div className="row">
@@ -167,6 +175,12 @@ export function FinalCheck({ bench, recorder, onBack }: Props) {
             }
           />
         ))}
+        <AllCheck
+          label="All done"
+          rows={(state.finish?.points ?? []).map((row) => row.point)}
+          picked={draft.done}
+          onChange={(done) => change({ done })}
+        />
       </section>
       {preview.refusal && !toOpen && <Refusal which={preview.refusal.message} />}
       <div className="row">

@@ -184,6 +184,7 @@ function Verify({
     <StageFrame
       bench={bench}
       state={shown}
+      firstField={last ? 'value' : 'sample'}
       marks={{
         coldest: state.plan?.coldest_c ?? null,
         target: state.plan?.target_freeze_c ?? null,
