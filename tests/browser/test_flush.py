@@ -156,7 +156,7 @@ def test_pause_reload_in_a_second_session_and_resume_by_another(screen):
     screen.sees("Round 2: run it hot")
     screen.one("[role=timer].holdclock")  # the clock ran on
     screen.open()
-    screen.until(lambda: "TR" in screen.one(".bstrip[aria-label^='G-02'] .on").text, "whose hands it is in")
+    screen.until(lambda: "TR" in screen.one(".bstrip:has(.plate)", "G-02").text, "whose hands it is in")
     run = facts("G-02", "paused")
     assert run[0]["note"] == "fan belt squeals"
 

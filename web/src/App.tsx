@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { lazy, Suspense, useCallback } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useRef } from 'react';
 import { generatePath, Navigate, Route, Routes, useLocation, useNavigate, useParams } from 'react-router';
 import { sessionOptions } from './api/queries';
 import { UndoBar } from './bench/UndoBar';
@@ -7,7 +7,7 @@ import { Board } from './board/Board';
 import { useScan } from './machines/useScan';
 import { FindByKey } from './controls/menu/Find';
 import { pageOf } from './controls/menu/scanned';
-import { useNextField } from './controls/focus';
+import { focusHeading, useNextField } from './controls/focus';
 import { NotHere } from './controls/NotHere';
 import { SignInAgain, SignInPage } from './people/SignIn';
 import { useAlarm } from './clocks/useTimers';
@@ -39,6 +39,7 @@ function useFinderScan(): void {
 export function App() {
   useFinderScan();
   useNextField();
+  useHeadingOfEachPage();
   const session = useQuery(sessionOptions);
   if (session.isPending) return <p className="empty">Loading …</p>;
   if (session.isError)
@@ -82,6 +83,22 @@ export function App() {
       <Alarm />
     </>
   );
+}
+
+/** Whoever goes to another page begins at its heading, not where the last page left the focus. */
+function useHeadingOfEachPage(): void {
+  const { pathname } = useLocation();
+  const shown = useRef(pathname);
+  useEffect(() => {
+    if (shown.current === pathname) return;
+    shown.current = pathname;
+    const timer = setInterval(() => {
+      if (document.querySelector('#work, .headline h1') === null) return; // its part is still on its way
+      clearInterval(timer);
+      if (!document.activeElement?.closest('#work input')) focusHeading();
+    }, 50);
+    return () => clearInterval(timer);
+  }, [pathname]);
 }
 
 // addresses of before 0.7.0: bookmarks and calendars have them

@@ -40,7 +40,7 @@ export function LevelOkKey({ loopId, of }: Props) {
       <ButtonBase
         className="key small"
         aria-disabled={record.isPending}
-        aria-label={`Level at the mark: ${of}`}
+        aria-label={`Level at mark: ${of}`}
         onClick={press}
       >
         Level at mark

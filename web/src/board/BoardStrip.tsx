@@ -52,7 +52,6 @@ export function BoardStrip({ strip, now }: Props) {
     <Link
       className={`bstrip${plate.kind === 'hotplate' ? ' risk' : ''}${quiet ? ' waiting' : ''}`}
       to={`/loops/${strip.loop_id}`}
-      aria-label={`${machine.fleet_number}, ${machine.kind}, ${strip.loop_name}: ${act}${over ? `, ${limitText(over, now)}` : ''}`}
     >
       <span className={`nowplate ${plate.kind}`}>
         <span>

@@ -15,7 +15,7 @@ export const focusField = (name: string): void => {
 
 /** The heading of what is on show, so that a screen reader begins there. */
 export function focusHeading(): void {
-  const heading = document.querySelector<HTMLElement>('#work h1, .headline h1, .boardhead h1');
+  const heading = document.querySelector<HTMLElement>('.headline h1, .boardhead h1, #work h1');
   if (!heading) return;
   heading.tabIndex = -1;
   heading.focus({ preventScroll: true });

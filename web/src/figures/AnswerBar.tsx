@@ -14,7 +14,7 @@ interface Props {
 }
 
 const WIDE = 676;
-const MEDIUM = 470;
+const MEDIUM = 416;
 const NARROW = 358;
 const WIDTH_NAME: Record<number, string> = { [WIDE]: 'wide', [MEDIUM]: 'medium', [NARROW]: 'narrow' };
 const Y = 2;

@@ -1,7 +1,8 @@
 import { useId } from 'react';
 import type { Schemas } from '../api/client';
 import { fromBase, number, type System, SYSTEMS, UNIT_LABEL, volumeDecimals, volumeText } from '../units/units';
-import { type Box, draw, HEIGHT, type Hose, type Mark, type Tap, WIDTH } from './circuitGeometry';
+import { type Box, draw, HEIGHT, type Hose, LOW, type Mark, type Tap, WIDTH } from './circuitGeometry';
+import { useRoom } from './useRoom';
 import { HatchPattern } from './patterns';
 
 type Vessel = Schemas['VesselState'];
@@ -37,7 +38,8 @@ interface VesselProps {
 
 function VesselBox({ system, vessel, box, hatch, fresh, shares, air }: VesselProps) {
   const volume = (litres: number) => volumeText(litres, system);
-  const lines = air === null ? vesselLines(vessel, box, system, shares) : [vessel.name, `air ${volume(air)}`];
+  const all = air === null ? vesselLines(vessel, box, system, shares) : [vessel.name, `air ${volume(air)}`];
+  const lines = all.slice(0, Math.max(1, Math.floor((box.h - 7) / 17)));
   const band = Math.min(box.h - 6, lines.length * 17 + 12);
   const width = Math.min(box.w - 8, Math.max(...lines.map((line) => line.length)) * 7 + 10);
   const top = box.y + 5;
@@ -72,7 +74,7 @@ function VesselBox({ system, vessel, box, hatch, fresh, shares, air }: VesselPro
           key={i}
           x={box.x + 8}
           y={top + 15 + 17 * i}
-          className={i === lines.length - 1 ? 'vq' : 'vn'}
+          className={i === all.length - 1 ? 'vq' : 'vn'}
           {...fit(line, box.w - 14)}
         >
           {line}
@@ -242,16 +244,20 @@ interface Props {
   air?: { where: string; litres: number } | null;
 }
 
+const LEAST = 230;
+
 /** A loop drawn from its layout, with what stands in each vessel now. */
 export function Circuit({ system, layout, vessels, fresh, drainsNext, shares = false, air = null }: Props) {
   const base = useId().replace(/:/g, '');
   const volume = (litres: number) => volumeText(litres, system);
-  const drawing = draw(layout);
+  const [figure, height] = useRoom(WIDTH, HEIGHT, LEAST);
+  const drawing = draw(layout, height);
   const hoses = vessels.find((vessel) => vessel.kind === 'hoses');
   const wet = hoses !== undefined && hoses.litres > 0.5 * hoses.volume_l;
   return (
     <svg
-      viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+      ref={figure}
+      viewBox={`0 0 ${WIDTH} ${height}`}
       role="img"
       aria-label={describe(vessels, volume) + (air ? ` About ${volume(air.litres)} of air is inside.` : '')}
       className="circuit-figure"
@@ -261,7 +267,7 @@ export function Circuit({ system, layout, vessels, fresh, drainsNext, shares = f
           <HatchPattern key={vessel.id} id={`${base}${vessel.id}`} percent={vessel.old_percent ?? 1} />
         ))}
       </defs>
-      <Axis system={system} drawing={drawing} />
+      {height >= LOW && <Axis system={system} drawing={drawing} floor={height - 20} />}
       {drawing.hoses.map((hose) => (
         <path key={hose.d} d={hose.d} className="hose-g" />
       ))}
@@ -301,13 +307,13 @@ export function Circuit({ system, layout, vessels, fresh, drainsNext, shares = f
         <TapMark key={tap.letter} tap={tap} next={drainsNext} />
       ))}
       {hoses && (
-        <text x={WIDTH - 2} y={HEIGHT - 26} textAnchor="end" className="vq" style={halo}>
+        <text x={WIDTH - 2} y={height - 26} textAnchor="end" className="vq" style={halo}>
           Hoses {vesselAmount(hoses, system)}
         </text>
       )}
-      <path d={`M0 ${HEIGHT - 20}H${WIDTH}`} stroke="var(--ink)" strokeWidth="2" />
+      <path d={`M0 ${height - 20}H${WIDTH}`} stroke="var(--ink)" strokeWidth="2" />
       <path
-        d={Array.from({ length: 18 }, (_, i) => `M${8 + i * 17} ${HEIGHT - 20}l-5 7`).join('')}
+        d={Array.from({ length: 18 }, (_, i) => `M${8 + i * 17} ${height - 20}l-5 7`).join('')}
         stroke="var(--ink3)"
         strokeWidth="1.3"
       />
@@ -316,13 +322,13 @@ export function Circuit({ system, layout, vessels, fresh, drainsNext, shares = f
 }
 
 /** Height above the floor: a drain low down empties more than one high up. */
-function Axis({ system, drawing }: { system: System; drawing: ReturnType<typeof draw> }) {
+function Axis({ system, drawing, floor }: { system: System; drawing: ReturnType<typeof draw>; floor: number }) {
   const step = system === 'us' ? 609.6 : 500;
   const marks = [];
   for (let mm = Math.ceil(drawing.lowMm / step) * step; mm <= drawing.highMm; mm += step) marks.push(mm);
   return (
     <g>
-      <path d={`M9 ${drawing.y(drawing.highMm)}V${HEIGHT - 20}`} stroke="var(--line)" strokeWidth="1.5" />
+      <path d={`M9 ${drawing.y(drawing.highMm)}V${floor}`} stroke="var(--line)" strokeWidth="1.5" />
       <text x="2" y={drawing.y(drawing.highMm) - 8} className="ax" style={halo}>
         {system === 'us' ? 'ft' : 'm'}
       </text>

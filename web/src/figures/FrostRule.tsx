@@ -1,6 +1,7 @@
 import type { Schemas } from '../api/client';
 import { fromBase, number, type System, SYSTEMS, temperatureText, toBase } from '../units/units';
 import { massTicks } from './frostScale';
+import { useRoom } from './useRoom';
 
 /** What hangs on the rule; all in °C. Nothing is drawn that is not given. */
 export interface FrostMarks {
@@ -31,16 +32,25 @@ const WIDTH = 70;
 const RICH_X = 178;
 const RICH_W = 28;
 const LEFT = 8;
-const K = (H - TOP - 92) / 50;
-/** Never off the rule: a figure with its sign forgotten would leave the picture. */
-const y = (celsius: number) => TOP - Math.min(0, Math.max(-50, celsius)) * K;
+const LEAST = 330;
+
+/** Where a freeze point stands on a rule of this height; never off it: a figure with its sign forgotten would leave it. */
+type Y = (celsius: number) => number;
+const degree = (height: number) => (height - TOP - 92) / 50;
+const yOn =
+  (height: number): Y =>
+  (celsius) =>
+    TOP - Math.min(0, Math.max(-50, celsius)) * degree(height);
 
 /** The hairpin: strength runs down to the coldest tabulated; the turn is dashed, the way back cross-hatched. */
 export function FrostRule({ system, scale, marks }: Props) {
   const temperature = (celsius: number, decimals?: number) => temperatureText(celsius, system, decimals);
+  const [figure, height] = useRoom(W, H, LEAST);
+  const y = yOn(height);
   return (
     <svg
-      viewBox={`0 0 ${W} ${H}`}
+      ref={figure}
+      viewBox={`0 0 ${W} ${height}`}
       role="img"
       aria-label={sentence(marks, temperature)}
       className="rule-figure"
@@ -49,11 +59,11 @@ export function FrostRule({ system, scale, marks }: Props) {
       <text x={W - 6} y="25" textAnchor="end" fontSize="14" className="ink2">
         % by mass
       </text>
-      <Leg scale={scale} />
-      {scale.rich.length > 0 && <TurnedBack system={system} scale={scale} />}
-      <Window marks={marks} coldest={scale.coldest_c} />
-      <Tags system={system} marks={marks} />
-      <Ticks system={system} scale={scale} />
+      <Leg scale={scale} y={y} />
+      {scale.rich.length > 0 && <TurnedBack system={system} scale={scale} y={y} />}
+      <Window marks={marks} coldest={scale.coldest_c} y={y} />
+      <Tags system={system} marks={marks} y={y} foot={height} />
+      <Ticks system={system} scale={scale} y={y} />
     </svg>
   );
 }
@@ -71,7 +81,8 @@ function sentence(marks: FrostMarks, temperature: (c: number, d?: number) => str
   return `Frost rule: ${parts.join(', ') || 'nothing known yet'}`;
 }
 
-function Leg({ scale }: { scale: Props['scale'] }) {
+function Leg({ scale, y }: { scale: Props['scale']; y: Y }) {
+  const band = y(-5) - y(0);
   const end = y(scale.coldest_c);
   const bands = Array.from({ length: Math.round(-scale.coldest_c / 5) }, (_, i) => i);
   return (
@@ -82,7 +93,7 @@ function Leg({ scale }: { scale: Props['scale'] }) {
           x={X}
           y={y(-i * 5)}
           width={WIDTH}
-          height={5 * K + 0.6}
+          height={band + 0.6}
           fill={`color-mix(in srgb, var(--rule1) ${Math.round((i / 9) * 100)}%, var(--rule0))`}
         />
       ))}
@@ -96,7 +107,7 @@ function Leg({ scale }: { scale: Props['scale'] }) {
   );
 }
 
-function TurnedBack({ system, scale }: Pick<Props, 'system' | 'scale'>) {
+function TurnedBack({ system, scale, y }: Pick<Props, 'system' | 'scale'> & { y: Y }) {
   const first = scale.rich[0];
   const last = scale.rich.at(-1);
   if (!first || !last) return null;
@@ -139,7 +150,7 @@ function TurnedBack({ system, scale }: Pick<Props, 'system' | 'scale'>) {
         </g>
       ))}
       {['too strong:', 'more glycol', 'protects', 'less'].map((word, i) => (
-        <text key={word} x={X + WIDTH + 10} y={high - 60 + i * 17} fontSize="15" fontWeight="620" className="hot">
+        <text key={word} x={X + WIDTH + 8} y={high - 60 + i * 17} fontSize="15" fontWeight="620" className="hot narrow">
           {word}
         </text>
       ))}
@@ -150,7 +161,7 @@ function TurnedBack({ system, scale }: Pick<Props, 'system' | 'scale'>) {
 const temperatureWord = (celsius: number, system: keyof typeof SYSTEMS): string =>
   number(fromBase(celsius, SYSTEMS[system].temperature), 0);
 
-function Ticks({ system, scale }: Pick<Props, 'system' | 'scale'>) {
+function Ticks({ system, scale, y }: Pick<Props, 'system' | 'scale'> & { y: Y }) {
   const unit = SYSTEMS[system].temperature;
   const [step, big, named] = unit === 'degF' ? [2, 10, 20] : [1, 5, 10];
   const from = Math.ceil(fromBase(scale.coldest_c, unit) / step) * step;
@@ -209,7 +220,7 @@ function Ticks({ system, scale }: Pick<Props, 'system' | 'scale'>) {
   );
 }
 
-function Window({ marks, coldest }: { marks: FrostMarks; coldest: number }) {
+function Window({ marks, coldest, y }: { marks: FrostMarks; coldest: number; y: Y }) {
   if (!marks.likely) return null;
   const low = Math.max(coldest, marks.likely.low); // drawn to the end of the rule; the words say where it goes on
   const high = Math.max(low, marks.likely.high);
@@ -244,14 +255,14 @@ interface Tag {
 }
 
 /** Tags stand left of the leg and never on each other: each keeps its line and moves down or up as little as it must. */
-function Tags({ system, marks }: Pick<Props, 'system' | 'marks'>) {
+function Tags({ system, marks, y, foot }: Pick<Props, 'system' | 'marks'> & { y: Y; foot: number }) {
   const temperature = (celsius: number, decimals?: number) => temperatureText(celsius, system, decimals);
   const tags: Tag[] = [];
   const line = (label: string, celsius: number, decimals: number, dash = '') =>
     tags.push({
       at: celsius,
       height: 40,
-      draw: (top) => <LineTag {...{ label, celsius, top, dash }} text={temperature(celsius, decimals)} />,
+      draw: (top) => <LineTag {...{ label, celsius, top, dash, y }} text={temperature(celsius, decimals)} />,
     });
   if (typeof marks.found === 'number') line(marks.foundLabel ?? 'as found', marks.found, 0);
   if (typeof marks.now === 'number') line('inside now', marks.now, 1);
@@ -262,7 +273,7 @@ function Tags({ system, marks }: Pick<Props, 'system' | 'marks'>) {
     tags.push({
       at: main,
       height: marks.likely && marks.likely.low <= -50 ? 105 : 88,
-      draw: (top) => <MainTag {...{ system, kind, top, marks }} celsius={main} />,
+      draw: (top) => <MainTag {...{ system, kind, top, marks, y }} celsius={main} />,
     });
   }
   tags.sort((a, b) => b.at - a.at);
@@ -274,7 +285,7 @@ function Tags({ system, marks }: Pick<Props, 'system' | 'marks'>) {
     tops.push(top);
     free = top + tag.height + 4;
   }
-  for (let i = tags.length - 1, floor = H - 4; i >= 0; i--) {
+  for (let i = tags.length - 1, floor = foot - 4; i >= 0; i--) {
     const tag = tags[i];
     const top = Math.min(tops[i] ?? 0, floor - (tag?.height ?? 0));
     tops[i] = top;
@@ -295,7 +306,9 @@ function LineTag({
   text,
   top,
   dash,
+  y,
 }: {
+  y: Y;
   label: string;
   celsius: number;
   text: string;
@@ -327,7 +340,9 @@ function MainTag({
   celsius,
   top,
   marks,
+  y,
 }: {
+  y: Y;
   system: System;
   kind: 'reading' | 'plan' | 'target';
   celsius: number;

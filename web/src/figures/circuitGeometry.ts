@@ -55,24 +55,26 @@ export interface Drawing {
 export const WIDTH = 304;
 export const HEIGHT = 440;
 const TOP = 20;
-const FLOOR = 378; // lowest vessel; taps and trays hang below
+const BELOW = 62; // taps and trays hang below the lowest vessel
+export const LOW = 380; // on a lower drawing detail is dropped before text shrinks
 const COLUMNS: Record<number, { x: number; w: number }> = {
   0: { x: 28, w: 112 },
   1: { x: 152, w: 100 },
   2: { x: 216, w: 88 },
 };
 const LEAST_HEIGHT = 46; // two lines of text
+const LEAST_ON_LOW = 27; // one line
 const NARROW = 58;
 
 const overlap = (a: LayoutNode, b: LayoutNode): boolean => a.bottom_mm < b.top_mm && b.bottom_mm < a.top_mm;
 
 /** Boxes to scale in height; one too low for its two lines of text grows upwards from its bottom. */
-function boxesOf(nodes: LayoutNode[], y: (mm: number) => number): Map<string, Box> {
+function boxesOf(nodes: LayoutNode[], y: (mm: number) => number, least: number): Map<string, Box> {
   const boxes = new Map<string, Box>();
   for (const node of nodes) {
     const column = COLUMNS[node.column] ?? { x: 28, w: 112 };
     const narrow = node.column === 1 && nodes.some((other) => other.column === 2 && overlap(node, other));
-    const h = Math.max(LEAST_HEIGHT, y(node.bottom_mm) - y(node.top_mm));
+    const h = Math.max(least, y(node.bottom_mm) - y(node.top_mm));
     boxes.set(node.id, { id: node.id, x: column.x, y: y(node.bottom_mm) - h, w: narrow ? NARROW : column.w, h });
   }
   return boxes;
@@ -192,14 +194,15 @@ function labelled(hose: Hose, boxes: Box[], hoses: Hose[], fills: Mark[]): Hose 
   return { ...hose, label: spots.reduce((best, spot) => (cost(spot) < cost(best) ? spot : best)) };
 }
 
-/** The drawing of a layout, derived from its data alone. The node "hoses" has no box: it is the lines. */
-export function draw(layout: Layout): Drawing {
+/** The drawing of a layout, derived from its data and the height it has. The node "hoses" has no box: it is the lines. */
+export function draw(layout: Layout, height = HEIGHT): Drawing {
+  const floor = height - BELOW;
   const nodes = layout.nodes.filter((node) => node.kind !== 'hoses');
   const lowMm = Math.min(...nodes.map((node) => node.bottom_mm));
   const highMm = Math.max(...nodes.map((node) => node.top_mm));
-  const scale = (FLOOR - TOP) / (highMm - lowMm);
-  const y = (mm: number) => FLOOR - (mm - lowMm) * scale;
-  const boxes = boxesOf(nodes, y);
+  const scale = (floor - TOP) / (highMm - lowMm);
+  const y = (mm: number) => floor - (mm - lowMm) * scale;
+  const boxes = boxesOf(nodes, y, height < LOW ? LEAST_ON_LOW : LEAST_HEIGHT);
   const stubs = new Map<string, number>();
   const bare = (layout.pipes ?? [])
     .map((pipe) => hoseOf(pipe, boxes, y, stubs))

@@ -12,7 +12,13 @@ export function FindKey() {
   const [open, setOpen] = useState(false);
   return (
     <>
-      <ButtonBase className="findkey" aria-haspopup="dialog" aria-keyshortcuts="/" onClick={() => setOpen(true)}>
+      <ButtonBase
+        className="findkey"
+        aria-haspopup="dialog"
+        aria-keyshortcuts="/"
+        aria-label="Find number, name, coolant"
+        onClick={() => setOpen(true)}
+      >
         <FindIcon />
         <span className="long">Find number, name, coolant</span>
         <kbd aria-hidden="true">/</kbd>

@@ -46,6 +46,7 @@ export function MenuLine() {
             <>
               <span className="ini">{person.initials}</span>
               <span className="first">{person.name.split(' ')[0]}</span>
+              <span className="visually-hidden">, units, colours, sign out</span>
             </>
           }
         >

@@ -4,7 +4,7 @@ import { type ReactNode, useId, useState } from 'react';
 import { useLocation } from 'react-router';
 
 interface Props {
-  /** What a screen reader calls the key. */
+  /** What the panel is called. */
   label: string;
   className: string;
   /** What stands on the key. */
@@ -22,7 +22,6 @@ export function MenuKey({ label, className, face, children }: Props) {
     <>
       <ButtonBase
         className={className}
-        aria-label={label}
         aria-haspopup="dialog"
         aria-expanded={open}
         aria-controls={open ? id : undefined}
