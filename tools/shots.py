@@ -166,7 +166,8 @@ def tick(c: Camera, css: str) -> None:
     """Every box there is."""
     c.one(css)
     for box in c.all(css):
-        box.click()
+        if not box.text.startswith("All "):
+            box.click()
 
 
 def colours(c: Camera, choice: str) -> None:

@@ -30,7 +30,7 @@ function firstLoad(): Plugin {
 export default defineConfig({
   plugins: [react(), firstLoad()],
   build: { target: 'es2022', assetsInlineLimit: 0, chunkSizeWarningLimit: 650 }, // the log's table, loaded with its page
-  server: { proxy: { '/api': 'http://127.0.0.1:8000' } },
+  server: { proxy: { '/api': 'http://127.0.0.1:8000' }, fs: { allow: ['..'] } }, // the guide stands in docs/
   // a shared machine may be slow: how long a test takes is no finding
   test: { environment: 'jsdom', include: ['src/**/*.test.{ts,tsx}'], restoreMocks: true, testTimeout: 60_000 },
 });

@@ -6,6 +6,8 @@ from datetime import datetime
 
 from axes.handlers.proxy import AxesProxyHandler
 from django.contrib.auth import authenticate, login, logout
+from django.db.models import Value
+from django.db.models.functions import Concat
 from django.middleware.csrf import get_token
 from django.utils import timezone
 from django.utils.decorators import method_decorator
@@ -75,6 +77,15 @@ def session_of(request: Request) -> Session:
     )
 
 
+def sign_in_name(given: str) -> str:
+    """The sign-in name that somebody means: their own, in any case, or the name that is shown, where one person has it."""
+    words = " ".join(given.split())
+    own = Person.objects.filter(username__iexact=words).values_list("username", flat=True)
+    shown = Person.objects.annotate(shown=Concat("first_name", Value(" "), "last_name")).filter(shown__iexact=words)
+    found = list(own[:2]) or list(shown.values_list("username", flat=True)[:2])
+    return found[0] if len(found) == 1 else words
+
+
 class PersonRow(Answer):
     """Somebody of the depot in the list of people. last_sign_in null: never; active false: may not sign in."""
 
@@ -119,10 +130,11 @@ class SessionView(APIView):
     def post(self, request: Request) -> Response:
         """Sign in; after eight wrong tries a name is locked for a quarter of an hour."""
         given = body_of(request, SignIn)
-        credentials = {"username": given.username}
+        username = sign_in_name(given.username)
+        credentials = {"username": username}
         if not AxesProxyHandler.is_allowed(request._request, credentials):
             return problem(429, "locked", "Too many wrong passwords. This name is locked for 15 minutes.", "username")
-        person = authenticate(request._request, username=given.username, password=given.password)
+        person = authenticate(request._request, username=username, password=given.password)
         if person is None:
             return problem(400, "wrong_sign_in", "Name or password is wrong. Try again.", "password")
         login(request._request, person)

@@ -122,10 +122,11 @@ class Screen(Page):
             self.click(".drainhead button", "jug marks")
 
     def tick(self, css):
-        """Tick every box there is."""
+        """Tick every box there is, each by itself: not the one that stands for all of them."""
         self.one(css)
         for n in range(len(self.all(css))):
-            self.until(lambda n=n: self.all(css)[n].click() is None, f"{css} to tick")
+            if not self.all(css)[n].text.startswith("All "):
+                self.until(lambda n=n: self.all(css)[n].click() is None, f"{css} to tick")
 
     def close_up(self):
         """Before fluid: everything the job opened is felt and confirmed."""

@@ -138,7 +138,7 @@ def test_at_twice_the_size_everything_is_still_there(screen):
         screen.open(address(screen, page))
         screen.one("#work")
         assert screen.driver.execute_script(WIDER_THAN_THE_PAGE) <= 0, page
-        assert screen.one("#work").size["height"] > 200, page
+        screen.until(lambda: screen.one("#work").size["height"] > 200, f"the work of {page}")
 
 
 def test_the_focus_goes_to_a_heading_or_a_field_after_each_act_and_never_to_the_body(screen):

@@ -29,7 +29,7 @@ def test_nothing_is_poured_before_each_tap_is_confirmed_and_a_reload_keeps_what_
     assert screen.plate.startswith("0 of 4 done: Shut A")
     screen.click(".closing [role=checkbox]", "Shut A")
     screen.until(lambda: screen.plate.startswith("1 of 4 done: Shut B"), "the next tap")
-    screen.sees("Draft of Ines")
+    screen.sees("Draft kept for Ines")
     screen.driver.refresh()
     screen.until(lambda: screen.plate.startswith("1 of 4 done: Shut B"), "what was felt before the reload")
     for act in ("Shut B", "New O-rings", "right cap"):
@@ -94,7 +94,15 @@ def test_a_vacuum_that_leaks_draws_nothing(screen):
     screen.until(lambda: "First pull a vacuum" in screen.plate, "the plate to wait still")
     screen.type("drop", "1")
     # a hold takes minutes: by then the draft is on the server, and recording the hold must not take it away
-    screen.until(lambda: screen.driver.execute_script("return sessionStorage.length") == 0, "the draft on the server")
+    screen.until(
+        lambda: (
+            screen.driver.execute_script(
+                "return Object.keys(localStorage).filter((k) => k.startsWith('temper.draft')).length"
+            )
+            == 0
+        ),
+        "the draft on the server",
+    )
     screen.click(".vacuumpanel .key[aria-disabled=false]", "Record the hold")
     screen.until(lambda: "It holds" in screen.one("[data-testid=vacuum]").text, "the hold")
     screen.sees("Air left: at most")

@@ -68,7 +68,15 @@ def test_rust_is_cleaned_first_and_the_looking_survives_a_reload(screen):
     screen.until(lambda: "Fix the sediment" in screen.plate, "the plate to wait")
     screen.type("sediment", "4")
     screen.sees("not recorded yet")
-    screen.until(lambda: screen.driver.execute_script("return sessionStorage.length") == 0, "the draft on the server")
+    screen.until(
+        lambda: (
+            screen.driver.execute_script(
+                "return Object.keys(localStorage).filter((k) => k.startsWith('temper.draft')).length"
+            )
+            == 0
+        ),
+        "the draft on the server",
+    )
     screen.driver.refresh()
     screen.until(lambda: screen.value("sediment") == "4", "the draft after a reload")
     screen.go("Record what was found")

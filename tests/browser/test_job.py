@@ -197,7 +197,15 @@ def test_a_draft_survives_reload_and_the_back_button(screen):
     choose_and_drain(screen)
     screen.type("target", "-28")
     screen.sees("Expect −28.0 °C")
-    screen.until(lambda: screen.driver.execute_script("return sessionStorage.length") == 0, "the draft on the server")
+    screen.until(
+        lambda: (
+            screen.driver.execute_script(
+                "return Object.keys(localStorage).filter((k) => k.startsWith('temper.draft')).length"
+            )
+            == 0
+        ),
+        "the draft on the server",
+    )
     screen.driver.refresh()
     screen.until(lambda: screen.value("target") == "-28", "the draft after a reload")
     screen.click(".toboard")

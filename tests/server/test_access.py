@@ -63,6 +63,7 @@ JOB = {
 }
 
 # endpoint, body, status for: nobody, technician, lead, person of another depot
+NO_CHANGE = {"id": "00000000-0000-4000-8000-0000000000ed", "changes": []}
 MATRIX = [
     ("get", "/api/session", None, (200, 200, 200, 200)),
     ("get", "/api/board", None, (401, 200, 200, 200)),
@@ -110,6 +111,9 @@ MATRIX = [
     ("get", "/api/loops", None, (401, 200, 200, 200)),
     ("get", "/api/people", None, (401, 403, 200, 403)),
     ("post", "/api/loops/GROOMER/entries", ENTRY, (401, 201, 201, 404)),
+    ("get", "/api/loops/GROOMER/entries/DRAIN", None, (401, 200, 200, 404)),
+    ("put", "/api/loops/GROOMER/entries/DRAIN", NO_CHANGE, (401, 400, 400, 404)),
+    ("post", "/api/loops/GROOMER/entries/DRAIN/preview", NO_CHANGE, (401, 400, 400, 404)),
     ("post", "/api/loops/GROOMER/preview", ENTRY, (401, 200, 200, 404)),
     ("put", "/api/loops/GROOMER/drafts/mix", {"data": {"target": "-45"}}, (401, 200, 200, 404)),
     ("delete", "/api/loops/GROOMER/drafts/mix", None, (401, 204, 204, 404)),
@@ -121,7 +125,8 @@ MATRIX = [
 
 
 PARTS = (
-    {"csv": "<str:kind>"}
+    {"DRAIN": "<uuid:entry_id>"}
+    | {"csv": "<str:kind>"}
     | {"GROOMER": "<int:loop_id>", "SLED": "<int:loop_id>", "MACHINE": "<int:machine_id>", "PICTURE": "<str:sha256>"}
     | {
         "GLASS": "<int:instrument_id>",
@@ -157,6 +162,7 @@ def test_who_may(method, path, body, expected, role, depot, elsewhere, groomer, 
         "GROOMER": groomer,
         "SLED": sled,
         "GLASS": depot.instruments.first(),
+        "DRAIN": groomer.entries.filter(kind="drained").first(),
         "MACHINE": groomer.machine,
         "PRODUCT": depot.products.first(),
         "AGENT": depot.agents.first(),
@@ -297,3 +303,29 @@ def test_a_first_lead_that_cannot_be(nothing_kept, monkeypatch, changes, passwor
     with pytest.raises(CommandError, match=words):
         call_command("first_lead", **(FIRST | changes))
     assert not Person.objects.exists()
+
+
+@pytest.mark.parametrize(
+    ("given", "status"),
+    [
+        ("ines", 200),
+        ("INES", 200),
+        ("Ines Halvard", 200),
+        ("  ines   halvard ", 200),
+        ("Ines", 200),
+        ("Halvard", 400),
+        ("", 400),
+    ],
+)
+def test_the_shown_name_signs_in_as_well(nobody, depot, given, status):
+    from demo import PASSWORD
+
+    assert nobody.post("/api/session", {"username": given, "password": PASSWORD}).status_code == status
+
+
+def test_a_name_that_two_people_have_signs_nobody_in(nobody, depot):
+    from demo import PASSWORD
+
+    Person.objects.filter(username__in=["ines", "tomo"]).update(first_name="Kim", last_name="Berg")
+    assert nobody.post("/api/session", {"username": "Kim Berg", "password": PASSWORD}).status_code == 400
+    assert nobody.post("/api/session", {"username": "tomo", "password": PASSWORD}).status_code == 200

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useCallback, useEffect, useRef } from 'react';
 import { generatePath, Navigate, Route, Routes, useLocation, useNavigate, useParams } from 'react-router';
 import { sessionOptions } from './api/queries';
+import { NetMark } from './bench/NetMark';
 import { UndoBar } from './bench/UndoBar';
 import { Board } from './board/Board';
 import { useScan } from './machines/useScan';
@@ -79,6 +80,7 @@ export function App() {
       </Suspense>
       <FindByKey />
       <UndoBar />
+      <NetMark />
       <SignInAgain />
       <Alarm />
     </>

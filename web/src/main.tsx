@@ -25,6 +25,7 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter } from 'react-router';
 import { Refusal } from './api/client';
+import { nextTryIn } from './api/net';
 import { App } from './App';
 import { Patterns } from './figures/patterns';
 import { nonce } from './theme/nonce';
@@ -36,6 +37,7 @@ const client = new QueryClient({
   defaultOptions: {
     queries: {
       retry: (count, error) => error instanceof Refusal && error.status === 0 && count < 2,
+      retryDelay: nextTryIn,
       staleTime: 2_000,
     },
   },

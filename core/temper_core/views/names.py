@@ -27,6 +27,7 @@ from temper_core.machine.equipment import FILTER_NAMES, LEVEL_RULE_NAMES, TANK_N
 from temper_core.products.agents import AGENT_KIND_NAMES
 from temper_core.products.chemistry import BASE_NAMES, FAMILY_NAMES, FORM_NAMES, LOOP_USE_NAMES, MATERIAL_NAMES
 from temper_core.products.water import WATER_NAMES, WATER_VERDICT_NAMES
+from temper_core.views.glossary import GLOSSARY, STAGE_MEANS
 from temper_core.views.loop_line import LOOP_SIGN_NAMES
 
 _Code = TypeVar("_Code", bound=str)
@@ -48,6 +49,8 @@ NAMES: Mapping[str, Mapping[str, str]] = {
     "form": _within(FORM_NAMES),
     "stage": _heads(STAGE_NAMES),
     "job_type": _heads(JOB_TYPE_NAMES),
+    "glossary": GLOSSARY,
+    "stage_means": STAGE_MEANS,
     "loop_sign": _heads(LOOP_SIGN_NAMES),
     "job_type_means": _within(JOB_TYPE_MEANS),
     "topped_up": _within(TOPPED_UP_NAMES),

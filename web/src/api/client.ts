@@ -1,6 +1,7 @@
 import createClient, { type Middleware } from 'openapi-fetch';
 import { shownSystem } from '../units/units';
 import { inUnits, type Message } from '../language/say';
+import { watched } from './net';
 import type { components, paths } from './schema.gen';
 
 export type Schemas = components['schemas'];
@@ -59,7 +60,7 @@ const door: Middleware = {
 
 export const api = createClient<paths>({
   baseUrl: window.location.origin,
-  fetch: (request) => globalThis.fetch(request),
+  fetch: watched,
 });
 api.use(door);
 

@@ -1,5 +1,6 @@
 import { keepPreviousData, queryOptions, useMutation, useQueryClient } from '@tanstack/react-query';
 import { api, type Refusal, type Schemas, unwrap } from './client';
+import { nextTryIn } from './net';
 
 export const sessionOptions = queryOptions({
   queryKey: ['session'],
@@ -126,6 +127,11 @@ export const seasonOptions = queryOptions({
   queryFn: ({ signal }) => unwrap(api.GET('/api/season', { signal })),
 });
 
+const MOST_TRIES = 6;
+
+/** Asked again only where nothing answered. */
+const onlySilence = (failures: number, error: Refusal): boolean => error.status === 0 && failures < MOST_TRIES;
+
 export type EntryIn = Schemas['EntriesIn']['entries'][number];
 
 /** Open a job; what the whole application shows follows. The id is the client's: sent twice it is one job. */
@@ -133,6 +139,8 @@ export function useOpenJob(done: (job: Schemas['JobOpenedOut']) => void) {
   const client = useQueryClient();
   return useMutation<Schemas['JobOpenedOut'], Refusal, Schemas['JobIn']>({
     mutationFn: (body) => unwrap(api.POST('/api/jobs', { body })),
+    retry: onlySilence,
+    retryDelay: nextTryIn,
     onSuccess: async (job) => {
       await client.invalidateQueries();
       done(job);
@@ -163,6 +171,8 @@ export function useRecord(loopId: number) {
           body: { between: false, ...body },
         }),
       ),
+    retry: onlySilence, // its ids stay the same: sent again after a dropped answer it is stored once
+    retryDelay: nextTryIn,
     onSuccess: async (bench) => {
       await client.cancelQueries(benchOptions(loopId)); // one asked before this was stored would bring back what was
       client.setQueryData(benchOptions(loopId).queryKey, bench);

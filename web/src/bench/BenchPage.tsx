@@ -5,6 +5,7 @@ import { benchOptions, sessionOptions } from '../api/queries';
 import { Swatch } from '../figures/patterns';
 import { NotHere } from '../controls/NotHere';
 import { StageLine } from '../controls/StageLine';
+import { Terms } from '../controls/Terms';
 import { BenchMenu } from '../controls/menu/Menu';
 import { useTitle, Waiting } from '../controls/menu/Page';
 import { TimerChips } from '../clocks/TimerChips';
@@ -121,7 +122,9 @@ function Standing({ state }: { state: Schemas['LoopState'] }) {
   return (
     <p className="standingline" data-testid="standing">
       {state.frost_risk && <i className="tape" aria-hidden="true" />}
-      {sayIn(state.standing, system)}
+      <span>
+        <Terms>{sayIn(state.standing, system)}</Terms>
+      </span>
     </p>
   );
 }

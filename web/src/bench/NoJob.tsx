@@ -2,6 +2,7 @@ import { Link, useNavigate } from 'react-router';
 import type { Schemas } from '../api/client';
 import { GoPlate } from '../controls/GoPlate';
 import { Tick } from '../controls/icons';
+import { Terms } from '../controls/Terms';
 import { useUnits } from '../units/UnitsContext';
 import { sayIn } from '../language/say';
 import { dateOf, dayOf } from '../language/time';
@@ -42,7 +43,11 @@ export function NoJob({ bench }: { bench: Schemas['Bench'] }) {
           </p>
         </div>
       )}
-      {!proof && <p style={{ paddingTop: 12 }}>{sayIn(state.claim.said, system)}</p>}
+      {!proof && (
+        <p style={{ paddingTop: 12 }}>
+          <Terms>{sayIn(state.claim.said, system)}</Terms>
+        </p>
+      )}
       {state.after?.rechecks
         .filter((row) => row.done_at === null)
         .map((row) => (

@@ -10,6 +10,8 @@ import { Refusal } from '../controls/Refusal';
 import { useUnits } from '../units/UnitsContext';
 import { Swatch } from '../figures/patterns';
 import { CurveDialog } from './CurveDialog';
+import { useDraftState } from './draftState';
+import { StageHint } from './StageHint';
 import { Totals } from './Totals';
 
 interface Props {
@@ -33,6 +35,8 @@ interface Props {
   children: ReactNode;
 }
 
+const DRAFT_SAID = { here: 'Draft in this browser', saving: 'Saving the draft', kept: 'Draft kept' } as const;
+
 /** Worksheet, go plate, circuit and frost rule of one stage, in reading order; each finds its place by grid area. */
 export function StageFrame({
   bench,
@@ -53,6 +57,7 @@ export function StageFrame({
   const [curve, openCurve] = useState(false);
   const { system, volume, temperature } = useUnits();
   const who = useQuery(sessionOptions).data?.person?.name.split(' ')[0];
+  const draftState = useDraftState(bench.loop.id);
   const claim = state.claim.freeze_c;
   const glycol =
     (base ?? bench.state.plan?.product.base ?? bench.state.inside.base) === 'propylene' ? 'propylene' : 'ethylene';
@@ -60,11 +65,16 @@ export function StageFrame({
   return (
     <>
       <main className="sheet" id="work">
+        {bench.state.stage && !bench.state.signed_at && <StageHint stage={bench.state.stage} />}
         {children}
         {refusal && <ServerRefusal refusal={refusal} loopId={bench.loop.id} />}
       </main>
       <div className="gocorner">
-        {drafted && <span className="drafted">Draft of {who}, not recorded yet.</span>}
+        {drafted && (
+          <span className="drafted">
+            {DRAFT_SAID[draftState]} for {who}; not recorded yet.
+          </span>
+        )}
         {go}
       </div>
       <section

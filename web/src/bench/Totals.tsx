@@ -1,3 +1,4 @@
+import { Terms } from '../controls/Terms';
 import type { Schemas } from '../api/client';
 import { showVolume } from '../units/units';
 import { useUnits } from '../units/UnitsContext';
@@ -32,7 +33,9 @@ export function Totals({ capacityL, state }: Props) {
                 {shown[i]?.value}
                 <span className="unit">{shown[i]?.unit.replace(/^(US|imp) /, '')}</span>
               </span>
-              <span className="l">{term.label}</span>
+              <span className="l">
+                <Terms>{term.label}</Terms>
+              </span>
             </div>
           </div>
         ))}

@@ -1,12 +1,15 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { api, type Schemas, unwrap } from '../api/client';
-import { benchOptions } from '../api/queries';
+import { api, Refusal, type Schemas, unwrap } from '../api/client';
+import { nextTryIn } from '../api/net';
+import { benchOptions, sessionOptions } from '../api/queries';
 import { backup } from './backup';
+import { setDraftState } from './draftState';
 
 type Stage = Schemas['Stage'];
 
-const keyOf = (loopId: number, stage: Stage) => `temper.draft.${loopId}.${stage}`;
+const keyOf = (loopId: number, stage: Stage, person: number | undefined) =>
+  `temper.draft.${loopId}.${stage}${person === undefined ? '' : `.${person}`}`;
 
 /** What was kept, if it is about the same thing. */
 const mine = <T>(data: Record<string, unknown> | null | undefined, about: string | undefined): Partial<T> | null =>
@@ -16,13 +19,13 @@ const PAUSE_MS = 500;
 
 /**
  * What is typed on a stage and not recorded yet. Kept on the server per person, so that it comes back on any device;
- * until the server has it, in this tab, so that an expired session or a dropped line loses nothing.
+ * until the server has it, in this browser, so that an expired session, a dropped line or a closed tab loses nothing.
  * about: what of the stage it speaks of; a draft about something else is not taken up.
  */
 export function useDraft<T extends object>(bench: Schemas['Bench'], stage: Stage, initial: T, about?: string) {
   const loopId = bench.loop.id;
-  const key = keyOf(loopId, stage);
   const client = useQueryClient();
+  const key = keyOf(loopId, stage, client.getQueryData(sessionOptions.queryKey)?.person?.id);
   const kept = mine<T>(bench.drafts.find((draft) => draft.stage === stage)?.data, about);
   const here = mine<T>(backup(key), about);
   const [draft, setDraft] = useState<T>(() => ({ ...initial, ...kept, ...here }));
@@ -36,21 +39,36 @@ export function useDraft<T extends object>(bench: Schemas['Bench'], stage: Stage
   const latest = useRef(0); // changes made
   const [changes, setChanges] = useState(0); // changes that the sheet on show knows
 
+  const turn = useRef(0); // only the newest text is saved, and tried again
   const save = useCallback(
-    async (data: T) => {
-      const path = { loop_id: loopId, stage };
-      const saved = await unwrap(
-        api.PUT('/api/loops/{loop_id}/drafts/{stage}', {
-          params: { path },
-          body: { data: { ...data } as Record<string, unknown>, seen: seen.current },
-        }),
-      ).catch(() => null); // stays in this tab; the next change tries again
-      if (!saved || recorded.current) return;
-      await client.cancelQueries(benchOptions(loopId)); // one asked before the save does not know it
-      if (sessionStorage.getItem(key) === JSON.stringify(data)) sessionStorage.removeItem(key);
-      client.setQueryData(benchOptions(loopId).queryKey, (old) =>
-        old ? { ...old, drafts: [...old.drafts.filter((row) => row.stage !== stage), saved] } : old,
-      );
+    async (data: T): Promise<void> => {
+      const mineIs = ++turn.current;
+      for (let failures = 0; mineIs === turn.current && !recorded.current; failures++) {
+        setDraftState(key, 'saving');
+        try {
+          const saved = await unwrap(
+            api.PUT('/api/loops/{loop_id}/drafts/{stage}', {
+              params: { path: { loop_id: loopId, stage } },
+              body: { data: { ...data } as Record<string, unknown>, seen: seen.current },
+            }),
+          );
+          if (recorded.current) return;
+          await client.cancelQueries(benchOptions(loopId)); // one asked before the save does not know it
+          if (localStorage.getItem(key) === JSON.stringify(data)) {
+            localStorage.removeItem(key);
+            setDraftState(key, 'kept');
+          }
+          client.setQueryData(benchOptions(loopId).queryKey, (old) =>
+            old ? { ...old, drafts: [...old.drafts.filter((row) => row.stage !== stage), saved] } : old,
+          );
+          return;
+        } catch (error) {
+          if (recorded.current) return;
+          setDraftState(key, 'here'); // stays in this browser; where nothing answered it is tried again
+          if (!(error instanceof Refusal) || error.status !== 0) return;
+          await new Promise((done) => setTimeout(done, nextTryIn(failures)));
+        }
+      }
     },
     [client, key, loopId, stage],
   );
@@ -63,7 +81,8 @@ export function useDraft<T extends object>(bench: Schemas['Bench'], stage: Stage
       setDraft((before) => {
         const part = typeof given === 'function' ? given(before) : given;
         const next = about === undefined ? { ...before, ...part } : { ...before, ...part, about };
-        sessionStorage.setItem(key, JSON.stringify(next));
+        localStorage.setItem(key, JSON.stringify(next));
+        setDraftState(key, 'here');
         clearTimeout(timer.current);
         timer.current = setTimeout(() => void save(next), PAUSE_MS);
         return next;
@@ -76,7 +95,8 @@ export function useDraft<T extends object>(bench: Schemas['Bench'], stage: Stage
     if (latest.current !== changes) return;
     recorded.current = true;
     clearTimeout(timer.current);
-    sessionStorage.removeItem(key);
+    localStorage.removeItem(key);
+    setDraftState(key, 'kept');
   }, [changes, key]);
 
   /** Part of it has been recorded, and the sheet begins again with that: what is left is taken up by the next one. */
@@ -84,11 +104,17 @@ export function useDraft<T extends object>(bench: Schemas['Bench'], stage: Stage
     (part: Partial<T>) => {
       recorded.current = true;
       clearTimeout(timer.current);
-      sessionStorage.setItem(key, JSON.stringify({ ...(backup(key) ?? draft), ...part }));
+      localStorage.setItem(key, JSON.stringify({ ...(backup(key) ?? draft), ...part }));
     },
     [draft, key],
   );
 
-  useEffect(() => () => clearTimeout(timer.current), []);
+  useEffect(
+    () => () => {
+      clearTimeout(timer.current);
+      turn.current += 1;
+    },
+    [],
+  );
   return { draft, change, settle, settleTo, touched };
 }

@@ -2,7 +2,7 @@ import { useCallback, useState } from 'react';
 import { backup } from './backup';
 
 /**
- * What is typed on a page that no job holds yet: kept in this tab, so that a reload or the back button loses nothing.
+ * What is typed on a page that no job holds yet: kept in this browser, so that a reload, the back button or a closed tab loses nothing.
  * key: what it is about; what was typed about something else, or before something new was recorded, is not taken up.
  */
 export function useTabDraft<T extends object>(key: string, about: string, initial: T) {
@@ -15,14 +15,14 @@ export function useTabDraft<T extends object>(key: string, about: string, initia
     (part: Partial<T>) =>
       setDraft((before) => {
         const next = { ...before, ...part };
-        sessionStorage.setItem(key, JSON.stringify({ ...next, about }));
+        localStorage.setItem(key, JSON.stringify({ ...next, about }));
         return next;
       }),
     [about, key],
   );
   /** Forget it: it has been recorded. */
   const settle = useCallback(() => {
-    sessionStorage.removeItem(key);
+    localStorage.removeItem(key);
     setDraft(start);
   }, [key, start]);
   return { draft, change, settle };

@@ -13,7 +13,6 @@ export function ComingCards({ rows }: { rows: Schemas['ComingBack'][] }) {
       <Link
         to={row.why ? `/loops/${row.loop_id}/check` : `/loops/${row.loop_id}/history`}
         className={`lanecard back${row.overdue ? ' overdue' : row.today ? ' today' : ''}`}
-        aria-label={`${row.machine.fleet_number}: ${sayIn(row.said, system)}`}
       >
         <b>{row.machine.fleet_number}</b>
         {row.why === 'unprotected'

@@ -1,5 +1,6 @@
 import { fromBase, number, showVolume, SYSTEMS, volumeDecimals } from '../units/units';
 import { useUnits } from '../units/UnitsContext';
+import { Terms } from './Terms';
 
 interface Props {
   litres: number;
@@ -26,7 +27,9 @@ export function AnswerNumber({ litres, spread, caption, second, stale, testId }:
         <span>{half && Number(half) > 0 ? `±${half}` : ''}</span>
         <span className="unit">{shown.unit.replace(/^(US|imp) /, '')}</span>
       </span>
-      <span className="cap">{caption}</span>
+      <span className="cap">
+        <Terms>{caption}</Terms>
+      </span>
     </div>
   );
 }

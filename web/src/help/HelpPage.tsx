@@ -4,6 +4,7 @@ import guide from '../../../docs/guide.md?raw';
 import { FindField, hasWords } from '../controls/FindField';
 import { Page } from '../controls/menu/Page';
 import './help.css';
+import { GLOSSARY } from '../language/names';
 import { partsOf } from './parts';
 
 const PARTS = partsOf(guide);
@@ -26,6 +27,7 @@ export default function HelpPage() {
             {part.head}
           </a>
         ))}
+        <a href="#terms">Terms</a>
       </nav>
       <div className="guide">
         {asked && (
@@ -40,6 +42,19 @@ export default function HelpPage() {
             <Markdown>{part.text}</Markdown>
           </section>
         ))}
+        <section id="terms">
+          <h2>Terms</h2>
+          <dl className="terms">
+            {Object.entries(GLOSSARY)
+              .filter(([term, means]) => hasWords(`${term} ${means}`, asked))
+              .map(([term, means]) => (
+                <div key={term}>
+                  <dt>{term}</dt>
+                  <dd>{means}</dd>
+                </div>
+              ))}
+          </dl>
+        </section>
       </div>
     </Page>
   );

@@ -47,3 +47,5 @@ export function chemistry(family?: Schemas['Family'] | null, base?: Schemas['Bas
   return [family ? FAMILY[family] : 'unknown type', base ? BASE[base] : 'unknown base'].join(', ');
 }
 export const LOOP_SIGN: Record<Schemas['LoopSign'], string> = NAMES.loop_sign;
+export const GLOSSARY: Record<string, string> = NAMES.glossary;
+export const STAGE_MEANS: Record<Schemas['Stage'], string> = NAMES.stage_means;

@@ -5,6 +5,7 @@ import { type FormEvent, type ReactNode, useEffect, useId, useState } from 'reac
 import { api, onSignedOut, Refusal as RefusalError, unwrap } from '../api/client';
 import { sessionOptions } from '../api/queries';
 import { GoPlate } from '../controls/GoPlate';
+import { useTitle } from '../controls/menu/Page';
 import { Refusal } from '../controls/Refusal';
 import './signIn.css';
 
@@ -21,6 +22,7 @@ function SignInForm({ head, className, onSignedIn }: FormProps) {
   const [password, setPassword] = useState('');
   const [refusal, setRefusal] = useState<RefusalError | null>(null);
   const [busy, setBusy] = useState(false);
+  const [capitals, setCapitals] = useState(false);
 
   const signIn = async () => {
     setBusy(true);
@@ -48,7 +50,7 @@ function SignInForm({ head, className, onSignedIn }: FormProps) {
       {head}
       <div className="field wide">
         <label className="lbl" htmlFor={`${id}u`}>
-          Name
+          Name, as shown or as you sign in
         </label>
         <div className="box">
           <InputBase
@@ -73,16 +75,18 @@ function SignInForm({ head, className, onSignedIn }: FormProps) {
             fullWidth
             value={password}
             onChange={(event) => setPassword(event.target.value)}
+            onKeyUp={(event) => setCapitals(event.getModifierState('CapsLock'))}
             inputProps={{ autoComplete: 'current-password' }}
           />
         </div>
       </div>
+      {capitals && <p role="status">Caps Lock is on.</p>}
       {refusal && <Refusal which={refusal.message} />}
       <GoPlate
         act="Sign in"
         type="submit"
         busy={busy}
-        waits={username.trim() && password ? null : 'Name and password'}
+        waits={username.trim() && password ? null : username.trim() ? 'Enter the password' : 'Enter name and password'}
         onPress={() => undefined}
       />
     </form>
@@ -90,6 +94,7 @@ function SignInForm({ head, className, onSignedIn }: FormProps) {
 }
 
 export function SignInPage() {
+  useTitle('Sign in');
   return (
     <main className="signin">
       <SignInForm
@@ -99,6 +104,7 @@ export function SignInPage() {
             <span className="plate">
               <span>Temper</span>
             </span>
+            Sign in
           </h1>
         }
       />

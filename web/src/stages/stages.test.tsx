@@ -37,7 +37,7 @@ const bench = aBench(
 );
 
 beforeEach(() => {
-  sessionStorage.clear();
+  localStorage.clear();
   localStorage.clear();
   vi.stubGlobal('fetch', async () => new Response('{}', { status: 500 }));
 });

@@ -10,6 +10,7 @@ import { Page, Waiting } from '../../controls/menu/Page';
 import { NotHere } from '../../controls/NotHere';
 import { Refusal } from '../../controls/Refusal';
 import { Segment } from '../../controls/Segment';
+import { Terms } from '../../controls/Terms';
 import { number } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
 import { sayIn } from '../../language/say';
@@ -59,7 +60,9 @@ function History({ data }: { data: Data }) {
       <LoopWays loopId={loop.id} machineId={machine.id} />
       <div className="historymain">
         <div className="verdicts">
-          <p>{sayIn(state.claim.said, system)}</p>
+          <p>
+            <Terms>{sayIn(state.claim.said, system)}</Terms>
+          </p>
           {state.due && (
             <p className={state.due.overdue ? 'hot' : ''}>
               {sayIn(state.due.said, system)} {sayIn(state.due.life.by, system)}

@@ -96,7 +96,7 @@ const recorded = (r: { record: ReturnType<typeof vi.fn> }) =>
   (r.record.mock.calls[0]?.[0] as { facts: Record<string, number | boolean> }[])[0]?.facts ?? {};
 
 beforeEach(() => {
-  sessionStorage.clear();
+  localStorage.clear();
   vi.stubGlobal('fetch', async () => new Response('{}', { headers: { 'Content-Type': 'application/json' } }));
 });
 afterEach(() => {

@@ -82,7 +82,7 @@ const json = (body: unknown, status = 200) =>
   new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } });
 
 beforeEach(() => {
-  sessionStorage.clear();
+  localStorage.clear();
   answers = {
     '/api/session': () => json({ person: { id: 1, name: 'Tomo Reik', initials: 'TR', role: 'technician' } }),
     '/api/inspection': () => json(words),

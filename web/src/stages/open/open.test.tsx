@@ -24,7 +24,7 @@ const bench = (given: Schemas['Gate']) => aBench({ stage: 'open', gate: given })
 
 let opens = true;
 beforeEach(() => {
-  sessionStorage.clear();
+  localStorage.clear();
   vi.stubGlobal('fetch', async (request: Request) => {
     const body = request.url.includes('/preview') ? { state: { gate: gate({ open: opens, observed: true }) } } : {};
     return new Response(JSON.stringify(body), { headers: { 'Content-Type': 'application/json' } });
