@@ -26,11 +26,13 @@ from temper_core.calculate.mix import (
     MixAnswer,
     ReadyMixAnswer,
     TopUpAnswer,
+    WholeCansAnswer,
     batch,
     correct,
     mix,
     ready_mix,
     top_up,
+    whole_cans,
 )
 from temper_core.calculate.vacuum import VacuumAnswer, vacuum
 from temper_core.instruments import ReadingAnswer, read
@@ -103,6 +105,14 @@ CALCULATORS = [
         mixes.BatchOut,
         BatchAnswer,
         batch,
+    ),
+    calculator(
+        "whole-cans",
+        "Whole cans instead of a little out of one more, and what that does to the freeze point.",
+        mixes.WholeCansIn,
+        mixes.WholeCansOut,
+        WholeCansAnswer,
+        whole_cans,
     ),
     calculator(
         "top-up",

@@ -194,6 +194,26 @@ class BatchIn(Body):
 BatchOut = answer_of("BatchOut", core.BatchAnswer)
 
 
+class WholeCansIn(Body):
+    """What do whole cans do to a mix, instead of a little out of one more?"""
+
+    mix: MixIn
+    containers: Annotated[list[ContainerIn], Field(max_length=100)]
+
+    def to_core(self) -> core.WholeCansQuestion:
+        """The question as the core takes it; raises CoreError."""
+        with under("mix"):
+            plan = self.mix.to_core()
+        containers = []
+        for i, row in enumerate(self.containers):
+            with under(f"containers.{i}"):
+                containers.append(core.Container(row.size_l, row.at_hand, row.sold))
+        return core.WholeCansQuestion(plan, tuple(containers))
+
+
+WholeCansOut = answer_of("WholeCansOut", core.WholeCansAnswer)
+
+
 class TopUpIn(Body):
     """What does a top-up make of the loop? volume_l stood in it before; added_percent 0: water."""
 

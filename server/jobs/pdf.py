@@ -59,6 +59,7 @@ def sheet_pdf(out: SheetOut, zone: str, system: System, *, plain: bool) -> bytes
             pdf, "Corrections after sign-off", [(_when(row.at, zone), f"{row.text} ({row.by})") for row in out.corrections]
         )
     _foot(pdf, out, zone)
+    _signatures(pdf)
     return bytes(pdf.output())
 
 
@@ -131,3 +132,22 @@ def _foot(pdf: FPDF, out: SheetOut, zone: str) -> None:
     if names:
         _paragraph(pdf, f"Worked on it: {names}.", 10.5, 5.6)
     _paragraph(pdf, "The maker's instructions, local rules and licensed practice come before this sheet.", 9.5, 5)
+
+
+SIGN_MM = 26.0  # room for a hand
+
+
+def _signatures(pdf: FPDF) -> None:
+    """A line each for the technician's and the customer's hand, together on one page."""
+    if pdf.get_y() > pdf.h - 20 - SIGN_MM:
+        pdf.add_page()
+    pdf.ln(SIGN_MM - 10)
+    top, half = pdf.get_y(), pdf.epw / 2 - 6
+    pdf.set_draw_color(*INK)
+    pdf.set_line_width(0.3)
+    pdf.set_font("Archivo", size=9.5)
+    pdf.set_text_color(*INK2)
+    for x, name in ((MARGIN, "Technician, date"), (MARGIN + half + 12, "Customer, date")):
+        pdf.line(x, top, x + half, top)
+        pdf.set_xy(x, top + 1)
+        pdf.cell(half, 5, name)

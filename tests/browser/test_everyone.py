@@ -160,3 +160,38 @@ def test_the_focus_goes_to_a_heading_or_a_field_after_each_act_and_never_to_the_
     screen.click(".menukey")
     screen.click(".placelist a", "Rules")
     screen.until(lambda: screen.driver.execute_script("return document.activeElement.textContent") == "Rules", "its heading")
+
+
+def test_keys_are_listed_on_a_question_mark_and_ctrl_z_undoes(screen):
+    from jobs.models import Entry
+
+    screen.sign_in()
+    body = screen.driver.find_element("css selector", "body")
+    body.send_keys("?")
+    screen.sees("Undo what was recorded a moment ago", "Find a machine")
+    screen.click(".keysheet .key", "Close")
+    screen.until(lambda: screen.all(".keysheet") == [], "the list closed")
+    screen.bench("R-02")
+    screen.click(".choice", "Old Guard S")
+    screen.go("Choose Old Guard S")
+    screen.one(".undobar")
+    screen.driver.find_element("css selector", "body").send_keys("\ue009z\ue000")
+    screen.until(
+        lambda: Entry.objects.filter(loop__machine__fleet_number="R-02").latest("seq").kind == "voided", "the choice undone"
+    )
+
+
+def test_a_term_can_be_tapped_and_each_drawing_has_its_table(screen):
+    screen.sign_in()
+    screen.bench("G-07")
+    screen.click(".standingline .term", "still inside")
+    screen.sees("What the drains did not let out.")
+    screen.click(".MuiBackdrop-root")
+    screen.click(".twinkey")
+    screen.sees("vessel", "old coolant", "Engine block")
+    screen.click(".keysheet .key", "Close")
+    screen.click(".stagehint .key", "Got it")
+    screen.until(lambda: screen.all(".stagehint") == [], "the first-run line gone")
+    screen.driver.refresh()
+    screen.one("[data-testid=concentrate]")
+    assert screen.all(".stagehint") == []

@@ -223,6 +223,9 @@ def test_a_recheck_from_the_board_on_a_phone(screen):
 def test_the_sheet_its_pdf_and_the_label_are_opened(screen):
     screen.sign_in()
     screen.open(screen.loop_page("S-12", "/sheet"))
+    screen.sees("Keep children and animals away", "Technician, date", "Customer, date")
+    assert len(screen.all(".sheetfigures svg")) == 2
+    screen.click("button", "for the file")
     screen.sees("Leak test", "by two signs", "Next service")
     screen.click("button", "for the customer")
     screen.sees("Keep children and animals away")

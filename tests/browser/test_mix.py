@@ -152,3 +152,20 @@ def test_a_lead_takes_over_what_a_reading_taught(screen):
     loop = Loop.objects.get(machine__fleet_number="W-02")
     assert loop.capacity_source == "learned"
     assert 15.5 < loop.capacity_l < 17
+
+
+def test_nobody_opens_a_can_for_a_decilitre(screen):
+    screen.sign_in()
+    screen.bench("G-07")
+    litres = screen.until(lambda: screen.figure("concentrate"), "litres")
+    for target in [f"-{36 - n / 2:.1f}" for n in range(14)]:  # until a little more than three cans is planned
+        screen.type("target", target)
+        litres = screen.until(lambda was=litres: (now := screen.figure("concentrate")) != was and now, "other litres")
+        if 15.05 < litres < 15.3:
+            break
+    assert 15.05 < litres < 15.3
+    screen.until(lambda: screen.all("[data-testid=whole-cans]"), "whole cans offered")
+    screen.sees("out of one more can", "warmer")
+    screen.click("[data-testid=whole-cans] .key", "Use whole cans")
+    screen.until(lambda: screen.figure("concentrate") == 15.0, "three cans of 5 L")
+    screen.until(lambda: screen.all("[data-testid=whole-cans]") == [], "nothing left to round")

@@ -24,6 +24,7 @@ QUESTIONS = {
     "ready-mix": {key: MIX[key] for key in ("glycol", "loop_volume_l", "inside")} | {"ready_mix": {"strength_percent": 50}},
     "correction": {"glycol": "ethylene", "loop_volume_l": 8, "now": {"freeze_c": -20}, "target_freeze_c": -30},
     "batch": {"product_l": 18.3, "water_l": 6.6, "containers": [{"size_l": 5}]},
+    "whole-cans": {"mix": MIX, "containers": [{"size_l": 5}]},
     "top-up": {"glycol": "ethylene", "volume_l": 8, "strength_percent": 50, "added_l": 1},
     "reading": {"glycol": "ethylene", "scale": "freeze_ethylene", "value": -30},
     "boil": {"glycol": "ethylene", "strength_percent": 50, "altitude_m": 0, "cap_gauge_kpa": 103},

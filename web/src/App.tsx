@@ -9,6 +9,7 @@ import { useScan } from './machines/useScan';
 import { FindByKey } from './controls/menu/Find';
 import { pageOf } from './controls/menu/scanned';
 import { focusHeading, useNextField } from './controls/focus';
+import { KeySheet } from './controls/KeySheet';
 import { NotHere } from './controls/NotHere';
 import { SignInAgain, SignInPage } from './people/SignIn';
 import { useAlarm } from './clocks/useTimers';
@@ -79,6 +80,7 @@ export function App() {
         </Routes>
       </Suspense>
       <FindByKey />
+      <KeySheet />
       <UndoBar />
       <NetMark />
       <SignInAgain />

@@ -19,7 +19,7 @@ GLOSSARY: Mapping[str, str] = {
     "corrected": "As it reads once the zero error and the sample's temperature are taken off.",
     "demineralised water": "Water without minerals: no scale, no salts.",
     "drain point": "Where the loop is opened to let coolant out; named by a letter.",
-    "freezes at": "The temperature at which the first ice forms in the coolant.",
+    "freezes at": "The temperature at which ice begins to form in the coolant.",
     "glycol": "What keeps the water from freezing; poisonous.",
     "inhibitor": "What protects metal in the coolant against rust and scale; it is used up with age.",
     "interval": "The range in which the true value lies 95 times in a hundred.",

@@ -54,6 +54,9 @@ export const useReadyMix = (name: string, question: Schemas['ReadyMixIn'] | null
 export const useBatch = (question: Schemas['BatchIn'] | null): Live<Schemas['BatchOut']> =>
   useLive('batch', question, (body, signal) => unwrap(api.POST('/api/compute/batch', { body, signal })));
 
+export const useWholeCans = (question: Schemas['WholeCansIn'] | null): Live<Schemas['WholeCansOut']> =>
+  useLive('whole-cans', question, (body, signal) => unwrap(api.POST('/api/compute/whole-cans', { body, signal })));
+
 export const useBoil = (question: Schemas['BoilIn'] | null): Live<Schemas['BoilOut']> =>
   useLive('boil', question, (body, signal) => unwrap(api.POST('/api/compute/boil', { body, signal })));
 

@@ -276,6 +276,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compute/whole-cans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Whole cans instead of a little out of one more, and what that does to the freeze point. */
+        post: operations["compute_whole_cans"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/inspection": {
         parameters: {
             query?: never;
@@ -10840,6 +10857,31 @@ export interface components {
             count: number;
         };
         /**
+         * WholeCansIn
+         * @description What do whole cans do to a mix, instead of a little out of one more?
+         */
+        WholeCansIn: {
+            mix: components["schemas"]["MixIn"];
+            /** Containers */
+            containers: components["schemas"]["ContainerIn"][];
+        };
+        /**
+         * WholeCansOut
+         * @description The mix with whole cans. left_out_l None: the plan asks for no such can, or a real part of it.
+         *
+         *     target_freeze_c: the target that whole cans reach [degC]; warmer_k: by how much it is warmer than the plan's.
+         */
+        WholeCansOut: {
+            /** Left Out L */
+            left_out_l: number | null;
+            /** Product L */
+            product_l: number | null;
+            /** Target Freeze C */
+            target_freeze_c: number | null;
+            /** Warmer K */
+            warmer_k: number | null;
+        };
+        /**
          * Words
          * @description A message without its sentence and code: what a screen needs to say it in its own units.
          */
@@ -11543,6 +11585,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VacuumOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compute_whole_cans: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WholeCansIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WholeCansOut"];
                 };
             };
             400: {

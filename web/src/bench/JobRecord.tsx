@@ -57,7 +57,7 @@ export function JobRecord({ bench, recorder }: Props) {
       {!bench.state.signed_at && (
         <div className="shelfkeys">
           {newest && mine && newest.kind !== 'job_opened' && !bench.state.signed_at && (
-            <ButtonBase className="key small" onClick={takeBack}>
+            <ButtonBase className="key small" data-undo onClick={takeBack}>
               Undo last entry
             </ButtonBase>
           )}

@@ -1,4 +1,5 @@
 import ButtonBase from '@mui/material/ButtonBase';
+import Dialog from '@mui/material/Dialog';
 import { type ReactNode, useState } from 'react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import type { Refusal as RefusalError, Schemas } from '../api/client';
@@ -13,6 +14,7 @@ import { CurveDialog } from './CurveDialog';
 import { useDraftState } from './draftState';
 import { StageHint } from './StageHint';
 import { Totals } from './Totals';
+import { VesselTable } from './VesselTable';
 
 interface Props {
   bench: Schemas['Bench'];
@@ -117,10 +119,16 @@ interface DrawingProps {
 function LoopDrawing({ bench, state, drainsNext, shares }: DrawingProps) {
   const { system } = useUnits();
   const trapped = state.fill?.air;
+  const [twin, openTwin] = useState(false);
   return (
     <>
       <div className="ctitle">
-        <b>{bench.loop.name}</b>
+        <ButtonBase className="twinkey" onClick={() => openTwin(true)}>
+          <b>{bench.loop.name}</b> <u>table</u>
+        </ButtonBase>
+        <Dialog open={twin} onClose={() => openTwin(false)} aria-label={`${bench.loop.name}, as a table`}>
+          <VesselTable vessels={state.vessels} onClose={() => openTwin(false)} />
+        </Dialog>
         <span className="oldkey">
           <span>old&nbsp;%</span>
           {(

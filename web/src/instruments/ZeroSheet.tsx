@@ -9,6 +9,7 @@ import { Check } from '../controls/Check';
 import { GoPlate } from '../controls/GoPlate';
 import { Refusal } from '../controls/Refusal';
 import { Stepper } from '../controls/Stepper';
+import { Twin } from '../controls/Twin';
 import {
   divisionOf,
   emptyValue,
@@ -152,6 +153,15 @@ function Zero({ instrument, state, water: mark, about }: ZeroProps) {
         {state.points.length > 1 && (
           <Suspense fallback={<p className="ink2">Loading …</p>}>
             <ZeroChart points={state.points} />
+            <Twin
+              caption="How far off water read at each check"
+              heads={['when', `off zero, ${system === 'us' ? '°F' : '°C'}`, 'then']}
+              rows={state.points.map((point) => [
+                timeOf(point.at, zone),
+                drift(point.off_k),
+                point.adjusted ? 'adjusted to zero' : 'left as it was',
+              ])}
+            />
           </Suspense>
         )}
         <p className="rulehead">

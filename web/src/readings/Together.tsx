@@ -4,6 +4,8 @@ import { Link } from 'react-router';
 import type { Schemas } from '../api/client';
 import { useDepot } from '../api/useDepot';
 import { NotHere } from '../controls/NotHere';
+import { Twin } from '../controls/Twin';
+import { number } from '../units/units';
 import { useUnits } from '../units/UnitsContext';
 import { sayIn } from '../language/say';
 import { dayOf } from '../language/time';
@@ -68,6 +70,15 @@ function Pairs({ row }: { row: Schemas['Compared'] }) {
       {row.agreement && (
         <Suspense fallback={<p className="ink2">Loading …</p>}>
           <AgreementChart row={row} />
+          <Twin
+            caption={`Samples read on ${row.first} and on ${row.second}`}
+            heads={[`${row.first}, % by mass`, `${row.second}, % by mass`, 'difference']}
+            rows={row.pairs.map((pair) => [
+              number(pair.first, 1),
+              number(pair.second, 1),
+              number(pair.first - pair.second, 1),
+            ])}
+          />
         </Suspense>
       )}
     </section>

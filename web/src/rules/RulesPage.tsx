@@ -74,7 +74,7 @@ export default function RulesPage() {
       title="Rules"
       line={`${session?.depot?.name ?? 'This depot'}; ${lead ? '' : 'a lead changes these; '}signed jobs keep the rules they were signed with`}
       tools={<FindField name="find-rule" label="Name, reason or source" value={words} onChange={look} />}
-      mainClass="policy jumped"
+      mainClass="rulelist jumped"
       go={
         rule && (
           <GoPlate

@@ -19,6 +19,7 @@ from temper_core.calculate.mix.question import (
 from temper_core.calculate.mix.ready_mix import Boost, ReadyMixAnswer, ReadyMixQuestion, ready_mix
 from temper_core.calculate.mix.target import suggested_target_c, target_note
 from temper_core.calculate.mix.top_up import TopUpAnswer, TopUpQuestion, split_mixture, top_up
+from temper_core.calculate.mix.whole_cans import WholeCansAnswer, WholeCansQuestion, whole_cans
 
 __all__ = [
     "BUCKET_L",
@@ -49,6 +50,8 @@ __all__ = [
     "Spread",
     "TopUpAnswer",
     "TopUpQuestion",
+    "WholeCansAnswer",
+    "WholeCansQuestion",
     "batch",
     "correct",
     "learn_capacity",
@@ -58,4 +61,5 @@ __all__ = [
     "suggested_target_c",
     "target_note",
     "top_up",
+    "whole_cans",
 ]

@@ -7,6 +7,7 @@ import { benchOptions, sheetOptions } from '../../api/queries';
 import { useRecorder } from '../../bench/useRecorder';
 import { useDepot } from '../../api/useDepot';
 import { useTabDraft } from '../../bench/useTabDraft';
+import { Check } from '../../controls/Check';
 import { GoPlate } from '../../controls/GoPlate';
 import { LoopWays } from '../../controls/menu/LoopWays';
 import { Page, Waiting } from '../../controls/menu/Page';
@@ -18,6 +19,7 @@ import { useUnits } from '../../units/UnitsContext';
 import { sayIn } from '../../language/say';
 import { clockOf, dayOf } from '../../language/time';
 import './sheet.css';
+import { SheetFigures } from './SheetFigures';
 
 /** The job sheet: what was done and how it left, for the file and in the customer's words; as a page and as PDF. */
 export default function SheetPage() {
@@ -40,7 +42,10 @@ interface Props {
 function Sheet({ sheet, bench, job }: Props) {
   const { system } = useUnits();
   const zone = useDepot()?.time_zone;
-  const [words, say] = useState<'file' | 'plain'>('file');
+  const [words, say] = useState<'file' | 'plain'>('plain');
+  const own = bench.state.job_id === sheet.job_id && sheet.job_id !== null; // an older job has words alone
+  const here = own ? bench : { photos: [] };
+  const [photos, withPhotos] = useState(false);
   const when = (iso: string) => `${dayOf(iso, zone)} ${clockOf(iso, zone)}`;
   const query = new URLSearchParams({ units: system, plain: String(words === 'plain'), ...(job ? { job } : {}) });
   return (
@@ -65,11 +70,12 @@ function Sheet({ sheet, bench, job }: Props) {
             hideLabel
             value={words}
             options={[
-              { value: 'file', label: 'for the file' },
               { value: 'plain', label: 'for the customer' },
+              { value: 'file', label: 'for the file' },
             ]}
             onChange={say}
           />
+          {here.photos.length > 0 && <Check label="With photos" checked={photos} onChange={withPhotos} />}
           <a className="key linkkey" href={`/api/loops/${sheet.loop_id}/sheet.pdf?${query.toString()}`} target="_blank">
             As PDF
           </a>
@@ -80,47 +86,63 @@ function Sheet({ sheet, bench, job }: Props) {
             <b>In progress: not signed off.</b>
           </p>
         )}
-        {words === 'plain' ? (
-          <section className="plainwords" aria-label="For the customer">
-            {sheet.sheet.plain.map((said) => (
-              <p key={said.code + said.sentence}>{sayIn(said, system)}</p>
-            ))}
-          </section>
-        ) : (
-          sheet.sheet.parts.map((part) => (
-            <section key={part.head} className="sheetpart" aria-label={part.head}>
-              <h2>{part.head}</h2>
-              <dl>
-                {part.lines.map((line, i) => (
-                  <div key={i}>
-                    <dt>{line.name}</dt>
-                    <dd>{sayIn(line.said, system)}</dd>
-                  </div>
+        <div className="sheetbody">
+          <div>
+            {words === 'plain' ? (
+              <section className="plainwords" aria-label="For the customer">
+                {sheet.sheet.plain.map((said) => (
+                  <p key={said.code + said.sentence}>{sayIn(said, system)}</p>
                 ))}
-              </dl>
-            </section>
-          ))
-        )}
-        {sheet.corrections.length > 0 && (
-          <section className="sheetpart" aria-label="Corrections after sign-off">
-            <h2>Corrections after sign-off</h2>
-            <dl>
-              {sheet.corrections.map((row) => (
-                <div key={row.entry_id}>
-                  <dt>{when(row.at)}</dt>
-                  <dd>
-                    {row.text} ({row.by})
-                  </dd>
-                </div>
-              ))}
-            </dl>
-          </section>
+              </section>
+            ) : (
+              sheet.sheet.parts.map((part) => (
+                <section key={part.head} className="sheetpart" aria-label={part.head}>
+                  <h2>{part.head}</h2>
+                  <dl>
+                    {part.lines.map((line, i) => (
+                      <div key={i}>
+                        <dt>{line.name}</dt>
+                        <dd>{sayIn(line.said, system)}</dd>
+                      </div>
+                    ))}
+                  </dl>
+                </section>
+              ))
+            )}
+            {sheet.corrections.length > 0 && (
+              <section className="sheetpart" aria-label="Corrections after sign-off">
+                <h2>Corrections after sign-off</h2>
+                <dl>
+                  {sheet.corrections.map((row) => (
+                    <div key={row.entry_id}>
+                      <dt>{when(row.at)}</dt>
+                      <dd>
+                        {row.text} ({row.by})
+                      </dd>
+                    </div>
+                  ))}
+                </dl>
+              </section>
+            )}
+          </div>
+          {own && <SheetFigures bench={bench} />}
+        </div>
+        {photos && (
+          <div className="sheetphotos">
+            {here.photos.map((photo) => (
+              <img key={photo.sha256} src={`/api/photos/${photo.sha256}`} alt="Taken during this job" />
+            ))}
+          </div>
         )}
         {sheet.by.length > 0 && <p className="ink2">Hands on it: {sheet.by.join(', ')}.</p>}
         <p className="ink2">
           The maker&rsquo;s instructions, local rules and licensed practice come before this sheet.
         </p>
-        {sheet.signed_at && bench.state.job_id === sheet.job_id && <Amend bench={bench} />}
+        <div className="signatures" aria-label="Signatures">
+          <p>Technician, date</p>
+          <p>Customer, date</p>
+        </div>
+        {sheet.signed_at && own && <Amend bench={bench} />}
       </div>
     </Page>
   );

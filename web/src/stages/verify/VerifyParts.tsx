@@ -150,7 +150,7 @@ export function VerdictLine({ state, pending }: { state: Schemas['LoopState']; p
   const proof = state.proof;
   if (!proof) {
     return (
-      <div className="verdict push">
+      <div className="verdict push" role="status">
         <span className="mark wait">?</span>
         <p>
           <b>Not verified yet.</b>
@@ -163,7 +163,7 @@ export function VerdictLine({ state, pending }: { state: Schemas['LoopState']; p
   }
   const proven = proof.verdict === 'proven';
   return (
-    <div className="verdict push" data-testid="verdict">
+    <div className="verdict push" role="status" data-testid="verdict">
       <span className={`mark${proven ? '' : ' not'}`}>{proven ? <Tick size={26} /> : '!'}</span>
       <p>
         <b>{PROOF[proof.verdict]}.</b> {sayIn(proof.said, system)}

@@ -6,6 +6,7 @@ import { number } from '../../../units/units';
 import { useUnits } from '../../../units/UnitsContext';
 import { batchQuestion } from '../batch';
 import type { MixController } from '../useMixController';
+import { WholeCans } from './WholeCans';
 
 interface Props {
   bench: Schemas['Bench'];
@@ -32,6 +33,7 @@ export function PourPanel({ bench, c, mix }: Props) {
           </>
         )}
       </p>
+      <WholeCans bench={bench} c={c} mix={mix} />
       <ol className="steps four">{answer && <Steps answer={answer} mix={mix} />}</ol>
     </>
   );
