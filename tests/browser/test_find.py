@@ -26,8 +26,10 @@ def test_every_place_is_one_press_from_every_other(screen):
         screen.click(".places a", name)
         screen.until(lambda path=path: screen.driver.current_url == f"{screen.url}/{path}", name)
         screen.until(lambda name=name: screen.driver.title == f"{name} · Temper", "the title")
-        assert [e.text for e in screen.all(".places a[aria-current=page]")] == [name]
-        assert screen.one(".youkey").is_displayed()
+        screen.until(
+            lambda name=name: [e.text for e in screen.all(".places a[aria-current=page]")] == [name], "it is marked"
+        )
+        screen.until(lambda: screen.one(".youkey").is_displayed(), "units and colours")
 
 
 def test_a_technician_has_no_people_page(screen):

@@ -33,7 +33,7 @@ class Hand(Screen):
 
     def type(self, name, text):
         """One press to get to the field; none where the cursor stands in it already."""
-        if self.driver.switch_to.active_element.get_attribute("name") != name:
+        if self.driver.execute_script("return document.activeElement?.getAttribute('name')") != name:
             self.presses += 1
         super().type(name, text)
 

@@ -124,7 +124,8 @@ function LoopDrawing({ bench, state, drainsNext, shares }: DrawingProps) {
     <>
       <div className="ctitle">
         <ButtonBase className="twinkey" onClick={() => openTwin(true)}>
-          <b>{bench.loop.name}</b> <u>table</u>
+          <b>{bench.loop.name}</b>
+          <span className="visually-hidden">, as a table</span>
         </ButtonBase>
         <Dialog open={twin} onClose={() => openTwin(false)} aria-label={`${bench.loop.name}, as a table`}>
           <VesselTable vessels={state.vessels} onClose={() => openTwin(false)} />

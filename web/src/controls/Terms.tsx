@@ -34,6 +34,7 @@ function Term({ word, means }: { word: string; means: string }) {
         open={at !== null}
         anchorEl={at}
         onClose={() => open(null)}
+        transitionDuration={0}
         anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
         slotProps={{ paper: { role: 'dialog', 'aria-label': word, className: 'termpanel' } }}
       >

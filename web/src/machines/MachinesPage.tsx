@@ -66,6 +66,9 @@ function Machines({ find }: { find: string }) {
               </ButtonBase>
             ))}
           </div>
+          <Link className="key" to="/frost-plan">
+            Frost plan
+          </Link>
           {lead && (
             <Link className="key" to="/machines/new">
               <Plus />

@@ -33,6 +33,7 @@ export function MenuKey({ label, className, face, children }: Props) {
         open={open}
         anchorEl={openAt?.element}
         onClose={() => setOpenAt(null)}
+        transitionDuration={0} // nothing moves away from under a finger
         anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
         slotProps={{ paper: { id, role: 'dialog', 'aria-label': label, className: 'menupanel' } }}
       >

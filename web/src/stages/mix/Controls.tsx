@@ -5,6 +5,7 @@ import { Change, Tick } from '../../controls/icons';
 import { Refusal } from '../../controls/Refusal';
 import { Segment } from '../../controls/Segment';
 import { Stepper } from '../../controls/Stepper';
+import { chemistry } from '../../language/names';
 import type { MixController } from './useMixController';
 
 interface Props {
@@ -99,6 +100,7 @@ function ProductOption({ row, picked, onPick, more = 0, open = false }: OptionPr
         {row.product.name}
         {more > 0 && <u className="others">{more === 1 ? '1 other' : `${more} others`}</u>}
       </span>
+      <small>{chemistry(row.product.family, row.product.base)}</small>
       <b>
         {row.judged.verdict === 'fits' ? <Tick size={15} /> : <Change size={15} />}
         {row.judged.short}
