@@ -149,7 +149,7 @@ def work_on_it(c: Camera) -> None:
 def come_back_to_it(c: Camera) -> None:
     """The sheet of a signed job, and a recheck on a phone."""
     c.open(c.loop("S-12") + "/sheet")
-    c.one(".sheetpart")
+    c.one(".plainwords")
     c.take("sheet")
     c.open(c.loop("S-12") + "/check", PHONE)
     c.one("[data-testid=due]")
