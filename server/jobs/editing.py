@@ -21,7 +21,7 @@ from jobs.readings import sync_readings
 from people.models import Person
 from temper_core.basis.errors import Conflict, CoreError, under
 from temper_core.job.editing.follows import what_follows
-from temper_core.job.editing.form import EditField, edit_form
+from temper_core.job.editing.form import EditField, FieldKind, edit_form
 from temper_core.job.editing.outcome import EditOutcome, check_editable, edit_of
 from temper_core.job.entries import Edited, Voided
 from temper_core.job.entries import Entry as CoreEntry
@@ -88,6 +88,8 @@ def _outcome(
 ) -> tuple[EditOutcome, Fact | None]:
     target, facts = _target(rows, loop, entry_id, actor)
     check_yours(rows, str(entry_id), actor, "edit")
+    for gone in given.undone:
+        _check_goes_with_it(rows, target, gone, actor)
     changed = None if given.undo else _changed(facts, given, loop)
     with under("facts"):
         outcome = edit_of(
@@ -101,6 +103,16 @@ def _outcome(
             str(actor.pk),
         )
     return outcome, changed
+
+
+def _check_goes_with_it(rows: Sequence[Entry], target: CoreEntry, gone: uuid.UUID, actor: Person) -> None:
+    """What is undone with an edit came after it, is open to edits itself, and one's own; raises Conflict."""
+    other = check_editable(cores_of(rows), str(gone), actor.own_depot.now)
+    check_yours(list(rows), str(gone), actor, "undo")
+    if other.seq <= target.seq or other.job_id != target.job_id:
+        raise Conflict(
+            "undone", "Only what came after the entry can be undone with it. Undo the other one alone.", "earlier"
+        )
 
 
 def _changed(facts: Fact, given: EditIn, loop: Loop) -> Fact:
@@ -125,9 +137,15 @@ def _changed(facts: Fact, given: EditIn, loop: Loop) -> Fact:
     return made
 
 
+_NUMBERS = frozenset(FieldKind) - {FieldKind.TEXT, FieldKind.FLAG, FieldKind.CHOICE, FieldKind.CHOICES, FieldKind.DATE}
+
+
 def _value(field: EditField, value: Any) -> Any:
     if value in (None, "") and not field.optional:
         raise CoreError(field.path, f"{field.name} is empty. Enter a value.", "empty")
+    number = isinstance(value, int | float) and not isinstance(value, bool)
+    if field.kind in _NUMBERS and value is not None and not number:
+        raise CoreError(field.path, f"{field.name} must be a number. Type the number alone.", "not_a_number")
     if isinstance(value, str) and len(value) > 500:
         raise CoreError(field.path, f"{field.name} is too long. At most 500 characters are allowed.", "too_long")
     return value

@@ -14,6 +14,12 @@ from temper_core.job.fold import fold
 from temper_core.job.read.facts import Read
 
 
+def _same(kept: Reading, facts: Read) -> bool:
+    """Whether the table has the reading as it counts now."""
+    now = (facts.value, facts.sample_c, facts.zero, facts.edge.value, facts.place.value, facts.after_hot_run)
+    return (kept.value, kept.sample_c, kept.zero, kept.edge, kept.place, kept.after_hot_run) == now
+
+
 def sync_readings(loop: Loop) -> None:
     """The table of readings follows the record: what was edited or undone there is so here too."""
     rows = list(entries_of(loop))
@@ -27,7 +33,7 @@ def sync_readings(loop: Loop) -> None:
             continue
         gone = entry.id in voided
         kept = Reading.objects.filter(entry_id=row.id).first()
-        if kept and kept.voided == gone and (kept.value, kept.sample_c) == (facts.value, facts.sample_c):
+        if kept is None or (kept.voided == gone and _same(kept, facts)):  # what never stood there is not brought in
             continue
         Reading.objects.filter(entry_id=row.id).delete()
         before = [one for one in core if one.seq < entry.seq]

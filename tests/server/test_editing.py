@@ -87,6 +87,8 @@ def test_figures_that_cannot_be_are_refused_by_name(ines, railcar):
         ("drained_l", 181.0, 400),
         ("drained_l", -3.0, 400),
         ("drained_l", "many", 400),
+        ("drained_l", "41.5", 400),
+        ("drained_l", True, 400),
         ("drained_l", None, 400),
         ("measured", "by eye", 400),
         ("entry_id", "x", 400),
@@ -142,3 +144,17 @@ def test_an_edited_reading_is_the_reading_in_the_table(ines, depot):
     back = {"id": str(uuid.uuid4()), "kind": "voided", "facts": {"entry_id": undo, "reason": ""}}
     assert ines.post(f"/api/loops/{loop.id}/entries", {"entries": [back], "between": True}).status_code == 201
     assert Reading.objects.get(entry=stored).value == -20.0
+
+
+def test_nothing_else_is_undone_on_the_side(ines, tomo, maud, railcar, depot):
+    """Entries of a signed job, earlier ones, and those of other people do not go with an edit."""
+    entry = drained(ines, railcar)
+    signed = Entry.objects.filter(loop__machine__fleet_number="S-12", kind="drained").first()
+    earlier = Entry.objects.filter(loop=railcar, seq__lt=entry.seq, kind="gate_observed").first()
+    assert tomo.record(railcar, "round_filled", {"method": "fill_run_drain"}).status_code == 201
+    others = Entry.objects.filter(loop=railcar, kind="round_filled").get()
+    for gone in (signed, earlier, others):
+        answer = edit(ines, entry, "drained_l", 41.5, undone=[str(gone.id)])
+        assert answer.status_code == 409, answer.content
+    assert Entry.objects.filter(kind="voided", facts__entry_id__in=[str(signed.id), str(others.id)]).count() == 0
+    assert edit(maud, entry, "drained_l", 41.5).status_code == 200
