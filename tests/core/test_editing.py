@@ -16,9 +16,11 @@ from temper_core.job.fold import fold
 from temper_core.job.job_types import JobType
 from temper_core.job.kinds import REGISTRY
 from temper_core.job.open.facts import GateObserved, Pressure, Ready, Warmth
+from temper_core.job.opening import opened_since_it_ran
 from temper_core.job.read.facts import Place, Read
+from temper_core.job.validate import check_entry
 from temper_core.job.verify.facts import SignedOff
-from tests.core.test_ledger import GLASS, START, Book, a_loop, at_mix, filled, planned, pour, weighed, with_gate
+from tests.core.test_ledger import GLASS, HOT, RINSE, START, Book, a_loop, at_mix, filled, planned, pour, weighed, with_gate
 
 NOW = START + timedelta(hours=5)
 
@@ -115,8 +117,6 @@ def test_what_follows_is_told_in_figures_that_differ_and_no_others():
 
 def test_an_edit_cannot_undo_that_a_loop_ran_hot():
     book = filled()
-    from tests.core.test_ledger import HOT
-
     book.bare(HOT)
     assert book.state.ran_hot
     ran = of_kind(book.entries, type(HOT), -1)
@@ -192,3 +192,17 @@ def test_a_pour_is_a_form_with_units():
     assert (form["water_l"].kind, form["water_l"].value) == ("volume", 3.5)
     assert [option.key for option in form["water"].options] == ["demineralised", "tap"]
     assert form["at_mark"].kind == "flag"
+
+
+def test_an_edit_made_after_a_hot_run_opens_nothing():
+    """A drain typed differently after the engine ran is no drain since it ran: the check is asked for as before."""
+    book = Book()
+    book.add(JobOpened(JobType.CHANGE_TYPE), Read(-19.0, Place.AS_FOUND), planned())
+    book.drain_and_rinse(24.5, 0, end=False).add(RINSE, HOT)
+    entries = numbered(book)
+    assert not opened_since_it_ran(entries, fold(book.loop, entries))
+    after = kept(entries, of_kind(entries, Drained), weighed(20.0))
+    assert not opened_since_it_ran(after, fold(book.loop, after))
+    assert fold(book.loop, after).gate.open is False
+    with pytest.raises(Conflict):
+        check_entry(book.loop, after, weighed(20.0), now=NOW, person_id="1")

@@ -84,8 +84,13 @@ def standing(entries: Iterable[Entry]) -> list[Entry]:
     edits = [entry for entry in entries if isinstance(entry.facts, Edited)]
     if not edits:
         return stays
-    now, brought = facts_now(entries), {entry.facts.by for entry in edits if isinstance(entry.facts, Edited)}
+    now, brought = facts_now(entries), brought_by_edits(entries)
     return [replace(entry, facts=now.get(entry.id, entry.facts)) for entry in stays if entry.id not in brought]
+
+
+def brought_by_edits(entries: Iterable[Entry]) -> frozenset[str]:
+    """The ids of entries that only bring the new facts of an edit: they were typed then, they did not happen then."""
+    return frozenset(entry.facts.by for entry in entries if isinstance(entry.facts, Edited))
 
 
 def facts_now(entries: Iterable[Entry]) -> dict[str, Fact]:

@@ -9,7 +9,7 @@ from collections.abc import Sequence
 
 from temper_core.basis.errors import Conflict
 from temper_core.job.drain.facts import Drained
-from temper_core.job.entries import Entry, standing
+from temper_core.job.entries import Entry, brought_by_edits, standing
 from temper_core.job.entry_kind import Attempt, Need
 from temper_core.job.fact import Fact
 from temper_core.job.fill.facts import Poured, StrengthAdjusted
@@ -72,7 +72,8 @@ def check_may_run(state: LoopState) -> None:
 def opened_since_it_ran(entries: Sequence[Entry], state: LoopState) -> bool:
     """It was drained in this job after whatever ran last; a drain counts even if it was taken back."""
     job = [entry for entry in entries if entry.job_id == state.job_id]
-    drains = [entry.order for entry in job if isinstance(entry.facts, Drained)]
+    typed = brought_by_edits(job)
+    drains = [entry.order for entry in job if isinstance(entry.facts, Drained) and entry.id not in typed]
     runs = [entry.order for entry in standing(job) if isinstance(entry.facts, EngineRun) or _runs(entry.facts)]
     return bool(drains) and (not runs or max(drains) > max(runs))
 

@@ -89,7 +89,8 @@ _NOT_EDITED: Mapping[str, tuple[str, ...]] = {
     "Tested": ("check",),
     "Skipped": ("checks",),
     "JobTypeChosen": ("job_type", "advised"),
-    "EngineRun": ("by",),
+    "EngineRun": ("by", "neck_open"),  # what decides whether the safe-to-open check lapsed
+    "BleedEnded": ("neck_open",),
     "ClockStarted": ("clock",),
     "ClockStopped": ("entry_id",),
     "Closed": ("points",),
