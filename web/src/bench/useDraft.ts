@@ -77,12 +77,12 @@ export function useDraft<T extends object>(bench: Schemas['Bench'], stage: Stage
     (given: Partial<T> | ((before: T) => Partial<T>)) => {
       setTouched(true);
       latest.current += 1;
+      setDraftState(key, 'here');
       setChanges(latest.current);
       setDraft((before) => {
         const part = typeof given === 'function' ? given(before) : given;
         const next = about === undefined ? { ...before, ...part } : { ...before, ...part, about };
         localStorage.setItem(key, JSON.stringify(next));
-        setDraftState(key, 'here');
         clearTimeout(timer.current);
         timer.current = setTimeout(() => void save(next), PAUSE_MS);
         return next;
