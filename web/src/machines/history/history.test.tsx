@@ -26,6 +26,7 @@ const event = (part: Partial<Schemas['Event']>): Schemas['Event'] => ({
   ...part,
 });
 
+const CLAIMED = 'As found it freezes at −28.9 °C.'; // its terms are keys of their own
 let life: Record<string, unknown>;
 let role: string;
 let sent: Request[];
@@ -38,7 +39,7 @@ beforeEach(() => {
     loop: { id: 9, name: 'Engine loop', capacity_l: 12 },
     state: {
       inside: { base: 'ethylene', family: 'oat' },
-      claim: { said: saying('As found it freezes at −28.9 °C.') },
+      claim: { said: saying(CLAIMED) },
       due: { overdue: true, said: saying('Due since 1 Nov.'), life: { by: saying('By hours.') } },
       job_id: null,
       signed_at: null,
@@ -80,7 +81,7 @@ const show = () =>
 describe('HistoryPage', () => {
   it('answers first: how it stands, when it is due, whether it leaks', async () => {
     show();
-    await screen.findByText('As found it freezes at −28.9 °C.');
+    await screen.findByText((_text, element) => element?.tagName === 'P' && element.textContent === CLAIMED);
     expect(screen.getByText('Due since 1 Nov. By hours.').className).toBe('hot');
     expect(screen.getByTestId('slope').textContent).toContain('look for the leak');
     await screen.findByText('drawn: freeze, 2 events');
