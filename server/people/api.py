@@ -6,8 +6,6 @@ from datetime import datetime
 
 from axes.handlers.proxy import AxesProxyHandler
 from django.contrib.auth import authenticate, login, logout
-from django.db.models import Value
-from django.db.models.functions import Concat
 from django.middleware.csrf import get_token
 from django.utils import timezone
 from django.utils.decorators import method_decorator
@@ -23,6 +21,7 @@ from config.boundary import Answer, Body, answer, body_of
 from config.problems import Problem, problem
 from people.models import Person
 from people.permissions import IsLead, person_of
+from people.queries import sign_in_name
 
 
 class SignIn(Body):
@@ -75,15 +74,6 @@ def session_of(request: Request) -> Session:
         depot=DepotOut.model_validate(depot, from_attributes=True) if depot else None,
         server_time=timezone.now(),
     )
-
-
-def sign_in_name(given: str) -> str:
-    """The sign-in name that somebody means: their own, in any case, or the name that is shown, where one person has it."""
-    words = " ".join(given.split())
-    own = Person.objects.filter(username__iexact=words).values_list("username", flat=True)
-    shown = Person.objects.annotate(shown=Concat("first_name", Value(" "), "last_name")).filter(shown__iexact=words)
-    found = list(own[:2]) or list(shown.values_list("username", flat=True)[:2])
-    return found[0] if len(found) == 1 else words
 
 
 class PersonRow(Answer):
