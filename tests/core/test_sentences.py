@@ -51,7 +51,7 @@ CASES = [
     (Poured(None, 0, 0.4, Water.DEMINERALISED), "Poured 0.4 L demineralised water"),
     (Poured(None, 0, 0.4, Water.TAP, mistake=True), "Poured 0.4 L tap water, by mistake"),
     (Read(-46.6, Place.FINISHED, GLASS), "Read −46.6 °C on Glass 3"),
-    (Read(-19, Place.AS_FOUND), "As found −19.0 °C, told"),
+    (Read(-19, Place.AS_FOUND), "As found −19.0 °C, reported"),
     (Read(2, Place.AS_FOUND, STEPS), "As found 2 steps on Steps 1"),
     (Read(31.2, Place.RINSE, BRIX), "Rinse read 31.2 Brix on Brix 2"),
     (SignedOff("too_weak", "race tonight"), "Signed off: too weak (race tonight)"),

@@ -32,7 +32,7 @@ GLOSSARY: Mapping[str, str] = {
     "reported": "Somebody said so or it is written somewhere; nobody measured it here.",
     "rinse water": "Water that went through the loop to wash out old coolant; it has no frost protection.",
     "round": "One filling with water, run hot and drained again.",
-    "safe-to-open check": "Two signs, by the person who opens it: cold to the hand, and no pressure.",
+    "safe-to-open check": "Made by the person who opens the loop: cold to the hand, and no pressure.",
     "silicate type": "The older kind of inhibitor: acts fast, lasts two or three years.",
     "still inside": "What the drains did not let out.",
     "strength": "How much of the mixture is product, by volume, unless it says by mass.",

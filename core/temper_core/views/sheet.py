@@ -75,7 +75,7 @@ def _chemistry(family: Family | None, base: Base | None) -> str:
 def _as_found(state: LoopState, facts: Read) -> Message:
     """The first reading of the fluid as found: told, or corrected from what the instrument showed."""
     if facts.instrument is None:
-        return say("found", "{now_c}, {told}", now_c=facts.value, told="told")
+        return say("found", "{now_c}, {how}", now_c=facts.value, how="reported")
     glycol = (state.found.base.glycol if state.found.base else None) or Glycol.ETHYLENE
     steps = steps_of(glycol, facts, Policy())
     if steps is not None:
@@ -83,7 +83,7 @@ def _as_found(state: LoopState, facts: Read) -> Message:
     answer = read(question_of(glycol, facts))
     if answer.freeze_c is None:
         return say("found", "off scale on {instrument}", instrument=facts.instrument.name)
-    return say("found", "{now_c}, {told}", now_c=answer.freeze_c, told="read")
+    return say("found", "{now_c}, {how}", now_c=answer.freeze_c, how="read")
 
 
 def _coolant(state: LoopState, entries: Sequence[Entry]) -> Iterator[SheetLine]:

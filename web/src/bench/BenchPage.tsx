@@ -23,7 +23,7 @@ import { useRecorder } from './useRecorder';
 const sheetKey = (state: Schemas['LoopState']): string =>
   state.stage === 'inspect' ? `test ${state.job_id}` : `${state.stage} ${state.last_entry_id}`;
 
-/** One loop's job, with the sheet of the stage that it stands at. */
+/** One loop's job, with the sheet of its stage. */
 export function BenchPage({ stages }: { stages: Stages }) {
   const loopId = Number(useParams().loopId);
   const bench = useQuery({ ...benchOptions(loopId), enabled: Number.isInteger(loopId) });

@@ -10,7 +10,7 @@ interface Props {
   onChange: (value: string) => void;
 }
 
-/** A day, by the browser's own calendar; empty where nobody knows it. */
+/** A day, by the browser's own calendar; empty where it is not known. */
 export function DateField({ name, label, value, refused, onChange }: Props) {
   const id = useId();
   return (

@@ -1,6 +1,6 @@
 import type { Schemas } from '../api/client';
 
-/** A vessel of a layout drawn full of nobody knows what. */
+/** A vessel of a layout drawn full; what is inside is not known. */
 export const asFull = (node: Schemas['Node']): Schemas['VesselState'] => ({
   id: node.id,
   name: node.name,

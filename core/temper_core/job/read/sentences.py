@@ -13,7 +13,7 @@ _UNNAMED = {Scale.REFRACTIVE_INDEX: " nD", Scale.SPECIFIC_GRAVITY: " sg", Scale.
 def reading(facts: Read) -> Message:
     by = say("by", "on {name}", name=facts.instrument.name) if facts.instrument else None
     seen = join("read", [say("place", "{place}", place=PLACE_WORDS[facts.place]), _seen(facts)], " ")
-    return join("read", [seen, by], " ") if by else join("read", [seen, say("told", "told")])
+    return join("read", [seen, by], " ") if by else join("read", [seen, say("reported", "reported")])
 
 
 def listed(facts: Listed) -> Message:

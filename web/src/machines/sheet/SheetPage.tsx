@@ -134,7 +134,7 @@ function Sheet({ sheet, bench, job }: Props) {
             ))}
           </div>
         )}
-        {sheet.by.length > 0 && <p className="ink2">Hands on it: {sheet.by.join(', ')}.</p>}
+        {sheet.by.length > 0 && <p className="ink2">Worked on it: {sheet.by.join(', ')}.</p>}
         <p className="ink2">
           The maker&rsquo;s instructions, local rules and licensed practice come before this sheet.
         </p>
