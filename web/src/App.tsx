@@ -95,11 +95,11 @@ function useHeadingOfEachPage(): void {
   const shown = useRef(pathname);
   useEffect(() => {
     if (shown.current === pathname) return;
-    shown.current = pathname;
     const timer = setInterval(() => {
       if (document.querySelector('#work, .headline h1') === null) return; // its part is still on its way
       clearInterval(timer);
-      if (!document.activeElement?.closest('#work input')) focusHeading();
+      shown.current = pathname;
+      if (!document.activeElement?.matches('input, textarea')) focusHeading(); // somebody types already
     }, 50);
     return () => clearInterval(timer);
   }, [pathname]);
