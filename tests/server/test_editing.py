@@ -97,6 +97,7 @@ def test_figures_that_cannot_be_are_refused_by_name(ines, railcar):
         answer = edit(ines, entry, path, value)
         assert answer.status_code == code, (path, value, answer.content)
         assert answer.json()["message"]
+        assert "Value error" not in answer.json()["message"]
     assert edit(ines, entry, "drained_l", 31.5).json()["code"] == "nothing_changed"
     assert Entry.objects.filter(loop=railcar, kind="edited").count() == 0
 

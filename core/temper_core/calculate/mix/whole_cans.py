@@ -44,7 +44,9 @@ def whole_cans(q: WholeCansQuestion) -> WholeCansAnswer:
     >>> round(a.product_l, 2), round(a.left_out_l, 2), round(a.target_freeze_c, 1)
     (18.15, 0.12, -44.4)
     """
-    plain = replace(q.mix, spread=None, be_sure=False)
+    if q.mix.be_sure:  # the guarantee counts for more than a can
+        return WholeCansAnswer()
+    plain = replace(q.mix, spread=None)
     planned = mix(plain)
     if not planned.feasible or planned.water_l <= 0 or not q.containers:
         return WholeCansAnswer()
