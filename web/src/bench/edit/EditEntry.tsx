@@ -81,7 +81,9 @@ export default function EditEntry({ loopId, entryId, between, seen, onClose }: P
     changes === null
       ? 'Fix the marked fields'
       : !ready
-        ? 'Change a figure, or undo the entry'
+        ? form.data?.fields.length === 0
+          ? 'Undo the entry, or leave it'
+          : 'Change a figure, or undo the entry'
         : shown.isError
           ? 'Not possible'
           : open.length > 0
@@ -118,7 +120,7 @@ export default function EditEntry({ loopId, entryId, between, seen, onClose }: P
             />
           )}
           {form.data.fields.length === 0 && !undo && (
-            <p>This entry has no figures. Undo it, then record the right one.</p>
+            <p>This entry cannot be edited. Undo it, then record the right one.</p>
           )}
           {ready && shown.isError && <Refusal which="Not possible." allowed={shown.error.message} />}
           {fresh && (
