@@ -30,7 +30,7 @@ SMALL_TARGETS = """
 return [...document.querySelectorAll('button, a.bstrip, a.lanecard, a.key, [role=radio], [role=checkbox]')]
   .filter((e) => e.offsetParent && !e.closest('.skip') && !e.matches('.term')) // a word in a sentence: reaches beyond it
   .map((e) => [e.textContent.trim().slice(0, 20) || e.getAttribute('aria-label'), e.getBoundingClientRect()])
-  .filter(([, r]) => r.height < 44 || r.width < 44)
+  .filter(([, r]) => r.height < 47.5 || r.width < 47.5)
   .map(([t, r]) => `${t} ${Math.round(r.width)}x${Math.round(r.height)}`)
 """
 SMALL_TEXT = """

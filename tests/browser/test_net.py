@@ -25,7 +25,33 @@ FIELDS = {
     "drain": ("T-22", "gross-A-0", "8.4"),
     "flush": ("G-02", "ran-min", "22"),
     "mix": ("G-07", "target", "-41"),
+    "fill": ("L-05", "top-up", "0.4"),
+    "inspect": ("S-12", "sediment", "4"),
     "verify": ("D-17", "sample", "17"),
+}
+
+
+def to_sample(screen):
+    """A sample looked at, its sediment wanted; the safe-to-open check behind."""
+    screen.go("Next: sample")
+    screen.go("Check it is safe to open")
+    screen.feel()
+    screen.click(".samplepanel .opt", "Orange rust")
+
+
+def refill(screen):
+    """S-12 in work: its coolant chosen."""
+    screen.find_machine("S-12")
+    screen.click(".looprow .key", "Start job")
+    screen.click(".startjob .opt", "Refill, same type")
+    screen.click(".choice", "Winterline O\n")
+    screen.go("Choose Winterline O")
+    screen.one(".panelpick")
+
+
+BEFORE = {  # what leads to the field, where the machine does not stand there
+    "drain": lambda s: (s.go("Resume job"), s.to_drain(known=False)),
+    "inspect": lambda s: (refill(s), to_sample(s)),
 }
 
 
@@ -56,9 +82,7 @@ def net(screen):
 def test_what_is_typed_survives_a_slow_network_and_a_closed_tab(net, stage):
     machine, name, text = FIELDS[stage]
     net.open(net.loop_page(machine))
-    if stage == "drain":
-        net.go("Resume job")
-        net.to_drain(known=False)
+    BEFORE.get(stage, lambda s: None)(net)
     net.one(f"input[name={name}]")
     slow(net)
     net.type(name, text)
@@ -94,6 +118,12 @@ DROPPED = {
     ),
     "drain": (lambda s: drain_known(s, "12"), "Record 12.0 L out"),
     "mix": (lambda s: (s.bench("G-07"), s.one("[data-testid=concentrate]")), "Accept this mix"),
+    "inspect": (lambda s: (refill(s), to_sample(s), s.type("sediment", "4")), "Record what was found"),
+    "fill": (lambda s: (s.bench("G-07"), s.go("Accept this mix"), s.tick(".closing [role=checkbox]")), "tight"),
+    "verify": (
+        lambda s: (s.bench("D-17"), s.go("Adjust: swap 3.9 L"), s.type("swap-out", "3,9")),
+        "Record 3.9 L out",
+    ),
     "flush": (lambda s: (s.bench("G-02"), s.click(".runwatch button", "both hot")), "Engine off"),
 }
 

@@ -12,7 +12,7 @@ from contextlib import contextmanager
 
 from temper_core.basis.message import Message
 
-# how a figure's unit is told in the name of a message's placeholder; other units are the same in every system on show
+# how a figure's unit is given in the name of a message's placeholder; other units are the same in every system on show
 _SUFFIX = {"L": "_l", "°C": "_c", "K": "_k", "kPa": "_kpa"}
 
 

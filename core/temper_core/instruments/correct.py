@@ -38,7 +38,7 @@ class _Axis:
     top_w: float
 
     def glycol_w(self, value: float) -> MassFraction | None:
-        """Mass fraction of the solution with this value; None past the strongest that can be told."""
+        """Mass fraction of the solution with this value; None past the strongest that can be read."""
         low, high = 0.0, self.top_w
         if value > self.at(high):
             return None

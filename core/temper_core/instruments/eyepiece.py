@@ -25,7 +25,7 @@ _DRAWN: dict[Scale, tuple[float, float]] = {
 
 @dataclass(frozen=True, slots=True)
 class EyepieceMark:
-    """A value on the scale and the refractive index it stands at."""
+    """A value on the scale and its refractive index."""
 
     value: float
     index: float

@@ -61,7 +61,7 @@ class ReadingQuestion:
 
     @property
     def division(self) -> float:
-        """One division, the scale's usual one where it was not told."""
+        """One division, the scale's usual one where none was stated."""
         return FACTS[self.scale].resolution if self.resolution is None else self.resolution
 
 

@@ -54,7 +54,7 @@ SCALE_NAMES = {
 class ScaleFacts:
     """low to high: what can be typed, beyond it a figure was mistyped. first to last: what the scale shows.
 
-    water: where water stands. zero_reach: how far from there a zero can be. resolution: one division, if not told.
+    water: where water reads. zero_reach: how far from there a zero can be. resolution: one division, if not stated.
     """
 
     glycol: Glycol | None

@@ -1,4 +1,4 @@
-"""One record per kind of entry: what it holds, when it may follow, what it does, how it is told, when it may be undone.
+"""One record per kind of entry: what it holds, when it may follow, what it does, how it is worded, when it may be undone.
 
 A stage registers its kinds in its `kinds.py`; the fold, the validation, the record's sentences and the API's schema are all
 made from these records.
@@ -88,7 +88,7 @@ class EntryKind:
     nothing can give, before all else. undo: refuses to be taken
     back. in_job: belongs to an open job. while_paused: allowed while the job is paused. any_time: about an entry or the job
     itself, whether a job is open or not. without_job: allowed between services, None where it is not.
-    did: what its person did, as another screen is told. stages: where its form stands, so that a draft there is done with.
+    did: what its person did, as another screen says it. stages: where its form stands, so that a draft there is done with.
     quiet: changes nothing that anybody else must have seen. by_client: recorded through the entries of the API; the others
     come of a job that is opened, a picture, an import.
     """

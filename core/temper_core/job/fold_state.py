@@ -20,7 +20,7 @@ class LedgerFold:
     """A loop as its entries so far leave it; `fold.state_of` turns it into a LoopState.
 
     now: the depot's clock, None where nothing is asked of it. contents: what is inside, by vessel; found: what is believed
-    of it, base and family; strength_known: somebody told or read its strength; strength_read: it was read, or is carried
+    of it, base and family; strength_known: somebody reported or read its strength; strength_read: it was read, or is carried
     over from a verified job. ran_seq: number of the last run that was recorded: a check recorded before it is older,
     whatever its clock says.
     """

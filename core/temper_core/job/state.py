@@ -127,7 +127,7 @@ class Dilution:
 class SinceSignOff:
     """What was recorded without a job since the last one was signed off.
 
-    read_at, read_sd: of the last reading [% by volume]; read_sd None: told, or in steps.
+    read_at, read_sd: of the last reading [% by volume]; read_sd None: reported, or in steps.
     """
 
     levels: list[tuple[datetime, LevelSeen]] = field(default_factory=list)

@@ -108,6 +108,6 @@ def heated(run: BleedRun, now: datetime) -> list[BleedStep]:
 
 
 def clock_of(run: BleedRun, now: datetime | None) -> datetime:
-    """The time by which a bleed is told: never before its last mark."""
+    """The time a bleed is worked out for: never before its last mark."""
     last = run.marks[-1][0] if run.marks else run.started_at
     return max(last, now) if now is not None else last

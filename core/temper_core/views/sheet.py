@@ -73,7 +73,7 @@ def _chemistry(family: Family | None, base: Base | None) -> str:
 
 
 def _as_found(state: LoopState, facts: Read) -> Message:
-    """The first reading of the fluid as found: told, or corrected from what the instrument showed."""
+    """The first reading of the fluid as found: reported, or corrected from what the instrument showed."""
     if facts.instrument is None:
         return say("found", "{now_c}, {how}", now_c=facts.value, how="reported")
     glycol = (state.found.base.glycol if state.found.base else None) or Glycol.ETHYLENE

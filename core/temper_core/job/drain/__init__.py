@@ -1,1 +1,1 @@
-"""Drain: litres out, by weight, marks or as told."""
+"""Drain: litres out, by weight, marks or as reported."""

@@ -1,4 +1,4 @@
-"""What is recorded of a drain: litres as told, or the containers they were caught in."""
+"""What is recorded of a drain: litres as reported, or the containers they were caught in."""
 
 from __future__ import annotations
 
@@ -43,9 +43,9 @@ MEASURED_NAMES = {Measured.WEIGHED: "weighed", Measured.MARKS: "jug marks", Meas
 
 @dataclass(frozen=True, slots=True)
 class Drained(Fact):
-    """Litres out (at 20 degC), told in all or per vessel; or the containers they were caught in, as weighed or marked.
+    """Litres out (at 20 degC), reported in all or per vessel; or the containers they were caught in, as weighed or marked.
 
-    measured: how told litres were found. corrected_l: what the containers really held in all, as somebody corrected it.
+    measured: how reported litres were found. corrected_l: what the containers really held in all, as somebody corrected it.
     Closes the round that is open, if one is. ran_with_cap_on: it ran freely with the cap left on, which asks for a leak.
     """
 

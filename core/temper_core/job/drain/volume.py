@@ -1,4 +1,4 @@
-"""Litres out of a loop: by weight, by marks or as told, and out of which vessels; impossible sums are questioned."""
+"""Litres out of a loop: by weight, by marks or as reported, and out of which vessels; impossible sums are questioned."""
 
 from __future__ import annotations
 
@@ -55,7 +55,7 @@ def litres_out(facts: Drained, contents: Contents, strength: Strength | None, po
         reach = contents.layout.reachable_l()
         rest = spread_over(loose, {v: max(0.0, reach[v] - taken[v]) for v in taken}, {v: held[v] - taken[v] for v in taken})
         taken = {vessel: taken[vessel] + rest[vessel] for vessel in taken}
-    if facts.corrected_l is not None and total > 0:  # the containers stay as they were told; their sum is corrected
+    if facts.corrected_l is not None and total > 0:  # the containers stay as they were reported; their sum is corrected
         times = facts.corrected_l / total
         total, variance = facts.corrected_l, variance * times**2
         taken = {vessel: litres * times for vessel, litres in taken.items()}

@@ -13,7 +13,7 @@ from temper_core.machine.air import where_air_sits
 
 
 def air_of(t: LedgerFold) -> Air | None:
-    """Once the level stands at the mark; None before, and where nothing was drained.
+    """Once the level is at the mark; None before, and where nothing was drained.
 
     Expected is what came out last, whatever the capacity: the loop was full before. Its doubt is that of the litres out and
     of the litres in.

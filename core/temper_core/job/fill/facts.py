@@ -131,7 +131,7 @@ class Water(StrEnum):
 class Poured(Fact):
     """What really went in: litres of product and of water. product None: water only.
 
-    at_mark: the level now stands at the cold mark, so this pour ended the filling. method: how it went in; point: the
+    at_mark: the level is now at the cold mark, so this pour ended the filling. method: how it went in; point: the
     number of the fill point, where there are several. bleeding: topped up while the air came out. mistake: water went into
     a loop that takes none, said as what it is.
     """

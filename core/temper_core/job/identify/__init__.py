@@ -1,1 +1,1 @@
-"""Identify: what is told of a filling."""
+"""Identify: what is reported of a filling."""

@@ -1,4 +1,4 @@
-"""What is told of a filling, and the meters, do to the state of a loop."""
+"""What is reported of a filling, and the meters, do to the state of a loop."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from temper_core.products.chemistry import Base, Fluid
 from temper_core.science import Glycol
 
 
-def told(t: LedgerFold, facts: ReportedContents, entry: Entry) -> None:
+def contents_reported(t: LedgerFold, facts: ReportedContents, entry: Entry) -> None:
     """What is said of the filling replaces what was believed of it, but not what was read of its strength."""
     t.job.reported = facts
     unsure = facts.topped_up in (ToppedUp.OTHER, ToppedUp.UNKNOWN)

@@ -1,4 +1,4 @@
-"""What is told of a filling, and the meters of its machine."""
+"""What is reported of a filling, and the meters of its machine."""
 
 from __future__ import annotations
 
@@ -32,7 +32,7 @@ TOPPED_UP_NAMES = {
 
 @dataclass(frozen=True, slots=True)
 class ReportedContents(Fact):
-    """What the person is told of the filling: its chemistry, its last change, what was topped up. None: not known.
+    """What is reported of the filling: its chemistry, its last change, what was topped up. None: not known.
 
     changed_km, changed_hours: the meters at the last change, from which distance and hours count.
     """

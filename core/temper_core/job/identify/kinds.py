@@ -11,9 +11,9 @@ KINDS = (
     EntryKind(
         "contents_reported",
         ReportedContents,
-        apply.told,
-        sentences.told,
-        validate.told,
+        apply.contents_reported,
+        sentences.contents_reported,
+        validate.contents_reported,
         did="entered the current coolant",
         stages=(Stage.IDENTIFY,),
     ),

@@ -1,4 +1,4 @@
-"""How the record tells what is told of a filling, and the meters."""
+"""How the record says what is reported of a filling, and the meters."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from temper_core.job.identify.facts import TOPPED_UP_NAMES, Metered, ReportedCon
 from temper_core.products.chemistry import BASE_NAMES, FAMILY_NAMES
 
 
-def told(facts: ReportedContents) -> Message:
+def contents_reported(facts: ReportedContents) -> Message:
     family = FAMILY_NAMES[facts.family] if facts.family else "family unknown"
     base = BASE_NAMES[facts.base] if facts.base else "base unknown"
     parts = [

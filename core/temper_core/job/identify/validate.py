@@ -1,4 +1,4 @@
-"""May this be told of a filling, or of the meters, now?"""
+"""May this be reported of a filling, or of the meters, now?"""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from temper_core.job.entry_kind import Attempt
 from temper_core.job.identify.facts import Metered, ReportedContents
 
 
-def told(a: Attempt, facts: ReportedContents) -> None:
+def contents_reported(a: Attempt, facts: ReportedContents) -> None:
     """Before it was opened only; raises Conflict."""
     poured = a.state.poured
     if a.state.drained_l is not None or poured.product_l + poured.water_l > 0:

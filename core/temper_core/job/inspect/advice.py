@@ -53,7 +53,7 @@ def _meter(row: tuple[datetime, Metered], zone: tzinfo | None) -> Meter:
 
 
 def _strength(t: LedgerFold) -> Strength | None:
-    """Protection as found: read with an instrument, with its warm end; told, as told; None if not known it."""
+    """Protection as found: read, with its warm end; reported where it was not read; None where it is not known."""
     found = [(entry_id, read) for entry_id, read in t.job.verify.readings if read.place is Place.AS_FOUND]
     margin = t.policy["margin_k"]
     steps = steps_of(t.glycol, found[-1][1], t.policy) if found else None

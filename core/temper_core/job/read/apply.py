@@ -70,7 +70,7 @@ def _read(t: LedgerFold, facts: Read, entry: Entry) -> None:
 
 
 def _note_strength(t: LedgerFold, facts: Read, entry: Entry) -> None:
-    """A reading of the loop for its history, with what its instrument leaves open; told figures count without a doubt."""
+    """A reading of the loop for its history, with what its instrument leaves open; reported ones count without a doubt."""
     if facts.place is Place.RINSE or (facts.place is Place.FINISHED and not facts.after_hot_run):
         return
     if facts.instrument is not None and not counted(facts):
@@ -81,7 +81,7 @@ def _note_strength(t: LedgerFold, facts: Read, entry: Entry) -> None:
 
 
 def _reading_sd(t: LedgerFold, facts: Read) -> float | None:
-    """Standard deviation that its instrument leaves a reading [% by volume]; None where it was told."""
+    """Standard deviation that its instrument leaves a reading [% by volume]; None where it was reported."""
     if facts.instrument is None or not counted(facts):
         return None
     answer = read(question_of(t.glycol, facts), t.policy)

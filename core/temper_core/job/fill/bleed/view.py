@@ -85,7 +85,7 @@ def run_state(run: BleedRun, now: datetime) -> BleedRunState:
 
 
 def bleed_of(t: LedgerFold, now: datetime | None) -> BleedState:
-    """See BleedState; without a clock the run stands at its last mark."""
+    """See BleedState; without a clock, the run as of its last mark."""
     run, ended = t.job.fill.run, t.job.fill.ended[-1][2] if t.job.fill.ended else None
     recipe = recipe_of(t)
     return BleedState(
