@@ -89,7 +89,8 @@ class Read(Fact):
     """A strength reading, in the unit of the instrument's scale; of a step tester, the steps that show.
 
     after_hot_run: sampled after a thermostat-open, heater-hot run, cooled again. instrument None: a freeze temperature
-    reported or remembered; branch says which of two strengths it means. edge: only a sharp one counts. zero None: none was taken.
+    reported or remembered; branch says which of two strengths it means. edge: only a sharp one counts. zero None: none was
+    taken.
     """
 
     value: float
