@@ -17,6 +17,7 @@ from demo.jar import rusty_jar
 from demo.log import load_log
 from demo.scene import BLEED, Scene, there
 from depots.models import Depot
+from depots.nights import enter_low
 from fleet.models import Loop, Machine
 from instruments.models import Instrument, ZeroCheck
 from jobs.actions import add_photo
@@ -25,6 +26,7 @@ from jobs.queries import state_of
 from people.models import Person
 
 SEED = 7
+TONIGHT_C = -12.0
 SIMULATED = "Counter 1"  # the digital refractometer that the stand-in plays
 DATA = Path(__file__).with_name("depot.json")
 
@@ -170,7 +172,7 @@ def _carrier_put_aside(depot: Depot, rng: random.Random) -> None:
     scene.feel(80).record(0, "drained", drained_l=6.9, measured="weighed").look(2, "drain", "cloudy", sediment_mm=1)
     scene.record(10, "round_filled", method="fill_run_drain", water_id=scene.water("tap").id)
     scene.record(28, "engine_run", minutes=25, opened=True, heater_full=True)
-    scene.record(4, "paused", note="Heater fan does not run: fuse is on order.")
+    scene.record(4, "paused", note="Heater fan does not run: fuse is on order.", parked="outdoors")
 
 
 def _railcar_just_opened(depot: Depot, rng: random.Random) -> None:
@@ -314,4 +316,5 @@ def load() -> Depot:
         _digger_too_weak(depot, rng)
         _railcar_just_opened(depot, rng)
         load_log(depot, random.Random(SEED))
+        enter_low(depot, TONIGHT_C, actor=depot.people.get(username="maud"))
     return depot

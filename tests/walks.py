@@ -28,6 +28,7 @@ from temper_core.job.inspect.facts import Tested as Checked
 from temper_core.job.job_types import JobType
 from temper_core.job.kinds import REGISTRY
 from temper_core.job.open.facts import EngineRun, Ran, Ready, ReadyConfirmed
+from temper_core.job.parking.facts import Parked, Parking
 from temper_core.job.read.facts import Listed, Place, Read
 from temper_core.job.verify.facts import FinishChecked, FinishPoint, Level, SignedOff
 from temper_core.job.waiting.facts import Clock, ClockStarted, ClockStopped, Paused, Resumed, TemperatureLogged
@@ -109,13 +110,14 @@ MAKERS: dict[type[Fact], Callable[[Random, list[Entry]], Fact]] = {
     StrengthAdjusted: lambda r, e: StrengthAdjusted(_litres(r) / 4, NEW, _litres(r) / 8, _litres(r) / 8),
     FinishChecked: lambda r, e: FinishChecked(r.choice(list(Level)), 20.0, None, "no tool", tuple(FinishPoint)),
     LevelSeen: lambda r, e: LevelSeen(r.choice(list(Level))),
+    Parked: lambda r, e: Parked(r.choice(list(Parking))),
     Read: lambda r, e: _read(r),
     Listed: lambda r, e: Listed(read(r.choice((-12.0, -38.0)))),
     SignedOff: lambda r, e: SignedOff(r.choice(("proven", "too_weak")), "for the walk"),
     Amended: lambda r, e: Amended("was not wiped", r.choice(_ids(e))),
     Voided: lambda r, e: Voided(r.choice(_ids(e)), "for the walk"),
 }
-BETWEEN = (LevelSeen, Listed, Metered, ReportedContents, TemperatureLogged, EngineRun, type(FELT), Amended)
+BETWEEN = (LevelSeen, Parked, Listed, Metered, ReportedContents, TemperatureLogged, EngineRun, type(FELT), Amended)
 
 FILLING = (planned(-45.0, concentrate_l=18.1, water_l=6.7), Closed(SHUT), pour(NEW, 18.2, 6.6, at_mark=True))
 FINISH = FinishChecked(Level.AT_MARK, 20.0, None, "no tool", tuple(FinishPoint))

@@ -195,10 +195,8 @@ def bench_board() -> None:
     """Two bays alike, but for the length of their loops' lives."""
     from depots.models import Depot
     from jobs.board import ROWS, board_of
-    from people.models import Person
     from tools.crowd import crowd
 
-    who = Person.objects.get(username="tomo")
     bays = [Depot.objects.create(name=name, coldest_c=-30) for name in ("Once", "Ten times")]
     for bay, history in zip(bays, (1, 10), strict=True):
         crowd(bay, 100, history)
@@ -206,7 +204,7 @@ def bench_board() -> None:
     def cold(bay: Depot) -> None:
         """With nothing in memory: every row is worked out."""
         ROWS.forget()
-        board_of(bay, who)
+        board_of(bay)
 
     once, tenfold = interleaved(lambda: cold(bays[0]), lambda: cold(bays[1]), rounds=8)
     ratio = statistics.median(tenfold) / statistics.median(once)

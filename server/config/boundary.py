@@ -2,12 +2,9 @@
 
 from __future__ import annotations
 
-import hashlib
-import json
 from dataclasses import fields
 from typing import Annotated, Any, TypeVar, get_type_hints
 
-from django.http import HttpResponse
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, Strict, WithJsonSchema, create_model
 from rest_framework.exceptions import ParseError
 from rest_framework.parsers import JSONParser
@@ -90,20 +87,3 @@ def body_of(request: Request, shape: type[B]) -> B:
 def answer(model: BaseModel, status: int = 200) -> Response:
     """A response from its shape."""
     return Response(model.model_dump(mode="json"), status=status)
-
-
-def answer_unless_seen(request: Request, model: BaseModel, clock: str) -> HttpResponse:
-    """A response with its ETag, or 304 where the asker has it already. clock: the field that is the server's time.
-
-    The time changes with every answer and counts for nothing; it goes in a header as well, so that a 304 tells it too.
-    Written in one go: a board of hundreds of rows is not made into Python data first.
-    """
-    timeless = model.model_dump_json(exclude={clock}).encode()
-    now = model.model_dump(mode="json", include={clock})[clock]
-    tag = f'"{hashlib.sha256(timeless).hexdigest()[:32]}"'
-    seen = tag in (row.strip() for row in request.headers.get("If-None-Match", "").split(","))
-    body = b"" if seen else timeless[:-1] + f',"{clock}":{json.dumps(now)}}}'.encode()
-    response = HttpResponse(body, status=304 if seen else 200, content_type="application/json")
-    response["ETag"], response["Server-Time"] = tag, str(now)
-    response["Cache-Control"] = "private, no-store"  # whoever asks again keeps the answer themselves
-    return response

@@ -111,6 +111,8 @@ CONTENT_SECURITY_POLICY = {
     }
 }
 
+WEATHER = os.environ.get("TEMPER_WEATHER", "")  # address of a weather service; see depots/weather.py
+
 STATIC_URL = "/static/"
 WHITENOISE_ROOT = WEB if WEB.is_dir() else None
 WHITENOISE_IMMUTABLE_FILE_TEST = lambda _path, url: bool(re.match(r"^/assets/.+-[\w-]{8,}\.\w+$", url))  # noqa: E731

@@ -7,7 +7,7 @@ from compute.api import CALCULATORS
 from config.names import NamesView
 from config.schema import SchemaView
 from config.screen import ApiNotFoundView, screen
-from depots.api import PolicyView, RuleView
+from depots.api import NightView, PolicyView, RuleView
 from fleet.api import LayoutsView, LoopSpecView, MachineLoopsView, MachinesView, MachineView
 from instruments.api import InstrumentsView, InstrumentView, SampleView, TakeView, ZeroView
 from instruments.log_api import ExportView, ImportView, LogView, WatchView
@@ -60,6 +60,7 @@ urlpatterns = [
     path("api/readings/watch", WatchView.as_view()),
     path("api/readings/import", ImportView.as_view()),
     path("api/readings/export/<str:kind>", ExportView.as_view()),
+    path("api/night", NightView.as_view()),
     path("api/policy", PolicyView.as_view()),
     path("api/policy/<str:key>", RuleView.as_view()),
     path("api/jobs", JobsView.as_view()),

@@ -11,6 +11,7 @@ from rest_framework.views import APIView
 from config.boundary import Body, Number, answer, body_of
 from config.problems import Problem
 from depots.actions import set_rule
+from depots.nights import NightOut, enter_low, tonight
 from depots.queries import PolicyOut, policy_of
 from people.permissions import IsLead, IsOfADepot, person_of
 
@@ -20,6 +21,27 @@ class RuleIn(Body):
 
     value: Number | None
     reason: str = Field(default="", max_length=200)
+
+
+class NightIn(Body):
+    """The coming night's lowest temperature outdoors [degC]; null takes back what was entered."""
+
+    low_c: Number | None
+
+
+class NightView(APIView):
+    """The coming night's low."""
+
+    permission_classes = [IsLead]
+
+    @extend_schema(
+        operation_id="night_set", request=NightIn, responses={200: NightOut, 400: Problem, 401: Problem, 403: Problem}
+    )
+    def post(self, request: Request) -> Response:
+        """Enter it; leads only."""
+        depot = person_of(request).own_depot
+        enter_low(depot, body_of(request, NightIn).low_c, actor=person_of(request))
+        return answer(tonight(depot))
 
 
 class PolicyView(APIView):

@@ -1,12 +1,13 @@
 """A depot: where the machines stand, its clock, its climate and its policy."""
 
-from datetime import datetime
+from datetime import date, datetime
 from zoneinfo import ZoneInfo
 
 from django.db import models
 from django.utils import timezone
 
 from temper_core.basis.policy import Policy
+from temper_core.job.parking.state import night_of
 
 
 class Depot(models.Model):
@@ -28,9 +29,33 @@ class Depot(models.Model):
         return timezone.now().astimezone(ZoneInfo(self.time_zone))
 
     @property
+    def night(self) -> date:
+        """The night that is coming or not yet over, by the day it begins on."""
+        return night_of(self.now)
+
+    @property
     def policy(self) -> Policy:
         """Shipped rules with this depot's values over them."""
         return Policy(self.policy_overrides)
+
+
+class NightLow(models.Model):
+    """The lowest temperature of a night [degC], by the day it begins on: entered by a lead, or as forecast (person None).
+
+    Only ever added to: the last of a night and of its kind counts.
+    """
+
+    depot = models.ForeignKey(Depot, models.CASCADE, related_name="night_lows")
+    night = models.DateField()
+    low_c = models.FloatField(null=True, help_text="null: what was entered is taken back")
+    person = models.ForeignKey("people.Person", models.PROTECT, null=True, related_name="+")
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        indexes = [models.Index(fields=["depot", "night"])]
+
+    def __str__(self) -> str:
+        return f"{self.night} {self.low_c}"
 
 
 class PolicyChange(models.Model):

@@ -9,13 +9,13 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from config.boundary import answer, answer_unless_seen, body_of
+from config.boundary import answer, body_of
 from config.problems import Problem
 from fleet.actions import take_over_capacity
 from fleet.models import Loop
 from fleet.queries import loops_of
 from jobs.actions import keep_draft, open_job, preview, record_entries
-from jobs.board import board_of
+from jobs.board_answer import board_answer
 from jobs.entry_schemas import EntriesIn
 from jobs.loop_list import loops_listed
 from jobs.models import Draft
@@ -36,6 +36,7 @@ from jobs.schemas import (
     Preview,
     RejudgedIn,
 )
+from people.models import Role
 from people.permissions import IsLead, IsOfADepot, person_of
 
 REFUSALS = {400: Problem, 401: Problem, 403: Problem, 404: Problem, 409: Problem}
@@ -54,7 +55,8 @@ class BoardView(APIView):
     @extend_schema(operation_id="board_get", responses={200: Board, 304: None, **REFUSALS})
     def get(self, request: Request) -> HttpResponse:
         """Loops in work, sorted by whose hands are needed next; 304 with an If-None-Match where nothing changed."""
-        return answer_unless_seen(request, board_of(person_of(request).own_depot, person_of(request)), "server_time")
+        person = person_of(request)
+        return board_answer(request, person.own_depot, lead=person.role == Role.LEAD)
 
 
 class LoopsView(APIView):

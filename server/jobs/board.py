@@ -16,21 +16,23 @@ from django.db.models.functions import Cast
 from django.utils import timezone
 
 from depots.models import Depot
+from depots.nights import tonight
 from fleet.models import Loop
 from fleet.schemas import MachineOut
+from jobs.board_strips import Placed, RowInWork, strips_of
 from jobs.comeback import MOST_SHOWN, coming_back, resting, seasonal, since_signed, snapshot_in
 from jobs.models import Entry, JobLoop, cores_of
 from jobs.queries import NOT_DIGESTED, guarded, ledgers_of, machine_out, people_of
 from jobs.rejudging import rejudged_of
 from jobs.row_cache import RowCache, key_of
-from jobs.schemas import Board, Broken, Finished, FrostNote, OverrideOut, Strip
+from jobs.schemas import Board, Broken, Finished, FrostNote, OverrideOut
 from people.api import person_out
-from people.models import Person, Role
+from people.models import Person
 from temper_core.basis.policy import Policy
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.ledger import walk
 from temper_core.job.life.snapshot import LoopSnapshot
-from temper_core.views.board_row import BoardRow, board_row, good_until, turn
+from temper_core.views.board.row import BoardRow, board_row, good_until
 
 FINISHED_DAYS = 7
 
@@ -71,12 +73,15 @@ _TARGET_C = Cast(KT("result__state__plan__target_freeze_c"), FloatField())
 LAST_ENTRY = Subquery(Entry.objects.filter(loop=OuterRef("loop")).order_by("-seq").values("pk")[:1])
 
 
-def board_of(depot: Depot, person: Person) -> Board:
-    """Loops in work, and what was signed off in the last days; as many queries for one job as for hundreds."""
+def board_of(depot: Depot, lead: bool = False) -> Board:
+    """Loops in work, and what was signed off in the last days; as many queries for one job as for hundreds.
+
+    lead: with what waits for a lead.
+    """
     now = depot.now
     part = JobLoop.objects.filter(loop__machine__depot=depot).select_related("loop__machine__depot", "job__opened_by")
     people = people_of(depot)
-    strips, broken = _strips(depot, part, people, now)
+    rows, broken = _rows(depot, part, people, now)
     since = timezone.now() - timedelta(days=FINISHED_DAYS)
     left_as = {"freeze_c": _FREEZE_C, "target_c": _TARGET_C}
     done = list(
@@ -85,13 +90,12 @@ def board_of(depot: Depot, person: Person) -> Board:
     signs = Entry.objects.filter(kind="signed_off", job__in=[row.job_id for row in done])
     signed = {(row.job_id, row.loop_id): str(row.facts["proof"]) for row in signs.order_by("seq")}
     finished = [_finished(row, signed.get((row.job_id, row.loop_id), "")) for row in done]
-    left = resting(depot, now)
+    left, night = resting(depot, now), tonight(depot)
     frost = seasonal(depot, now, left)
-    lead = person.role == Role.LEAD
     overrides = overrides_of(depot) if lead else []
     broken += [row.loop for row in left if row.broken]
     return Board(
-        strips=strips,
+        strips=strips_of(depot, rows, left, night.low, now),
         overrides=overrides,
         finished=finished,
         coming=coming_back(depot, now, left)[:MOST_SHOWN],
@@ -105,6 +109,7 @@ def board_of(depot: Depot, person: Person) -> Board:
             Broken(machine=machine_out(loop), loop_id=loop.pk, loop_name=loop.name, message=NOT_DIGESTED) for loop in broken
         ],
         rejudged=rejudged_of(depot) if lead else [],
+        night=night,
         server_time=timezone.now(),
     )
 
@@ -146,10 +151,10 @@ class InWork:
     last_entry: UUID
 
 
-def _strips(
+def _rows(
     depot: Depot, part: QuerySet[JobLoop], people: dict[str, Person], now: datetime
-) -> tuple[list[Strip], list[Loop]]:
-    """Rows of the loops in work, sorted by whose hands are needed next, and the loops that cannot be worked out.
+) -> tuple[list[RowInWork], list[Loop]]:
+    """Rows of the loops in work, and the loops that cannot be worked out.
 
     Rows whose record did not change come from memory; only of the others more than a version is read.
     """
@@ -178,7 +183,6 @@ def _strips(
             if made is None:
                 broken.append(loop)
                 continue
-        wait = made.row.wait(now)
         machine = MachineOut(
             id=row.machine_id,
             fleet_number=row.fleet_number,
@@ -186,19 +190,10 @@ def _strips(
             description=row.description,
             year=row.year,
         )
-        strip = Strip(
-            machine=machine,
-            loop_id=row.loop_id,
-            loop_name=row.name,
-            loop_position=row.position,
-            loops_on_machine=on_machine[row.machine_id],
-            capacity_l=row.capacity_l,
-            row=made.row,
-            wait=wait,
-            by=person_out(people.get(made.hands_id) or people[str(row.opened_by)]),
-        )
-        found.append((turn(made.row, wait), strip))
-    return [strip for _, strip in sorted(found, key=lambda pair: pair[0])], broken
+        by = person_out(people.get(made.hands_id) or people[str(row.opened_by)])
+        place = Placed(machine, row.loop_id, row.name, row.position, on_machine[row.machine_id], row.capacity_l)
+        found.append(RowInWork(place, made.row, by))
+    return found, broken
 
 
 def _row(

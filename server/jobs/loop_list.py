@@ -23,7 +23,7 @@ from jobs.schemas import LoopRow, Loops
 from temper_core.basis.policy import Policy
 from temper_core.job.ledger import walk
 from temper_core.job.life.snapshot import LoopSnapshot
-from temper_core.views.board_row import RowClaim
+from temper_core.views.board.row import RowClaim
 from temper_core.views.loop_line import LoopLine, loop_line
 
 LINES: RowCache[LoopLine] = RowCache()

@@ -15,7 +15,7 @@ from temper_core.job.job_types import JobType
 from temper_core.job.loop_state import LoopState
 
 Stored = dict[str, Any]
-SCHEMA = 4
+SCHEMA, SAID_AS_TODAY = 5, 4  # from which on its sentences are in today's words
 STATE = TypeAdapter(LoopState)
 
 _NOT_KEPT: Stored = {  # what jobs signed before these were kept do not hold
@@ -78,7 +78,12 @@ def _told_otherwise(given: Stored) -> Stored:
     return given
 
 
-_STEPS: tuple[Callable[[Stored], Stored], ...] = (_kept_since, _renamed, _told_otherwise)
+def _parked(given: Stored) -> Stored:
+    """4 to 5: where the machine is parked was not asked."""
+    return {"parked": None} | given
+
+
+_STEPS: tuple[Callable[[Stored], Stored], ...] = (_kept_since, _renamed, _told_otherwise, _parked)
 
 
 def state_then(result: Stored | None) -> Stored:
@@ -93,7 +98,7 @@ def state_then(result: Stored | None) -> Stored:
 
 def retells(result: Stored) -> bool:
     """Whether what was stored is told in words of before."""
-    return int(result.get("schema", 1)) < SCHEMA
+    return int(result.get("schema", 1)) < SAID_AS_TODAY
 
 
 def job_type_of(stored: str | None) -> JobType | None:

@@ -10,6 +10,7 @@ from pydantic import Field
 
 from catalogue.schemas import AgentOut, ProductOut, WaterOut
 from config.boundary import Answer, Body, Number
+from depots.nights import NightOut
 from fleet.schemas import MachineOut
 from jobs.back_schemas import ComingBack
 from jobs.record_schemas import EntryOut
@@ -24,6 +25,7 @@ from temper_core.job.job_types import JobType
 from temper_core.job.loop import CapacitySource
 from temper_core.job.loop_state import LoopState, Override
 from temper_core.job.mix.cost import ChangeCost
+from temper_core.job.parking.facts import Parking
 from temper_core.job.waiting.state import Wait
 from temper_core.machine.bleeding import BleedRecipe
 from temper_core.machine.circuit import Layout
@@ -31,7 +33,8 @@ from temper_core.machine.drain_points import DrainPlan
 from temper_core.products.agents import Dose, Runs
 from temper_core.products.compatibility import Judged
 from temper_core.products.conductivity import ConductivityLimit
-from temper_core.views.board_row import BoardRow
+from temper_core.views.board.bands import Band
+from temper_core.views.board.row import BoardRow
 from temper_core.views.cautions import CautionPlace
 from temper_core.views.frost_scale import FrostScale
 from temper_core.views.history import History
@@ -147,7 +150,11 @@ class Bench(Answer):
 
 
 class Strip(Answer):
-    """One loop in work on the board."""
+    """One loop on the board: in work, or at rest where it can freeze tonight.
+
+    parking: where its machine stands. frost_low_c: the night's low there [degC] where what is inside can freeze, else null.
+    by: whose hands it is in, null at rest.
+    """
 
     machine: MachineOut
     loop_id: int
@@ -157,7 +164,10 @@ class Strip(Answer):
     capacity_l: float
     row: BoardRow
     wait: Wait
-    by: PersonOut
+    band: Band
+    parking: Parking
+    frost_low_c: float | None
+    by: PersonOut | None
 
 
 class LoopRow(Answer):
@@ -236,7 +246,7 @@ class RejudgedIn(Body):
 
 
 class Board(Answer):
-    """What needs hands, sorted; overrides that wait for a lead (empty for others); what was finished in the last days.
+    """What needs hands, sorted by band; overrides that wait for a lead (empty for others); what was finished lately.
 
     coming: level checks and services due, overdue first. broken: loops that cannot be calculated. rejudged: signed jobs
     that today's rules judge worse and that no lead has answered (empty for others).
@@ -249,6 +259,7 @@ class Board(Answer):
     frost: FrostNote
     broken: list[Broken]
     rejudged: list[RejudgedOut]
+    night: NightOut
     server_time: datetime
 
 

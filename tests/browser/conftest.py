@@ -196,7 +196,7 @@ def shelf():
 def put_demo(shelf):
     """A fresh demo in the test database; the first time through the actions the API uses."""
     from demo.depot import load
-    from depots.models import Depot
+    from depots.models import Depot, NightLow
 
     if shelf.execute("SELECT count(*) FROM sqlite_master").fetchone()[0]:
         shelf.backup(connection.connection)
@@ -204,6 +204,7 @@ def put_demo(shelf):
     call_command("flush", verbosity=0, interactive=False)  # server tests of the same run leave the demo in place
     load()
     Depot.objects.update(time_zone=where_it_is_midday())
+    NightLow.objects.update(night=Depot.objects.get().night)  # a night turns over at noon
     connection.connection.backup(shelf)
 
 

@@ -147,7 +147,7 @@ def test_pause_reload_in_a_second_session_and_resume_by_another(screen):
     screen.one("[data-testid=aside]")
     screen.driver.delete_all_cookies()
     screen.sign_in("tomo")
-    screen.until(lambda: "paused" in screen.one(".bstrip.waiting .nowplate.aside").text, "paused on the board")
+    screen.until(lambda: "tonight" in screen.one(".bstrip", "G-02").text, "rinse water, parked nobody said where")
     screen.bench("G-02")
     screen.sees("Paused by Ines Halvard", "fan belt squeals", "Rinse water inside", "warm-up")
     screen.driver.refresh()

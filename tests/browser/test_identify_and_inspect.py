@@ -137,13 +137,13 @@ def test_an_override_says_why_and_a_lead_sees_it(screen):
     screen.one(".signs")
     screen.driver.delete_all_cookies()
     screen.sign_in("maud")
-    screen.click(".lanecard.not", "R-02")
+    screen.click("[data-testid=override]", "Read")
     screen.sees("the driver saw rust last week", "Ines Halvard")
     screen.click(".overrides .key", "Mark as seen")
     screen.until(lambda: not screen.all(".overrides"), "the override to be seen")
     screen.open()
     screen.one(".bstrip")
-    assert not [card for card in screen.all(".lanecard.not") if "R-02" in card.text]
+    assert not [row for row in screen.all(".siderow") if "R-02" in row.text]
     assert facts_of("R-02", "acknowledged")["entry_id"]
 
 

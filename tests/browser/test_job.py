@@ -61,7 +61,7 @@ def test_the_main_job_from_the_board_to_a_proven_reading_and_found_again(screen)
     screen.go("Sign off: verified")
     screen.sees("Signed off", "Cold level after the first drive")
     screen.go("Back to the board")
-    screen.click(".lanecard:not(.back)", "G-07")
+    screen.click(".finished", "G-07")
     screen.sees("Verified", "target", "predicted", "measured", "Poured 18.1 L Winterline O + 6.7 L demineralised water")
     stored = JobLoop.objects.get(loop__machine__fleet_number="G-07").result["state"]
     assert stored["proof"]["verdict"] == "proven"

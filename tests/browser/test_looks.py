@@ -27,7 +27,7 @@ PAGES = [
 ]
 WIDER_THAN_THE_PAGE = "return document.documentElement.scrollWidth - document.documentElement.clientWidth"
 SMALL_TARGETS = """
-return [...document.querySelectorAll('button, a.bstrip, a.lanecard, a.key, [role=radio], [role=checkbox]')]
+return [...document.querySelectorAll('button, a.bstrip, a.finished, a.key, [role=radio], [role=checkbox]')]
   .filter((e) => e.offsetParent && !e.closest('.skip') && !e.matches('.term')) // a word in a sentence: reaches beyond it
   .map((e) => [e.textContent.trim().slice(0, 20) || e.getAttribute('aria-label'), e.getBoundingClientRect()])
   .filter(([, r]) => r.height < 47.5 || r.width < 47.5)

@@ -140,7 +140,7 @@ def test_the_curve_can_be_opened_and_closed(screen):
 
 def test_a_lead_takes_over_what_a_reading_taught(screen):
     screen.sign_in("tomo")
-    screen.click(".lanecard", "W-02")
+    screen.until(lambda: any("W-02" in row.text for row in screen.all(".side li")), "beside the bands")
     screen.open(f"/loops/{Loop.objects.get(machine__fleet_number='W-02').id}")
     screen.sees("By this reading the loop holds", "A lead can accept it")
     assert not screen.all(".learned .key")

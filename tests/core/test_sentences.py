@@ -19,8 +19,10 @@ from temper_core.job.job_types import JOB_TYPE_NAMES, JobType
 from temper_core.job.kinds import REGISTRY
 from temper_core.job.mix.facts import Planned
 from temper_core.job.open.facts import EngineRun, GateObserved, Pressure, Warmth
+from temper_core.job.parking.facts import Parked, Parking
 from temper_core.job.read.facts import Instrument, Place, Read
 from temper_core.job.verify.facts import FinishChecked, LeakMethod, LeakProof, Level, SignedOff
+from temper_core.job.waiting.facts import Paused
 from temper_core.products.chemistry import Base, Family, Form, Product
 from temper_core.views.names import NAMES
 from tests.walks import MAKERS
@@ -33,6 +35,8 @@ BRIX = Instrument("b", "Brix 2", Scale.BRIX, 0.2)
 CASES = [
     (JobOpened(JobType.CHANGE_TYPE), "Job started: change type"),
     (Edited("e3", "e9"), "Entry edited"),
+    (Parked(Parking.INDOORS), "Parked indoors"),
+    (Paused("Fuse is on order.", Parking.OUTDOORS), "Paused, parked outdoors: Fuse is on order."),
     (Planned(WINTERLINE, -35, 3), "Coolant: Winterline O"),
     (
         Planned(WINTERLINE, -35, 3, -45, 18.3, 6.6),

@@ -13,7 +13,7 @@ from temper_core.job.open.facts import EngineRun, GateObserved, Pressure, Ready,
 from temper_core.job.waiting.facts import Clock, ClockStarted, ClockStopped, Paused, Resumed, TemperatureLogged
 from temper_core.job.waiting.state import TimerKind, WaitKind
 from temper_core.job.waiting.view import wait_of
-from temper_core.views.board_row import turn
+from temper_core.views.board.bands import band_of, turn
 from tests.core.test_ledger import HOT, RINSE, START, a_loop, planned, weighed
 from tests.core.test_rounds import DOSED, PIPED
 
@@ -158,4 +158,5 @@ def test_a_board_is_sorted_limit_hands_clock_cooling_pause():
     }
     states = {name: bay.at(260) for name, bay in bays.items()}
     assert {name: wait.kind.value for name, (_, wait) in states.items()} == {name: name for name in bays}
-    assert sorted(states, key=lambda name: turn(*states[name])) == list(bays)
+    order = {name: turn(band_of(wait, can_freeze=False), wait) for name, (_, wait) in states.items()}
+    assert sorted(states, key=order.__getitem__) == list(bays)

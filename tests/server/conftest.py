@@ -7,7 +7,7 @@ import pytest
 from django.core.management import call_command
 from django.test import Client
 
-from depots.models import Depot
+from depots.models import Depot, NightLow
 from fleet.models import Loop, Machine
 from jobs.board import ROWS
 from jobs.comeback import RESTS
@@ -25,6 +25,7 @@ def django_db_setup(django_db_setup, django_db_blocker):
     with django_db_blocker.unblock():
         load()
         Depot.objects.update(time_zone=where_it_is_midday())
+        NightLow.objects.update(night=Depot.objects.get().night)  # a night turns over at noon
 
 
 @pytest.fixture

@@ -111,6 +111,7 @@ MATRIX = [
     ("get", "/api/season", None, (401, 200, 200, 200)),
     ("get", "/api/loops", None, (401, 200, 200, 200)),
     ("get", "/api/people", None, (401, 403, 200, 403)),
+    ("post", "/api/night", {"low_c": -12}, (401, 403, 200, 403)),
     ("post", "/api/loops/GROOMER/entries", ENTRY, (401, 201, 201, 404)),
     ("get", "/api/loops/GROOMER/entries/DRAIN", None, (401, 200, 200, 404)),
     ("put", "/api/loops/GROOMER/entries/DRAIN", NO_CHANGE, (401, 400, 400, 404)),
@@ -254,7 +255,7 @@ def test_the_page_carries_its_nonce_and_a_policy(nobody, settings, tmp_path):
     nonce = policy.split("'nonce-")[1].split("'")[0]
     assert f'content="{nonce}"' in answer.content.decode()
     assert "default-src 'self'" in policy
-    assert "script-src 'self' 'wasm-unsafe-eval';" in policy  # the decoder of codes; no other code from anywhere
+    assert "script-src 'self' 'wasm-unsafe-eval';" in f"{policy};"  # the decoder of codes; no other code from anywhere
     assert "camera=(self), microphone=()" in answer["Permissions-Policy"]
     assert "unsafe-inline" not in policy
 

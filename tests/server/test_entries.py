@@ -333,16 +333,17 @@ def test_a_draft_of_an_unknown_stage_is_refused(ines, railcar):
 # ---- reads --------------------------------------------------------------------------------------------------------
 
 
-def test_the_board_is_sorted_by_whose_hands_are_needed_next(ines):
-    """A passed limit, then who needs hands (frost risk first), clocks, what cools, what was put aside."""
+def test_the_board_is_sorted_by_band(ines):
+    """Two act now: a passed limit, and rinse water outdoors before a night of frost; then whoever waits for hands."""
     strips = ines.get("/api/board").json()["strips"]
-    by_number = {strip["machine"]["fleet_number"]: strip["wait"]["kind"] for strip in strips}
-    assert strips[0]["machine"]["fleet_number"] == "IR-1"
-    kinds = [strip["wait"]["kind"] for strip in strips]
-    assert kinds == sorted(kinds, key=["limit", "hands", "counting", "cooling", "paused"].index)
-    assert (by_number["IR-1"], by_number["G-02"], by_number["T-22"]) == ("limit", "counting", "paused")
-    risks = [strip["row"]["frost_risk"] for strip in strips if strip["wait"]["kind"] == "hands"]
-    assert risks == sorted(risks, reverse=True)
+    bands = [strip["band"] for strip in strips]
+    assert bands == sorted(bands, key=["act_now", "your_turn", "running", "cooling", "paused"].index)
+    urgent = [(strip["machine"]["fleet_number"], strip["wait"]["kind"]) for strip in strips if strip["band"] == "act_now"]
+    assert urgent == [("IR-1", "limit"), ("T-22", "paused")]
+    waiting = [strip["wait"]["since"] for strip in strips if strip["band"] == "your_turn"]
+    assert len(waiting) >= 5
+    assert waiting == sorted(waiting)
+    assert {strip["machine"]["fleet_number"]: strip["band"] for strip in strips}["G-02"] == "running"
 
 
 def test_the_board_asks_as_often_for_many_jobs_as_for_few(ines, sled, django_assert_max_num_queries):

@@ -14,7 +14,7 @@ import './controls/editor.css';
 import './figures/figures.css';
 import './clocks/clocks.css';
 import './bench/bench.css';
-import './bench/rows.css';
+import './board/rows.css';
 import './board/board.css';
 import createCache from '@emotion/cache';
 import { CacheProvider } from '@emotion/react';

@@ -31,6 +31,7 @@ from temper_core.job.life.snapshot import LoopSnapshot
 from temper_core.job.loop import Loop
 from temper_core.job.loop_state import Claim, LoopState, PlanState, ReadingState
 from temper_core.job.next_action import next_action
+from temper_core.job.parking.facts import Parking
 from temper_core.job.read.facts import Place, answer_of, steps_of
 from temper_core.job.stages import current_stage, stage_line
 from temper_core.job.verify.causes import causes_of
@@ -84,6 +85,7 @@ def state_of(t: LedgerFold) -> LoopState:
         standing=standing_words(t, claim.freeze_c),
         timers=timers_of(t, now),
         paused=pause_of(t),
+        parked=t.life.parked[1] if t.life.parked else None,
         hands_id=t.job.waiting.hands[0] if t.job.waiting.hands else None,
         plan=_plan(t),
         suggested_target_c=suggested_target_c(plan_glycol(t), coldest_of(t), t.policy),
@@ -123,13 +125,14 @@ def state_of(t: LedgerFold) -> LoopState:
 class AtRest:
     """A loop between jobs: what is due on it, when its filling is due; claim: None while nothing was done to it since.
 
-    base: what kind of coolant is inside, None where not known.
+    base: what kind of coolant is inside, None where not known. parked: see LoopLife.
     """
 
     after: AfterState | None
     due: Due | None
     claim: Claim | None
     base: Base | None
+    parked: tuple[datetime, Parking | None] | None
 
 
 def at_rest(
@@ -138,7 +141,7 @@ def at_rest(
     """The same as `fold` says of a loop that left, from what its last job handed on and the entries since."""
     t = walk(loop, since, policy or Policy(), snapshot, now=now)
     touched = bool(t.since.diluted) or t.since.read_at is not None
-    return AtRest(after_of(t, now), due_of(t, now), claim_of(t, None) if touched else None, t.base)
+    return AtRest(after_of(t, now), due_of(t, now), claim_of(t, None) if touched else None, t.base, t.life.parked)
 
 
 def _plan(t: LedgerFold) -> PlanState | None:

@@ -11,10 +11,11 @@ from temper_core.job.identify import kinds as identify
 from temper_core.job.inspect import kinds as inspect
 from temper_core.job.mix import kinds as mix
 from temper_core.job.open import kinds as open_
+from temper_core.job.parking import kinds as parking
 from temper_core.job.read import kinds as read
 from temper_core.job.verify import kinds as verify
 from temper_core.job.visit import kinds as visit
 from temper_core.job.waiting import kinds as waiting
 
-STAGES = (visit, identify, inspect, open_, waiting, drain, flush, mix, fill, read, verify, between)
+STAGES = (visit, identify, inspect, open_, waiting, drain, flush, mix, fill, read, verify, between, parking)
 REGISTRY = Registry(kind for stage in STAGES for kind in stage.KINDS)

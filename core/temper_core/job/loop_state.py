@@ -21,6 +21,7 @@ from temper_core.job.inspect.state import Advice
 from temper_core.job.job_types import JobType, Stage, Status
 from temper_core.job.life.due import Due
 from temper_core.job.open.state import Gate
+from temper_core.job.parking.facts import Parking
 from temper_core.job.verify.state import Cause, CorrectionState, FinishState
 from temper_core.job.waiting.state import PauseState, TimerState
 from temper_core.machine.circuit import NodeKind
@@ -202,6 +203,7 @@ class LoopState:
     standing: Message
     timers: tuple[TimerState, ...]
     paused: PauseState | None
+    parked: Parking | None
     hands_id: str | None
     plan: PlanState | None
     suggested_target_c: float

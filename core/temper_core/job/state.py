@@ -22,6 +22,7 @@ from temper_core.job.loop_state import Override, Seen
 from temper_core.job.mix.facts import Planned
 from temper_core.job.open.facts import Ready
 from temper_core.job.open.state import Observation
+from temper_core.job.parking.facts import Parking
 from temper_core.job.read.facts import Read
 from temper_core.job.waiting.facts import ClockStarted, Paused
 from temper_core.machine.contents import Contents
@@ -142,7 +143,8 @@ class SinceSignOff:
 class LoopLife:
     """What outlives a job: inhibitors inside beyond what may stay, of how many ages the filling is, meters, cleans.
 
-    cooled_min: time constants that logged temperatures taught. strengths: read since the last service.
+    cooled_min: time constants that logged temperatures taught. strengths: read since the last service. parked: when it was
+    left last or came into hands, and where it stands since then, None where that was not said.
     """
 
     families: tuple[Family, ...] = ()
@@ -152,3 +154,4 @@ class LoopLife:
     cooled_min: list[float] = field(default_factory=list)
     overrides: list[Override] = field(default_factory=list)
     strengths: list[TrendPoint] = field(default_factory=list)
+    parked: tuple[datetime, Parking | None] | None = None

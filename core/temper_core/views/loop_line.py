@@ -18,7 +18,7 @@ from temper_core.job.loop import Loop
 from temper_core.job.loop_state import Claim
 from temper_core.job.stages import current_stage
 from temper_core.products.chemistry import Base, Family
-from temper_core.views.board_row import RowClaim, Words, rounded, words_of
+from temper_core.views.board.row import RowClaim, Words, rounded, words_of
 from temper_core.views.coming import Coming, coming, order
 
 
@@ -87,7 +87,7 @@ def loop_line(t: LedgerFold, left: RowClaim | None, now: datetime) -> LoopLine:
         claim = left
     asks: list[Coming] = []
     if not working:
-        rest = AtRest(after_of(t, now), due, judged.claim if touched else None, t.base)
+        rest = AtRest(after_of(t, now), due, judged.claim if touched else None, t.base, t.life.parked)
         asks = sorted(coming(t.loop, rest, now), key=lambda row: order(row, now.date()))
     first = asks[0] if asks else None
     product = t.job.product

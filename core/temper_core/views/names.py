@@ -20,6 +20,8 @@ from temper_core.job.inspect.facts import LOOK_ROWS
 from temper_core.job.job_types import JOB_TYPE_MEANS, JOB_TYPE_NAMES, STAGE_NAMES
 from temper_core.job.loop import CAPACITY_NAMES
 from temper_core.job.open.facts import RAN_SINCE_NAMES
+from temper_core.job.parking.facts import PARKING_NAMES
+from temper_core.job.parking.state import LOW_SOURCE_NAMES
 from temper_core.job.read.facts import PLACE_NAMES
 from temper_core.job.waiting.state import TIMER_NAMES
 from temper_core.machine.circuit import BLEEDER_NAMES, NODE_KIND_NAMES, VIA_NAMES
@@ -27,6 +29,7 @@ from temper_core.machine.equipment import FILTER_NAMES, LEVEL_RULE_NAMES, TANK_N
 from temper_core.products.agents import AGENT_KIND_NAMES
 from temper_core.products.chemistry import BASE_NAMES, FAMILY_NAMES, FORM_NAMES, LOOP_USE_NAMES, MATERIAL_NAMES
 from temper_core.products.water import WATER_NAMES, WATER_VERDICT_NAMES
+from temper_core.views.board.bands import BAND_NAMES
 from temper_core.views.glossary import GLOSSARY, STAGE_MEANS
 from temper_core.views.loop_line import LOOP_SIGN_NAMES
 
@@ -64,6 +67,9 @@ NAMES: Mapping[str, Mapping[str, str]] = {
     "proof": _heads(VERDICT_NAMES),
     "measured": _within(MEASURED_NAMES),
     "timer": _within(TIMER_NAMES),
+    "band": _heads(BAND_NAMES),
+    "parking": _within(PARKING_NAMES),
+    "low_source": _within(LOW_SOURCE_NAMES),
     "mix_input": _heads(MIX_INPUT_NAMES),
     "mix_input_measured": _within(MIX_INPUT_MEASURED),
     "claim": _within(CLAIM_NAMES),

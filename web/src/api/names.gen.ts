@@ -175,6 +175,23 @@ export const NAMES = {
     "cleaner": "cleaner",
     "cooling": "cooling"
   },
+  "band": {
+    "act_now": "Act now",
+    "your_turn": "Your turn",
+    "running": "Running",
+    "cooling": "Cooling or waiting",
+    "paused": "Paused"
+  },
+  "parking": {
+    "bay": "in the bay",
+    "indoors": "indoors",
+    "outdoors": "outdoors"
+  },
+  "low_source": {
+    "entered": "entered",
+    "forecast": "forecast",
+    "coldest": "coldest expected here"
+  },
   "mix_input": {
     "loop_volume_l": "Capacity",
     "drained_l": "Drained",

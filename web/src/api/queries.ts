@@ -8,6 +8,9 @@ export const sessionOptions = queryOptions({
   staleTime: Infinity,
 });
 
+/** What others do is seen within five seconds; where nothing changed the answer is empty. */
+const BOARD_EVERY_MS = 4_000;
+
 let seen: { etag: string; board: Schemas['Board'] } | null = null;
 
 /** The board; where nothing changed, the one at hand with the server's time of now. */
@@ -25,7 +28,7 @@ async function boardUnlessSeen(signal: AbortSignal): Promise<Schemas['Board']> {
 export const boardOptions = queryOptions({
   queryKey: ['board'],
   queryFn: ({ signal }) => boardUnlessSeen(signal),
-  refetchInterval: 15_000,
+  refetchInterval: BOARD_EVERY_MS,
 });
 
 export const machinesOptions = queryOptions({

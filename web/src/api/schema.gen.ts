@@ -757,6 +757,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/night": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Enter it; leads only. */
+        post: operations["night_set"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people": {
         parameters: {
             query?: never;
@@ -1466,6 +1483,12 @@ export interface components {
             /** Name */
             name: string;
         };
+        /**
+         * Band
+         * @description What a loop asks for, most urgent first.
+         * @enum {string}
+         */
+        Band: "act_now" | "your_turn" | "running" | "cooling" | "paused";
         /**
          * Base
          * @description What lowers the freeze point.
@@ -2236,7 +2259,7 @@ export interface components {
         BleederKind: "nipple" | "screw" | "pipe";
         /**
          * Board
-         * @description What needs hands, sorted; overrides that wait for a lead (empty for others); what was finished in the last days.
+         * @description What needs hands, sorted by band; overrides that wait for a lead (empty for others); what was finished lately.
          *
          *     coming: level checks and services due, overdue first. broken: loops that cannot be calculated. rejudged: signed jobs
          *     that today's rules judge worse and that no lead has answered (empty for others).
@@ -2255,6 +2278,7 @@ export interface components {
             broken: components["schemas"]["Broken"][];
             /** Rejudged */
             rejudged: components["schemas"]["RejudgedOut"][];
+            night: components["schemas"]["NightOut"];
             /**
              * Server Time
              * Format: date-time
@@ -2265,8 +2289,9 @@ export interface components {
          * BoardRow
          * @description A loop in work: its stage and what came of it, what hands do next and then, what runs, how far it protects.
          *
-         *     stages: the status of each stage of its job, in order. frost_risk: opened up, and it freezes before the coldest
-         *     expected.
+         *     stages: the status of each stage of its job, in order. inside, protects: what is inside in two short lines. frost_risk:
+         *     opened up, and it freezes before the coldest expected. warm_end_c: warm end of the freeze point of what is inside
+         *     [degC], None where nothing is known. parked: see LoopLife. A loop at rest has no stage, and what it is asked for as act.
          */
         BoardRow: {
             stage: components["schemas"]["Stage"] | null;
@@ -2275,6 +2300,8 @@ export interface components {
             result: components["schemas"]["Words"] | null;
             act: components["schemas"]["Words"] | null;
             then: components["schemas"]["Words"] | null;
+            inside: components["schemas"]["Words"];
+            protects: components["schemas"]["Words"];
             /** Timers */
             timers: components["schemas"]["RowTimer"][];
             claim: components["schemas"]["RowClaim"];
@@ -2286,6 +2313,11 @@ export interface components {
             changed_at: string | null;
             /** Paused At */
             paused_at: string | null;
+            /** Warm End C */
+            warm_end_c: number | null;
+            parked: components["schemas"]["Parking"] | null;
+            /** Parked At */
+            parked_at: string | null;
         };
         /**
          * BoilIn
@@ -3076,7 +3108,7 @@ export interface components {
         };
         /**
          * ContentsReportedFacts
-         * @description What the person is told of the filling: its chemistry, its last change, what was topped up. None: not known. changed_km, changed_hours: the meters at the last change, from which distance and hours count.
+         * @description What is reported of the filling: its chemistry, its last change, what was topped up. None: not known. changed_km, changed_hours: the meters at the last change, from which distance and hours count.
          */
         ContentsReportedFacts: {
             /** @default null */
@@ -3343,9 +3375,9 @@ export interface components {
         };
         /**
          * Drained
-         * @description Litres out (at 20 degC), told in all or per vessel; or the containers they were caught in, as weighed or marked.
+         * @description Litres out (at 20 degC), reported in all or per vessel; or the containers they were caught in, as weighed or marked.
          *
-         *     measured: how told litres were found. corrected_l: what the containers really held in all, as somebody corrected it.
+         *     measured: how reported litres were found. corrected_l: what the containers really held in all, as somebody corrected it.
          *     Closes the round that is open, if one is. ran_with_cap_on: it ran freely with the cap left on, which asks for a leak.
          */
         Drained: {
@@ -3424,7 +3456,7 @@ export interface components {
         };
         /**
          * DrainedFacts
-         * @description Litres out (at 20 degC), told in all or per vessel; or the containers they were caught in, as weighed or marked. measured: how told litres were found. corrected_l: what the containers really held in all, as somebody corrected it. Closes the round that is open, if one is. ran_with_cap_on: it ran freely with the cap left on, which asks for a leak.
+         * @description Litres out (at 20 degC), reported in all or per vessel; or the containers they were caught in, as weighed or marked. measured: how reported litres were found. corrected_l: what the containers really held in all, as somebody corrected it. Closes the round that is open, if one is. ran_with_cap_on: it ran freely with the cap left on, which asks for a leak.
          */
         DrainedFacts: {
             /**
@@ -3837,7 +3869,7 @@ export interface components {
          */
         EntriesIn: {
             /** Entries */
-            entries: (components["schemas"]["AcknowledgedIn"] | components["schemas"]["VoidedIn"] | components["schemas"]["ContentsReportedIn"] | components["schemas"]["MeteredIn"] | components["schemas"]["SampledIn"] | components["schemas"]["TestedIn"] | components["schemas"]["SkippedIn"] | components["schemas"]["JobTypeChosenIn"] | components["schemas"]["GateObservedIn"] | components["schemas"]["ReadyConfirmedIn"] | components["schemas"]["EngineRunIn"] | components["schemas"]["TemperatureLoggedIn"] | components["schemas"]["ClockStartedIn"] | components["schemas"]["ClockStoppedIn"] | components["schemas"]["PausedIn"] | components["schemas"]["ResumedIn"] | components["schemas"]["DrainedIn"] | components["schemas"]["RoundFilledIn"] | components["schemas"]["VesselsRinsedIn"] | components["schemas"]["FlushEndedIn"] | components["schemas"]["WasteKeptIn"] | components["schemas"]["PlannedIn"] | components["schemas"]["ClosedIn"] | components["schemas"]["LookedUnderIn"] | components["schemas"]["VacuumPulledIn"] | components["schemas"]["PouredIn"] | components["schemas"]["BleedStartedIn"] | components["schemas"]["BleedSteppedIn"] | components["schemas"]["BleedHeldIn"] | components["schemas"]["BleedGoesOnIn"] | components["schemas"]["BleedEndedIn"] | components["schemas"]["StrengthAdjustedIn"] | components["schemas"]["ReadIn"] | components["schemas"]["FinishCheckedIn"] | components["schemas"]["SignedOffIn"] | components["schemas"]["LevelSeenIn"] | components["schemas"]["AmendedIn"])[];
+            entries: (components["schemas"]["AcknowledgedIn"] | components["schemas"]["VoidedIn"] | components["schemas"]["ContentsReportedIn"] | components["schemas"]["MeteredIn"] | components["schemas"]["SampledIn"] | components["schemas"]["TestedIn"] | components["schemas"]["SkippedIn"] | components["schemas"]["JobTypeChosenIn"] | components["schemas"]["GateObservedIn"] | components["schemas"]["ReadyConfirmedIn"] | components["schemas"]["EngineRunIn"] | components["schemas"]["TemperatureLoggedIn"] | components["schemas"]["ClockStartedIn"] | components["schemas"]["ClockStoppedIn"] | components["schemas"]["PausedIn"] | components["schemas"]["ResumedIn"] | components["schemas"]["DrainedIn"] | components["schemas"]["RoundFilledIn"] | components["schemas"]["VesselsRinsedIn"] | components["schemas"]["FlushEndedIn"] | components["schemas"]["WasteKeptIn"] | components["schemas"]["PlannedIn"] | components["schemas"]["ClosedIn"] | components["schemas"]["LookedUnderIn"] | components["schemas"]["VacuumPulledIn"] | components["schemas"]["PouredIn"] | components["schemas"]["BleedStartedIn"] | components["schemas"]["BleedSteppedIn"] | components["schemas"]["BleedHeldIn"] | components["schemas"]["BleedGoesOnIn"] | components["schemas"]["BleedEndedIn"] | components["schemas"]["StrengthAdjustedIn"] | components["schemas"]["ReadIn"] | components["schemas"]["FinishCheckedIn"] | components["schemas"]["SignedOffIn"] | components["schemas"]["LevelSeenIn"] | components["schemas"]["AmendedIn"] | components["schemas"]["ParkedIn"])[];
             /**
              * Seen
              * @default null
@@ -3853,7 +3885,7 @@ export interface components {
          * EntryOut
          * @description One line of the record, its facts in the shape of its kind.
          */
-        EntryOut: components["schemas"]["JobOpenedEntry"] | components["schemas"]["PhotoAddedEntry"] | components["schemas"]["AcknowledgedEntry"] | components["schemas"]["VoidedEntry"] | components["schemas"]["EditedEntry"] | components["schemas"]["ContentsReportedEntry"] | components["schemas"]["MeteredEntry"] | components["schemas"]["SampledEntry"] | components["schemas"]["TestedEntry"] | components["schemas"]["SkippedEntry"] | components["schemas"]["JobTypeChosenEntry"] | components["schemas"]["GateObservedEntry"] | components["schemas"]["ReadyConfirmedEntry"] | components["schemas"]["EngineRunEntry"] | components["schemas"]["TemperatureLoggedEntry"] | components["schemas"]["ClockStartedEntry"] | components["schemas"]["ClockStoppedEntry"] | components["schemas"]["PausedEntry"] | components["schemas"]["ResumedEntry"] | components["schemas"]["DrainedEntry"] | components["schemas"]["RoundFilledEntry"] | components["schemas"]["VesselsRinsedEntry"] | components["schemas"]["FlushEndedEntry"] | components["schemas"]["WasteKeptEntry"] | components["schemas"]["PlannedEntry"] | components["schemas"]["ClosedEntry"] | components["schemas"]["LookedUnderEntry"] | components["schemas"]["VacuumPulledEntry"] | components["schemas"]["PouredEntry"] | components["schemas"]["BleedStartedEntry"] | components["schemas"]["BleedSteppedEntry"] | components["schemas"]["BleedHeldEntry"] | components["schemas"]["BleedGoesOnEntry"] | components["schemas"]["BleedEndedEntry"] | components["schemas"]["StrengthAdjustedEntry"] | components["schemas"]["ReadEntry"] | components["schemas"]["ListedEntry"] | components["schemas"]["FinishCheckedEntry"] | components["schemas"]["SignedOffEntry"] | components["schemas"]["LevelSeenEntry"] | components["schemas"]["AmendedEntry"] | components["schemas"]["UnreadableEntry"];
+        EntryOut: components["schemas"]["JobOpenedEntry"] | components["schemas"]["PhotoAddedEntry"] | components["schemas"]["AcknowledgedEntry"] | components["schemas"]["VoidedEntry"] | components["schemas"]["EditedEntry"] | components["schemas"]["ContentsReportedEntry"] | components["schemas"]["MeteredEntry"] | components["schemas"]["SampledEntry"] | components["schemas"]["TestedEntry"] | components["schemas"]["SkippedEntry"] | components["schemas"]["JobTypeChosenEntry"] | components["schemas"]["GateObservedEntry"] | components["schemas"]["ReadyConfirmedEntry"] | components["schemas"]["EngineRunEntry"] | components["schemas"]["TemperatureLoggedEntry"] | components["schemas"]["ClockStartedEntry"] | components["schemas"]["ClockStoppedEntry"] | components["schemas"]["PausedEntry"] | components["schemas"]["ResumedEntry"] | components["schemas"]["DrainedEntry"] | components["schemas"]["RoundFilledEntry"] | components["schemas"]["VesselsRinsedEntry"] | components["schemas"]["FlushEndedEntry"] | components["schemas"]["WasteKeptEntry"] | components["schemas"]["PlannedEntry"] | components["schemas"]["ClosedEntry"] | components["schemas"]["LookedUnderEntry"] | components["schemas"]["VacuumPulledEntry"] | components["schemas"]["PouredEntry"] | components["schemas"]["BleedStartedEntry"] | components["schemas"]["BleedSteppedEntry"] | components["schemas"]["BleedHeldEntry"] | components["schemas"]["BleedGoesOnEntry"] | components["schemas"]["BleedEndedEntry"] | components["schemas"]["StrengthAdjustedEntry"] | components["schemas"]["ReadEntry"] | components["schemas"]["ListedEntry"] | components["schemas"]["FinishCheckedEntry"] | components["schemas"]["SignedOffEntry"] | components["schemas"]["LevelSeenEntry"] | components["schemas"]["AmendedEntry"] | components["schemas"]["ParkedEntry"] | components["schemas"]["UnreadableEntry"];
         /**
          * Equipment
          * @description Tank, level rule, thermostat, preheater, filter; conductivity_limit_us_cm is the maker's, for electronics loops.
@@ -3993,7 +4025,7 @@ export interface components {
         };
         /**
          * EyepieceMark
-         * @description A value on the scale and the refractive index it stands at.
+         * @description A value on the scale and its refractive index.
          */
         EyepieceMark: {
             /** Value */
@@ -6478,6 +6510,7 @@ export interface components {
             /** Timers */
             timers: components["schemas"]["TimerState"][];
             paused: components["schemas"]["PauseState"] | null;
+            parked: components["schemas"]["Parking"] | null;
             /** Hands Id */
             hands_id: string | null;
             plan: components["schemas"]["PlanState"] | null;
@@ -6538,6 +6571,12 @@ export interface components {
             /** Loops */
             loops: components["schemas"]["LoopRow"][];
         };
+        /**
+         * LowSource
+         * @description Where the night's low comes from: a lead, the weather service, or the coldest expected at the depot.
+         * @enum {string}
+         */
+        LowSource: "entered" | "forecast" | "coldest";
         /**
          * MachineAdded
          * @description The machine and its loops.
@@ -6900,6 +6939,43 @@ export interface components {
             then: components["schemas"]["Message"];
         };
         /**
+         * NightIn
+         * @description The coming night's lowest temperature outdoors [degC]; null takes back what was entered.
+         */
+        NightIn: {
+            /** Low C */
+            low_c: number | null;
+        };
+        /**
+         * NightLow
+         * @description The lowest air temperature outdoors [degC] of the night that begins on this day or is not yet over.
+         */
+        NightLow: {
+            /**
+             * Night
+             * Format: date
+             */
+            night: string;
+            /** Low C */
+            low_c: number;
+            source: components["schemas"]["LowSource"];
+        };
+        /**
+         * NightOut
+         * @description The coming night's low outdoors [degC], where it comes from; low null: no frost is expected at this time of the year.
+         *
+         *     by: the lead who entered it. wrong: why the weather service is not connected. forecast_c: what it said, null: nothing.
+         */
+        NightOut: {
+            low: components["schemas"]["NightLow"] | null;
+            by: components["schemas"]["PersonOut"] | null;
+            service: components["schemas"]["Service"];
+            /** Wrong */
+            wrong: string;
+            /** Forecast C */
+            forecast_c: number | null;
+        };
+        /**
          * Node
          * @description A vessel: litres up to the cold mark, heights above the floor [mm] and drawing column 0-2.
          */
@@ -7013,6 +7089,94 @@ export interface components {
             second: number;
         };
         /**
+         * Parked
+         * @description Where the machine was parked, as whoever parked it says.
+         */
+        Parked: {
+            where: components["schemas"]["Parking"];
+        };
+        /**
+         * ParkedEntry
+         * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
+         */
+        ParkedEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "parked";
+            facts: components["schemas"]["Parked"];
+        };
+        /**
+         * ParkedFacts
+         * @description Where the machine was parked, as whoever parked it says.
+         */
+        ParkedFacts: {
+            where: components["schemas"]["Parking"];
+        };
+        /**
+         * ParkedIn
+         * @description parked
+         */
+        ParkedIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "parked";
+            facts: components["schemas"]["ParkedFacts"];
+        };
+        /**
+         * Parking
+         * @description Where a machine stands: in the bay, in a hall that is not heated, or in the open.
+         * @enum {string}
+         */
+        Parking: "bay" | "indoors" | "outdoors";
+        /**
          * Part
          * @description The one container that is not emptied: what to pour from it and what stays, which is where the mark goes.
          */
@@ -7043,7 +7207,7 @@ export interface components {
         };
         /**
          * Paused
-         * @description Paused. note: what the next person has to know.
+         * @description Paused. note: what the next person has to know. parked: where the machine is left, None: not said.
          */
         Paused: {
             /**
@@ -7051,6 +7215,8 @@ export interface components {
              * @default
              */
             note?: string;
+            /** @default null */
+            parked?: components["schemas"]["Parking"] | null;
         };
         /**
          * PausedEntry
@@ -7100,7 +7266,7 @@ export interface components {
         };
         /**
          * PausedFacts
-         * @description Paused. note: what the next person has to know.
+         * @description Paused. note: what the next person has to know. parked: where the machine is left, None: not said.
          */
         PausedFacts: {
             /**
@@ -7108,6 +7274,8 @@ export interface components {
              * @default
              */
             note?: string;
+            /** @default null */
+            parked?: components["schemas"]["Parking"] | null;
         };
         /**
          * PausedIn
@@ -7547,7 +7715,7 @@ export interface components {
          * Poured
          * @description What really went in: litres of product and of water. product None: water only.
          *
-         *     at_mark: the level now stands at the cold mark, so this pour ended the filling. method: how it went in; point: the
+         *     at_mark: the level is now at the cold mark, so this pour ended the filling. method: how it went in; point: the
          *     number of the fill point, where there are several. bleeding: topped up while the air came out. mistake: water went into
          *     a loop that takes none, said as what it is.
          */
@@ -7630,7 +7798,7 @@ export interface components {
         };
         /**
          * PouredFacts
-         * @description What really went in: litres of product and of water. product None: water only. at_mark: the level now stands at the cold mark, so this pour ended the filling. method: how it went in; point: the number of the fill point, where there are several. bleeding: topped up while the air came out. mistake: water went into a loop that takes none, said as what it is.
+         * @description What really went in: litres of product and of water. product None: water only. at_mark: the level is now at the cold mark, so this pour ended the filling. method: how it went in; point: the number of the fill point, where there are several. bleeding: topped up while the air came out. mistake: water went into a loop that takes none, said as what it is.
          */
         PouredFacts: {
             /** Product Id */
@@ -7879,8 +8047,9 @@ export interface components {
          * Read
          * @description A strength reading, in the unit of the instrument's scale; of a step tester, the steps that show.
          *
-         *     after_hot_run: sampled after a thermostat-open, heater-hot run, cooled again. instrument None: a freeze temperature told
-         *     or remembered; branch says which of two strengths it means. edge: only a sharp one counts. zero None: none was taken.
+         *     after_hot_run: sampled after a thermostat-open, heater-hot run, cooled again. instrument None: a freeze temperature
+         *     reported or remembered; branch says which of two strengths it means. edge: only a sharp one counts. zero None: none was
+         *     taken.
          */
         Read: {
             /** Value */
@@ -7956,7 +8125,7 @@ export interface components {
         };
         /**
          * ReadFacts
-         * @description A strength reading, in the unit of the instrument's scale; of a step tester, the steps that show. after_hot_run: sampled after a thermostat-open, heater-hot run, cooled again. instrument None: a freeze temperature told or remembered; branch says which of two strengths it means. edge: only a sharp one counts. zero None: none was taken.
+         * @description A strength reading, in the unit of the instrument's scale; of a step tester, the steps that show. after_hot_run: sampled after a thermostat-open, heater-hot run, cooled again. instrument None: a freeze temperature reported or remembered; branch says which of two strengths it means. edge: only a sharp one counts. zero None: none was taken.
          */
         ReadFacts: {
             /** Value */
@@ -8374,7 +8543,7 @@ export interface components {
         };
         /**
          * ReportedContents
-         * @description What the person is told of the filling: its chemistry, its last change, what was topped up. None: not known.
+         * @description What is reported of the filling: its chemistry, its last change, what was topped up. None: not known.
          *
          *     changed_km, changed_hours: the meters at the last change, from which distance and hours count.
          */
@@ -9088,6 +9257,12 @@ export interface components {
             tested: components["schemas"]["Tested"] | null;
         };
         /**
+         * Service
+         * @description Whether a weather service is there: none is set up, it answered last, or it did not.
+         * @enum {string}
+         */
+        Service: "none" | "connected" | "not_connected";
+        /**
          * ServiceInterval
          * @description How long the maker says a filling lasts; None: not stated. Due at the earliest of the three.
          */
@@ -9688,7 +9863,10 @@ export interface components {
         };
         /**
          * Strip
-         * @description One loop in work on the board.
+         * @description One loop on the board: in work, or at rest where it can freeze tonight.
+         *
+         *     parking: where its machine stands. frost_low_c: the night's low there [degC] where what is inside can freeze, else null.
+         *     by: whose hands it is in, null at rest.
          */
         Strip: {
             machine: components["schemas"]["MachineOut"];
@@ -9704,7 +9882,11 @@ export interface components {
             capacity_l: number;
             row: components["schemas"]["BoardRow"];
             wait: components["schemas"]["Wait"];
-            by: components["schemas"]["PersonOut"];
+            band: components["schemas"]["Band"];
+            parking: components["schemas"]["Parking"];
+            /** Frost Low C */
+            frost_low_c: number | null;
+            by: components["schemas"]["PersonOut"] | null;
         };
         /**
          * TakeIn
@@ -13441,6 +13623,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Names"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    night_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NightIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NightOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             401: {

@@ -8,6 +8,7 @@ import { sayIn } from '../language/say';
 import { dateOf, dayOf } from '../language/time';
 import { PROOF } from '../language/names';
 import { LearnedCapacity } from './LearnedCapacity';
+import { ParkedNow } from './ParkedNow';
 import { StageFrame } from './StageFrame';
 import { useDepot } from '../api/useDepot';
 
@@ -63,6 +64,7 @@ export function NoJob({ bench }: { bench: Schemas['Bench'] }) {
           {sayIn(state.due.said, system)}
         </p>
       )}
+      {state.signed_at && <ParkedNow bench={bench} />}
       <p className="keyrow" style={{ paddingTop: 12 }}>
         <Link to={`/loops/${bench.loop.id}/check`} className="key linkkey">
           Level check

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { TextField } from '../controls/TextField';
 import { useUnits } from '../units/UnitsContext';
 import { sayIn } from '../language/say';
+import { ParkedKeys, type Parking } from './ParkedKeys';
 import type { StageProps } from './stage';
 import './curve.css';
 import './pause.css';
@@ -13,6 +14,7 @@ export function PauseKey({ bench, recorder }: StageProps) {
   const { system } = useUnits();
   const [asked, ask] = useState(false);
   const [note, setNote] = useState('');
+  const [parked, setParked] = useState<Parking | ''>('');
   const { state } = bench;
   return (
     <>
@@ -41,10 +43,13 @@ export function PauseKey({ bench, recorder }: StageProps) {
             wide
             onChange={setNote}
           />
+          <ParkedKeys value={parked} onChange={setParked} />
           <ButtonBase
             className="key"
             aria-disabled={recorder.busy}
-            onClick={() => recorder.record([{ kind: 'paused', facts: { note } }], () => ask(false))}
+            onClick={() =>
+              recorder.record([{ kind: 'paused', facts: { note, parked: parked || null } }], () => ask(false))
+            }
           >
             Pause job
           </ButtonBase>

@@ -9,6 +9,7 @@ import { sayIn } from '../language/say';
 import { timeOf } from '../language/time';
 import type { StageProps } from './stage';
 import { stateMarks } from './marks';
+import { ParkedNow } from './ParkedNow';
 import { StageFrame } from './StageFrame';
 import { useDepot } from '../api/useDepot';
 import './pause.css';
@@ -54,6 +55,7 @@ export function PausedSheet({ bench, recorder }: StageProps) {
         )}
         {cooling && <p className="ink2">Machine {coolingText(cooling, now)}.</p>}
         <p className="ink2">Whoever resumes makes the safe-to-open check again before opening it.</p>
+        <ParkedNow bench={bench} />
         <Link className="key small linkkey" to={`/loops/${bench.loop.id}/labels`}>
           Print a tag
         </Link>

@@ -1,10 +1,9 @@
 import { cleanup, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { MemoryRouter } from 'react-router';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Schemas } from '../api/client';
 import { inApp, saying } from '../testing';
-import { BrokenRows, RejudgedCards, RejudgedRow } from './Troubles';
+import { RejudgedRow } from './Troubles';
 
 const machine = { id: 3, fleet_number: 'X-31', kind: 'Carrier', description: '', year: null };
 const row: Schemas['RejudgedOut'] = {
@@ -31,34 +30,7 @@ afterEach(() => {
   vi.unstubAllGlobals();
 });
 
-describe('what waits beside the strips', () => {
-  it('is a record that cannot be calculated, with the way to its entries', () => {
-    const broken = {
-      machine,
-      loop_id: 21,
-      loop_name: 'Engine loop',
-      message: 'Open its record and undo the last entry.',
-    };
-    inApp(
-      <MemoryRouter>
-        <BrokenRows rows={[broken]} />
-      </MemoryRouter>,
-    );
-    const strip = screen.getByTestId('broken');
-    expect(strip.textContent).toContain('cannot be calculated');
-    expect(strip.getAttribute('href')).toBe('/loops/21/record');
-  });
-
-  it('is what was signed and is worse by today’s rules, with the next act', () => {
-    inApp(
-      <MemoryRouter>
-        <RejudgedCards rows={[row]} />
-      </MemoryRouter>,
-    );
-    expect(screen.getByTestId('rejudged').textContent).toContain('Keep it indoors');
-    expect(screen.getByTestId('rejudged').getAttribute('href')).toBe('/loops/21/record');
-  });
-
+describe('a signed job that is worse by today’s rules', () => {
   it('is answered only with words', async () => {
     inApp(<RejudgedRow row={row} />);
     await userEvent.click(screen.getByText('Answered'));

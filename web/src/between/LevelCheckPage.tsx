@@ -16,6 +16,7 @@ import { Segment } from '../controls/Segment';
 import { Stepper } from '../controls/Stepper';
 import { Cautions } from '../bench/Cautions';
 import { standsFor } from '../stages/open/gate';
+import { ParkedNow } from '../bench/ParkedNow';
 import { OpenStage } from '../stages/open/OpenStage';
 import { topUpFact } from '../stages/fill/topUp';
 import { parseTyped, type Typed } from '../units/parse';
@@ -145,6 +146,7 @@ function Look({ bench, instruments }: LookProps) {
         ) : (
           <p className="due ink2">No check is due. You can still record one.</p>
         )}
+        {!inWork && state.signed_at && <ParkedNow bench={bench} />}
         <Cautions bench={bench} at="between" />
         <p className="ink2">Keep the cap on while it is warm; read the level through the tank.</p>
         <Segment

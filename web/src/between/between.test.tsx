@@ -5,7 +5,7 @@ import type { Schemas } from '../api/client';
 import { inApp, saying, plain } from '../testing';
 import { safeText } from '../units/units';
 import { sayIn } from '../language/say';
-import { ComingCards, FrostLine, DueKeys } from './ChecksDue';
+import { FrostLine, DueKeys } from './ChecksDue';
 
 afterEach(cleanup);
 const machine = { id: 1, fleet_number: 'S-12', kind: 'Shuttle', description: '', year: null };
@@ -24,15 +24,6 @@ const row = (part: Partial<Schemas['ComingBack']> = {}): Schemas['ComingBack'] =
 const shown = (inside: React.ReactNode) => inApp(<MemoryRouter>{inside}</MemoryRouter>);
 
 describe('what is due', () => {
-  it('is loud once it is overdue, and leads to the look', () => {
-    shown(<ComingCards rows={[row({ overdue: true }), row({ why: null, loop_id: 5 })]} />);
-    const [look, service] = screen.getAllByRole('link');
-    expect(look?.textContent).toContain('OVERDUE');
-    expect(look?.className).toContain('overdue');
-    expect(look?.getAttribute('href')).toBe('/loops/4/check');
-    expect(service?.getAttribute('href')).toBe('/loops/5/history');
-  });
-
   it('stands over the strips of a phone only when it is due by today', () => {
     shown(<DueKeys rows={[row(), row({ today: true, loop_id: 9 }), row({ why: null, overdue: true, loop_id: 6 })]} />);
     expect(screen.getAllByRole('link').map((link) => link.getAttribute('href'))).toEqual(['/loops/9/check']);

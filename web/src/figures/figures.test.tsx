@@ -7,7 +7,6 @@ import { Circuit } from './Circuit';
 import { draw, HEIGHT, labelArea, nameArea, shared, symbolArea, WIDTH } from './circuitGeometry';
 import { type FrostMarks, FrostRule } from './FrostRule';
 import { massAt, massTicks } from './frostScale';
-import { MiniFrost } from './MiniFrost';
 import { plain } from '../testing';
 
 afterEach(cleanup);
@@ -201,37 +200,6 @@ describe('FrostRule', () => {
     expect(massAt(scale, -29.9)).toBeCloseTo(45, 1);
     expect(massAt(scale, -80)).toBe(59);
     expect(massTicks(scale).map((tick) => tick.percent)).toEqual([10, 20, 40, 50]);
-  });
-});
-
-describe('MiniFrost', () => {
-  const claim = (why: string, freeze_c: number | null): Schemas['Claim'] => ({
-    why,
-    freeze_c,
-    safe_to_c: freeze_c,
-    vessel: null,
-    said: { code: '', sentence: '', template: '', values: {} },
-  });
-  const show = (given: Schemas['Claim'], target: number | null = null) =>
-    render(
-      <UnitsProvider>
-        <MiniFrost system="metric" claim={given} target={target} />
-      </UnitsProvider>,
-    ).container;
-
-  it.each([
-    ['rinse_water', -0.6, 'freezes at \u22120.6 °C, keep indoors'],
-    ['unknown', null, 'not read yet'],
-    ['believed', -36, '\u221236 °C reported'],
-    ['as_found', -19, '\u221219 °C as found'],
-    ['read', -44.6, '\u221244.6 °C'],
-    ['weakest_vessel', -14, '\u221214 °C predicted'],
-  ])('%s', (why, freezeC, said) => {
-    expect(plain(show(claim(why, freezeC)).textContent)).toBe(said);
-  });
-
-  it('marks the target beside what is in it', () => {
-    expect(plain(show(claim('read', -44.6), -45).textContent)).toContain('\u221245 °C');
   });
 });
 

@@ -37,6 +37,9 @@ export const READING_FLAG: Record<string, string> = NAMES.reading_flag;
 export const WATCH: Record<string, string> = NAMES.watch;
 export const MIX_INPUT: Record<string, string> = NAMES.mix_input;
 export const MIX_INPUT_MEASURED: Record<string, string> = NAMES.mix_input_measured;
+export const BAND: Record<Schemas['Band'], string> = NAMES.band;
+export const PARKING: Record<Schemas['Parking'], string> = NAMES.parking;
+export const LOW_SOURCE: Record<Schemas['LowSource'], string> = NAMES.low_source;
 export const CLAIM: Record<string, string> = NAMES.claim;
 export const PROOF: Record<string, string> = NAMES.proof;
 

@@ -51,6 +51,7 @@ FIELD_NAMES = {
     "reuse": "Kept for reuse",
     "dry": "Dry underneath",
     "where": "Where",
+    "parked": "Parked",
     "vacuum_kpa": "Vacuum",
     "loop_c": "Loop is at",
     "drop_kpa": "Fell by",

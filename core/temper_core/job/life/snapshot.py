@@ -78,6 +78,7 @@ def start_from(loop: Loop, policy: Policy, snapshot: LoopSnapshot, now: datetime
     t.life.meters = [snapshot.meter] if snapshot.meter else []
     t.life.cleaned_at, t.life.cooled_min = list(snapshot.cleaned_at), list(snapshot.cooled_min)
     t.job.signed_at, t.job.job_type = snapshot.signed_at, snapshot.job_type
+    t.life.parked = (snapshot.signed_at, None) if snapshot.signed_at is not None else None
     t.base, t.strength_known = snapshot.found.base, snapshot.found.strength_percent is not None
     glycol = (t.base.glycol if t.base else None) or Glycol.ETHYLENE
     full = Contents.full(loop.layout, glycol, VolumePercent(snapshot.found.strength_percent or 0.0))

@@ -26,6 +26,7 @@ def finish_checked(t: LedgerFold, facts: FinishChecked, entry: Entry) -> None:
 def signed_off(t: LedgerFold, facts: SignedOff, entry: Entry) -> None:
     """The job is over: what is inside is what was read, and its life goes on."""
     t.job.signed_at, t.job.verify.proof = entry.happened_at, facts.proof
+    t.life.parked = (entry.happened_at, None)
     t.job.open.observation = replace(t.job.open.observation, left=True) if t.job.open.observation else None
     if t.job.product is not None:
         _renewed(t, entry)

@@ -22,6 +22,7 @@ def job_opened(t: LedgerFold, facts: JobOpened, entry: Entry) -> None:
         t.found = Fluid(t.job.product.base, t.job.product.family, t.inside_strength_percent)
         t.strength_read = t.since.read_at is not None or (bool(finished_questions(t)) and not t.since.diluted)
     t.base = t.found.base
+    t.life.parked = (entry.happened_at, None)
     glycol = (t.base.glycol if t.base else None) or Glycol.ETHYLENE
     strength = VolumePercent(t.found.strength_percent or 0.0)
     t.strength_known = t.found.strength_percent is not None or t.base is Base.NONE

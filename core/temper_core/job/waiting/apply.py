@@ -32,10 +32,12 @@ def clock_stopped(t: LedgerFold, facts: ClockStopped, entry: Entry) -> None:
 def paused(t: LedgerFold, facts: Paused, entry: Entry) -> None:
     """Paused; whoever resumes checks again."""
     t.job.waiting.paused, t.job.open.ready = (entry, facts), {}
+    t.life.parked = (entry.happened_at, facts.parked)
     t.job.open.observation = replace(t.job.open.observation, handed_on=True) if t.job.open.observation else None
 
 
 def resumed(t: LedgerFold, facts: Resumed, entry: Entry) -> None:
     """In these hands from now."""
     t.job.waiting.paused, t.job.waiting.hands, t.job.open.ready = None, (entry.person_id, entry.person), {}
+    t.life.parked = (entry.happened_at, None)
     t.job.open.observation = replace(t.job.open.observation, handed_on=True) if t.job.open.observation else None

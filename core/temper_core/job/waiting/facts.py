@@ -7,6 +7,7 @@ from enum import StrEnum
 
 from temper_core.basis.errors import CoreError, check_between
 from temper_core.job.fact import Fact
+from temper_core.job.parking.facts import Parking
 
 
 class Clock(StrEnum):
@@ -50,9 +51,10 @@ class TemperatureLogged(Fact):
 
 @dataclass(frozen=True, slots=True)
 class Paused(Fact):
-    """Paused. note: what the next person has to know."""
+    """Paused. note: what the next person has to know. parked: where the machine is left, None: not said."""
 
     note: str = ""
+    parked: Parking | None = None
 
     def __post_init__(self) -> None:
         if len(self.note) > 500:

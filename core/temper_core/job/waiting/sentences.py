@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from temper_core.basis.message import Message, say
+from temper_core.basis.message import Message, join, say
+from temper_core.job.parking.facts import PARKING_NAMES
 from temper_core.job.waiting.facts import CLOCK_NAMES, ClockStarted, ClockStopped, Paused, Resumed, TemperatureLogged
 
 
@@ -21,7 +22,12 @@ def clock_stopped(facts: ClockStopped) -> Message:
 
 
 def paused(facts: Paused) -> Message:
-    return say("paused", "Paused: {note}", note=facts.note) if facts.note else say("paused", "Paused")
+    parts = [say("paused", "Paused")]
+    if facts.parked is not None:
+        parts = [say("parked", "Paused, parked {where}", where=PARKING_NAMES[facts.parked])]
+    if facts.note:
+        parts.append(say("note", "{note}", note=facts.note))
+    return join("paused", parts, ": ")
 
 
 def resumed(facts: Resumed) -> Message:

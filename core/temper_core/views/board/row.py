@@ -13,11 +13,14 @@ from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.claim import frost_risk
 from temper_core.job.inside.judgement import judgement_of
 from temper_core.job.inside.vessels import pours_of
+from temper_core.job.inside.warm_end import warm_end_c
 from temper_core.job.job_types import Stage, Status
 from temper_core.job.next_action import next_action
+from temper_core.job.parking.facts import Parking
 from temper_core.job.stages import stage_line
-from temper_core.job.waiting.state import TimerKind, Wait, WaitKind
+from temper_core.job.waiting.state import TimerKind, Wait
 from temper_core.job.waiting.view import timers_of, wait_for
+from temper_core.views.board.inside import inside_words
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,8 +58,9 @@ class RowClaim:
 class BoardRow:
     """A loop in work: its stage and what came of it, what hands do next and then, what runs, how far it protects.
 
-    stages: the status of each stage of its job, in order. frost_risk: opened up, and it freezes before the coldest
-    expected.
+    stages: the status of each stage of its job, in order. inside, protects: what is inside in two short lines. frost_risk:
+    opened up, and it freezes before the coldest expected. warm_end_c: warm end of the freeze point of what is inside
+    [degC], None where nothing is known. parked: see LoopLife. A loop at rest has no stage, and what it is asked for as act.
     """
 
     stage: Stage | None
@@ -64,12 +68,17 @@ class BoardRow:
     result: Words | None
     act: Words | None
     then: Words | None
+    inside: Words
+    protects: Words
     timers: tuple[RowTimer, ...]
     claim: RowClaim
     target_c: float | None
     frost_risk: bool
     changed_at: datetime | None
     paused_at: datetime | None
+    warm_end_c: float | None
+    parked: Parking | None
+    parked_at: datetime | None
 
     def wait(self, now: datetime) -> Wait:
         """Whose turn it is at this moment."""
@@ -77,12 +86,6 @@ class BoardRow:
 
 
 _DIGITS = 5  # of a figure on a row: far below what is shown of it
-_TURN = {kind: n for n, kind in enumerate(WaitKind)}
-
-
-def turn(row: BoardRow, wait: Wait) -> tuple[int, bool, datetime | None]:
-    """Sort key of a board: whose turn, frost risk first among those, then who waited longest or is done soonest."""
-    return (_TURN[wait.kind], not (row.frost_risk and wait.kind is WaitKind.HANDS), wait.since or wait.until)
 
 
 def board_row(t: LedgerFold) -> BoardRow:
@@ -94,21 +97,28 @@ def board_row(t: LedgerFold) -> BoardRow:
     paused, planned = t.job.waiting.paused, t.job.mix.planned
     then = standing_words(t, judged.claim.freeze_c) if paused else action.then if action else None
     claim = judged.claim
+    risk = frost_risk(t, claim)
+    inside, protects = inside_words(t, claim, risk)
     return BoardRow(
         stage=now.stage if now else None,
         stages=tuple(row.status for row in line),
         result=words_of(now.result if now else None),
         act=words_of(action.act if action else None),
         then=words_of(then),
+        inside=words_of(inside),
+        protects=words_of(protects),
         timers=tuple(
             RowTimer(r.entry_id, r.kind, r.started_at, r.ends_at, r.limit_at, r.likely_at, r.low_at, r.high_at)
             for r in timers_of(t, t.now)
         ),
         claim=RowClaim(claim.why, rounded(claim.freeze_c), rounded(claim.safe_to_c)),
         target_c=planned.target_freeze_c if planned else None,
-        frost_risk=frost_risk(t, claim),
+        frost_risk=risk,
         changed_at=t.changed_at,
         paused_at=paused[0].happened_at if paused else None,
+        warm_end_c=rounded(warm_end_c(t, judged)),
+        parked=t.life.parked[1] if t.life.parked else None,
+        parked_at=t.life.parked[0] if t.life.parked else None,
     )
 
 

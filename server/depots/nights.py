@@ -1,0 +1,75 @@
+"""The night's low at a depot: as entered, as forecast, or the coldest expected."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+
+from django.conf import settings
+from django.db import transaction
+
+from config.boundary import Answer
+from depots.models import Depot, NightLow
+from depots.weather import last_heard
+from people.api import PersonOut, person_out
+from people.models import Person
+from temper_core.basis.errors import check_between
+from temper_core.job.between.season import Season, frost_dates
+from temper_core.job.parking.state import NightLow as Low
+from temper_core.job.parking.state import night_low
+
+
+class Service(StrEnum):
+    """Whether a weather service is there: none is set up, it answered last, or it did not."""
+
+    NONE = "none"
+    CONNECTED = "connected"
+    NOT_CONNECTED = "not_connected"
+
+
+class NightOut(Answer):
+    """The coming night's low outdoors [degC], where it comes from; low null: no frost is expected at this time of the year.
+
+    by: the lead who entered it. wrong: why the weather service is not connected. forecast_c: what it said, null: nothing.
+    """
+
+    low: Low | None
+    by: PersonOut | None
+    service: Service
+    wrong: str
+    forecast_c: float | None
+
+
+def tonight(depot: Depot) -> NightOut:
+    """The low of the coming night as it is known now; one query."""
+    night = depot.night
+    rows = list(NightLow.objects.filter(depot=depot, night=night).select_related("person").order_by("id"))
+    entered = next((row for row in reversed(rows) if row.person is not None), None)
+    forecast = next((row for row in reversed(rows) if row.person is None), None)
+    if entered is not None and entered.low_c is None:
+        entered = None
+    expected = frost_dates(depot.now.date(), depot.policy).season is not Season.FREE
+    low = night_low(
+        night,
+        entered.low_c if entered else None,
+        forecast.low_c if forecast else None,
+        depot.coldest_c if expected else None,
+    )
+    heard = last_heard(depot)
+    service = Service.NONE if not settings.WEATHER else Service.CONNECTED
+    if settings.WEATHER and (heard is None or heard.wrong):
+        service = Service.NOT_CONNECTED
+    return NightOut(
+        low=low,
+        by=person_out(entered.person) if entered is not None and entered.person is not None else None,
+        service=service,
+        wrong=heard.wrong if heard is not None and settings.WEATHER else "",
+        forecast_c=forecast.low_c if forecast else None,
+    )
+
+
+def enter_low(depot: Depot, low_c: float | None, *, actor: Person) -> NightLow:
+    """Enter the coming night's low [degC], or with None take back what was entered; raises OutOfRange."""
+    if low_c is not None:
+        check_between("low_c", low_c, -70, 40, "°C", "Tonight's lowest temperature outdoors.")
+    with transaction.atomic():
+        return NightLow.objects.create(depot=depot, night=depot.night, low_c=low_c, person=actor)
