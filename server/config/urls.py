@@ -28,13 +28,32 @@ from jobs.api import (
 from jobs.back_api import CalendarView, LabelView, SeasonView, SheetPdfView, SheetView
 from jobs.edit_api import EntryPreviewView, EntryView
 from jobs.photos_api import PhotosView, PhotoView
-from people.api import PeopleView, SessionView
+from jobs.wall_api import WallLinksView, WallLinkView, WallView
+from people.api import SessionView
+from people.people_api import (
+    PeopleView,
+    PersonDevicesView,
+    PersonPasswordView,
+    PersonView,
+    ProfileDevicesView,
+    ProfilePasswordView,
+    ProfileView,
+)
 
 urlpatterns = [
     path("api/session", SessionView.as_view()),
     path("api/people", PeopleView.as_view()),
+    path("api/people/<int:person_id>", PersonView.as_view()),
+    path("api/people/<int:person_id>/password", PersonPasswordView.as_view()),
+    path("api/people/<int:person_id>/devices", PersonDevicesView.as_view()),
+    path("api/profile", ProfileView.as_view()),
+    path("api/profile/password", ProfilePasswordView.as_view()),
+    path("api/profile/devices", ProfileDevicesView.as_view()),
     path("api/names", NamesView.as_view()),
     path("api/board", BoardView.as_view()),
+    path("api/wall/<str:token>", WallView.as_view()),
+    path("api/wall-links", WallLinksView.as_view()),
+    path("api/wall-links/<int:link_id>", WallLinkView.as_view()),
     path("api/calendar.ics", CalendarView.as_view()),
     path("api/rejudged/<int:rejudged_id>/answer", RejudgedView.as_view()),
     path("api/season", SeasonView.as_view()),

@@ -58,6 +58,24 @@ class NightLow(models.Model):
         return f"{self.night} {self.low_c}"
 
 
+class WallLink(models.Model):
+    """The address of a board on a wall, readable by whoever has it until a lead revokes it; of its token only a hash."""
+
+    depot = models.ForeignKey(Depot, models.CASCADE, related_name="wall_links")
+    name = models.CharField(max_length=60)
+    token_sha256 = models.CharField(max_length=64, unique=True)
+    person = models.ForeignKey("people.Person", models.PROTECT, related_name="+")
+    made_at = models.DateTimeField(auto_now_add=True)
+    revoked_at = models.DateTimeField(null=True)
+    revoked_by = models.ForeignKey("people.Person", models.PROTECT, null=True, related_name="+")
+
+    class Meta:
+        ordering = ["-made_at"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
 class PolicyChange(models.Model):
     """Who set a rule to what, when and why; value None went back to the shipped one. Only ever added to."""
 

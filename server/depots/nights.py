@@ -10,8 +10,8 @@ from django.db import transaction
 from config.boundary import Answer
 from depots.models import Depot, NightLow
 from depots.weather import last_heard
-from people.api import PersonOut, person_out
 from people.models import Person
+from people.schemas import PersonOut, person_out
 from temper_core.basis.errors import check_between
 from temper_core.job.between.season import Season, frost_dates
 from temper_core.job.parking.state import NightLow as Low

@@ -6,7 +6,7 @@ from datetime import datetime
 
 from config.boundary import Answer
 from depots.models import Depot, PolicyChange
-from people.api import PersonOut, person_out
+from people.schemas import PersonOut, person_out
 from temper_core.basis.policy import SHIPPED, Group
 
 

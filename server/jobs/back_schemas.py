@@ -7,7 +7,7 @@ from uuid import UUID
 
 from config.boundary import Answer
 from fleet.schemas import MachineOut
-from people.api import PersonOut
+from people.schemas import PersonOut
 from temper_core.basis.message import Message
 from temper_core.job.between.season import FrostDates, SeasonPlan
 from temper_core.job.between.state import AmendedState, RecheckWhy

@@ -26,8 +26,8 @@ from jobs.queries import NOT_DIGESTED, guarded, ledgers_of, machine_out, people_
 from jobs.rejudging import rejudged_of
 from jobs.row_cache import RowCache, key_of
 from jobs.schemas import Board, Broken, Finished, FrostNote, OverrideOut
-from people.api import person_out
 from people.models import Person
+from people.schemas import person_out
 from temper_core.basis.policy import Policy
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.ledger import walk

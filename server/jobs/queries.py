@@ -38,8 +38,8 @@ from jobs.schemas import (
     SpotRow,
 )
 from jobs.then import state_told
-from people.api import person_out
 from people.models import Person
+from people.schemas import person_out
 from temper_core.basis.errors import Conflict, CoreError
 from temper_core.basis.message import say
 from temper_core.basis.policy import Policy

@@ -9,7 +9,7 @@ from uuid import UUID
 from pydantic import Field, RootModel, create_model
 
 from config.boundary import Answer
-from people.api import PersonOut
+from people.schemas import PersonOut
 from temper_core.basis.message import Message
 from temper_core.job.entry_kind import EntryKind
 from temper_core.job.fact import Fact

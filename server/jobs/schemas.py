@@ -14,7 +14,7 @@ from depots.nights import NightOut
 from fleet.schemas import MachineOut
 from jobs.back_schemas import ComingBack
 from jobs.record_schemas import EntryOut
-from people.api import PersonOut
+from people.schemas import PersonOut
 from temper_core.basis.message import Message
 from temper_core.job.between.season import Season
 from temper_core.job.flush.ahead import RoundAhead

@@ -13,7 +13,7 @@ from jobs.back_schemas import LabelOut, SheetOut
 from jobs.models import JobLoop
 from jobs.queries import core_of, entries_of, folded, machine_out
 from jobs.results import STATE, state_then
-from people.api import person_out
+from people.schemas import person_out
 from temper_core.job.between.facts import Amended
 from temper_core.job.between.state import AmendedState
 from temper_core.job.entries import Entry as CoreEntry

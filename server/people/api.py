@@ -19,9 +19,10 @@ from rest_framework.views import APIView
 
 from config.boundary import Answer, Body, answer, body_of
 from config.problems import Problem, problem
-from people.models import Person
-from people.permissions import IsLead, person_of
+from people.actions import note_device
+from people.auth import key_of
 from people.queries import sign_in_name
+from people.schemas import PersonOut, person_out
 
 
 class SignIn(Body):
@@ -29,16 +30,6 @@ class SignIn(Body):
 
     username: str = Field(max_length=150)
     password: str = Field(max_length=200)
-
-
-class PersonOut(Answer):
-    """Somebody, as shown."""
-
-    id: int
-    username: str
-    name: str
-    initials: str
-    role: str
 
 
 class DepotOut(Answer):
@@ -53,16 +44,12 @@ class DepotOut(Answer):
 
 
 class Session(Answer):
-    """Who is signed in (nobody: both null), and the server's clock."""
+    """Who is signed in (nobody: both null), and the server's clock. must_change: a password of their own comes first."""
 
     person: PersonOut | None
     depot: DepotOut | None
+    must_change: bool
     server_time: datetime
-
-
-def person_out(person: Person) -> PersonOut:
-    """A person as shown."""
-    return PersonOut(id=person.id, username=person.username, name=person.name, initials=person.initials, role=person.role)
 
 
 def session_of(request: Request) -> Session:
@@ -72,35 +59,9 @@ def session_of(request: Request) -> Session:
     return Session(
         person=person_out(person) if person else None,
         depot=DepotOut.model_validate(depot, from_attributes=True) if depot else None,
+        must_change=person.must_change if person else False,
         server_time=timezone.now(),
     )
-
-
-class PersonRow(Answer):
-    """Somebody of the depot in the list of people. last_sign_in null: never; active false: may not sign in."""
-
-    person: PersonOut
-    last_sign_in: datetime | None
-    active: bool
-
-
-class People(Answer):
-    """Everybody of the depot."""
-
-    people: list[PersonRow]
-
-
-class PeopleView(APIView):
-    """The people of the depot."""
-
-    permission_classes = [IsLead]
-
-    @extend_schema(operation_id="people_list", responses={200: People, 401: Problem, 403: Problem})
-    def get(self, request: Request) -> Response:
-        """Everybody of the depot by name. Leads only."""
-        rows = person_of(request).own_depot.people.order_by("first_name", "last_name", "username")
-        people = [PersonRow(person=person_out(row), last_sign_in=row.last_login, active=row.is_active) for row in rows]
-        return answer(People(people=people))
 
 
 class SessionView(APIView):
@@ -129,6 +90,7 @@ class SessionView(APIView):
             return problem(400, "wrong_sign_in", "Name or password is wrong. Try again.", "password")
         login(request._request, person)
         request.user = person
+        note_device(person, key_of(request), request.headers.get("User-Agent", ""), request.META.get("REMOTE_ADDR"))
         return answer(session_of(request))
 
     @extend_schema(operation_id="session_sign_out", responses={204: None})

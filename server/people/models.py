@@ -21,6 +21,7 @@ class Person(AbstractUser):
 
     depot = models.ForeignKey("depots.Depot", models.PROTECT, related_name="people", null=True)
     role = models.CharField(max_length=12, choices=Role.choices, default=Role.TECHNICIAN)
+    must_change = models.BooleanField(default=False, help_text="the password was set by somebody else")
 
     @property
     def own_depot(self) -> Depot:
@@ -39,3 +40,49 @@ class Person(AbstractUser):
         """Two letters for the board."""
         words = self.name.split()
         return (words[0][0] + (words[-1][0] if len(words) > 1 else "")).upper()
+
+
+class SignedIn(models.Model):
+    """One device that somebody signed in on, by its session. seen_at: within a few minutes."""
+
+    person = models.ForeignKey(Person, models.CASCADE, related_name="devices")
+    session_key = models.CharField(max_length=40, unique=True)
+    device = models.CharField(max_length=120, blank=True)
+    address = models.GenericIPAddressField(null=True)
+    started_at = models.DateTimeField(auto_now_add=True)
+    seen_at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["-seen_at"]
+
+    def __str__(self) -> str:
+        return f"{self.person} {self.device}"
+
+
+class PersonChange(models.Model):
+    """What was done to an account, by whom (None: on the command line), when. Only ever added to."""
+
+    class What(models.TextChoices):
+        """What it was."""
+
+        ADDED = "added"
+        RENAMED = "renamed"
+        ROLE = "role"
+        DISABLED = "disabled"
+        ENABLED = "enabled"
+        PASSWORD_RESET = "password_reset"
+        PASSWORD_CHANGED = "password_changed"
+        SIGNED_OUT = "signed_out"
+
+    depot = models.ForeignKey("depots.Depot", models.CASCADE, related_name="person_changes")
+    person = models.ForeignKey(Person, models.PROTECT, related_name="changes")
+    by = models.ForeignKey(Person, models.PROTECT, null=True, related_name="+")
+    what = models.CharField(max_length=20, choices=What.choices)
+    detail = models.CharField(max_length=200, blank=True)
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-at", "-id"]
+
+    def __str__(self) -> str:
+        return f"{self.person} {self.what}"

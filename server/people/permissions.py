@@ -20,7 +20,10 @@ class IsOfADepot(BasePermission):
     message = "You belong to no depot yet. Ask a lead."
 
     def has_permission(self, request: Request, view: object) -> bool:
-        """True for members."""
+        """True for members whose password is their own."""
+        if isinstance(request.user, Person) and request.user.must_change:
+            self.message = "Your password was set by somebody else. Set your own first."
+            return False
         return isinstance(request.user, Person) and request.user.depot_id is not None
 
 

@@ -64,6 +64,7 @@ class Screen(Page):
         self.type("password", PASSWORD)
         self.go("Sign in")
         self.one(".board")
+        self.until(lambda: "Loading …" not in self.text, "the board to be loaded")
 
     def bench(self, fleet_number):
         """From the board to a bench."""

@@ -189,7 +189,7 @@ def test_a_recheck_from_the_board_on_a_phone(screen):
     JobLoop.objects.filter(loop__machine__fleet_number="S-12").update(signed_at=F("signed_at") - timedelta(days=6))
     screen.resize(390, 844)
     screen.sign_in()
-    screen.click(".duekeys a", "Check S-12, overdue")
+    screen.click(".siderow a", "Level check overdue")
     screen.until(lambda: "Overdue" in screen.one("[data-testid=due]").text, "what is owed")
     screen.until(lambda: "Level when cold" in screen.plate, "the plate to ask")
     screen.click(".lookpage button", "low")
@@ -211,7 +211,9 @@ def test_a_recheck_from_the_board_on_a_phone(screen):
     screen.until(lambda: "Start job: adjust strength" in screen.plate, "what to do about it")
     assert "Not protected" in screen.one("[data-testid=unprotected]").text
     screen.open()
-    screen.until(lambda: any("S-12, not protected" in e.text for e in screen.all(".duekeys a")), "it stays on the board")
+    screen.until(
+        lambda: any("S-12" in e.text and "Not protected" in e.text for e in screen.all(".siderow")), "it stays on the board"
+    )
     assert list(Entry.objects.filter(job=None, loop__machine__fleet_number="S-12").values_list("kind", flat=True)) == [
         "gate_observed",
         "level_seen",

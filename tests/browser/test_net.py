@@ -25,7 +25,7 @@ FIELDS = {
     "drain": ("T-22", "gross-A-0", "8.4"),
     "flush": ("G-02", "ran-min", "22"),
     "mix": ("G-07", "target", "-41"),
-    "fill": ("L-05", "top-up", "0.4"),
+    "fill": ("G-07", "product", "5.6"),
     "inspect": ("S-12", "sediment", "4"),
     "verify": ("D-17", "sample", "17"),
 }
@@ -36,6 +36,7 @@ def to_sample(screen):
     screen.go("Next: sample")
     screen.go("Check it is safe to open")
     screen.feel()
+    screen.click(".MuiToggleButton-root", "Bottom of the bottle")
     screen.click(".samplepanel .opt", "Orange rust")
 
 
@@ -52,6 +53,7 @@ def refill(screen):
 BEFORE = {  # what leads to the field, where the machine does not stand there
     "drain": lambda s: (s.go("Resume job"), s.to_drain(known=False)),
     "inspect": lambda s: (refill(s), to_sample(s)),
+    "fill": lambda s: (s.go("Accept this mix"), s.close_up()),
 }
 
 

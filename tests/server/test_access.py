@@ -112,6 +112,18 @@ MATRIX = [
     ("get", "/api/loops", None, (401, 200, 200, 200)),
     ("get", "/api/people", None, (401, 403, 200, 403)),
     ("post", "/api/night", {"low_c": -12}, (401, 403, 200, 403)),
+    ("post", "/api/people", {"username": "pia", "name": "Pia Moen", "role": "technician"}, (401, 403, 201, 403)),
+    ("put", "/api/people/INES", {"name": "Ines Halvard", "role": "technician", "active": True}, (401, 403, 200, 403)),
+    ("post", "/api/people/INES/password", {}, (401, 403, 200, 403)),
+    ("delete", "/api/people/INES/devices", None, (401, 403, 200, 403)),
+    ("get", "/api/profile", None, (401, 200, 200, 200)),
+    ("put", "/api/profile", {"name": "Another Name"}, (401, 200, 200, 200)),
+    ("post", "/api/profile/password", {"old": "wrong", "new": "a-long-enough-one"}, (401, 400, 400, 400)),
+    ("delete", "/api/profile/devices", None, (401, 200, 200, 200)),
+    ("get", "/api/wall/no-such-token", None, (404, 404, 404, 404)),
+    ("get", "/api/wall-links", None, (401, 403, 200, 403)),
+    ("post", "/api/wall-links", {"name": "Bay 1"}, (401, 403, 201, 403)),
+    ("delete", "/api/wall-links/1", None, (401, 403, 200, 403)),
     ("post", "/api/loops/GROOMER/entries", ENTRY, (401, 201, 201, 404)),
     ("get", "/api/loops/GROOMER/entries/DRAIN", None, (401, 200, 200, 404)),
     ("put", "/api/loops/GROOMER/entries/DRAIN", NO_CHANGE, (401, 400, 400, 404)),
@@ -132,6 +144,8 @@ PARTS = (
     | {"GROOMER": "<int:loop_id>", "SLED": "<int:loop_id>", "MACHINE": "<int:machine_id>", "PICTURE": "<str:sha256>"}
     | {
         "GLASS": "<int:instrument_id>",
+        "INES": "<int:person_id>",
+        "no-such-token": "<str:token>",
         "csv": "<str:kind>",
         **dict.fromkeys(("PRODUCT", "AGENT", "WATER"), "<int:line_id>"),
     }
@@ -149,6 +163,8 @@ def test_every_endpoint_stands_in_the_matrix():
             parts[-1] = "<str:stage>"
         if "rejudged" in parts:
             parts[2] = "<int:rejudged_id>"
+        if "wall-links" in parts and len(parts) > 2:
+            parts[-1] = "<int:link_id>"
         if "policy" in parts and len(parts) > 2:
             parts[-1] = "<str:key>"
         rows.add("/".join(parts))
@@ -169,6 +185,7 @@ def test_who_may(method, path, body, expected, role, depot, elsewhere, groomer, 
         "PRODUCT": depot.products.first(),
         "AGENT": depot.agents.first(),
         "WATER": depot.waters.first(),
+        "INES": Person.objects.get(username="ines"),
     }
     thing = next((things[part] for part in path.split("/") if part in things), None)
     for name, value in things.items():

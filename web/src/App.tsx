@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useCallback, useEffect, useRef } from 'react';
-import { generatePath, Navigate, Route, Routes, useLocation, useNavigate, useParams } from 'react-router';
+import { generatePath, Navigate, Route, Routes, useLocation, useMatch, useNavigate, useParams } from 'react-router';
 import { sessionOptions } from './api/queries';
 import { NetMark } from './bench/NetMark';
 import { UndoBar } from './bench/UndoBar';
@@ -11,6 +11,7 @@ import { pageOf } from './controls/menu/scanned';
 import { focusHeading, useNextField } from './controls/focus';
 import { KeySheet } from './controls/KeySheet';
 import { NotHere } from './controls/NotHere';
+import { FirstPassword } from './people/FirstPassword';
 import { SignInAgain, SignInPage } from './people/SignIn';
 import { useAlarm } from './clocks/useTimers';
 import './App.css';
@@ -29,6 +30,8 @@ const HistoryPage = lazy(() => import('./machines/history/HistoryPage'));
 const ProductsPage = lazy(() => import('./products/ProductsPage'));
 const NewMachinePage = lazy(() => import('./machines/NewMachinePage'));
 const PeoplePage = lazy(() => import('./people/PeoplePage'));
+const WallPage = lazy(() => import('./board/WallPage'));
+const ProfilePage = lazy(() => import('./people/ProfilePage'));
 const HelpPage = lazy(() => import('./help/HelpPage'));
 const RulesPage = lazy(() => import('./rules/RulesPage'));
 
@@ -39,6 +42,17 @@ function useFinderScan(): void {
 }
 
 export function App() {
+  const token = useMatch('/wall/:token')?.params.token;
+  if (token === undefined) return <Bay />;
+  return (
+    <Suspense fallback={<p className="empty">Loading …</p>}>
+      <WallPage token={token} />
+    </Suspense>
+  );
+}
+
+/** Everything but a wall: for whoever is signed in. */
+function Bay() {
   useFinderScan();
   useNextField();
   useHeadingOfEachPage();
@@ -49,6 +63,7 @@ export function App() {
       <NotHere head="The server does not answer." text={session.error.message} retry={() => void session.refetch()} />
     );
   if (!session.data.person) return <SignInPage />;
+  if (session.data.must_change) return <FirstPassword name={session.data.person.name} />;
   return (
     <>
       <a className="skip" href="#work">
@@ -72,6 +87,7 @@ export function App() {
           <Route path="products" element={<ProductsPage />} />
           <Route path="rules" element={<RulesPage />} />
           <Route path="people" element={<PeoplePage />} />
+          <Route path="profile" element={<ProfilePage />} />
           <Route path="help" element={<HelpPage />} />
           {MOVED.map(([from, to]) => (
             <Route key={from} path={from} element={<Moved to={to} />} />

@@ -11,25 +11,44 @@ export const sessionOptions = queryOptions({
 /** What others do is seen within five seconds; where nothing changed the answer is empty. */
 const BOARD_EVERY_MS = 4_000;
 
-let seen: { etag: string; board: Schemas['Board'] } | null = null;
+type BoardAnswer = { data?: Schemas['Board'] | undefined; error?: unknown; response: Response };
 
-/** The board; where nothing changed, the one at hand with the server's time of now. */
-async function boardUnlessSeen(signal: AbortSignal): Promise<Schemas['Board']> {
-  const answer = await api.GET('/api/board', { signal, headers: seen ? { 'If-None-Match': seen.etag } : {} });
-  if (answer.response.status === 304 && seen) {
-    return { ...seen.board, server_time: answer.response.headers.get('Server-Time') ?? seen.board.server_time };
-  }
-  const board = await unwrap(Promise.resolve(answer));
-  const etag = answer.response.headers.get('ETag');
-  seen = etag ? { etag, board } : null;
-  return board;
+/** Asks with the tag of what is at hand: where nothing changed, that with the server's time of now. */
+function unlessSeen(ask: (headers: Record<string, string>, signal: AbortSignal) => Promise<BoardAnswer>) {
+  let seen: { etag: string; board: Schemas['Board'] } | null = null;
+  return async (signal: AbortSignal): Promise<Schemas['Board']> => {
+    const answer = await ask(seen ? { 'If-None-Match': seen.etag } : {}, signal);
+    if (answer.response.status === 304 && seen) {
+      return { ...seen.board, server_time: answer.response.headers.get('Server-Time') ?? seen.board.server_time };
+    }
+    const board = await unwrap<Schemas['Board']>(Promise.resolve(answer) as never);
+    const etag = answer.response.headers.get('ETag');
+    seen = etag ? { etag, board } : null;
+    return board;
+  };
 }
+
+const boardUnlessSeen = unlessSeen((headers, signal) => api.GET('/api/board', { signal, headers }));
 
 export const boardOptions = queryOptions({
   queryKey: ['board'],
   queryFn: ({ signal }) => boardUnlessSeen(signal),
   refetchInterval: BOARD_EVERY_MS,
 });
+
+/** The board on a wall, by its link; it is looked at whether anybody touches the screen or not. */
+export function wallOptions(token: string) {
+  const wall = unlessSeen((headers, signal) =>
+    api.GET('/api/wall/{token}', { params: { path: { token } }, signal, headers }),
+  );
+  return queryOptions({
+    queryKey: ['wall', token],
+    queryFn: ({ signal }) => wall(signal),
+    refetchInterval: BOARD_EVERY_MS,
+    refetchIntervalInBackground: true,
+    retry: false,
+  });
+}
 
 export const machinesOptions = queryOptions({
   queryKey: ['machines'],

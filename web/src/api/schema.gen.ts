@@ -784,7 +784,59 @@ export interface paths {
         /** @description Everybody of the depot by name. Leads only. */
         get: operations["people_list"];
         put?: never;
+        /** @description Add somebody; answers the password for their first sign-in, this once. Leads only. */
+        post: operations["person_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Name, role, may sign in or not; 409 where no lead would be left. Leads only. */
+        put: operations["person_edit"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person_id}/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Sign them out everywhere; oneself everywhere else. Leads only. */
+        delete: operations["person_sign_out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person_id}/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Set a password for one sign-in, and sign them out everywhere. Leads only. */
+        post: operations["person_reset_password"];
         delete?: never;
         options?: never;
         head?: never;
@@ -871,6 +923,58 @@ export interface paths {
         /** @description Change it; leads only. What was poured already keeps its composition as it was. */
         put: operations["product_edit"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/profile": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Name, devices, what was done to it. */
+        get: operations["profile_get"];
+        /** @description Change one's own name. */
+        put: operations["profile_edit"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/profile/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Sign out everywhere but here. */
+        delete: operations["profile_sign_out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/profile/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Change it; every other device is signed out. */
+        post: operations["profile_password"];
         delete?: never;
         options?: never;
         head?: never;
@@ -998,6 +1102,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/wall-links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Every link, newest first. Leads only. */
+        get: operations["wall_links_list"];
+        put?: never;
+        /** @description Make one; its path is answered this once. Leads only. */
+        post: operations["wall_link_make"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/wall-links/{link_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Revoke it: its screen shows nothing any more. Leads only. */
+        delete: operations["wall_link_revoke"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/wall/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description As everybody sees it, without what waits for a lead; 404 for a link that was revoked. */
+        get: operations["wall_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/waters": {
         parameters: {
             query?: never;
@@ -1036,6 +1192,22 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AccountChange
+         * @description What was done to an account; by null: on the command line.
+         */
+        AccountChange: {
+            what: components["schemas"]["What"];
+            /** Detail */
+            detail: string;
+            /** By */
+            by: string | null;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
         /**
          * Acknowledged
          * @description A lead has seen an override.
@@ -3286,6 +3458,30 @@ export interface components {
             altitude_m: number;
             /** Coldest C */
             coldest_c: number;
+        };
+        /**
+         * DeviceOut
+         * @description A device that somebody is signed in on. this: the one that asks.
+         */
+        DeviceOut: {
+            /** Id */
+            id: number;
+            /** Device */
+            device: string;
+            /** Address */
+            address: string | null;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /**
+             * Seen At
+             * Format: date-time
+             */
+            seen_at: string;
+            /** This */
+            this: boolean;
         };
         /**
          * Dose
@@ -7189,6 +7385,16 @@ export interface components {
             stays_l: number;
         };
         /**
+         * PasswordIn
+         * @description One's own password: the present one, and the new.
+         */
+        PasswordIn: {
+            /** Old */
+            old: string;
+            /** New */
+            new: string;
+        };
+        /**
          * PauseState
          * @description Paused: by whom, when, and what the next person has to know.
          */
@@ -7301,11 +7507,42 @@ export interface components {
         };
         /**
          * People
-         * @description Everybody of the depot.
+         * @description Everybody of the depot, by name.
          */
         People: {
             /** People */
             people: components["schemas"]["PersonRow"][];
+        };
+        /**
+         * PersonAdded
+         * @description Somebody new, or with a new password: it is shown this once, and changed at their next sign-in.
+         */
+        PersonAdded: {
+            person: components["schemas"]["PersonOut"];
+            /** Password */
+            password: string;
+        };
+        /**
+         * PersonEdit
+         * @description Somebody as they should be.
+         */
+        PersonEdit: {
+            /** Name */
+            name: string;
+            role: components["schemas"]["Role"];
+            /** Active */
+            active: boolean;
+        };
+        /**
+         * PersonIn
+         * @description Somebody new.
+         */
+        PersonIn: {
+            /** Username */
+            username: string;
+            /** Name */
+            name: string;
+            role: components["schemas"]["Role"];
         };
         /**
          * PersonOut
@@ -7325,7 +7562,7 @@ export interface components {
         };
         /**
          * PersonRow
-         * @description Somebody of the depot in the list of people. last_sign_in null: never; active false: may not sign in.
+         * @description Somebody of the depot. last_sign_in null: never; active false: may not sign in; must_change: see ProfileOut.
          */
         PersonRow: {
             person: components["schemas"]["PersonOut"];
@@ -7333,6 +7570,12 @@ export interface components {
             last_sign_in: string | null;
             /** Active */
             active: boolean;
+            /** Must Change */
+            must_change: boolean;
+            /** Devices */
+            devices: components["schemas"]["DeviceOut"][];
+            /** Changes */
+            changes: components["schemas"]["AccountChange"][];
         };
         /**
          * PhotoAdded
@@ -8014,6 +8257,27 @@ export interface components {
             products: components["schemas"]["ProductOut"][];
         };
         /**
+         * ProfileEdit
+         * @description One's own name.
+         */
+        ProfileEdit: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * ProfileOut
+         * @description Who asks, on which devices, and what was done to their account. must_change: set a password of one's own first.
+         */
+        ProfileOut: {
+            person: components["schemas"]["PersonOut"];
+            /** Must Change */
+            must_change: boolean;
+            /** Devices */
+            devices: components["schemas"]["DeviceOut"][];
+            /** Changes */
+            changes: components["schemas"]["AccountChange"][];
+        };
+        /**
          * Proof
          * @description Verdicts on a strength.
          * @enum {string}
@@ -8659,6 +8923,12 @@ export interface components {
             through_l: number;
         };
         /**
+         * Role
+         * @description A technician records; a lead also edits machines, catalogue, people and policy.
+         * @enum {string}
+         */
+        Role: "technician" | "lead";
+        /**
          * RoundAhead
          * @description A round of fill, run, drain that is not run yet: water in, the share of old coolant it runs at, what it leaves [%].
          *
@@ -9285,11 +9555,13 @@ export interface components {
         };
         /**
          * Session
-         * @description Who is signed in (nobody: both null), and the server's clock.
+         * @description Who is signed in (nobody: both null), and the server's clock. must_change: a password of their own comes first.
          */
         Session: {
             person: components["schemas"]["PersonOut"] | null;
             depot: components["schemas"]["DepotOut"] | null;
+            /** Must Change */
+            must_change: boolean;
             /**
              * Server Time
              * Format: date-time
@@ -10764,6 +11036,50 @@ export interface components {
          */
         WaitKind: "limit" | "hands" | "counting" | "cooling" | "paused";
         /**
+         * WallLinkIn
+         * @description Which screen it is for.
+         */
+        WallLinkIn: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * WallLinkMade
+         * @description A new link; its path is shown this once.
+         */
+        WallLinkMade: {
+            /** Path */
+            path: string;
+            /** Links */
+            links: components["schemas"]["WallLinkOut"][];
+        };
+        /**
+         * WallLinkOut
+         * @description A link that is good, or was: revoked_at null while it is good.
+         */
+        WallLinkOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            by: components["schemas"]["PersonOut"];
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Revoked At */
+            revoked_at: string | null;
+        };
+        /**
+         * WallLinks
+         * @description Every link of the depot, newest first.
+         */
+        WallLinks: {
+            /** Links */
+            links: components["schemas"]["WallLinkOut"][];
+        };
+        /**
          * Warmth
          * @description How it was found whether the loop is cold. Infrared reads far too low on bare metal: matt black rubber only.
          * @enum {string}
@@ -11028,6 +11344,12 @@ export interface components {
          * @enum {integer}
          */
         Weight: 0 | 1 | 2 | 3;
+        /**
+         * What
+         * @description What it was.
+         * @enum {string}
+         */
+        What: "added" | "renamed" | "role" | "disabled" | "enabled" | "password_reset" | "password_changed" | "signed_out";
         /**
          * Whole
          * @description Containers of one size.
@@ -13707,6 +14029,14 @@ export interface operations {
                     "application/json": components["schemas"]["People"];
                 };
             };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -13716,6 +14046,272 @@ export interface operations {
                 };
             };
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    person_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonAdded"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    person_edit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonEdit"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["People"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    person_sign_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["People"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    person_reset_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonAdded"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13973,6 +14569,250 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    profile_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProfileOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    profile_edit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProfileEdit"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProfileOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    profile_sign_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProfileOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    profile_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProfileOut"];
                 };
             };
             400: {
@@ -14400,6 +15240,225 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    wall_links_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WallLinks"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    wall_link_make: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WallLinkIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WallLinkMade"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    wall_link_revoke: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WallLinks"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    wall_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Board"];
+                };
+            };
+            /** @description No response body */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
             };
         };
     };

@@ -146,7 +146,6 @@ function Look({ bench, instruments }: LookProps) {
         ) : (
           <p className="due ink2">No check is due. You can still record one.</p>
         )}
-        {!inWork && state.signed_at && <ParkedNow bench={bench} />}
         <Cautions bench={bench} at="between" />
         <p className="ink2">Keep the cap on while it is warm; read the level through the tank.</p>
         <Segment
@@ -230,6 +229,7 @@ function Look({ bench, instruments }: LookProps) {
             </p>
           ))}
         {refused && <Refusal which="Not recorded." allowed={refused.message} />}
+        {!inWork && state.signed_at && <ParkedNow bench={bench} />}
       </main>
       <div className="gocorner">
         {ended ? (

@@ -10,14 +10,16 @@ interface Props {
   loopId: number;
   /** Which machine, for a screen reader. */
   of: string;
+  /** What stands in its place where one press does not do. */
+  otherwise?: React.ReactNode;
 }
 
 /** The level is at the mark, seen through the tank's wall: one press. Only where that is all the check asks for. */
-export function LevelOkKey({ loopId, of }: Props) {
+export function LevelOkKey({ loopId, of, otherwise = null }: Props) {
   const line = useQuery(loopsOptions).data?.loops.find((row) => row.loop_id === loopId)?.line;
   const record = useRecord(loopId);
   const id = useRef(uuid()); // kept until it is stored: a double press stores it once
-  if (!line?.asked?.at_a_glance) return null;
+  if (!line?.asked?.at_a_glance) return otherwise;
   const press = () => {
     if (record.isPending) return;
     const entry = id.current;

@@ -1,34 +1,13 @@
 import { cleanup, screen } from '@testing-library/react';
 import { MemoryRouter } from 'react-router';
 import { afterEach, describe, expect, it } from 'vitest';
-import type { Schemas } from '../api/client';
-import { inApp, saying, plain } from '../testing';
+import { inApp, plain } from '../testing';
 import { safeText } from '../units/units';
 import { sayIn } from '../language/say';
-import { FrostLine, DueKeys } from './ChecksDue';
+import { FrostLine } from './ChecksDue';
 
 afterEach(cleanup);
-const machine = { id: 1, fleet_number: 'S-12', kind: 'Shuttle', description: '', year: null };
-const row = (part: Partial<Schemas['ComingBack']> = {}): Schemas['ComingBack'] => ({
-  machine,
-  loop_id: 4,
-  loop_name: 'Engine loop',
-  why: 'first',
-  said: saying('Cold level.'),
-  due_on: '2026-11-27',
-  overdue: false,
-  today: false,
-  with_reading: false,
-  ...part,
-});
 const shown = (inside: React.ReactNode) => inApp(<MemoryRouter>{inside}</MemoryRouter>);
-
-describe('what is due', () => {
-  it('stands over the strips of a phone only when it is due by today', () => {
-    shown(<DueKeys rows={[row(), row({ today: true, loop_id: 9 }), row({ why: null, overdue: true, loop_id: 6 })]} />);
-    expect(screen.getAllByRole('link').map((link) => link.getAttribute('href'))).toEqual(['/loops/9/check']);
-  });
-});
 
 describe('frost', () => {
   const frost = { season: 'frost' as const, starts_on: '2026-09-28', machines: 1, loud: 1 };

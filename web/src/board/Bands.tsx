@@ -65,7 +65,7 @@ export function Bands({ strips, now, fixed = false }: Props) {
             </ButtonBase>
           )}
         </h2>
-        {!shut && rows.map((strip) => <BoardRow key={strip.loop_id} strip={strip} now={now} />)}
+        {!shut && rows.map((strip) => <BoardRow key={strip.loop_id} strip={strip} now={now} still={fixed} />)}
       </section>
     );
   });

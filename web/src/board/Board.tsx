@@ -15,7 +15,6 @@ import { sayIn } from '../language/say';
 import { dayOf } from '../language/time';
 import { useServerNow } from '../clocks/useServerNow';
 import '../between/between.css';
-import { DueKeys } from '../between/ChecksDue';
 import { Bands } from './Bands';
 import { BrokenRows } from './BrokenRows';
 import { NightKey } from './NightKey';
@@ -77,13 +76,12 @@ export function Board() {
             { value: 'mine', label: 'Mine' },
           ]}
         />
-        <ButtonBase className="key small" component={Link} to="/machines">
+        <ButtonBase className="key small newjob" component={Link} to="/machines">
           <Plus />
           &nbsp;New job
         </ButtonBase>
       </div>
       <main className="strips" id="work">
-        <DueKeys rows={board.data?.coming ?? []} />
         <BrokenRows rows={board.data?.broken ?? []} />
         {board.isPending && (
           <p className="empty" role="status">

@@ -10,10 +10,12 @@ interface Props {
   strip: Schemas['Strip'];
   /** Milliseconds, by the server's clock. */
   now: number;
+  /** Only to be read: on the wall. */
+  still?: boolean;
 }
 
 /** One loop: for how long, which machine, what to do and why, what is inside, who has it. The whole row is the target. */
-export function BoardRow({ strip, now }: Props) {
+export function BoardRow({ strip, now, still = false }: Props) {
   const { system, volume, temperature } = useUnits();
   const { row, machine } = strip;
   const time = rowTime(strip, now, (celsius) => temperature(celsius, 0));
@@ -23,11 +25,9 @@ export function BoardRow({ strip, now }: Props) {
       ? `${strip.loop_name}, ${strip.loop_position} of ${strip.loops_on_machine}`
       : strip.loop_name;
   const stage = row.stage ? STAGE[row.stage] : 'at rest';
-  return (
-    <Link
-      className={`bstrip${strip.band === 'act_now' ? ' urgent' : ''}`}
-      to={row.stage ? `/loops/${strip.loop_id}` : `/loops/${strip.loop_id}/check`}
-    >
+  const className = `bstrip${strip.band === 'act_now' ? ' urgent' : ''}`;
+  const parts = (
+    <>
       <span className="when">
         <b>{time.head}</b>
         <span>{time.text}</span>
@@ -46,11 +46,12 @@ export function BoardRow({ strip, now }: Props) {
       <span className="nx">
         <b>{row.act && sayIn(row.act, system)}</b>
         <span>
-          {over ? limitText(over, now) : row.then && sayIn(row.then, system)}
-          <span className="onphone">
-            {' '}
-            · {machine.kind}, {stage.toLowerCase()}
-          </span>
+          {over ? limitText(over, now) : <i className="notphone">{row.then && sayIn(row.then, system)}</i>}
+          {!over && (
+            <i className="onphone">
+              {machine.kind}, {stage.toLowerCase()}
+            </i>
+          )}
         </span>
       </span>
       <span className="holds">
@@ -64,6 +65,12 @@ export function BoardRow({ strip, now }: Props) {
           </span>
         )}
       </span>
+    </>
+  );
+  if (still) return <div className={className}>{parts}</div>;
+  return (
+    <Link className={className} to={row.stage ? `/loops/${strip.loop_id}` : `/loops/${strip.loop_id}/check`}>
+      {parts}
     </Link>
   );
 }

@@ -13,19 +13,30 @@ interface RowProps {
   plate: string;
   head: string;
   text: ReactNode;
+  /** Where its words lead, beside the key. */
+  to?: string;
   children?: ReactNode;
 }
 
-function SideRow({ plate, head, text, children }: RowProps) {
+function SideRow({ plate, head, text, to, children }: RowProps) {
+  const words = (
+    <>
+      <b>{head}</b>
+      <span>{text}</span>
+    </>
+  );
   return (
     <li className="siderow">
       <span className="plate">
         <span>{plate}</span>
       </span>
-      <span className="sidetext">
-        <b>{head}</b>
-        <span>{text}</span>
-      </span>
+      {to ? (
+        <Link className="sidetext" to={to}>
+          {words}
+        </Link>
+      ) : (
+        <span className="sidetext">{words}</span>
+      )}
       <span className="sidekey">{children}</span>
     </li>
   );
@@ -42,17 +53,15 @@ function headOf(row: Schemas['ComingBack']): string {
 function DueRow({ row }: { row: Schemas['ComingBack'] }) {
   const { system } = useUnits();
   const to = row.why ? `/loops/${row.loop_id}/check` : `/machines?find=${encodeURIComponent(row.machine.fleet_number)}`;
+  const act = row.why ? 'Check' : 'Start';
+  const key = (
+    <ButtonBase className="key small" component={Link} to={to} aria-label={`${act} ${row.machine.fleet_number}`}>
+      {act}
+    </ButtonBase>
+  );
   return (
-    <SideRow plate={row.machine.fleet_number} head={headOf(row)} text={sayIn(row.said, system)}>
-      <LevelOkKey loopId={row.loop_id} of={row.machine.fleet_number} />
-      <ButtonBase
-        className="key small"
-        component={Link}
-        to={to}
-        aria-label={`${row.why ? 'Check' : 'Start'} ${row.machine.fleet_number}`}
-      >
-        {row.why ? 'Check' : 'Start'}
-      </ButtonBase>
+    <SideRow plate={row.machine.fleet_number} head={headOf(row)} text={sayIn(row.said, system)} to={to}>
+      {row.why ? <LevelOkKey loopId={row.loop_id} of={row.machine.fleet_number} otherwise={key} /> : key}
     </SideRow>
   );
 }

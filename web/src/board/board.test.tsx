@@ -186,12 +186,12 @@ describe('beside the bands', () => {
     ]);
     expect(
       within(rows[0] as HTMLElement)
-        .getByRole('link')
+        .getByRole('link', { name: 'Check G-07' })
         .getAttribute('href'),
     ).toBe('/loops/4/check');
     expect(
       within(rows[1] as HTMLElement)
-        .getByRole('link')
+        .getByRole('link', { name: 'Start G-07' })
         .getAttribute('href'),
     ).toBe('/machines?find=G-07');
   });

@@ -1,6 +1,7 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import { useColorScheme } from '@mui/material/styles';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { Link } from 'react-router';
 import { api } from '../../api/client';
 import { sessionOptions } from '../../api/queries';
 import { type System, SYSTEMS } from '../../units/units';
@@ -37,6 +38,9 @@ export function You() {
       </p>
       <Segment label="Units" value={system} options={UNITS} onChange={setSystem} />
       <Segment label="Colours" value={mode ?? 'system'} options={COLOURS} onChange={setMode} />
+      <ButtonBase className="key" component={Link} to="/profile">
+        Profile and password
+      </ButtonBase>
       <ButtonBase className="key" onClick={() => void signOut()}>
         Sign out
       </ButtonBase>

@@ -1,0 +1,107 @@
+"""People as the API takes and gives them."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from pydantic import Field
+
+from config.boundary import Answer, Body
+from people.models import Person, PersonChange, Role
+
+
+class PersonOut(Answer):
+    """Somebody, as shown."""
+
+    id: int
+    username: str
+    name: str
+    initials: str
+    role: str
+
+
+def person_out(person: Person) -> PersonOut:
+    """A person as shown."""
+    return PersonOut(id=person.id, username=person.username, name=person.name, initials=person.initials, role=person.role)
+
+
+class DeviceOut(Answer):
+    """A device that somebody is signed in on. this: the one that asks."""
+
+    id: int
+    device: str
+    address: str | None
+    started_at: datetime
+    seen_at: datetime
+    this: bool
+
+
+class AccountChange(Answer):
+    """What was done to an account; by null: on the command line."""
+
+    what: PersonChange.What
+    detail: str
+    by: str | None
+    at: datetime
+
+
+class PersonRow(Answer):
+    """Somebody of the depot. last_sign_in null: never; active false: may not sign in; must_change: see ProfileOut."""
+
+    person: PersonOut
+    last_sign_in: datetime | None
+    active: bool
+    must_change: bool
+    devices: list[DeviceOut]
+    changes: list[AccountChange]
+
+
+class People(Answer):
+    """Everybody of the depot, by name."""
+
+    people: list[PersonRow]
+
+
+class PersonIn(Body):
+    """Somebody new."""
+
+    username: str = Field(max_length=40)
+    name: str = Field(max_length=120)
+    role: Role
+
+
+class PersonEdit(Body):
+    """Somebody as they should be."""
+
+    name: str = Field(max_length=120)
+    role: Role
+    active: bool
+
+
+class PersonAdded(Answer):
+    """Somebody new, or with a new password: it is shown this once, and changed at their next sign-in."""
+
+    person: PersonOut
+    password: str
+
+
+class ProfileOut(Answer):
+    """Who asks, on which devices, and what was done to their account. must_change: set a password of one's own first."""
+
+    person: PersonOut
+    must_change: bool
+    devices: list[DeviceOut]
+    changes: list[AccountChange]
+
+
+class ProfileEdit(Body):
+    """One's own name."""
+
+    name: str = Field(max_length=120)
+
+
+class PasswordIn(Body):
+    """One's own password: the present one, and the new."""
+
+    old: str = Field(max_length=200)
+    new: str = Field(max_length=200)

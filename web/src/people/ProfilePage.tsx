@@ -1,0 +1,80 @@
+import ButtonBase from '@mui/material/ButtonBase';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Page, Waiting } from '../controls/menu/Page';
+import { NotHere } from '../controls/NotHere';
+import { Refusal } from '../controls/Refusal';
+import { TextField } from '../controls/TextField';
+import { AccountChanges, Devices } from './Devices';
+import { PasswordForm } from './PasswordForm';
+import { profileOptions, useOwnName, useSignOutElsewhere } from './useAccounts';
+import './people.css';
+
+/** One's own account: name, password, devices. */
+export default function ProfilePage() {
+  const profile = useQuery(profileOptions);
+  if (profile.isError)
+    return (
+      <NotHere head="Your profile cannot be shown." text={profile.error.message} retry={() => void profile.refetch()} />
+    );
+  if (!profile.data) return <Waiting title="Profile" />;
+  const { person, devices, changes } = profile.data;
+  return (
+    <Page title="Profile" line={`${person.name}, ${person.role}; signs in as ${person.username}`}>
+      <div className="account">
+        <section aria-labelledby="own-name">
+          <h2 id="own-name">Name</h2>
+          <NameForm name={person.name} />
+        </section>
+        <section aria-labelledby="own-password">
+          <h2 id="own-password">Password</h2>
+          <PasswordForm />
+        </section>
+        <section aria-labelledby="own-devices">
+          <h2 id="own-devices">Signed in on</h2>
+          <Devices rows={devices} />
+          <Elsewhere many={devices.filter((row) => !row.this).length} />
+        </section>
+        <section aria-labelledby="own-changes">
+          <h2 id="own-changes">Changes to this account</h2>
+          {changes.length === 0 ? <p className="ink2">None.</p> : <AccountChanges rows={changes} />}
+        </section>
+      </div>
+    </Page>
+  );
+}
+
+function NameForm({ name }: { name: string }) {
+  const [typed, setTyped] = useState(name);
+  const save = useOwnName();
+  const ready = typed.trim() !== name && typed.trim().length > 1 && !save.isPending;
+  return (
+    <>
+      <TextField
+        name="name"
+        label="Shown as"
+        value={typed}
+        max={80}
+        wide
+        refused={save.error?.message}
+        onChange={setTyped}
+      />
+      <ButtonBase className="key" aria-disabled={!ready} onClick={() => ready && save.mutate(typed.trim())}>
+        Save name
+      </ButtonBase>
+    </>
+  );
+}
+
+function Elsewhere({ many }: { many: number }) {
+  const out = useSignOutElsewhere();
+  if (many === 0) return null;
+  return (
+    <>
+      <ButtonBase className="key" aria-disabled={out.isPending} onClick={() => !out.isPending && out.mutate(undefined)}>
+        Sign out elsewhere
+      </ButtonBase>
+      {out.error && <Refusal which="Not signed out." allowed={out.error.message} />}
+    </>
+  );
+}
