@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import statistics
 from collections.abc import Callable
 
@@ -11,7 +12,7 @@ from depots.models import Depot
 from people.models import Person, Role
 from tools.crowd import crowd, long_job
 
-LOOPS, ENTRIES = 300, 4000
+LOOPS, ENTRIES, TABS = 300, 4000, 40
 
 
 def _of(depot: Depot, name: str) -> Client:
@@ -43,12 +44,24 @@ def bench_pages(echo: Callable[[], object], interleaved: Callable[..., list[list
     hall = Depot.objects.create(name="Long", coldest_c=-30)
     loop = long_job(hall, ENTRIES)
     bench = _getting(_of(hall, "hall"), f"/api/loops/{loop.pk}")
+    count = itertools.count()
+    tabs = [_of(bay, f"tab {n}") for n in range(TABS)]
+
+    def changed() -> None:
+        """Something is written, then every tab asks."""
+        Depot.objects.filter(pk=bay.pk).update(name=f"Full {next(count)}")
+        for tab in tabs:
+            tab.get("/api/board", headers={"If-None-Match": answer["ETag"]})
+
     echoes, boards, again, benches = interleaved(echo, _getting(client, "/api/board"), unchanged, bench, rounds=30)
+    one, all_tabs = interleaved(echo, changed, rounds=4)
     base = statistics.median(echoes)
     for name, times, aim in (
         (f"board of {LOOPS} loops", boards, 20),
-        ("the same, nothing changed (304)", again, 20),
+        ("the same, nothing changed (304)", again, 1),
         (f"a job of {ENTRIES} entries", benches, 100),
     ):
         print(f"{name}: {statistics.median(times) / base:.1f} times the echo view at p50 (aim: at most {aim})")
-    print(f"  a row of the board: {len(answer.content) / len(rows):.0f} bytes in the mean (aim: at most 1,229)")
+    share = statistics.median(all_tabs) / TABS / statistics.median(one)
+    print(f"{TABS} tabs after one change: {share:.1f} times the echo view each (aim: at most 20)")
+    print(f"  a row of the board: {len(answer.content) / len(rows):.0f} bytes in the mean (aim: at most 1,433)")

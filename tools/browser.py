@@ -99,7 +99,12 @@ class Page:
         """Press."""
 
         def press() -> bool:
-            self.one(css, text).click()
+            found = self.one(css, text)
+            try:
+                found.click()
+            except ElementClickInterceptedException:  # under the plate or a head: a person scrolls on
+                self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", found)
+                raise
             return True
 
         self.until(press, f"{css} {text!r} to click")

@@ -178,7 +178,7 @@ def colours(c: Camera, choice: str) -> None:
 
 
 def lead_it(c: Camera) -> None:
-    """What leads keep: machines, the catalogue, the policy."""
+    """What leads keep: readings, instruments, products, rules, the plan."""
     sign_in(c, "maud")
     c.go("Sign in")
     c.one(".board")
@@ -191,12 +191,12 @@ def lead_it(c: Camera) -> None:
     c.one(".MuiLineChart-line, .MuiChartsAxis-line")
     c.take("instruments")
     colours(c, "Light")
-    c.open("/products")
-    c.one(".key", "Coolant")
-    c.take("products")
     c.open("/rules")
     c.one(".rulerow")
     c.take("rules")
+    c.open("/plan")
+    c.one(".plancard")
+    c.take("plan")
 
 
 def tour(c: Camera) -> None:

@@ -28,6 +28,7 @@ from jobs.api import (
 from jobs.back_api import CalendarView, LabelView, SeasonView, SheetPdfView, SheetView
 from jobs.edit_api import EntryPreviewView, EntryView
 from jobs.photos_api import PhotosView, PhotoView
+from jobs.plan_api import AppointmentView, AttentionView, FiguresCsvView, FiguresView, PlanView
 from jobs.wall_api import WallLinksView, WallLinkView, WallView
 from people.api import SessionView
 from people.people_api import (
@@ -54,6 +55,11 @@ urlpatterns = [
     path("api/wall/<str:token>", WallView.as_view()),
     path("api/wall-links", WallLinksView.as_view()),
     path("api/wall-links/<int:link_id>", WallLinkView.as_view()),
+    path("api/plan", PlanView.as_view()),
+    path("api/plan/<str:key>", AppointmentView.as_view()),
+    path("api/attention", AttentionView.as_view()),
+    path("api/figures", FiguresView.as_view()),
+    path("api/figures.csv", FiguresCsvView.as_view()),
     path("api/calendar.ics", CalendarView.as_view()),
     path("api/rejudged/<int:rejudged_id>/answer", RejudgedView.as_view()),
     path("api/season", SeasonView.as_view()),

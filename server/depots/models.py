@@ -47,7 +47,7 @@ class NightLow(models.Model):
 
     depot = models.ForeignKey(Depot, models.CASCADE, related_name="night_lows")
     night = models.DateField()
-    low_c = models.FloatField(null=True, help_text="null: what was entered is taken back")
+    low_c = models.FloatField(null=True, help_text="null: the entered low was undone")
     person = models.ForeignKey("people.Person", models.PROTECT, null=True, related_name="+")
     at = models.DateTimeField(auto_now_add=True)
 

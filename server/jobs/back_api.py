@@ -16,13 +16,15 @@ from config.boundary import answer
 from jobs.api import REFUSALS, loop_of
 from jobs.back_schemas import LabelOut, Seasonal, SheetOut
 from jobs.calendars import calendar_of
-from jobs.comeback import coming_back, seasonal
+from jobs.comeback import seasonal
 from jobs.pdf import sheet_pdf
+from jobs.plan import plan_of
 from jobs.sheets import label_of, sheet_of
 from people.permissions import IsOfADepot, person_of
 from temper_core.basis.errors import CoreError
 from temper_core.basis.in_units import System
 
+CALENDAR_WEEKS = 26
 JOB = OpenApiParameter("job", OpenApiTypes.UUID, description="A job of this loop; left out, its last one.")
 UNITS = OpenApiParameter("units", str, enum=[system.value for system in System], description="Units to say it in.")
 PLAIN = OpenApiParameter("plain", bool, description="In the customer's words only.")
@@ -98,16 +100,27 @@ class LabelView(APIView):
 
 
 class CalendarView(APIView):
-    """level check and services as a calendar."""
+    """What comes due as a calendar."""
 
     permission_classes = [IsOfADepot]
 
-    @extend_schema(operation_id="calendar_get", responses={(200, "text/calendar"): OpenApiTypes.BINARY, **REFUSALS})
+    @extend_schema(
+        operation_id="calendar_get",
+        parameters=[OpenApiParameter("person", int, description="Only what is assigned to this person.")],
+        responses={(200, "text/calendar"): OpenApiTypes.BINARY, **REFUSALS},
+    )
     def get(self, request: Request) -> HttpResponse:
-        """An iCalendar file of everything due."""
+        """An iCalendar file of everything due in the coming half year, on the days it is planned for."""
         depot = person_of(request).own_depot
-        data = calendar_of(coming_back(depot, depot.now), datetime.now(UTC), _address(request))
-        return _file(data, "text/calendar; charset=utf-8", "temper-rechecks.ics")
+        rows = plan_of(depot, CALENDAR_WEEKS).rows
+        name = ""
+        if given := request.query_params.get("person"):
+            person = depot.people.filter(pk=int(given)).first() if given.isdigit() else None
+            if person is None:
+                raise CoreError("person", f"Nobody of this depot has the number '{given}'.", "unknown_person")
+            rows, name = [row for row in rows if row.person is not None and row.person.id == person.pk], person.name
+        data = calendar_of(rows, datetime.now(UTC), _address(request), name)
+        return _file(data, "text/calendar; charset=utf-8", "temper-checks.ics")
 
 
 class SeasonView(APIView):

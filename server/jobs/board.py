@@ -211,8 +211,11 @@ def overrides_of(depot: Depot) -> list[OverrideOut]:
     urgent = Q(kind="planned", facts__has_key="reason") & ~Q(facts__reason="")
     rows = Entry.objects.filter(against | urgent, loop__machine__depot=depot)
     loops = {row.loop_id: row.loop for row in rows.select_related("loop__machine__depot")}
-    seen = Entry.objects.filter(loop__in=loops, kind="acknowledged").values_list("facts__entry_id", flat=True)
-    waiting = {str(row.id) for row in rows} - set(seen)
+    about = Entry.objects.filter(loop__in=loops, kind__in=("acknowledged", "voided"))
+    named = list(about.values_list("id", "kind", "facts__entry_id"))
+    taken_back = {of for _, kind, of in named if kind == "voided"}
+    seen = {of for key, kind, of in named if kind == "acknowledged" and str(key) not in taken_back}
+    waiting = {str(row.id) for row in rows} - seen
     ledgers = ledgers_of(loops[loop_id] for loop_id in {row.loop_id for row in rows if str(row.id) in waiting})
     found = []
     for loop_id, entries in ledgers.items():

@@ -1,4 +1,4 @@
-"""Rechecks and services as an iCalendar file (RFC 5545), by the icalendar package."""
+"""What comes due as an iCalendar file (RFC 5545), by the icalendar package; planned days and people are followed."""
 
 from __future__ import annotations
 
@@ -7,29 +7,30 @@ from urllib.parse import urlsplit
 
 from icalendar import Alarm, Calendar, Event
 
-from jobs.back_schemas import ComingBack
+from jobs.plan import PlanRow
 
 
-def calendar_of(rows: list[ComingBack], now: datetime, address: str) -> bytes:
-    """One all-day event for each, with an alarm on its morning. address: where Temper answers."""
+def calendar_of(rows: list[PlanRow], now: datetime, address: str, name: str = "") -> bytes:
+    """One all-day event for each, with an alarm on its morning. address: where Temper answers; name: whose it is."""
     calendar = Calendar()
-    calendar.add("prodid", "-//Temper//rechecks//EN")
+    calendar.add("prodid", "-//Temper//plan//EN")
     calendar.add("version", "2.0")
-    calendar.add("x-wr-calname", "Temper: checks due")
+    calendar.add("x-wr-calname", f"Temper: {name or 'checks due'}")
     host = urlsplit(address).hostname or "temper"
     for row in rows:
-        if row.due_on is None:
-            continue
         event = Event()
-        what = row.why.value if row.why else "service"
-        event.add("uid", f"{what}-{row.loop_id}-{row.due_on:%Y%m%d}@{host}")
+        of = f"{row.machine.fleet_number}, {row.name}" if row.machine is not None else row.name
+        event.add("uid", f"{row.key}@{host}")
         event.add("dtstamp", now)
-        event.add("dtstart", row.due_on)
-        event.add("dtend", row.due_on + timedelta(days=1))
-        event.add("summary", f"{row.machine.fleet_number}, {row.loop_name}: {row.said.sentence}")
-        late = " Overdue." if row.overdue else ""
-        event.add("description", f"{row.machine.kind} {row.machine.description}.{late}".strip())
-        event.add("url", f"{address}/loops/{row.loop_id}/check")
+        event.add("dtstart", row.day)
+        event.add("dtend", row.day + timedelta(days=1))
+        event.add("summary", f"{of}: {row.said.sentence}")
+        words = [f"{row.machine.kind} {row.machine.description}".strip()] if row.machine is not None else []
+        words += ["Overdue"] if row.overdue else []
+        words += [f"Planned; due {row.due_on:%d %b %Y}"] if row.planned and row.day != row.due_on else []
+        words += [f"Assigned to {row.person.name}"] if row.person is not None else []
+        event.add("description", ". ".join(words) + "." if words else "")
+        event.add("url", f"{address}/loops/{row.loop_id}/check" if row.loop_id is not None else f"{address}/instruments")
         event.add("transp", "TRANSPARENT")
         alarm = Alarm()
         alarm.add("action", "DISPLAY")

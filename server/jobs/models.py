@@ -238,6 +238,26 @@ class Rejudged(models.Model):
         return f"{self.part_id} {self.code}"
 
 
+class Appointment(models.Model):
+    """When something that comes due is done, and by whom, as a lead planned it; of what came due since, nothing.
+
+    key: as the plan names it. day None: the day it is due; person None: nobody's.
+    """
+
+    depot = models.ForeignKey("depots.Depot", models.CASCADE, related_name="appointments")
+    key = models.CharField(max_length=60)
+    day = models.DateField(null=True)
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, models.PROTECT, null=True, related_name="appointments")
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, models.PROTECT, related_name="+")
+    at = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["depot", "key"], name="planned_once")]
+
+    def __str__(self) -> str:
+        return f"{self.key} {self.day}"
+
+
 class Photo(models.Model):
     """A picture that an entry added, of an earlier entry; its file is named by its hash."""
 

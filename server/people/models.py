@@ -10,7 +10,7 @@ from depots.models import Depot
 
 
 class Role(models.TextChoices):
-    """A technician records; a lead also edits machines, catalogue, people and policy."""
+    """A technician records; a lead also edits machines, products, rules and people."""
 
     TECHNICIAN = "technician"
     LEAD = "lead"

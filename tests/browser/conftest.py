@@ -9,7 +9,6 @@ import pytest
 from django.core.management import call_command
 from django.db import connection
 
-from demo import PASSWORD
 from tests.midday import where_it_is_midday
 from tests.with_django import one_hash_a_password, photos_in_a_folder_of_their_own  # noqa: F401
 from tools.browser import Page, chromium, resize
@@ -58,17 +57,24 @@ class Screen(Page):
         return float(re.sub(r"[^\d.\-]", "", text.replace("\N{MINUS SIGN}", "-")))
 
     def sign_in(self, username="ines"):
-        """Sign in as somebody of the demo."""
+        """Somebody of the demo is signed in, and at the board; how people sign in is test_first_day's."""
+        from django.test import Client
+
+        from people.models import Person
+
+        person = Person.objects.get(username=username)
+        client = Client()
+        client.force_login(person, backend="django.contrib.auth.backends.ModelBackend")
+        self.driver.get(self.url + "/favicon.svg")
+        self.driver.add_cookie({"name": "sessionid", "value": client.cookies["sessionid"].value, "path": "/"})
         self.open()
-        self.type("username", username)
-        self.type("password", PASSWORD)
-        self.go("Sign in")
         self.one(".board")
         self.until(lambda: "Loading …" not in self.text, "the board to be loaded")
 
     def bench(self, fleet_number):
         """From the board to a bench."""
-        self.open()
+        if self.driver.current_url != f"{self.url}/":
+            self.open()
         self.click(".bstrip", fleet_number)
         self.one(".bench")
 

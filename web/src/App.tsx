@@ -31,6 +31,7 @@ const ProductsPage = lazy(() => import('./products/ProductsPage'));
 const NewMachinePage = lazy(() => import('./machines/NewMachinePage'));
 const PeoplePage = lazy(() => import('./people/PeoplePage'));
 const WallPage = lazy(() => import('./board/WallPage'));
+const PlanPage = lazy(() => import('./plan/PlanPage'));
 const ProfilePage = lazy(() => import('./people/ProfilePage'));
 const HelpPage = lazy(() => import('./help/HelpPage'));
 const RulesPage = lazy(() => import('./rules/RulesPage'));
@@ -87,6 +88,7 @@ function Bay() {
           <Route path="products" element={<ProductsPage />} />
           <Route path="rules" element={<RulesPage />} />
           <Route path="people" element={<PeoplePage />} />
+          <Route path="plan" element={<PlanPage />} />
           <Route path="profile" element={<ProfilePage />} />
           <Route path="help" element={<HelpPage />} />
           {MOVED.map(([from, to]) => (

@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from datetime import datetime
 
-from temper_core.basis.errors import Conflict
+from temper_core.basis.errors import Conflict, CoreError
 from temper_core.job.fact import Fact
 from temper_core.job.job_types import JobType
 from temper_core.products.chemistry import Fluid
@@ -22,9 +22,14 @@ class JobOpened(Fact):
 
 @dataclass(frozen=True, slots=True)
 class Acknowledged(Fact):
-    """A lead has seen an override."""
+    """A lead has seen an override. answer: what is done about it, in words; "" nothing was said."""
 
     entry_id: str
+    answer: str = ""
+
+    def __post_init__(self) -> None:
+        if len(self.answer) > 300:
+            raise CoreError("answer", "Longer than 300 characters. Shorten it.", "too_long")
 
 
 @dataclass(frozen=True, slots=True)

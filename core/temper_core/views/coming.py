@@ -33,7 +33,7 @@ class Coming:
 
 def coming(loop: Loop, rest: AtRest, now: datetime) -> tuple[Coming, ...]:
     """What a loop at rest asks for now; empty where nothing is due or near."""
-    return (*_unprotected(loop, rest, now), *_rechecks(rest, now), *_service(rest, now))
+    return (*unprotected(loop, rest, now), *_rechecks(rest, now), *_service(rest, now))
 
 
 def order(row: Coming, today: date) -> tuple[bool, bool, date]:
@@ -41,7 +41,7 @@ def order(row: Coming, today: date) -> tuple[bool, bool, date]:
     return (not row.overdue, row.why is None, row.due_on or today)
 
 
-def _unprotected(loop: Loop, rest: AtRest, now: datetime) -> Iterator[Coming]:
+def unprotected(loop: Loop, rest: AtRest, now: datetime) -> Iterator[Coming]:
     """Less protection than the coldest asks for, found since it left: it waits until it is corrected."""
     claim = rest.claim
     if claim is None or claim.why in ("glycol_free", "unknown"):

@@ -30,8 +30,10 @@ from temper_core.products.agents import AGENT_KIND_NAMES
 from temper_core.products.chemistry import BASE_NAMES, FAMILY_NAMES, FORM_NAMES, LOOP_USE_NAMES, MATERIAL_NAMES
 from temper_core.products.water import WATER_NAMES, WATER_VERDICT_NAMES
 from temper_core.views.board.bands import BAND_NAMES
+from temper_core.views.figures import FIGURE_KIND_NAMES
 from temper_core.views.glossary import GLOSSARY, STAGE_MEANS
 from temper_core.views.loop_line import LOOP_SIGN_NAMES
+from temper_core.views.plan import PLAN_KIND_NAMES
 
 _Code = TypeVar("_Code", bound=str)
 
@@ -68,6 +70,8 @@ NAMES: Mapping[str, Mapping[str, str]] = {
     "measured": _within(MEASURED_NAMES),
     "timer": _within(TIMER_NAMES),
     "band": _heads(BAND_NAMES),
+    "plan_kind": _heads(PLAN_KIND_NAMES),
+    "figure_kind": _heads(FIGURE_KIND_NAMES),
     "parking": _within(PARKING_NAMES),
     "low_source": _within(LOW_SOURCE_NAMES),
     "mix_input": _heads(MIX_INPUT_NAMES),

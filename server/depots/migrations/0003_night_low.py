@@ -18,7 +18,7 @@ class Migration(migrations.Migration):
             fields=[
                 ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
                 ('night', models.DateField()),
-                ('low_c', models.FloatField(help_text='null: what was entered is taken back', null=True)),
+                ('low_c', models.FloatField(help_text='null: the entered low was undone', null=True)),
                 ('at', models.DateTimeField(auto_now_add=True)),
                 ('depot', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='night_lows', to='depots.depot')),
                 ('person', models.ForeignKey(null=True, on_delete=django.db.models.deletion.PROTECT, related_name='+', to=settings.AUTH_USER_MODEL)),

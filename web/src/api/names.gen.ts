@@ -182,6 +182,20 @@ export const NAMES = {
     "cooling": "Cooling or waiting",
     "paused": "Paused"
   },
+  "plan_kind": {
+    "service": "Service",
+    "level_check": "Level check",
+    "reading": "Reading",
+    "unprotected": "Not protected",
+    "frost": "Frost",
+    "zero_check": "Zero check"
+  },
+  "figure_kind": {
+    "coolant": "Coolant and water poured",
+    "waste": "Waste kept",
+    "hours": "Hours of jobs, without pauses",
+    "jobs": "Jobs signed off"
+  },
   "parking": {
     "bay": "in the bay",
     "indoors": "indoors",

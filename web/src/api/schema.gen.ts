@@ -38,6 +38,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/attention": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Decisions against advice, signed jobs that today's rules judge worse, records that cannot be calculated. */
+        get: operations["attention_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/board": {
         parameters: {
             query?: never;
@@ -62,7 +79,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description An iCalendar file of everything due. */
+        /** @description An iCalendar file of everything due in the coming half year, on the days it is planned for. */
         get: operations["calendar_get"];
         put?: never;
         post?: never;
@@ -287,6 +304,40 @@ export interface paths {
         put?: never;
         /** @description Whole cans instead of a little out of one more, and what that does to the freeze point. */
         post: operations["compute_whole_cans"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Litres, waste, hours and jobs by month and machine. Leads only. */
+        get: operations["figures_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/figures.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description One line a figure: month, machine, what, of which kind, unit, value. Leads only. */
+        get: operations["figures_csv"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -860,6 +911,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Services, checks, frost and zero checks on the day they are planned for, with hours and litres by week. */
+        get: operations["plan_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Move it to a day, assign it to a person; leads only. */
+        put: operations["plan_appoint"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/policy": {
         parameters: {
             query?: never;
@@ -1210,11 +1295,16 @@ export interface components {
         };
         /**
          * Acknowledged
-         * @description A lead has seen an override.
+         * @description A lead has seen an override. answer: what is done about it, in words; "" nothing was said.
          */
         Acknowledged: {
             /** Entry Id */
             entry_id: string;
+            /**
+             * Answer
+             * @default
+             */
+            answer?: string;
         };
         /**
          * AcknowledgedEntry
@@ -1264,9 +1354,14 @@ export interface components {
         };
         /**
          * AcknowledgedFacts
-         * @description A lead has seen an override.
+         * @description A lead has seen an override. answer: what is done about it, in words; "" nothing was said.
          */
         AcknowledgedFacts: {
+            /**
+             * Answer
+             * @default
+             */
+            answer?: string;
             /**
              * Entry Id
              * Format: uuid
@@ -1647,6 +1742,16 @@ export interface components {
             text: string;
         };
         /**
+         * AppointmentIn
+         * @description When, and by whom; null: on the day it is due, nobody's.
+         */
+        AppointmentIn: {
+            /** Day */
+            day: string | null;
+            /** Person Id */
+            person_id: number | null;
+        };
+        /**
          * Asked
          * @description One thing that has to stand ready, and its name.
          */
@@ -1654,6 +1759,53 @@ export interface components {
             ready: components["schemas"]["Ready"];
             /** Name */
             name: string;
+        };
+        /**
+         * Attention
+         * @description What waits, newest first, and what was answered in the last month.
+         */
+        Attention: {
+            /** Waiting */
+            waiting: components["schemas"]["AttentionRow"][];
+            /** Done */
+            done: components["schemas"]["AttentionRow"][];
+        };
+        /**
+         * AttentionKind
+         * @description Why a lead has to look: somebody decided against the advice, or a signed job is judged worse by today's rules.
+         * @enum {string}
+         */
+        AttentionKind: "against_advice" | "new_verdict";
+        /**
+         * AttentionRow
+         * @description One matter. id: the entry's, or the number of the new verdict; act: what to do next, null where nothing is said.
+         *
+         *     answer: what a lead said; answered_at null: it waits.
+         */
+        AttentionRow: {
+            kind: components["schemas"]["AttentionKind"];
+            /** Id */
+            id: string;
+            machine: components["schemas"]["MachineOut"];
+            /** Loop Id */
+            loop_id: number;
+            /** Loop Name */
+            loop_name: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            said: components["schemas"]["Message"];
+            act: components["schemas"]["Message"] | null;
+            /** Answer */
+            answer: string;
+            /** Answered At */
+            answered_at: string | null;
+            /** Answered By */
+            answered_by: string;
         };
         /**
          * Band
@@ -4286,6 +4438,49 @@ export interface components {
              * @default true
              */
             required?: boolean;
+        };
+        /**
+         * FigureKind
+         * @description What is counted.
+         * @enum {string}
+         */
+        FigureKind: "coolant" | "waste" | "hours" | "jobs";
+        /**
+         * FigureRow
+         * @description One sum: month (its first day), machine, what it counts, of which kind (name and code), unit, value.
+         */
+        FigureRow: {
+            /**
+             * Month
+             * Format: date
+             */
+            month: string;
+            /** Fleet Number */
+            fleet_number: string;
+            kind: components["schemas"]["FigureKind"];
+            /** Of */
+            of: string;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+        };
+        /**
+         * Figures
+         * @description Every sum from a month on; not_counted: machines whose record cannot be calculated.
+         */
+        Figures: {
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            /** Rows */
+            rows: components["schemas"]["FigureRow"][];
+            /** Not Counted */
+            not_counted: string[];
         };
         /**
          * FillMethod
@@ -7667,6 +7862,70 @@ export interface components {
          */
         Place: "as_found" | "rinse" | "finished";
         /**
+         * Plan
+         * @description What comes due until a day, by planned day; people: who it can be assigned to.
+         */
+        Plan: {
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+            /** Rows */
+            rows: components["schemas"]["PlanRow"][];
+            /** Weeks */
+            weeks: components["schemas"]["PlanWeek"][];
+            /** People */
+            people: components["schemas"]["PersonOut"][];
+        };
+        /**
+         * PlanKind
+         * @description What comes due.
+         * @enum {string}
+         */
+        PlanKind: "service" | "level_check" | "reading" | "unprotected" | "frost" | "zero_check";
+        /**
+         * PlanRow
+         * @description One thing that comes due. day: when it is planned; planned: a lead moved it there; machine null: of an instrument.
+         *
+         *     hours, coolant_l: the work and the litres it asks for. person null: nobody's yet.
+         */
+        PlanRow: {
+            /** Key */
+            key: string;
+            kind: components["schemas"]["PlanKind"];
+            said: components["schemas"]["Message"];
+            machine: components["schemas"]["MachineOut"] | null;
+            /** Loop Id */
+            loop_id: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Due On
+             * Format: date
+             */
+            due_on: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Planned */
+            planned: boolean;
+            /** Overdue */
+            overdue: boolean;
+            /** Hours */
+            hours: number;
+            /** Coolant L */
+            coolant_l: number;
+            person: components["schemas"]["PersonOut"] | null;
+        };
+        /**
          * PlanState
          * @description What was chosen, and the accepted mix once there is one.
          */
@@ -7692,6 +7951,23 @@ export interface components {
              * @default
              */
             reason?: string;
+        };
+        /**
+         * PlanWeek
+         * @description One week, by its Monday: what it asks for in all.
+         */
+        PlanWeek: {
+            /**
+             * Starts On
+             * Format: date
+             */
+            starts_on: string;
+            /** Many */
+            many: number;
+            /** Hours */
+            hours: number;
+            /** Coolant L */
+            coolant_l: number;
         };
         /**
          * Planned
@@ -11600,6 +11876,65 @@ export interface operations {
             };
         };
     };
+    attention_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Attention"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     board_get: {
         parameters: {
             query?: never;
@@ -11668,7 +12003,10 @@ export interface operations {
     };
     calendar_get: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Only what is assigned to this person. */
+                person?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -12123,6 +12461,130 @@ export interface operations {
                 };
             };
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    figures_get: {
+        parameters: {
+            query?: {
+                /** @description How many months, 1 to 60; 12 where left out. */
+                months?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Figures"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    figures_csv: {
+        parameters: {
+            query?: {
+                /** @description How many months, 1 to 60; 12 where left out. */
+                months?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14338,6 +14800,133 @@ export interface operations {
                 };
                 content: {
                     "image/jpeg": string;
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan_get: {
+        parameters: {
+            query?: {
+                /** @description How many weeks, 1 to 53; 6 where left out. */
+                weeks?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan_appoint: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AppointmentIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
                 };
             };
             400: {

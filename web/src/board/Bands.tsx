@@ -10,7 +10,7 @@ const MEANS: Record<Band, string> = {
   act_now: 'a limit is passed, a clock rang, or it can freeze tonight',
   your_turn: 'waiting for hands, longest first',
   running: 'a clock runs; next to ring first',
-  cooling: 'an estimate, never proof',
+  cooling: 'an estimate; check it is safe to open',
   paused: 'longest first',
 };
 const ORDER = Object.keys(MEANS) as Band[];

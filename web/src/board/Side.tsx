@@ -81,7 +81,7 @@ export function Side({ board, zone }: Props) {
     <aside className="side" aria-label="Checks due, and jobs finished lately">
       <div className="sidehead">
         <h2>Checks due</h2>
-        {coming.length > 0 && <a href="/api/calendar.ics">Calendar file</a>}
+        <Link to="/plan">Calendar</Link>
       </div>
       {board && <FrostLine frost={board.frost} />}
       <ul>
@@ -95,6 +95,7 @@ export function Side({ board, zone }: Props) {
         <>
           <div className="sidehead">
             <h2>For a lead</h2>
+            <Link to="/plan?view=attention">All {asked}</Link>
           </div>
           <ul>
             {(board?.rejudged ?? []).map((row) => (

@@ -40,6 +40,8 @@ export const MIX_INPUT_MEASURED: Record<string, string> = NAMES.mix_input_measur
 export const BAND: Record<Schemas['Band'], string> = NAMES.band;
 export const PARKING: Record<Schemas['Parking'], string> = NAMES.parking;
 export const LOW_SOURCE: Record<Schemas['LowSource'], string> = NAMES.low_source;
+export const PLAN_KIND: Record<Schemas['PlanKind'], string> = NAMES.plan_kind;
+export const FIGURE_KIND: Record<Schemas['FigureKind'], string> = NAMES.figure_kind;
 export const CLAIM: Record<string, string> = NAMES.claim;
 export const PROOF: Record<string, string> = NAMES.proof;
 

@@ -27,7 +27,7 @@ export default function PeoplePage() {
   const row = people.data.people.find((one) => one.person.id === asked);
   return (
     <Page title="People" line="A technician records; a lead also edits machines, products, rules and people">
-      <p className="keyrow">
+      <p className="keyrow peoplekeys">
         <ButtonBase className="key" onClick={() => ask('new')}>
           <Plus />
           &nbsp;Add person

@@ -68,11 +68,13 @@ export function WallLinks() {
           </a>
         </p>
       )}
-      <TextField name="wall-name" label="Which screen is it for?" value={name} max={60} wide onChange={setName} />
+      <div className="wallform">
+        <TextField name="wall-name" label="Which screen is it for?" value={name} max={60} wide onChange={setName} />
+        <ButtonBase className="key" aria-disabled={!ready} onClick={() => ready && make.mutate(name.trim())}>
+          Make link
+        </ButtonBase>
+      </div>
       {make.error && <Refusal which="Not made." allowed={make.error.message} />}
-      <ButtonBase className="key" aria-disabled={!ready} onClick={() => ready && make.mutate(name.trim())}>
-        Make link
-      </ButtonBase>
     </section>
   );
 }

@@ -16,6 +16,8 @@ def photo_added(facts: PhotoAdded) -> Message:
 
 
 def acknowledged(facts: Acknowledged) -> Message:
+    if facts.answer:
+        return say("acknowledged", "Seen by a lead: {answer}", answer=facts.answer)
     return say("acknowledged", "Override seen by a lead")
 
 
