@@ -22,6 +22,7 @@ document.head.append(style);
 """
 PAGES = [
     *("/", "/machines", "/readings", "/readings?view=together", "/readings?view=import", "/instruments", "/products"),
+    *("/plan", "/plan?view=attention", "/plan?view=figures", "/profile"),
     *("/rules", "/people", "/help", "/frost-plan", "/machines/new", "/machines/1", "/nowhere"),
     *("S-12 ", "S-12 /check", "S-12 /history", "S-12 /record", "S-12 /sheet", "S-12 /labels"),
 ]

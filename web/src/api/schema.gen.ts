@@ -9200,7 +9200,7 @@ export interface components {
         };
         /**
          * Role
-         * @description A technician records; a lead also edits machines, catalogue, people and policy.
+         * @description A technician records; a lead also edits machines, products, rules and people.
          * @enum {string}
          */
         Role: "technician" | "lead";
