@@ -15,7 +15,7 @@ from fleet.actions import take_over_capacity
 from fleet.models import Loop
 from fleet.queries import loops_of
 from jobs.actions import keep_draft, open_job, preview, record_entries
-from jobs.board_answer import board_answer
+from jobs.board_answer import Audience, board_answer
 from jobs.entry_schemas import EntriesIn
 from jobs.loop_list import loops_listed
 from jobs.models import Draft
@@ -56,7 +56,8 @@ class BoardView(APIView):
     def get(self, request: Request) -> HttpResponse:
         """Loops in work, sorted by whose hands are needed next; 304 with an If-None-Match where nothing changed."""
         person = person_of(request)
-        return board_answer(request, person.own_depot, lead=person.role == Role.LEAD)
+        audience = Audience.LEADS if person.role == Role.LEAD else Audience.CREW
+        return board_answer(request, person.own_depot, audience)
 
 
 class LoopsView(APIView):

@@ -10,6 +10,7 @@ import hashlib
 import json
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from enum import StrEnum
 from threading import Lock
 
 from django.http import HttpResponse
@@ -26,6 +27,14 @@ AT_MOST = timedelta(minutes=1)  # minutes pass on a row without anything being w
 CLOCK = "server_time"
 
 
+class Audience(StrEnum):
+    """Who reads a board: everybody of the depot, its leads, or whoever stands before the wall."""
+
+    CREW = "crew"
+    LEADS = "leads"
+    WALL = "wall"
+
+
 @dataclass(frozen=True, slots=True)
 class Made:
     """A board as it is sent, without its time: of which version of the database, and until when it is good."""
@@ -37,15 +46,15 @@ class Made:
     tag: str
 
 
-_made: dict[tuple[int, bool], Made] = {}
-_locks: dict[tuple[int, bool], Lock] = {}
+_made: dict[tuple[int, Audience], Made] = {}
+_locks: dict[tuple[int, Audience], Lock] = {}
 _lock = Lock()
 
 
-def made_for(depot: Depot, lead: bool) -> Made:
-    """The board of a depot, as leads see it or as all others do."""
+def made_for(depot: Depot, audience: Audience) -> Made:
+    """The board of a depot, as this audience sees it."""
     refresh_soon(depot)
-    key = (depot.pk, lead)
+    key = (depot.pk, audience)
     with _lock:
         own = _locks.setdefault(key, Lock())
     with own:  # whoever asks at the same moment waits for the one that makes it
@@ -53,7 +62,9 @@ def made_for(depot: Depot, lead: bool) -> Made:
         kept = _made.get(key)
         if kept is not None and version is not None and (kept.version, kept.heard) == (version, heard) and now < kept.until:
             return kept
-        board = board_of(depot, lead=lead)
+        board = board_of(depot, lead=audience is Audience.LEADS)
+        if audience is Audience.WALL:
+            board = _without_sign_in_names(board)
         timeless = board.model_dump_json(exclude={CLOCK}).encode()
         tag = f'"{hashlib.sha256(timeless).hexdigest()[:32]}"'
         made = Made(version, heard, _good_until(board, now), timeless, tag)
@@ -70,9 +81,16 @@ def _good_until(board: Board, now: datetime) -> datetime:
     return min(moments)
 
 
-def board_answer(request: Request, depot: Depot, lead: bool) -> HttpResponse:
+def _without_sign_in_names(board: Board) -> Board:
+    """Nobody learns from a wall how people sign in."""
+    strips = [row.model_copy(update={"by": row.by and row.by.model_copy(update={"username": ""})}) for row in board.strips]
+    by = board.night.by and board.night.by.model_copy(update={"username": ""})
+    return board.model_copy(update={"strips": strips, "night": board.night.model_copy(update={"by": by})})
+
+
+def board_answer(request: Request, depot: Depot, audience: Audience) -> HttpResponse:
     """The board with its ETag and the server's time, or 304 where the asker has it already."""
-    made = made_for(depot, lead)
+    made = made_for(depot, audience)
     now = timezone.now().isoformat().replace("+00:00", "Z")
     seen = made.tag in (row.strip() for row in request.headers.get("If-None-Match", "").split(","))
     body = b"" if seen else made.timeless[:-1] + f',"{CLOCK}":{json.dumps(now)}}}'.encode()

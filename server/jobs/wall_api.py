@@ -12,7 +12,7 @@ from rest_framework.views import APIView
 from config.boundary import answer, body_of
 from config.problems import Problem, problem
 from depots.walls import WallLinkIn, WallLinkMade, WallLinks, depot_behind, links_of, make_link, revoke_link
-from jobs.board_answer import board_answer
+from jobs.board_answer import Audience, board_answer
 from jobs.schemas import Board
 from people.permissions import IsLead, person_of
 
@@ -31,7 +31,7 @@ class WallView(APIView):
         depot = depot_behind(token)
         if depot is None:
             return problem(404, "no_link", "This link does not work any more. Ask a lead for a new one.", "")
-        return board_answer(request, depot, lead=False)
+        return board_answer(request, depot, Audience.WALL)
 
 
 class WallLinksView(APIView):

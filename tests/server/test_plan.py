@@ -232,6 +232,8 @@ def test_a_wall_is_read_by_its_link_until_a_lead_revokes_it(maud, nobody):
     board = answer.json()
     assert len(board["strips"]) > 9
     assert (board["overrides"], board["rejudged"]) == ([], [])
+    assert {strip["by"]["username"] for strip in board["strips"] if strip["by"]} == {""}
+    assert board["night"]["by"]["username"] == ""
     assert nobody.send("get", path, HTTP_IF_NONE_MATCH=answer["ETag"]).status_code == 304
     assert nobody.post(path, {}).status_code in (403, 405)  # only to be read
     assert nobody.get(path + "x").status_code == 404

@@ -102,7 +102,7 @@ export function Board() {
           <GoPlate
             act={`Go to ${first.machine.fleet_number}`}
             then={first.row.act ? lower(sayIn(first.row.act, system)) : 'look'}
-            onPress={() => void go(first.row.stage ? `/loops/${first.loop_id}` : `/loops/${first.loop_id}/check`)}
+            onPress={() => void go(`/loops/${first.loop_id}`)}
           />
         ) : (
           <GoPlate act="Start job" then="choose a machine" onPress={() => void go('/machines')} />

@@ -69,7 +69,7 @@ export function BoardRow({ strip, now, still = false }: Props) {
   );
   if (still) return <div className={className}>{parts}</div>;
   return (
-    <Link className={className} to={row.stage ? `/loops/${strip.loop_id}` : `/loops/${strip.loop_id}/check`}>
+    <Link className={className} to={`/loops/${strip.loop_id}`}>
       {parts}
     </Link>
   );
