@@ -187,7 +187,8 @@ def test_checks_come_with_their_minutes_and_a_service_with_its_litres():
     assert items[PlanKind.READING].coolant_l == 0.0
     service = items[PlanKind.SERVICE]
     assert (service.due_on, service.hours) == (T0.date() + timedelta(days=1), pytest.approx(1.0))  # 20 min, 40 min
-    assert service.coolant_l == pytest.approx(refill_l(LOOP)) > 0
+    assert service.coolant_l == pytest.approx(refill_l(LOOP))
+    assert service.coolant_l > 0
 
 
 def test_an_item_keeps_its_key_while_its_loop_goes_on_being_due():
