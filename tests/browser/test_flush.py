@@ -129,6 +129,7 @@ def test_the_dose_comes_from_the_label_and_the_tag_is_printed(screen):
     screen.type("containers", "3")
     screen.go("Record rinse water")
     screen.until(lambda: facts("G-07", "waste_kept"), "the containers")
+    screen.until(lambda: "Record rinse water" not in screen.plate, "the answer")
     screen.click(".panelpick button", "Waste")
     screen.until(lambda: screen.value("waste-l") == "", "an empty field: nothing is recorded twice")
     screen.sees("49.0 L in 3 containers")

@@ -115,9 +115,12 @@ function useHeadingOfEachPage(): void {
     if (shown.current === pathname) return;
     const timer = setInterval(() => {
       if (document.querySelector('#work, .headline h1') === null) return; // its part is still on its way
-      clearInterval(timer);
+      const lost = document.activeElement === null || document.activeElement === document.body;
+      const typing = document.activeElement?.matches('input, textarea');
+      if (shown.current === pathname ? lost : !typing) focusHeading();
       shown.current = pathname;
-      if (!document.activeElement?.matches('input, textarea')) focusHeading(); // somebody types already
+      // a page that waits for its data is drawn anew with it, and its heading goes with the focus
+      if (document.querySelector('#work > .empty[role=status]') === null) clearInterval(timer);
     }, 50);
     return () => clearInterval(timer);
   }, [pathname]);

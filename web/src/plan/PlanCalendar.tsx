@@ -150,7 +150,6 @@ function Card({ row, lead, onPress }: { row: PlanRow; lead: boolean; onPress: ()
       {...(lead ? { ...listeners, ...attributes } : {})}
       role="button"
       tabIndex={0}
-      aria-label={`${row.machine?.fleet_number ?? row.name}, ${PLAN_KIND[row.kind]}${row.overdue ? ', overdue' : ''}: move or assign`}
       onClick={onPress}
       onKeyDown={(event) => {
         if (event.key === 'Enter') onPress();
@@ -166,6 +165,7 @@ function Card({ row, lead, onPress }: { row: PlanRow; lead: boolean; onPress: ()
         {number(row.hours, 1)} h{row.coolant_l > 0 && `, ${volume(row.coolant_l)}`}
         {row.planned && row.day !== row.due_on && `, due ${dayWords(row.due_on)}`}
       </span>
+      <i className="visually-hidden">: move or assign</i>
       {row.person && (
         <span className="by">
           <span className="ini" title={row.person.name}>
