@@ -64,4 +64,4 @@ def bench_pages(echo: Callable[[], object], interleaved: Callable[..., list[list
         print(f"{name}: {statistics.median(times) / base:.1f} times the echo view at p50 (aim: at most {aim})")
     share = statistics.median(all_tabs) / TABS / statistics.median(one)
     print(f"{TABS} tabs after one change: {share:.1f} times the echo view each (aim: at most 20)")
-    print(f"  a row of the board: {len(answer.content) / len(rows):.0f} bytes in the mean (aim: at most 1,433)")
+    print(f"  a row of the board: {len(answer.content) / len(rows):.0f} bytes in the mean (aim: at most 1,229)")

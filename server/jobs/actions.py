@@ -48,7 +48,7 @@ CLOCK_SLACK = timedelta(minutes=5)
 def open_job(given: JobIn, *, actor: Person, opened_at: datetime | None = None) -> Job:
     """Open a job on loops of one machine; sending it twice opens it once. Raises Conflict when one is open already.
 
-    opened_at: when the machine came in, if not just now.
+    opened_at: when the machine arrived, if not just now.
     """
     with transaction.atomic():
         existing = Job.objects.filter(pk=given.id).first()

@@ -10,7 +10,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from config.boundary import answer, body_of
-from config.problems import Problem
+from config.problems import REFUSALS, Problem
 from fleet.actions import take_over_capacity
 from fleet.models import Loop
 from fleet.queries import loops_of
@@ -38,8 +38,6 @@ from jobs.schemas import (
 )
 from people.models import Role
 from people.permissions import IsLead, IsOfADepot, person_of
-
-REFUSALS = {400: Problem, 401: Problem, 403: Problem, 404: Problem, 409: Problem}
 
 
 def loop_of(request: Request, loop_id: int) -> Loop:

@@ -13,7 +13,8 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from config.boundary import answer
-from jobs.api import REFUSALS, loop_of
+from config.problems import REFUSALS
+from jobs.api import loop_of
 from jobs.back_schemas import LabelOut, Seasonal, SheetOut
 from jobs.calendars import calendar_of
 from jobs.comeback import seasonal

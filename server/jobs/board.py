@@ -32,7 +32,7 @@ from temper_core.basis.policy import Policy
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.ledger import walk
 from temper_core.job.life.snapshot import LoopSnapshot
-from temper_core.views.board.row import BoardRow, board_row, good_until
+from temper_core.views.board.row import LoopOnBoard, good_until, loop_on_board
 
 FINISHED_DAYS = 7
 
@@ -63,7 +63,7 @@ def open_ledgers(loops: list[int], jobs: list[UUID], snapshot: dict[int, LoopSna
 class Made:
     """A row with the id of who took the job over last."""
 
-    row: BoardRow
+    row: LoopOnBoard
     hands_id: str
 
 
@@ -201,8 +201,8 @@ def _row(
 ) -> tuple[Made, datetime | None]:
     """The row, and until when it is good."""
     fold = walk(loop.core, cores_of(entries), policy, snapshot, now=now)
-    row, hands = board_row(fold), fold.job.waiting.hands
-    return Made(row, hands[0] if hands else ""), good_until(fold, row)
+    row, hands = loop_on_board(fold), fold.job.waiting.hands
+    return Made(row, hands[0] if hands else ""), good_until(fold, row.row)
 
 
 def overrides_of(depot: Depot) -> list[OverrideOut]:

@@ -1,4 +1,4 @@
-"""The board's rows in bands: those in work, and those at rest that can freeze tonight where they stand."""
+"""The board's rows in bands: those in work, and those at rest that can freeze tonight where they are parked."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ from temper_core.job.parking.state import LoopParked, NightLow, can_freeze, low_
 from temper_core.job.waiting.state import Wait, WaitKind
 from temper_core.views.board.bands import band_of, turn
 from temper_core.views.board.frost import paused_in_frost, row_at_rest
-from temper_core.views.board.row import BoardRow
+from temper_core.views.board.row import BoardRow, LoopOnBoard
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,7 +38,7 @@ class RowInWork:
     """A loop in work: its row, and whose hands it is in."""
 
     placed: Placed
-    row: BoardRow
+    loop: LoopOnBoard
     by: PersonOut
 
 
@@ -49,11 +49,11 @@ def strips_of(
     parking, policy = _parking(rows, left), depot.policy
     found = []
     for one in rows:
-        row, wait = one.row, one.row.wait(now)
+        row, wait = one.loop.row, one.loop.wait(now)
         where = parking[one.placed.machine.id]
-        freezes = can_freeze(row.warm_end_c, where, night, policy)
+        freezes = can_freeze(one.loop.warm_end_c, where, night, policy)
         if freezes and wait.kind is WaitKind.PAUSED:
-            row = paused_in_frost(row, where)
+            row = paused_in_frost(row, one.loop.parked, where)
         low_c = low_at(where, night.low_c, policy) if freezes and night is not None else None
         found.append(_strip(one.placed, row, wait, where, low_c, one.by))
     on_machine = Counter(row.loop.machine_id for row in left) + Counter(one.placed.machine.id for one in rows)
@@ -63,22 +63,24 @@ def strips_of(
         if safe_c is None or night is None or not can_freeze(safe_c, where, night, policy):
             continue
         parked = rest.rest.parked if rest.rest is not None else None
-        row = row_at_rest(safe_c, parked, where, parked[0] if parked else None)
+        left_at, said = parked or (None, None)
+        row = row_at_rest(safe_c, said, where, left_at)
         loop = rest.loop
         machine = machine_out(loop)
         placed = Placed(machine, loop.pk, loop.name, loop.position, on_machine[machine.id], loop.capacity_l)
-        wait = Wait(WaitKind.PAUSED, since=row.parked_at or now)
+        wait = Wait(WaitKind.PAUSED, since=left_at or now)
         found.append(_strip(placed, row, wait, where, low_at(where, night.low_c, policy), None))
     return sorted(found, key=lambda strip: turn(strip.band, strip.wait))
 
 
 def _parking(rows: Sequence[RowInWork], left: Sequence[Resting]) -> dict[int, Parking]:
-    """Where each machine stands, by what the records of its loops say."""
+    """Where each machine is, by what the records of its loops say."""
     said: dict[int, list[LoopParked]] = defaultdict(list)
     machines = {one.placed.machine.id for one in rows} | {rest.loop.machine_id for rest in left}
     for one in rows:
-        if one.row.parked_at is not None:
-            said[one.placed.machine.id].append(LoopParked(one.row.parked_at, one.row.parked, one.row.paused_at is None))
+        loop = one.loop
+        if loop.parked_at is not None:
+            said[one.placed.machine.id].append(LoopParked(loop.parked_at, loop.parked, loop.paused_at is None))
     for rest in left:
         if rest.rest is not None and rest.rest.parked is not None:
             at, where = rest.rest.parked

@@ -10,7 +10,8 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from config.boundary import answer, body_of
-from jobs.api import REFUSALS, loop_of
+from config.problems import REFUSALS
+from jobs.api import loop_of
 from jobs.edit_schemas import EditFormOut, EditIn, EditKept, EditShown
 from jobs.editing import form_of, keep_edit, shown
 from people.permissions import IsOfADepot, person_of

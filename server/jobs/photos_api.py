@@ -13,8 +13,9 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from config.boundary import answer
+from config.problems import REFUSALS
 from jobs.actions import add_photo
-from jobs.api import REFUSALS, loop_of
+from jobs.api import loop_of
 from jobs.pictures import MOST_BYTES, check_size, path_of
 from jobs.queries import bench_of, photo_is_of
 from jobs.schemas import Bench

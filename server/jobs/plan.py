@@ -79,7 +79,7 @@ def monday_of(day: date) -> date:
 
 
 def plan_of(depot: Depot, weeks: int = DEFAULT_WEEKS) -> Plan:
-    """What comes due in these weeks, the present one first; what is overdue stands today."""
+    """What comes due in these weeks, the present one first; what is overdue is planned for today."""
     now = depot.now
     today = now.date()
     until = monday_of(today) + timedelta(days=7 * weeks - 1)

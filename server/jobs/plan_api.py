@@ -10,14 +10,13 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from config.boundary import answer, body_of
-from config.problems import Problem
+from config.problems import REFUSALS
 from jobs.attention import Attention, attention_of
 from jobs.figures import DEFAULT_MONTHS, MOST_MONTHS, Figures, figures_csv, figures_of
 from jobs.plan import DEFAULT_WEEKS, MOST_WEEKS, AppointmentIn, Plan, appoint, plan_of
 from people.permissions import IsLead, IsOfADepot, person_of
 from temper_core.basis.errors import CoreError
 
-REFUSALS = {400: Problem, 401: Problem, 403: Problem, 404: Problem, 409: Problem}
 WEEKS = OpenApiParameter("weeks", int, description=f"How many weeks, 1 to {MOST_WEEKS}; {DEFAULT_WEEKS} where left out.")
 MONTHS = OpenApiParameter(
     "months", int, description=f"How many months, 1 to {MOST_MONTHS}; {DEFAULT_MONTHS} where left out."

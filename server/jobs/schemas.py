@@ -152,7 +152,7 @@ class Bench(Answer):
 class Strip(Answer):
     """One loop on the board: in work, or at rest where it can freeze tonight.
 
-    parking: where its machine stands. frost_low_c: the night's low there [degC] where what is inside can freeze, else null.
+    parking: where its machine is. frost_low_c: the night's low there [degC] where what is inside can freeze, else null.
     by: whose hands it is in, null at rest.
     """
 

@@ -10,13 +10,11 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from config.boundary import answer, body_of
-from config.problems import Problem, problem
+from config.problems import REFUSALS, Problem, problem
 from depots.walls import WallLinkIn, WallLinkMade, WallLinks, depot_behind, links_of, make_link, revoke_link
 from jobs.board_answer import Audience, board_answer
 from jobs.schemas import Board
 from people.permissions import IsLead, person_of
-
-REFUSALS = {400: Problem, 401: Problem, 403: Problem, 404: Problem, 409: Problem}
 
 
 class WallView(APIView):

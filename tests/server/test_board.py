@@ -9,7 +9,7 @@ from jobs import board
 from jobs.board import ROWS, board_of
 from jobs.models import JobLoop
 
-LARGEST_ROW = 1433  # 1.4 kB
+LARGEST_ROW = 1229  # 1.2 kB
 
 
 def row_of(api, fleet_number):

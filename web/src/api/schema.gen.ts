@@ -2611,17 +2611,15 @@ export interface components {
         };
         /**
          * BoardRow
-         * @description A loop in work: its stage and what came of it, what hands do next and then, what runs, how far it protects.
+         * @description A loop on the board: its stage, what hands do next and then, what is inside, what runs, how far it protects.
          *
          *     stages: the status of each stage of its job, in order. inside, protects: what is inside in two short lines. frost_risk:
-         *     opened up, and it freezes before the coldest expected. warm_end_c: warm end of the freeze point of what is inside
-         *     [degC], None where nothing is known. parked: see LoopLife. A loop at rest has no stage, and what it is asked for as act.
+         *     opened up, and it freezes before the coldest expected. A loop at rest has no stage, and what it is asked for as act.
          */
         BoardRow: {
             stage: components["schemas"]["Stage"] | null;
             /** Stages */
             stages: components["schemas"]["Status"][];
-            result: components["schemas"]["Words"] | null;
             act: components["schemas"]["Words"] | null;
             then: components["schemas"]["Words"] | null;
             inside: components["schemas"]["Words"];
@@ -2629,19 +2627,10 @@ export interface components {
             /** Timers */
             timers: components["schemas"]["RowTimer"][];
             claim: components["schemas"]["RowClaim"];
-            /** Target C */
-            target_c: number | null;
             /** Frost Risk */
             frost_risk: boolean;
             /** Changed At */
             changed_at: string | null;
-            /** Paused At */
-            paused_at: string | null;
-            /** Warm End C */
-            warm_end_c: number | null;
-            parked: components["schemas"]["Parking"] | null;
-            /** Parked At */
-            parked_at: string | null;
         };
         /**
          * BoilIn
@@ -7563,7 +7552,7 @@ export interface components {
         };
         /**
          * Parking
-         * @description Where a machine stands: in the bay, in a hall that is not heated, or in the open.
+         * @description Where a machine is left: in the bay, in a hall that is not heated, or in the open.
          * @enum {string}
          */
         Parking: "bay" | "indoors" | "outdoors";
@@ -10413,7 +10402,7 @@ export interface components {
          * Strip
          * @description One loop on the board: in work, or at rest where it can freeze tonight.
          *
-         *     parking: where its machine stands. frost_low_c: the night's low there [degC] where what is inside can freeze, else null.
+         *     parking: where its machine is. frost_low_c: the night's low there [degC] where what is inside can freeze, else null.
          *     by: whose hands it is in, null at rest.
          */
         Strip: {

@@ -1,9 +1,9 @@
 import ButtonBase from '@mui/material/ButtonBase';
-import Dialog from '@mui/material/Dialog';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, type Schemas, unwrap } from '../api/client';
 import { sessionOptions } from '../api/queries';
+import { DialogFrame } from '../controls/DialogFrame';
 import { QuantityField } from '../controls/QuantityField';
 import { Refusal } from '../controls/Refusal';
 import { LOW_SOURCE } from '../language/names';
@@ -42,14 +42,14 @@ export function NightKey({ night }: { night: Schemas['NightOut'] }) {
       <ButtonBase className="night key small" onClick={() => ask(true)}>
         {words}
       </ButtonBase>
-      <Dialog open={asked} onClose={() => ask(false)} maxWidth="sm" fullWidth aria-labelledby="night-title">
-        <NightDialog night={night} onClose={() => ask(false)} />
-      </Dialog>
+      <DialogFrame open={asked} title="Tonight’s low" leave="Cancel" onClose={() => ask(false)}>
+        <NightForm night={night} onSaved={() => ask(false)} />
+      </DialogFrame>
     </>
   );
 }
 
-function NightDialog({ night, onClose }: { night: Schemas['NightOut']; onClose: () => void }) {
+function NightForm({ night, onSaved }: { night: Schemas['NightOut']; onSaved: () => void }) {
   const { system, temperature } = useUnits();
   const [typed, setTyped] = useState<Typed>({ text: '', unit: unitFor('temperature', system) });
   const queries = useQueryClient();
@@ -57,21 +57,13 @@ function NightDialog({ night, onClose }: { night: Schemas['NightOut']; onClose: 
     mutationFn: (low_c: number | null) => unwrap(api.POST('/api/night', { body: { low_c } })),
     onSuccess: () => {
       void queries.invalidateQueries({ queryKey: ['board'] });
-      onClose();
+      onSaved();
     },
   });
   const low = parseTyped(typed, 'temperature', system);
   const ready = low.ok && !enter.isPending;
   return (
-    <div className="curve asidedialog">
-      <header>
-        <h2 id="night-title" className="title">
-          Tonight’s low
-        </h2>
-        <ButtonBase className="key" onClick={onClose}>
-          Cancel
-        </ButtonBase>
-      </header>
+    <>
       <p>{SERVICE[night.service]}</p>
       {night.wrong && <p className="hot">{night.wrong}</p>}
       {night.forecast_c !== null && <p>Forecast: {temperature(night.forecast_c, 0)}.</p>}
@@ -97,6 +89,6 @@ function NightDialog({ night, onClose }: { night: Schemas['NightOut']; onClose: 
         )}
       </div>
       {enter.error && <Refusal which="Not saved." allowed={enter.error.message} />}
-    </div>
+    </>
   );
 }

@@ -15,7 +15,7 @@ class RecheckWhy(StrEnum):
     FIRST = "first"
     SECOND = "second"
     DILUTED = "diluted"
-    UNPROTECTED = "unprotected"  # not a recheck: a look found less protection than the coldest asks for
+    UNPROTECTED = "unprotected"  # not a recheck: a level check found less protection than the coldest asks for
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,1 +1,1 @@
-"""Parking: where a machine stands while nobody works on it, and whether it can freeze there tonight."""
+"""Parking: where a machine is left while nobody works on it, and whether it can freeze there tonight."""

@@ -8,5 +8,5 @@ from temper_core.job.parking.facts import Parked
 
 
 def parked(t: LedgerFold, facts: Parked, entry: Entry) -> None:
-    """It stands there from now."""
+    """It is parked there from now."""
     t.life.parked = (entry.happened_at, facts.where)

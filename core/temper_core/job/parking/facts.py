@@ -9,7 +9,7 @@ from temper_core.job.fact import Fact
 
 
 class Parking(StrEnum):
-    """Where a machine stands: in the bay, in a hall that is not heated, or in the open."""
+    """Where a machine is left: in the bay, in a hall that is not heated, or in the open."""
 
     BAY = "bay"
     INDOORS = "indoors"

@@ -1,4 +1,4 @@
-"""Where a machine stands by the records of its loops, and the coming night's low there."""
+"""Where a machine is by the records of its loops, and the coming night's low there."""
 
 from __future__ import annotations
 
@@ -62,9 +62,9 @@ def night_low(night: date, entered_c: float | None, forecast_c: float | None, co
 
 
 def parking_of(loops: Sequence[LoopParked]) -> Parking:
-    """Where a machine stands. In hands it is in the bay; else what was said last counts; not said counts as outdoors.
+    """Where a machine is. In hands it is in the bay; else what was said last counts; not said counts as outdoors.
 
-    loops: what the record of each of its loops says; a machine without any record stands outdoors.
+    loops: what the record of each of its loops says; a machine without any record is outdoors.
 
     >>> parking_of([])
     <Parking.OUTDOORS: 'outdoors'>
@@ -78,7 +78,7 @@ def parking_of(loops: Sequence[LoopParked]) -> Parking:
 
 
 def low_at(where: Parking, low_c: float, policy: Policy) -> float:
-    """The night's low [degC] where a machine stands; a hall is never colder than the night outside. By the depot's rules.
+    """The night's low [degC] where a machine is parked; a hall is never colder than the night outside. By the depot's rules.
 
     >>> low_at(Parking.INDOORS, -12.0, Policy())
     2.0
@@ -89,7 +89,7 @@ def low_at(where: Parking, low_c: float, policy: Policy) -> float:
 
 
 def can_freeze(warm_end_c: float | None, where: Parking, night: NightLow | None, policy: Policy) -> bool:
-    """Whether what is inside can freeze tonight where it stands.
+    """Whether what is inside can freeze tonight where it is parked.
 
     warm_end_c: warm end of its freeze point [degC], None where nothing is known or nothing is inside. A low at it counts as
     freezing. night None: no frost is expected.

@@ -29,7 +29,7 @@ _CALM = {WaitKind.COUNTING: Band.RUNNING, WaitKind.COOLING: Band.COOLING, WaitKi
 
 
 def band_of(wait: Wait, can_freeze: bool) -> Band:
-    """Act now: a limit is passed, a clock rang and nobody answered it, or it can freeze tonight where it stands.
+    """Act now: a limit is passed, a clock rang and nobody answered it, or it can freeze tonight where it is parked.
 
     An estimate of cooling that is over rings nothing: it may be cold, so it is somebody's turn.
 

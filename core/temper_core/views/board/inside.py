@@ -12,7 +12,7 @@ from temper_core.job.loop_state import Claim
 def inside_words(t: LedgerFold, claim: Claim, frost_risk: bool) -> tuple[Message, Message]:
     """The two lines; the second says to keep it indoors while it is opened up and freezes before the coldest expected."""
     keep_in = say("keep_in", "keep indoors")
-    freezes = keep_in if claim.freeze_c is None else say("freezes", "freezes at {freeze_c:0}", freeze_c=claim.freeze_c)
+    freezes = keep_in if claim.freeze_c is None else say("freezes", "freezes at {freeze_c}", freeze_c=claim.freeze_c)
     cleaner, planned = cleaner_of(t), t.job.mix.planned
     if cleaner is not None and cleaner.running:
         return say("cleaner", "Cleaner inside"), freezes

@@ -56,25 +56,31 @@ class RowClaim:
 
 @dataclass(frozen=True, slots=True)
 class BoardRow:
-    """A loop in work: its stage and what came of it, what hands do next and then, what runs, how far it protects.
+    """A loop on the board: its stage, what hands do next and then, what is inside, what runs, how far it protects.
 
     stages: the status of each stage of its job, in order. inside, protects: what is inside in two short lines. frost_risk:
-    opened up, and it freezes before the coldest expected. warm_end_c: warm end of the freeze point of what is inside
-    [degC], None where nothing is known. parked: see LoopLife. A loop at rest has no stage, and what it is asked for as act.
+    opened up, and it freezes before the coldest expected. A loop at rest has no stage, and what it is asked for as act.
     """
 
     stage: Stage | None
     stages: tuple[Status, ...]
-    result: Words | None
     act: Words | None
     then: Words | None
     inside: Words
     protects: Words
     timers: tuple[RowTimer, ...]
     claim: RowClaim
-    target_c: float | None
     frost_risk: bool
     changed_at: datetime | None
+
+
+@dataclass(frozen=True, slots=True)
+class LoopOnBoard:
+    """A row, and what decides its band: paused since when; the warm end of what is inside [degC], None where nothing is
+    known; where it is parked (see LoopLife), None where that was not said.
+    """
+
+    row: BoardRow
     paused_at: datetime | None
     warm_end_c: float | None
     parked: Parking | None
@@ -82,27 +88,25 @@ class BoardRow:
 
     def wait(self, now: datetime) -> Wait:
         """Whose turn it is at this moment."""
-        return wait_for(self.timers, self.paused_at, self.changed_at, now)
+        return wait_for(self.row.timers, self.paused_at, self.row.changed_at, now)
 
 
 _DIGITS = 5  # of a figure on a row: far below what is shown of it
 
 
-def board_row(t: LedgerFold) -> BoardRow:
+def loop_on_board(t: LedgerFold) -> LoopOnBoard:
     """The row of a loop's fold, at the fold's own time."""
     judged, poured = judgement_of(t), pours_of(t)
     line = stage_line(t, judged.likely)
     now = next((row for row in line if row.status is Status.NOW), None)
     action = next_action(t, poured, judged.proof, judged.advice)
-    paused, planned = t.job.waiting.paused, t.job.mix.planned
-    then = standing_words(t, judged.claim.freeze_c) if paused else action.then if action else None
-    claim = judged.claim
+    paused, claim = t.job.waiting.paused, judged.claim
+    then = standing_words(t, claim.freeze_c) if paused else action.then if action else None
     risk = frost_risk(t, claim)
     inside, protects = inside_words(t, claim, risk)
-    return BoardRow(
+    row = BoardRow(
         stage=now.stage if now else None,
-        stages=tuple(row.status for row in line),
-        result=words_of(now.result if now else None),
+        stages=tuple(one.status for one in line),
         act=words_of(action.act if action else None),
         then=words_of(then),
         inside=words_of(inside),
@@ -112,14 +116,11 @@ def board_row(t: LedgerFold) -> BoardRow:
             for r in timers_of(t, t.now)
         ),
         claim=RowClaim(claim.why, rounded(claim.freeze_c), rounded(claim.safe_to_c)),
-        target_c=planned.target_freeze_c if planned else None,
         frost_risk=risk,
         changed_at=t.changed_at,
-        paused_at=paused[0].happened_at if paused else None,
-        warm_end_c=rounded(warm_end_c(t, judged)),
-        parked=t.life.parked[1] if t.life.parked else None,
-        parked_at=t.life.parked[0] if t.life.parked else None,
     )
+    parked_at, parked = t.life.parked or (None, None)
+    return LoopOnBoard(row, paused[0].happened_at if paused else None, rounded(warm_end_c(t, judged)), parked, parked_at)
 
 
 @overload
