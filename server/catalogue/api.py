@@ -11,10 +11,8 @@ from catalogue.actions import AnyLine, keep_line
 from catalogue.queries import catalogue_of, product_out, products_of
 from catalogue.schemas import AgentIn, Catalogue, ProductIn, ProductOut, WaterIn
 from config.boundary import Answer, answer, body_of
-from config.problems import Problem
+from config.problems import REFUSALS, Problem
 from people.permissions import IsLead, IsOfADepot, person_of
-
-REFUSALS = {400: Problem, 401: Problem, 403: Problem, 404: Problem, 409: Problem}
 
 
 class Products(Answer):

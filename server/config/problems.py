@@ -29,6 +29,9 @@ class Problem(BaseModel):
     said: Message | None = None
 
 
+REFUSALS = dict.fromkeys((400, 401, 403, 404, 409), Problem)  # what most addresses may answer
+
+
 def problem(status: int, code: str, message: str, field: str = "", said: Message | None = None) -> Response:
     """Answer a refusal."""
     body: dict[str, Any] = {"field": field, "code": code, "message": message}

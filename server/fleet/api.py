@@ -12,7 +12,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from config.boundary import answer, body_of
-from config.problems import Problem
+from config.problems import REFUSALS, Problem
 from fleet.actions import add_loop, add_machine, edit_loop, edit_machine
 from fleet.models import Machine
 from fleet.queries import loops_of, machine_detail, machines_in, machines_of
@@ -77,9 +77,6 @@ class MachinesView(APIView):
             for machine in machines_of(person_of(request).own_depot)
         ]
         return answer(Machines(machines=cards))
-
-
-REFUSALS = {400: Problem, 401: Problem, 403: Problem, 404: Problem, 409: Problem}
 
 
 def machine_of(request: Request, machine_id: int) -> Machine:

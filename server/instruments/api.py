@@ -11,7 +11,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from config.boundary import answer, body_of
-from config.problems import Problem
+from config.problems import REFUSALS, Problem
 from instruments.actions import check_zero, keep_instrument
 from instruments.drivers import driver_of
 from instruments.models import Instrument
@@ -19,8 +19,6 @@ from instruments.queries import all_instruments, one_instrument
 from instruments.schemas import InstrumentIn, InstrumentOut, Instruments, SampleIn, TakeIn, Taken, ZeroIn
 from people.permissions import IsLead, IsOfADepot, person_of
 from temper_core.basis.errors import CoreError
-
-REFUSALS = {400: Problem, 401: Problem, 403: Problem, 404: Problem, 409: Problem}
 
 
 def _instrument(request: Request, instrument_id: int) -> Instrument:

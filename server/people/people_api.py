@@ -11,7 +11,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from config.boundary import answer, body_of
-from config.problems import Problem, problem
+from config.problems import REFUSALS, problem
 from people import actions
 from people.auth import key_of
 from people.models import Person, Role
@@ -27,8 +27,6 @@ from people.schemas import (
     ProfileOut,
     person_out,
 )
-
-REFUSALS = {400: Problem, 401: Problem, 403: Problem, 404: Problem, 409: Problem}
 
 
 def _one(request: Request, person_id: int) -> Person:

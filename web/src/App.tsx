@@ -119,7 +119,7 @@ function useHeadingOfEachPage(): void {
       const typing = document.activeElement?.matches('input, textarea');
       if (shown.current === pathname ? lost : !typing) focusHeading();
       shown.current = pathname;
-      // a page that waits for its data is drawn anew with it, and its heading goes with the focus
+      // a page that waits for its data is drawn again with it, and the focus is lost with its heading
       if (document.querySelector('#work > .empty[role=status]') === null) clearInterval(timer);
     }, 50);
     return () => clearInterval(timer);

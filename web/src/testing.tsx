@@ -32,7 +32,7 @@ export const saying = (sentence: string): Schemas['Message'] => ({
   values: {},
 });
 
-/** A bench of a loop that just came in, of 32 L in one block; with changes. For tests only. */
+/** A bench of a loop whose job just began, of 32 L in one block; with changes. For tests only. */
 export const aBench = (state: Partial<Schemas['LoopState']> = {}, more: Partial<Schemas['Bench']> = {}) =>
   ({
     machine: { id: 1, fleet_number: 'G-07', kind: 'Piste groomer', description: '', year: null },
@@ -55,7 +55,7 @@ export const aBench = (state: Partial<Schemas['LoopState']> = {}, more: Partial<
       stages: [],
       flags: [],
       flush: null,
-      standing: saying('Full, as it came in.'),
+      standing: saying('Full, as found.'),
       timers: [],
       paused: null,
       hands_id: null,

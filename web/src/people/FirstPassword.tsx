@@ -1,7 +1,5 @@
 import ButtonBase from '@mui/material/ButtonBase';
-import { useQueryClient } from '@tanstack/react-query';
-import { api } from '../api/client';
-import { sessionOptions } from '../api/queries';
+import { useSignOut } from '../api/useSignOut';
 import { useTitle } from '../controls/menu/Page';
 import { PasswordForm } from './PasswordForm';
 import './people.css';
@@ -10,12 +8,7 @@ import './signIn.css';
 /** Somebody else set the password: before anything else one sets one's own. */
 export function FirstPassword({ name }: { name: string }) {
   useTitle('Set your password');
-  const client = useQueryClient();
-  const signOut = async () => {
-    await api.DELETE('/api/session');
-    client.clear();
-    await client.invalidateQueries(sessionOptions);
-  };
+  const signOut = useSignOut();
   return (
     <main className="signin">
       <div className="signform">

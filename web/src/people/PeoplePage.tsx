@@ -1,9 +1,9 @@
 import ButtonBase from '@mui/material/ButtonBase';
-import Dialog from '@mui/material/Dialog';
 import { useQuery } from '@tanstack/react-query';
-import { type ReactNode, useState } from 'react';
+import { useState } from 'react';
 import { peopleOptions, sessionOptions } from '../api/queries';
 import { useDepot } from '../api/useDepot';
+import { DialogFrame } from '../controls/DialogFrame';
 import { Plus } from '../controls/icons';
 import { Page, Waiting } from '../controls/menu/Page';
 import { NotHere } from '../controls/NotHere';
@@ -68,40 +68,12 @@ export default function PeoplePage() {
         </tbody>
       </table>
       <WallLinks />
-      <Sheet open={asked === 'new'} title="Add person" onClose={close}>
+      <DialogFrame open={asked === 'new'} title="Add person" className="account" onClose={close}>
         <AddPerson onClose={close} />
-      </Sheet>
-      <Sheet open={row !== undefined} title={row?.person.name ?? ''} onClose={close}>
+      </DialogFrame>
+      <DialogFrame open={row !== undefined} title={row?.person.name} className="account" onClose={close}>
         {row && <EditPerson row={row} own={row.person.id === me} onClose={close} />}
-      </Sheet>
+      </DialogFrame>
     </Page>
-  );
-}
-
-function Sheet({
-  open,
-  title,
-  onClose,
-  children,
-}: {
-  open: boolean;
-  title: string;
-  onClose: () => void;
-  children: ReactNode;
-}) {
-  return (
-    <Dialog open={open} onClose={onClose} maxWidth="sm" fullWidth aria-labelledby="person-title">
-      <div className="curve asidedialog account">
-        <header>
-          <h2 id="person-title" className="title">
-            {title}
-          </h2>
-          <ButtonBase className="key" onClick={onClose}>
-            Close
-          </ButtonBase>
-        </header>
-        {children}
-      </div>
-    </Dialog>
   );
 }

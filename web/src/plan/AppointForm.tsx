@@ -5,7 +5,6 @@ import type { Schemas } from '../api/client';
 import { DateField } from '../controls/DateField';
 import { Refusal } from '../controls/Refusal';
 import { Segment } from '../controls/Segment';
-import { PLAN_KIND } from '../language/names';
 import { sayIn } from '../language/say';
 import { useUnits } from '../units/UnitsContext';
 import { dayWords, plusDays } from './days';
@@ -18,14 +17,13 @@ interface Props {
   lead: boolean;
   busy: boolean;
   refused: string | undefined;
-  onClose: () => void;
   onSave: (given: Schemas['AppointmentIn']) => void;
 }
 
 const NOBODY = 'nobody';
 
 /** What comes due: what it is, when, by whom. */
-export function AppointForm({ row, today, people, lead, busy, refused, onClose, onSave }: Props) {
+export function AppointForm({ row, today, people, lead, busy, refused, onSave }: Props) {
   const { system } = useUnits();
   const [day, setDay] = useState(row.day);
   const [person, setPerson] = useState(row.person ? String(row.person.id) : NOBODY);
@@ -38,15 +36,7 @@ export function AppointForm({ row, today, people, lead, busy, refused, onClose, 
         ? `/machines?find=${encodeURIComponent(row.machine?.fleet_number ?? '')}`
         : `/loops/${row.loop_id}/check`;
   return (
-    <div className="curve asidedialog">
-      <header>
-        <h2 id="plan-title" className="title">
-          {row.machine?.fleet_number ?? row.name}: {PLAN_KIND[row.kind].toLowerCase()}
-        </h2>
-        <ButtonBase className="key" onClick={onClose}>
-          Close
-        </ButtonBase>
-      </header>
+    <>
       <p>
         {row.machine && `${row.machine.kind}, ${row.name}. `}
         {sayIn(row.said, system)} Due {dayWords(row.due_on)}
@@ -87,6 +77,6 @@ export function AppointForm({ row, today, people, lead, busy, refused, onClose, 
       <p>
         <Link to={to}>{row.loop_id === null ? 'Open instruments' : 'Open machine'}</Link>
       </p>
-    </div>
+    </>
   );
 }

@@ -17,7 +17,7 @@ type Row = Schemas['AttentionRow'];
 const HEAD: Record<Row['kind'], string> = { against_advice: 'Against advice', new_verdict: 'New verdict' };
 const page = (row: Row) => `/loops/${row.loop_id}/${row.kind === 'new_verdict' ? 'record' : 'history'}`;
 
-/** What waits for a lead: read it, answer it, done; what was answered in the last month stands below. */
+/** What waits for a lead: read it, answer it, done; what was answered in the last month is below. */
 export function AttentionSheet() {
   const attention = useQuery(attentionOptions);
   if (attention.isError)

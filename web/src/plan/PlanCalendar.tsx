@@ -9,10 +9,10 @@ import {
   useSensors,
 } from '@dnd-kit/core';
 import ButtonBase from '@mui/material/ButtonBase';
-import Dialog from '@mui/material/Dialog';
 import { useQuery } from '@tanstack/react-query';
 import { type ReactNode, useState } from 'react';
 import { sessionOptions } from '../api/queries';
+import { DialogFrame } from '../controls/DialogFrame';
 import { NotHere } from '../controls/NotHere';
 import { Refusal } from '../controls/Refusal';
 import { PLAN_KIND } from '../language/names';
@@ -98,7 +98,11 @@ export function PlanCalendar({ lead }: { lead: boolean }) {
           Show more weeks
         </ButtonBase>
       )}
-      <Dialog open={row !== undefined} onClose={() => ask(null)} maxWidth="sm" fullWidth aria-labelledby="plan-title">
+      <DialogFrame
+        open={row !== undefined}
+        title={row && `${row.machine?.fleet_number ?? row.name}: ${PLAN_KIND[row.kind].toLowerCase()}`}
+        onClose={() => ask(null)}
+      >
         {row && (
           <AppointForm
             row={row}
@@ -107,11 +111,10 @@ export function PlanCalendar({ lead }: { lead: boolean }) {
             lead={lead}
             busy={appoint.isPending}
             refused={appoint.error?.message}
-            onClose={() => ask(null)}
             onSave={(given) => appoint.mutate({ key: row.key, ...given }, { onSuccess: () => ask(null) })}
           />
         )}
-      </Dialog>
+      </DialogFrame>
     </>
   );
 }
@@ -160,6 +163,7 @@ function Card({ row, lead, onPress }: { row: PlanRow; lead: boolean; onPress: ()
         <span>{row.machine?.fleet_number ?? row.name}</span>
       </span>
       <b>{PLAN_KIND[row.kind]}</b>
+      {row.machine && <span>{row.name}</span>}
       <span>
         {row.overdue && <b>overdue, </b>}
         {number(row.hours, 1)} h{row.coolant_l > 0 && `, ${volume(row.coolant_l)}`}

@@ -1,9 +1,9 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import { useColorScheme } from '@mui/material/styles';
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { api } from '../../api/client';
 import { sessionOptions } from '../../api/queries';
+import { useSignOut } from '../../api/useSignOut';
 import { type System, SYSTEMS } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
 import { Segment } from '../Segment';
@@ -17,17 +17,12 @@ const COLOURS = [
 
 /** Who is signed in, the units and colours that they want on this device, and the way out. */
 export function You() {
-  const client = useQueryClient();
   const { data } = useQuery(sessionOptions);
   const { system, setSystem } = useUnits();
   const { mode, setMode } = useColorScheme();
   const person = data?.person;
+  const signOut = useSignOut();
   if (!person) return null;
-  const signOut = async () => {
-    await api.DELETE('/api/session');
-    client.clear();
-    await client.invalidateQueries(sessionOptions);
-  };
   return (
     <section className="you" aria-label="You and this device">
       <p>
