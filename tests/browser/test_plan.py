@@ -5,6 +5,7 @@ from datetime import date, timedelta
 import pytest
 from selenium.webdriver import ActionChains
 from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.select import Select
 
 from jobs.models import Appointment
 
@@ -38,7 +39,7 @@ def test_a_card_is_dragged_to_another_day_and_assigned_by_keyboard(screen):
     screen.until(lambda: day_of(screen, "S-12", "Reading") == later, "the card on its new day")
     assert Appointment.objects.get().day.isoformat() == later
     card(screen, "S-12", "Reading").send_keys(Keys.ENTER)
-    screen.click("[role=dialog] button", "Tomo Reik")
+    Select(screen.one("[role=dialog] select")).select_by_visible_text("Tomo Reik")
     screen.click("[role=dialog] .key", "A day later")
     screen.click("[role=dialog] .key", "Save plan")
     screen.until(lambda: not screen.all("[role=dialog]"), "the dialog to go")

@@ -4,7 +4,7 @@ import { Link } from 'react-router';
 import type { Schemas } from '../api/client';
 import { DateField } from '../controls/DateField';
 import { Refusal } from '../controls/Refusal';
-import { Segment } from '../controls/Segment';
+import { Picker } from '../controls/Picker';
 import { sayIn } from '../language/say';
 import { useUnits } from '../units/UnitsContext';
 import { dayWords, plusDays } from './days';
@@ -35,6 +35,10 @@ export function AppointForm({ row, today, people, lead, busy, refused, onSave }:
       : row.kind === 'service' || row.kind === 'frost'
         ? `/machines?find=${encodeURIComponent(row.machine?.fleet_number ?? '')}`
         : `/loops/${row.loop_id}/check`;
+  const options = [
+    { value: NOBODY, label: 'Nobody' },
+    ...people.map((one) => ({ value: String(one.id), label: one.name })),
+  ];
   return (
     <>
       <p>
@@ -52,15 +56,7 @@ export function AppointForm({ row, today, people, lead, busy, refused, onSave }:
               </ButtonBase>
             ))}
           </div>
-          <Segment
-            label="Assigned to"
-            value={person}
-            onChange={setPerson}
-            options={[
-              { value: NOBODY, label: 'Nobody' },
-              ...people.map((one) => ({ value: String(one.id), label: one.name })),
-            ]}
-          />
+          <Picker label="Assigned to" value={person} onChange={setPerson} options={options} />
           {refused && <Refusal which="Not saved." allowed={refused} />}
           <div className="keyrow">
             <ButtonBase className="key" aria-disabled={busy || !day} onClick={() => day && save(day)}>
