@@ -9,7 +9,7 @@ from datetime import timedelta
 from django.utils import timezone
 
 from depots.models import Depot
-from instruments.importing import import_readings
+from instruments.importing import Given, import_readings
 from people.models import Person
 from temper_core.instruments import Scale, eyepiece
 from temper_core.science import Glycol, mass_fraction_at_freeze, refractive_index_20c
@@ -36,7 +36,9 @@ def load_log(depot: Depot, rng: random.Random) -> int:
                 sample = rng.randint(16, 21)
                 lines.append(f"{when},{fleet_number},as_found,{instrument},{value:g},{zero},{sample},tomo")
     file = io.BytesIO("\n".join(lines).encode())
-    report = import_readings(file, "csv", actor=Person.objects.get(username="maud"), dry_run=False)
+    report = import_readings(
+        Given(file, "csv", name="readings.csv"), actor=Person.objects.get(username="maud"), dry_run=False
+    )
     assert report.error_count == 0, report.errors
     return report.imported
 

@@ -10,6 +10,7 @@ from django.utils import timezone
 
 from depots.models import Depot
 from fleet.models import Loop, Machine
+from jobs.chain import append
 from jobs.models import Entry, Job, JobLoop
 from people.models import Person
 
@@ -24,7 +25,6 @@ def crowd(depot: Depot, jobs: int, history: int) -> None:
     fields = {f.name: getattr(donor, f.name) for f in Loop._meta.fields if f.name not in ("id", "machine")}
     loops = Loop.objects.bulk_create(Loop(machine=machine, **fields) for machine in machines)
     rows, works, parts = [], [], []
-    numbers = {loop.pk: itertools.count(1) for loop in loops}
     for machine, loop in zip(machines, loops, strict=True):
         old = Job(id=uuid.uuid4(), machine=machine, opened_by=tomo, opened_at=now - timedelta(days=300))
         new = Job(id=uuid.uuid4(), machine=machine, opened_by=tomo, opened_at=now - timedelta(hours=3))
@@ -38,7 +38,7 @@ def crowd(depot: Depot, jobs: int, history: int) -> None:
         for _ in range(history):
             rows += [
                 Entry(id=uuid.uuid4(), loop=loop, job=old, kind=e.kind, facts=e.facts, happened_at=e.happened_at,
-                      recorded_at=e.recorded_at, person=tomo, seq=next(numbers[loop.pk])) for e in life
+                      recorded_at=e.recorded_at, person=tomo) for e in life
             ]  # fmt: skip
         work = [("job_opened", {"job_type": "refill"}), ("clock_started", {"clock": "warm_up", "minutes": 25})]
         work += [
@@ -47,12 +47,12 @@ def crowd(depot: Depot, jobs: int, history: int) -> None:
         ]
         rows += [
             Entry(id=uuid.uuid4(), loop=loop, job=new, kind=kind, facts=facts, person=tomo,
-                  happened_at=now - timedelta(minutes=50 - n), recorded_at=now, seq=next(numbers[loop.pk]))
+                  happened_at=now - timedelta(minutes=50 - n), recorded_at=now)
             for n, (kind, facts) in enumerate(work)
         ]  # fmt: skip
     Job.objects.bulk_create(works)
     JobLoop.objects.bulk_create(parts)
-    Entry.objects.bulk_create(rows, batch_size=2000)
+    append(rows)
 
 
 def long_job(depot: Depot, entries: int) -> Loop:
@@ -60,7 +60,6 @@ def long_job(depot: Depot, entries: int) -> Loop:
     crowd(depot, 1, 1)
     part = JobLoop.objects.filter(loop__machine__depot=depot, signed_at__isnull=True).latest("pk")
     now, tomo = timezone.now(), Person.objects.get(username="tomo")
-    first = Entry.objects.filter(loop=part.loop).order_by("-seq").values_list("seq", flat=True)[0] + 1
     usual = itertools.cycle(
         [
             ("temperature_logged", {"c": 61.0}),
@@ -69,12 +68,11 @@ def long_job(depot: Depot, entries: int) -> Loop:
             ("ready_confirmed", {"ready": ["tray"]}),
         ]
     )
-    Entry.objects.bulk_create(
+    append(
         [
             Entry(id=uuid.uuid4(), loop=part.loop, job=part.job, kind=kind, facts=facts, person=tomo,
-                  happened_at=now - timedelta(minutes=40) + timedelta(milliseconds=100 * n), recorded_at=now, seq=first + n)
+                  happened_at=now - timedelta(minutes=40) + timedelta(milliseconds=100 * n), recorded_at=now)
             for n, (kind, facts) in zip(range(entries), usual, strict=False)
-        ],
-        batch_size=2000,
+        ]
     )  # fmt: skip
     return part.loop

@@ -1,8 +1,49 @@
 """Small courtesies at the door."""
 
 from collections.abc import Callable
+from ipaddress import ip_address
 
+from django.conf import settings
 from django.http import HttpRequest, HttpResponse
+
+
+class BehindProxies:
+    """Who asks, as the outermost proxy of one's own saw it; what the sender itself wrote into the header is not believed."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        """Each proxy adds whom it answers at the end of X-Forwarded-For."""
+        named = [part.strip() for part in request.META.get("HTTP_X_FORWARDED_FOR", "").split(",") if part.strip()]
+        if settings.PROXIES and len(named) >= settings.PROXIES:
+            address = named[-settings.PROXIES]
+            if is_address(address):
+                request.META["REMOTE_ADDR"] = address
+        return self.get_response(request)
+
+
+def is_address(text: str) -> bool:
+    """Whether it is an IP address."""
+    try:
+        ip_address(text)
+    except ValueError:
+        return False
+    return True
+
+
+class NothingIsKept:
+    """Answers of the API are a person's or a depot's: no browser and no proxy keeps them past the page that shows them."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        """Photos too: the next one at a shared tablet does not find them."""
+        response = self.get_response(request)
+        if request.path_info.startswith("/api/"):
+            response["Cache-Control"] = "no-store"
+        return response
 
 
 class TrailingSlash:

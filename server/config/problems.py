@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+import sys
 from dataclasses import asdict
 from typing import Any
 
 from django.core.exceptions import PermissionDenied as DjangoPermissionDenied
-from django.http import Http404
+from django.http import Http404, HttpRequest, JsonResponse
 from pydantic import BaseModel
 from pydantic import ValidationError as SchemaError
 from rest_framework import exceptions
 from rest_framework.response import Response
+from rest_framework.views import set_rollback
 
+from config.storage import storage_problem
 from temper_core.basis.errors import Conflict, CoreError
 from temper_core.basis.message import Message
 from temper_core.job.kinds import REGISTRY
@@ -54,12 +57,21 @@ _BY_EXCEPTION: tuple[tuple[type[Exception], int, str, str], ...] = (
 
 def problem_handler(error: Exception, context: dict[str, Any]) -> Response | None:
     """DRF's exception hook. What is unknown stays a 500 that Django logs; its text is never echoed."""
+    stored = storage_problem(error)
+    if stored is not None:
+        set_rollback()
+        answered = problem(stored.status, stored.code, stored.message)
+        if stored.again_s is not None:
+            answered["Retry-After"] = str(stored.again_s)
+        return answered
     if isinstance(error, Conflict):
         return problem(409, error.code, error.message, error.field, error.said)
     if isinstance(error, CoreError):
         return problem(400, error.code, error.message, error.field, error.said)
     if isinstance(error, SchemaError):
         return _schema_problem(error)
+    if isinstance(error, exceptions.AuthenticationFailed) and error.get_codes() == "token":
+        return problem(401, "token", "This token opens nothing: it was revoked, has run out, or was never made.")
     for kind, status, code, message in _BY_EXCEPTION:
         if isinstance(error, kind):
             return problem(status, code, message)
@@ -104,3 +116,21 @@ def _is_branch(part: int | str, before: int | str | None) -> bool:
     if isinstance(before, int) and part in REGISTRY:
         return True
     return part.startswith(("function-", "is-instance", "constrained-")) or part in ("float", "Quantity")
+
+
+def server_error(request: HttpRequest) -> JsonResponse:
+    """What failed outside a view, in the same shape: the session could not be kept, say."""
+    stored = storage_problem(sys.exc_info()[1])
+    if stored is None:
+        words = "Something went wrong here. Nothing you typed is lost: try again, and tell whoever looks after the server."
+        return JsonResponse({"field": "", "code": "server_error", "message": words}, status=500)
+    answered = JsonResponse({"field": "", "code": stored.code, "message": stored.message}, status=stored.status)
+    if stored.again_s is not None:
+        answered["Retry-After"] = str(stored.again_s)
+    return answered
+
+
+def csrf_failure(request: HttpRequest, reason: str = "") -> JsonResponse:
+    """A write without the token of its page."""
+    words = "This page is out of date. Reload it, then try again: nothing you typed is lost."
+    return JsonResponse({"field": "", "code": "csrf", "message": words}, status=403)

@@ -4,6 +4,7 @@ import os
 import re
 from pathlib import Path
 
+import drf_spectacular_sidecar
 from csp.constants import NONCE, SELF
 from django.core.exceptions import ImproperlyConfigured
 
@@ -35,6 +36,8 @@ INSTALLED_APPS = [
     "rest_framework",
     "drf_spectacular",
     "axes",
+    "knox",
+    "django.contrib.staticfiles",
     "people",
     "depots",
     "fleet",
@@ -42,8 +45,12 @@ INSTALLED_APPS = [
     "jobs",
     "instruments",
     "compute",
+    "backups",
+    "transfer",
 ]
 MIDDLEWARE = [
+    "config.middleware.BehindProxies",
+    "config.middleware.NothingIsKept",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
@@ -59,6 +66,12 @@ MIDDLEWARE = [
 ROOT_URLCONF = "config.urls"
 WSGI_APPLICATION = "config.wsgi.application"
 TEMPLATES: list[dict[str, object]] = []
+STATICFILES_DIRS = [  # the files of the API's reference, and nothing else of what packages bring
+    Path(__file__).resolve().parent / "static",
+    ("openapi", Path(drf_spectacular_sidecar.__file__).parent / "static" / "drf_spectacular_sidecar" / "swagger-ui-dist"),
+]
+STATICFILES_FINDERS = ["django.contrib.staticfiles.finders.FileSystemFinder"]
+WHITENOISE_USE_FINDERS = True
 APPEND_SLASH = False
 
 DATABASES = {
@@ -68,7 +81,7 @@ DATABASES = {
         "OPTIONS": {
             "transaction_mode": "IMMEDIATE",
             "timeout": 20,
-            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL;",
+            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL;",
         },
     }
 }
@@ -91,7 +104,16 @@ SESSION_COOKIE_AGE = 60 * 60 * 14  # a long shift
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SAMESITE = "Lax"
-SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = PRODUCTION and os.environ.get("TEMPER_HTTPS", "1") == "1"
+CSRF_FAILURE_VIEW = "config.problems.csrf_failure"
+HTTPS = PRODUCTION and os.environ.get("TEMPER_HTTPS", "1") == "1"
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = HTTPS
+SECURE_REDIRECT_EXEMPT = [r"^api/health$"]  # a monitor asks on the machine itself
+SECURE_HSTS_SECONDS = int(os.environ.get("TEMPER_HSTS", "31536000")) if HTTPS else 0
+SECURE_HSTS_INCLUDE_SUBDOMAINS = True
+SILENCED_SYSTEM_CHECKS = ["security.W021"]  # preloading binds a public domain for good: the depot's word, not ours
+# how many proxies of one's own stand before it, docs/running.md; TLS is theirs, so with HTTPS there is one
+PROXIES = int(os.environ.get("TEMPER_PROXIES", "1" if HTTPS else "0"))
+SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if PROXIES else None
 SECURE_CONTENT_TYPE_NOSNIFF = True
 SECURE_REFERRER_POLICY = "same-origin"
 X_FRAME_OPTIONS = "DENY"
@@ -111,6 +133,7 @@ CONTENT_SECURITY_POLICY = {
     }
 }
 
+BACKUPS = Path(os.environ.get("TEMPER_BACKUPS", DATA / "backups"))
 WEATHER = os.environ.get("TEMPER_WEATHER", "")  # address of a weather service; see depots/weather.py
 
 STATIC_URL = "/static/"
@@ -122,7 +145,7 @@ TIME_ZONE = "UTC"
 USE_I18N = False
 
 REST_FRAMEWORK = {
-    "DEFAULT_AUTHENTICATION_CLASSES": ["people.auth.CookieAuthentication"],
+    "DEFAULT_AUTHENTICATION_CLASSES": ["people.tokens.ProgramAuthentication", "people.auth.CookieAuthentication"],
     "DEFAULT_PERMISSION_CLASSES": ["rest_framework.permissions.IsAuthenticated"],
     "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
     "DEFAULT_PARSER_CLASSES": ["config.boundary.BoundedJSONParser"],
@@ -131,6 +154,8 @@ REST_FRAMEWORK = {
     "UNAUTHENTICATED_USER": "django.contrib.auth.models.AnonymousUser",
     "STRICT_JSON": True,
 }
+KNOX_TOKEN_MODEL = "people.ApiToken"
+REST_KNOX = {"TOKEN_PREFIX": "temper-", "AUTH_HEADER_PREFIX": "Bearer", "TOKEN_TTL": None}
 SPECTACULAR_SETTINGS = {
     "TITLE": "Temper",
     "DESCRIPTION": "Computes coolant changes. Volumes are litres at 20 degC; field names carry units.",

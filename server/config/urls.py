@@ -1,16 +1,29 @@
 """Addresses: the API under /api/, everything else is the screen."""
 
+from backups.api import HealthView
 from django.urls import path, re_path
+from transfer.api import ArchiveView
 
 from catalogue.api import AgentsView, AgentView, CatalogueView, ProductsView, ProductView, WatersView, WaterView
 from compute.api import CALCULATORS
 from config.names import NamesView
+from config.reference import ReferenceView
 from config.schema import SchemaView
 from config.screen import ApiNotFoundView, screen
 from depots.api import NightView, PolicyView, RuleView
 from fleet.api import LayoutsView, LoopSpecView, MachineLoopsView, MachinesView, MachineView
 from instruments.api import InstrumentsView, InstrumentView, SampleView, TakeView, ZeroView
-from instruments.log_api import ExportView, ImportView, LogView, WatchView
+from instruments.log_api import (
+    ExportView,
+    ImportColumnsView,
+    ImportProgressView,
+    ImportsView,
+    ImportView,
+    LogView,
+    OneImportView,
+    TemplateView,
+    WatchView,
+)
 from jobs.api import (
     BoardView,
     CapacityView,
@@ -35,13 +48,19 @@ from people.people_api import (
     PeopleView,
     PersonDevicesView,
     PersonPasswordView,
+    PersonTokenView,
     PersonView,
     ProfileDevicesView,
     ProfilePasswordView,
+    ProfileTokensView,
+    ProfileTokenView,
     ProfileView,
 )
 
+handler500 = "config.problems.server_error"
 urlpatterns = [
+    path("api/health", HealthView.as_view()),
+    path("api/archive", ArchiveView.as_view()),
     path("api/session", SessionView.as_view()),
     path("api/people", PeopleView.as_view()),
     path("api/people/<int:person_id>", PersonView.as_view()),
@@ -50,6 +69,9 @@ urlpatterns = [
     path("api/profile", ProfileView.as_view()),
     path("api/profile/password", ProfilePasswordView.as_view()),
     path("api/profile/devices", ProfileDevicesView.as_view()),
+    path("api/profile/tokens", ProfileTokensView.as_view()),
+    path("api/profile/tokens/<str:token_key>", ProfileTokenView.as_view()),
+    path("api/people/<int:person_id>/tokens/<str:token_key>", PersonTokenView.as_view()),
     path("api/names", NamesView.as_view()),
     path("api/board", BoardView.as_view()),
     path("api/wall/<str:token>", WallView.as_view()),
@@ -84,6 +106,11 @@ urlpatterns = [
     path("api/readings", LogView.as_view()),
     path("api/readings/watch", WatchView.as_view()),
     path("api/readings/import", ImportView.as_view()),
+    path("api/readings/import/columns", ImportColumnsView.as_view()),
+    path("api/readings/template.csv", TemplateView.as_view()),
+    path("api/readings/imports", ImportsView.as_view()),
+    path("api/readings/imports/<uuid:import_id>", OneImportView.as_view()),
+    path("api/readings/imports/<uuid:import_id>/progress", ImportProgressView.as_view()),
     path("api/readings/export/<str:kind>", ExportView.as_view()),
     path("api/night", NightView.as_view()),
     path("api/policy", PolicyView.as_view()),
@@ -105,6 +132,7 @@ urlpatterns = [
     path("api/loops/<int:loop_id>/capacity", CapacityView.as_view()),
     path("api/loops/<int:loop_id>/drafts/<str:stage>", DraftView.as_view()),
     *CALCULATORS,
+    path("api/reference", ReferenceView.as_view()),
     path("api/schema", SchemaView.as_view()),
     re_path(r"^api(/|$)", ApiNotFoundView.as_view()),
     re_path(r"^(?!assets/).*$", screen),

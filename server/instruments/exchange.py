@@ -1,7 +1,6 @@
 """Readings out and in: CSV and JSON with documented columns (docs/readings.md), units in the header.
 
-A file is taken whole or not at all. It is read twice, a line at a time: once to judge every line, once to store; so memory
-does not grow with the file.
+A file is taken whole or not at all. It is read a line at a time, so memory does not grow with the file.
 """
 
 from __future__ import annotations
@@ -12,7 +11,7 @@ import json
 import re
 import sqlite3
 import uuid
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
 from typing import IO, Any
@@ -52,6 +51,8 @@ MOST_LINE = 4000
 SPACE = uuid.UUID("7f6f3f7e-5f0a-4b56-9f8e-3a6a8b3e52d1")  # of ids made from a line
 
 Row = dict[str, Any]
+Rows = Iterator[tuple[int, dict[str, str]]]  # line number and cells by column
+Matched = Mapping[str, str] | None  # what a file's own headers are here
 
 
 class FileRefused(CoreError):
@@ -88,6 +89,13 @@ def write_csv(rows: Iterable[Row]) -> Iterator[str]:
     yield buffer.getvalue()
 
 
+def template_csv() -> str:
+    """The header of a file of readings, to be filled in."""
+    buffer = io.StringIO()
+    csv.writer(buffer).writerow([header_of(name) for name, (_, taken, _) in COLUMNS.items() if taken and name != "id"])
+    return buffer.getvalue()
+
+
 def _cell(value: Any) -> str:
     if value is None:
         return ""
@@ -120,14 +128,69 @@ class Columns:
     ignored: list[str] = field(default_factory=list)
 
 
-def columns_of(names: Iterable[tuple[Any, str]]) -> Columns:
-    """Columns from (key, header); raises FileRefused for a header that cannot be."""
+# what people call them, for guessing: first word that is found in the header, in small letters
+CALLED = {
+    "taken_at": ("taken", "date", "time", "when", "datum", "tag", "zeit"),
+    "machine": ("machine", "fleet", "vehicle", "unit", "fahrzeug", "maschine"),
+    "loop": ("loop", "circuit", "kreis"),
+    "place": ("place", "occasion", "stage", "where"),
+    "after_hot_run": ("hot",),
+    "instrument": ("instrument", "meter", "device", "refractometer", "gerät"),
+    "zero": ("zero", "null"),
+    "sample": ("sample", "fluid temp", "temperature", "temp"),
+    "value": ("value", "reading", "freeze", "frost", "result", "wert"),
+    "edge": ("edge", "line"),
+    "person": ("person", "by", "who", "technician", "user"),
+    "id": ("uuid", "id"),
+}
+IN_DEGREES = {"\N{DEGREE SIGN}c": "degC", "degc": "degC", "celsius": "degC", "\N{DEGREE SIGN}f": "degF", "degf": "degF"}
+
+
+def heads_of(name: str) -> list[str]:
+    """Headers under which a column is taken in, the usual one first."""
+    units = [unit for unit in UNITS.get(name, ("",)) if unit]
+    return [f"{name} [{unit}]" for unit in units] or [name]
+
+
+def guessed(heads: list[str]) -> list[str]:
+    """For each header of a file the header here that it seems to be, "" where none; no column is guessed twice."""
+    found: list[str] = []
+    used: set[str] = set()
+    for head in heads:
+        guess = _guess(head, used)
+        found.append(guess)
+        used.add(guess.split(" [")[0])
+    return found
+
+
+def _guess(head: str, used: set[str]) -> str:
+    match = HEADER.match(head)
+    if match and match[1] in COLUMNS and COLUMNS[match[1]][1] and match[1] not in used:
+        unit = (match[2] or "").strip()
+        return f"{match[1]} [{unit}]" if f"{match[1]} [{unit}]" in heads_of(match[1]) else heads_of(match[1])[0]
+    said = head.strip().lower()
+    words = set(re.findall(r"\w+", said))
+    for name, calls in CALLED.items():
+        if name not in used and any(call in words or (len(call) > 4 and call in said) for call in calls):
+            unit = next((unit for sign, unit in IN_DEGREES.items() if sign in said), "")
+            return f"{name} [{unit}]" if f"{name} [{unit}]" in heads_of(name) else heads_of(name)[0]
+    return ""
+
+
+def columns_of(names: Iterable[tuple[Any, str]], matched: Mapping[str, str] | None = None) -> Columns:
+    """Columns from (key, header); raises FileRefused for a header that cannot be.
+
+    matched: what a file's own headers are here, "" for one that is left out; without it they are what they say.
+    """
     found = Columns()
     for key, head in names:
+        own = head.strip()
+        if matched is not None and own in matched:
+            head = matched[own]
         match = HEADER.match(head)
         name = match[1] if match else ""
         if name not in COLUMNS or not COLUMNS[name][1]:
-            found.ignored.append(head.strip())
+            found.ignored.append(own)
             continue
         if name in found.key:
             raise FileRefused(name, f"The column {name} is there twice: leave one out.", "twice")
@@ -143,18 +206,37 @@ def columns_of(names: Iterable[tuple[Any, str]]) -> Columns:
     return found
 
 
-def read_csv(file: IO[bytes]) -> tuple[Columns, Iterator[tuple[int, dict[str, str]]]]:
-    """Columns, and (line number, row) of a CSV with commas, semicolons or tabs. Raises FileRefused."""
+def _first_lines(file: IO[bytes]) -> tuple[str, list[str], list[str]]:
+    """Delimiter, header and first line of a CSV; the file stays open: it is read again. Raises FileRefused."""
+    file.seek(0)
     text = io.TextIOWrapper(file, encoding="utf-8-sig", newline="")
     try:
-        first = text.readline(MOST_LINE)
+        first, second = text.readline(MOST_LINE), text.readline(MOST_LINE)
     except UnicodeDecodeError:
         raise FileRefused("file", "The file is not UTF-8 text: save it as CSV, UTF-8.", "not_text") from None
     finally:
-        text.detach()  # the file stays open: it is read again
+        text.detach()
     delimiter = max(",;\t", key=first.count)
-    heads = next(csv.reader([first], delimiter=delimiter), [])
-    columns = columns_of(enumerate(heads))
+    heads, cells = (next(csv.reader([line], delimiter=delimiter), []) for line in (first, second))
+    return delimiter, heads, cells
+
+
+def columns_in(file: IO[bytes], kind: str) -> list[tuple[str, str]]:
+    """Header of each column of a file, and what stands in its first line. Raises FileRefused."""
+    if kind == "csv":
+        _, heads, cells = _first_lines(file)
+        return [(head.strip(), cells[n].strip() if n < len(cells) else "") for n, head in enumerate(heads)]
+    readings = _readings_in(file)
+    first = readings[0] if readings else {}
+    return [(head, _plain(first.get(head, ""))) for head in dict.fromkeys(key for row in readings for key in row)]
+
+
+def read_csv(
+    file: IO[bytes], matched: Mapping[str, str] | None = None
+) -> tuple[Columns, Iterator[tuple[int, dict[str, str]]]]:
+    """Columns, and (line number, row) of a CSV with commas, semicolons or tabs. Raises FileRefused."""
+    delimiter, heads, _ = _first_lines(file)
+    columns = columns_of(enumerate(heads), matched)
     file.seek(0)
 
     def rows() -> Iterator[tuple[int, dict[str, str]]]:
@@ -179,22 +261,31 @@ def read_csv(file: IO[bytes]) -> tuple[Columns, Iterator[tuple[int, dict[str, st
     return columns, rows()
 
 
-def read_json(file: IO[bytes]) -> tuple[Columns, Iterator[tuple[int, dict[str, str]]]]:
+def read_json(
+    file: IO[bytes], matched: Mapping[str, str] | None = None
+) -> tuple[Columns, Iterator[tuple[int, dict[str, str]]]]:
     """The same of JSON as write_json gives it; a reading counts as a line. Raises FileRefused."""
-    try:
-        given = json.load(file)
-        readings = given["readings"]
-        heads = list(dict.fromkeys(key for row in readings for key in row))
-    except (ValueError, KeyError, TypeError):
-        message = 'That is no JSON of readings: {"readings": [{...}]}, the keys as in the CSV header.'
-        raise FileRefused("file", message, "not_json") from None
-    columns = columns_of((head, head) for head in heads)
+    readings = _readings_in(file)
+    columns = columns_of(((head, head) for head in dict.fromkeys(key for row in readings for key in row)), matched)
 
     def rows() -> Iterator[tuple[int, dict[str, str]]]:
         for number, row in enumerate(readings, 2):
             yield number, {n: _plain(row[key]) for n, key in columns.key.items() if row.get(key) not in (None, "")}
 
     return columns, rows()
+
+
+def _readings_in(file: IO[bytes]) -> list[dict[str, Any]]:
+    file.seek(0)
+    try:
+        readings = json.load(file)["readings"]
+        if not all(isinstance(row, dict) for row in readings):
+            raise TypeError
+    except (ValueError, KeyError, TypeError):
+        message = 'That is no JSON of readings: {"readings": [{...}]}, the keys as in the CSV header.'
+        raise FileRefused("file", message, "not_json") from None
+    found: list[dict[str, Any]] = readings
+    return found
 
 
 class LineRefused(Exception):
@@ -283,5 +374,5 @@ def chunked(rows: Iterable[Any], size: int) -> Iterator[list[Any]]:
         yield chunk
 
 
-Reader = Callable[[IO[bytes]], tuple[Columns, Iterator[tuple[int, dict[str, str]]]]]
+Reader = Callable[[IO[bytes], Matched], tuple[Columns, Rows]]
 READERS: dict[str, Reader] = {"csv": read_csv, "json": read_json}

@@ -1,12 +1,14 @@
-"""Readings taken over from a file: judged line by line, stored all or none."""
+"""Readings taken over from a file: judged line by line, then stored; all count or none."""
 
 from __future__ import annotations
 
+import pickle
 import uuid
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from contextlib import closing
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import datetime
+from tempfile import TemporaryFile
 from typing import IO, Any
 
 from django.db import transaction
@@ -22,6 +24,7 @@ from instruments.exchange import (
     YES,
     Columns,
     LineRefused,
+    Rows,
     SeenIds,
     choice,
     chunked,
@@ -30,13 +33,14 @@ from instruments.exchange import (
     number,
 )
 from instruments.log import log_row, readings_of
-from instruments.models import Instrument, Reading
+from instruments.models import Instrument, Reading, ReadingImport
 from instruments.queries import spans_of
-from instruments.schemas import ImportReport, LineError
-from jobs.models import FACTS, Entry, next_numbers
+from instruments.schemas import ImportReport, ImportRow, Imports, LineError
+from jobs.chain import append
+from jobs.models import FACTS, Entry
 from jobs.queries import state_of
 from people.models import Person
-from temper_core.basis.errors import CoreError
+from temper_core.basis.errors import Conflict, CoreError
 from temper_core.basis.policy import Policy
 from temper_core.instruments import Edge, Scale
 from temper_core.instruments.kinds import FREEZES
@@ -44,7 +48,7 @@ from temper_core.job.read.facts import Instrument as CoreInstrument
 from temper_core.job.read.facts import Listed, Place, Read
 from temper_core.products.chemistry import Base
 
-CHUNK = 500
+CHUNK = 1000
 MOST_KEPT = 20_000  # answers remembered while importing: readings by whole divisions repeat
 PLACES, EDGES = {place.value: place for place in Place}, {edge.value: edge for edge in Edge}
 LISTED = FACTS["listed"]
@@ -59,6 +63,7 @@ class Line:
     at: datetime
     person_id: int
     read: Read
+    cells: tuple[str | None, ...]
 
 
 class Importer:
@@ -76,7 +81,8 @@ class Importer:
         }
         self.people = {person.username: person.pk for person in Person.objects.filter(depot=depot)}
         self.bases: dict[int, Base | None] = {}
-        self.answers: dict[Any, Reading] = {}
+        self.reads: dict[tuple[str | None, ...], Read] = {}
+        self.answers: dict[Any, tuple[dict[str, Any], dict[str, Any]]] = {}
 
     def line(self, row: dict[str, str]) -> Line:
         """A line of the file. Raises LineRefused."""
@@ -88,20 +94,29 @@ class Importer:
             if machine in self.machines:
                 raise LineRefused("loop", f"{machine} has no loop {position}.")
             raise LineRefused("machine", f"No machine '{machine}' in this depot: enter it first, or correct the number.")
+        user = row.get("person")
+        if user is not None and user not in self.people:
+            raise LineRefused("person", f"'{user}' is not a user name of this depot. Write one, or leave the cell empty.")
+        cells = tuple(map(row.get, READ_CELLS))
+        read = self.reads.get(cells)
+        if read is None:
+            if len(self.reads) >= MOST_KEPT:
+                self.reads.clear()
+            read = self.reads[cells] = self._read(row)
+        return Line(key, loop.pk, at, self.people[user] if user else self.actor.pk, read, cells)
+
+    def _read(self, row: dict[str, str]) -> Read:
         instrument = self.instruments.get(row.get("instrument", ""))
         if instrument is None:
             known = ", ".join(sorted(self.instruments)) or "none"
             raise LineRefused(
                 "instrument", f"No instrument '{row.get('instrument', '')}' that reads a strength: {known} are."
             )
-        user = row.get("person")
-        if user is not None and user not in self.people:
-            raise LineRefused("person", f"'{user}' is not a user name of this depot. Write one, or leave the cell empty.")
         value, sample = number(row, "value"), number(row, "sample")
         if value is None:
             raise LineRefused("value", "The cell is empty: write what it read.")
         try:
-            read = Read(
+            return Read(
                 value=self._on_scale("value", value, instrument),
                 place=choice(row, "place", PLACES) or self._missing("place"),
                 instrument=instrument,
@@ -112,7 +127,6 @@ class Importer:
             )
         except CoreError as error:
             raise LineRefused(COLUMN_OF.get(error.field, error.field), error.message) from None
-        return Line(key, loop.pk, at, self.people[user] if user else self.actor.pk, read)
 
     def _missing(self, column: str) -> Any:
         raise LineRefused(column, f"The cell is empty: {column} is needed.")
@@ -141,56 +155,60 @@ class Importer:
     def check(self, line: Line) -> None:
         """What the instrument cannot have shown in this loop. Raises LineRefused."""
         try:
-            self.row(line, None)
+            self.answer(line)
         except CoreError as error:
             raise LineRefused(COLUMN_OF.get(error.field, error.field), error.message) from None
 
-    def row(self, line: Line, entry: Entry | None) -> Reading:
-        """The reading for the table; its result is worked out once for the same mark in the same fluid."""
-        read, base = line.read, self.base_of(line.loop_id)
+    def answer(self, line: Line) -> tuple[dict[str, Any], dict[str, Any]]:
+        """What the table keeps of a reading, and its entry's facts; worked out once for the same mark in the same fluid."""
+        base = self.base_of(line.loop_id)
         if base is None:
             message = "The base of this loop's coolant is unknown. Enter current coolant first."
             raise CoreError("loop", message, "base_unknown")
-        key = (base, read)
+        key = (base, line.cells)
         known = self.answers.get(key)
         if known is None:
             if len(self.answers) >= MOST_KEPT:
                 self.answers.clear()
             blank = Entry(loop_id=line.loop_id, person_id=line.person_id, happened_at=line.at)
-            known = self.answers[key] = reading_row(blank, read, base, self.policy)
-        if entry is None:
-            return known
-        values = {name: getattr(known, name) for name in COPIED}
-        return Reading(
-            entry=entry,
-            depot_id=self.depot.pk,
-            loop_id=line.loop_id,
-            person_id=line.person_id,
-            taken_at=line.at,
-            listed=True,
-            **values,
-        )
+            row = reading_row(blank, line.read, base, self.policy)
+            facts: dict[str, Any] = LISTED.dump_python(Listed(line.read), mode="json")
+            known = self.answers[key] = ({name: getattr(row, name) for name in COPIED}, facts)
+        return known
 
-    def store(self, lines: list[Line]) -> None:
+    def store(self, lines: list[Line], source: ReadingImport) -> None:
         """Entry and reading of each."""
-        numbers = next_numbers({line.loop_id for line in lines})
+        answers = [self.answer(line) for line in lines]
         entries = [
             Entry(
                 id=line.id,
                 loop_id=line.loop_id,
-                seq=next(numbers[line.loop_id]),
                 kind="listed",
-                facts=LISTED.dump_python(Listed(line.read), mode="json"),
+                facts=facts,
                 happened_at=line.at,
                 recorded_at=self.now,
                 person_id=line.person_id,
             )
-            for line in lines
+            for line, (_, facts) in zip(lines, answers, strict=True)
         ]
-        Entry.objects.bulk_create(entries)
-        Reading.objects.bulk_create([self.row(line, entry) for line, entry in zip(lines, entries, strict=True)])
+        append(entries)
+        Reading.objects.bulk_create(
+            Reading(
+                entry=entry,
+                depot_id=self.depot.pk,
+                loop_id=line.loop_id,
+                person_id=line.person_id,
+                taken_at=line.at,
+                listed=True,
+                source=source,
+                voided=True,  # until the whole file is in
+                **values,
+            )
+            for line, entry, (values, _) in zip(lines, entries, answers, strict=True)
+        )
 
 
+READ_CELLS = ("instrument", "value", "zero", "sample", "place", "edge", "after_hot_run")
 COLUMN_OF = {"sample_c": "sample", "": "value"}
 COPIED = (
     "instrument_id", "scale", "value", "zero", "sample_c", "place", "edge", "after_hot_run", "glycol", "freeze_c",
@@ -202,62 +220,164 @@ def _celsius(value: float, unit: str) -> float:
     return round((value - 32) / 1.8, 6) if unit == "degF" else value
 
 
-def import_readings(file: IO[bytes], kind: str, *, actor: Person, dry_run: bool) -> ImportReport:
+@dataclass(slots=True)
+class Tally:
+    """What a file came to so far."""
+
+    lines: int = 0
+    known: int = 0
+    taken_back: int = 0
+    refused: int = 0
+    stored: int = 0
+    errors: list[LineError] = field(default_factory=list)
+
+    def refuse(self, line: int, error: LineRefused) -> None:
+        """One line that cannot be taken."""
+        self.refused += 1
+        if len(self.errors) < MOST_ERRORS:
+            self.errors.append(LineError(line=line, column=error.column, message=error.message))
+
+    def report(self, ignored: list[str]) -> ImportReport:
+        """As it is answered."""
+        return ImportReport(
+            lines=self.lines,
+            new=self.lines - self.known - self.refused,
+            known=self.known,
+            taken_back=self.taken_back,
+            imported=self.stored,
+            error_count=self.refused,
+            errors=self.errors,
+            ignored=ignored,
+        )
+
+
+@dataclass(frozen=True)
+class Given:
+    """A file as it was sent: which, what its own headers are here (None: what they say), and whom to tell how far it is."""
+
+    file: IO[bytes]
+    kind: str
+    id: uuid.UUID = field(default_factory=uuid.uuid4)
+    name: str = ""
+    matched: dict[str, str] | None = None
+    told: Callable[[int], None] = lambda lines: None
+
+
+def import_readings(given: Given, *, actor: Person, dry_run: bool) -> ImportReport:
     """Judge a file, and store it unless dry_run or any line is refused. Raises FileRefused for the file as a whole.
 
-    A reading that is in the log already is left as it is; the same file twice is taken once.
+    A reading that is in the log already is left as it is; the same file twice is taken once. Nobody else waits for it: it
+    is judged without a lock, then stored in small pieces that count nowhere before the last one is in.
     """
     depot = actor.own_depot
-    report, columns = _judge(file, kind, depot, actor)
-    if dry_run or report.error_count:
-        return report
-    stored = 0
-    file.seek(0)
-    columns, rows = READERS[kind](file)
+    before = ReadingImport.objects.filter(pk=given.id).first()
+    if before is not None and (before.depot_id != depot.pk or before.person_id != actor.pk):
+        raise Conflict("id", "Another import has this id already. Send a new one.", "id_taken")
+    columns, rows = _rows(given)
     importer = Importer(depot, actor, columns)
-    with transaction.atomic():
-        for chunk in chunked((importer.line(row) for _, row in rows), CHUNK):
-            known = _known(line.id for line in chunk)
-            fresh = [line for line in chunk if line.id not in known]
-            importer.store(fresh)
-            stored += len(fresh)
-    return report.model_copy(update={"imported": stored})
+    if before is not None and before.lines:  # sent once more: the answer was lost
+        tally = Tally(lines=before.lines, known=before.lines - before.imported, stored=before.imported)
+        return tally.report(columns.ignored)
+    with TemporaryFile(prefix="temper-import-") as kept:
+        tally = _judged(importer, rows, kept, given.told if dry_run else lambda lines: None)
+        if not dry_run and not tally.refused and tally.known < tally.lines:
+            kept.seek(0)
+            tally.stored = _stored(given, importer, tally.lines, kept)
+    return tally.report(columns.ignored)
 
 
-def _known(ids: Iterable[uuid.UUID]) -> set[uuid.UUID]:
-    return set(Entry.objects.filter(pk__in=list(ids)).values_list("pk", flat=True))
+def _rows(given: Given) -> tuple[Columns, Rows]:
+    given.file.seek(0)
+    return READERS[given.kind](given.file, given.matched)
 
 
-def _judge(file: IO[bytes], kind: str, depot: Depot, actor: Person) -> tuple[ImportReport, Columns]:
-    columns, rows = READERS[kind](file)
-    importer, lines, known, refused = Importer(depot, actor, columns), 0, 0, 0
-    errors: list[LineError] = []
+def _judged(importer: Importer, rows: Rows, kept: IO[bytes], told: Callable[[int], None]) -> Tally:
+    """What every line comes to; nothing is stored. The lines that can be taken are kept in a file of this process."""
+    tally = Tally()
     with closing(SeenIds()) as seen:
         for chunk in chunked(rows, CHUNK):
             good = []
             for at, row in chunk:
-                lines += 1
+                tally.lines += 1
                 try:
                     line = importer.line(row)
                     importer.check(line)
                     if seen.again(line.id):
                         raise LineRefused("id", "The same reading is in the file twice. Remove one.")
-                    good.append(line.id)
+                    good.append(line)
                 except LineRefused as error:
-                    refused += 1
-                    if len(errors) < MOST_ERRORS:
-                        errors.append(LineError(line=at, column=error.column, message=error.message))
-            known += len(_known(good))
-    report = ImportReport(
-        lines=lines,
-        new=lines - known - refused,
-        known=known,
-        imported=0,
-        error_count=refused,
-        errors=errors,
-        ignored=columns.ignored,
+                    tally.refuse(at, error)
+            pickle.dump(good, kept)
+            known = _known(line.id for line in good)
+            tally.known += len(known)
+            tally.taken_back += sum(known.values())
+            told(tally.lines)
+    return tally
+
+
+def _stored(given: Given, importer: Importer, lines: int, kept: IO[bytes]) -> int:
+    """Store what is new, and let it count; how many it then has. Cut off, it goes on when it is sent again."""
+    source, _ = ReadingImport.objects.get_or_create(
+        pk=given.id,
+        defaults={
+            "depot": importer.depot,
+            "person": importer.actor,
+            "at": importer.now,
+            "file_name": given.name[:200],
+            "lines": 0,
+            "imported": 0,
+            "taken_back_at": importer.now,
+        },
     )
-    return report, columns
+    done = 0
+    while done < lines:
+        chunk: list[Line] = pickle.load(kept)  # our own file, written a moment ago
+        with transaction.atomic():
+            known = _known(line.id for line in chunk)
+            importer.store([line for line in chunk if line.id not in known], source)
+        done += len(chunk)
+        given.told(done)
+    with transaction.atomic():
+        source.lines, source.imported, source.taken_back_at = lines, source.readings.count(), None
+        source.save(update_fields=["lines", "imported", "taken_back_at"])
+        source.readings.update(voided=False)
+    return source.imported
+
+
+def _known(ids: Iterable[uuid.UUID]) -> dict[uuid.UUID, bool]:
+    """Readings of a list that are there already, and whether their import was taken back."""
+    rows = Entry.objects.filter(pk__in=list(ids)).order_by().values_list("pk", "reading__source__taken_back_at")
+    return {pk: at is not None for pk, at in rows}
+
+
+def imports_of(depot: Depot) -> Imports:
+    """Imports of a depot, newest first."""
+    rows = ReadingImport.objects.filter(depot=depot).select_related("person", "taken_back_by")
+    return Imports(
+        imports=[
+            ImportRow(
+                id=row.pk,
+                file_name=row.file_name,
+                person=row.person.name,
+                at=row.at,
+                lines=row.lines,
+                imported=row.imported,
+                taken_back_at=row.taken_back_at,
+                taken_back_by=row.taken_back_by.name if row.taken_back_by else None,
+            )
+            for row in rows
+        ]
+    )
+
+
+def take_back(source: ReadingImport, taken_back: bool, *, actor: Person) -> None:
+    """Let a whole import count nowhere, or count again; its readings stay in the record either way. Raises Conflict."""
+    if not source.lines:
+        raise Conflict("id", "This import was cut off, its readings count nowhere. Send the file again.", "unfinished")
+    with transaction.atomic():
+        source.taken_back_at, source.taken_back_by = (timezone.now(), actor) if taken_back else (None, None)
+        source.save(update_fields=["taken_back_at", "taken_back_by"])
+        source.readings.update(voided=taken_back)
 
 
 def export_rows(depot: Depot, rows: Any = None) -> Iterator[dict[str, Any]]:

@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+import json
+import uuid
+from functools import partial
 from typing import Any
 
-from django.http import StreamingHttpResponse
+from django.http import HttpResponse, StreamingHttpResponse
+from django.shortcuts import get_object_or_404
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.exceptions import NotFound
@@ -13,12 +17,35 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from config.boundary import answer
+from config.boundary import answer, body_of
 from config.problems import Problem
-from instruments.exchange import READERS, FileRefused, write_csv, write_json
-from instruments.importing import export_rows, import_readings
+from instruments.exchange import (
+    COLUMNS,
+    READERS,
+    REQUIRED,
+    FileRefused,
+    columns_in,
+    guessed,
+    heads_of,
+    template_csv,
+    write_csv,
+    write_json,
+)
+from instruments.importing import Given, export_rows, import_readings, imports_of, take_back
 from instruments.log import filtered_readings, log_page
-from instruments.schemas import ImportReport, LogPage, Watch
+from instruments.models import ReadingImport
+from instruments.progress import count_lines, progress_of, tell_progress
+from instruments.schemas import (
+    FileColumn,
+    FileColumns,
+    ImportProgress,
+    ImportReport,
+    Imports,
+    ImportTakenBack,
+    LogPage,
+    TakenColumn,
+    Watch,
+)
 from instruments.watch import watch_of
 from people.permissions import IsLead, IsOfADepot, person_of
 from temper_core.basis.errors import CoreError
@@ -105,6 +132,61 @@ class ExportView(APIView):
         return StreamingHttpResponse(writer(rows), content_type=f"{mime}; charset=utf-8", headers=headers)
 
 
+class TemplateView(APIView):
+    """A file to fill in."""
+
+    permission_classes = [IsOfADepot]
+
+    @extend_schema(operation_id="readings_template", responses={(200, "text/csv"): OpenApiTypes.STR, **REFUSALS})
+    def get(self, request: Request) -> HttpResponse:
+        """A CSV with the header of a file of readings, and nothing else."""
+        headers = {"Content-Disposition": 'attachment; filename="readings-template.csv"'}
+        return HttpResponse(template_csv(), content_type="text/csv; charset=utf-8", headers=headers)
+
+
+def _file(request: Request) -> tuple[Any, str]:
+    """The file that was sent, and its kind; raises CoreError."""
+    file: Any = request.FILES.get("file")
+    if file is None:
+        raise CoreError("file", "Choose a file: CSV or JSON.", "required")
+    kind = file.name.rsplit(".", 1)[-1].lower()
+    if kind not in READERS:
+        raise FileRefused("file", f"'{file.name}': a file that ends in .csv or .json is taken.", "unknown_format")
+    if file.size > MOST_BYTES[kind]:
+        message = f"{file.size / 1e6:.0f} MB: at most {MOST_BYTES[kind] / 1e6:.0f} MB at once. Split it."
+        raise FileRefused("file", message, "too_large")
+    return file, kind
+
+
+def _form(**more: dict[str, Any]) -> dict[str, Any]:
+    file = {"file": {"type": "string", "format": "binary"}}
+    needed = ["file", *(["dry_run"] if "dry_run" in more else [])]
+    return {"multipart/form-data": {"type": "object", "properties": {**file, **more}, "required": needed}}
+
+
+class ImportColumnsView(APIView):
+    """What the columns of a file are."""
+
+    permission_classes = [IsLead]
+    parser_classes = [MultiPartParser, JSONParser]
+
+    @extend_schema(operation_id="readings_import_columns", request=_form(), responses={200: FileColumns, **REFUSALS})
+    def post(self, request: Request) -> Response:
+        """Its headers, with what each seems to be; and the columns that are taken in."""
+        found = columns_in(*_file(request))
+        guesses = guessed([head for head, _ in found])
+        return answer(
+            FileColumns(
+                file=[FileColumn(head=h, first=first[:60], guess=g) for (h, first), g in zip(found, guesses, strict=True)],
+                taken=[
+                    TakenColumn(heads=heads_of(name), needed=name in REQUIRED, what=what)
+                    for name, (_, taken, what) in COLUMNS.items()
+                    if taken
+                ],
+            )
+        )
+
+
 class ImportView(APIView):
     """A file of readings; leads only: a list speaks in other people's names."""
 
@@ -113,30 +195,81 @@ class ImportView(APIView):
 
     @extend_schema(
         operation_id="readings_import",
-        request={
-            "multipart/form-data": {
-                "type": "object",
-                "properties": {
-                    "file": {"type": "string", "format": "binary"},
-                    "dry_run": {"type": "string", "enum": ["yes", "no"]},
-                },
-                "required": ["file", "dry_run"],
-            }
-        },
+        request=_form(
+            dry_run={"type": "string", "enum": ["yes", "no"]},
+            id={"type": "string", "format": "uuid", "description": "sent twice, imported once"},
+            columns={
+                "type": "string",
+                "description": "JSON: the file's header -> the header here, or ''",
+            },
+        ),
         responses={200: ImportReport, **REFUSALS},
     )
     def post(self, request: Request) -> Response:
         """Judge a CSV or JSON line by line; with dry_run no, store it, if no line is refused. All or nothing."""
-        file: Any = request.FILES.get("file")
-        if file is None:
-            raise CoreError("file", "Choose a file: CSV or JSON.", "required")
-        kind = file.name.rsplit(".", 1)[-1].lower()
-        if kind not in READERS:
-            raise FileRefused("file", f"'{file.name}': a file that ends in .csv or .json is taken.", "unknown_format")
-        if file.size > MOST_BYTES[kind]:
-            message = f"{file.size / 1e6:.0f} MB: at most {MOST_BYTES[kind] / 1e6:.0f} MB at once. Split it."
-            raise FileRefused("file", message, "too_large")
+        file, kind = _file(request)
         dry = request.data.get("dry_run")
         if dry not in ("yes", "no"):
             raise CoreError("dry_run", "Say yes to look only, no to import.", "required")
-        return answer(import_readings(file, kind, actor=person_of(request), dry_run=dry == "yes"))
+        import_id = _import_id(request)
+        told = partial(tell_progress, person_of(request), import_id, count_lines(file, kind))
+        given = Given(file, kind, import_id, file.name, _matched(request), told)
+        return answer(import_readings(given, actor=person_of(request), dry_run=dry == "yes"))
+
+
+def _import_id(request: Request) -> uuid.UUID:
+    try:
+        return uuid.UUID(request.data["id"]) if request.data.get("id") else uuid.uuid4()
+    except ValueError:
+        raise CoreError("id", "id must be a UUID.", "uuid_parsing") from None
+
+
+def _matched(request: Request) -> dict[str, str] | None:
+    text = request.data.get("columns")
+    if not text:
+        return None
+    try:
+        given = json.loads(text)
+        if not all(isinstance(name, str) for pair in given.items() for name in pair):
+            raise ValueError
+    except (ValueError, AttributeError):
+        message = "columns must be a JSON object: the file's header -> the header here."
+        raise CoreError("columns", message, "not_json") from None
+    matched: dict[str, str] = given
+    return matched
+
+
+class ImportsView(APIView):
+    """What was imported."""
+
+    permission_classes = [IsLead]
+
+    @extend_schema(operation_id="readings_imports", responses={200: Imports, **REFUSALS})
+    def get(self, request: Request) -> Response:
+        """Imports of the depot, newest first. Leads only."""
+        return answer(imports_of(person_of(request).own_depot))
+
+
+class OneImportView(APIView):
+    """One import."""
+
+    permission_classes = [IsLead]
+
+    @extend_schema(operation_id="readings_import_take_back", request=ImportTakenBack, responses={200: Imports, **REFUSALS})
+    def put(self, request: Request, import_id: uuid.UUID) -> Response:
+        """Take a whole import back, or put it back; its readings stay in the record. Leads only."""
+        lead = person_of(request)
+        source = get_object_or_404(ReadingImport, pk=import_id, depot=lead.own_depot)
+        take_back(source, body_of(request, ImportTakenBack).taken_back, actor=lead)
+        return answer(imports_of(lead.own_depot))
+
+
+class ImportProgressView(APIView):
+    """How far one is."""
+
+    permission_classes = [IsLead]
+
+    @extend_schema(operation_id="readings_import_progress", responses={200: ImportProgress, **REFUSALS})
+    def get(self, request: Request, import_id: uuid.UUID) -> Response:
+        """Of a file that is being judged or stored just now. Leads only."""
+        return answer(ImportProgress(done=progress_of(person_of(request), import_id)))

@@ -111,10 +111,34 @@ class ZeroCheck(models.Model):
         return CoreZeroCheck(self.at, self.value, self.water_c, self.adjusted)
 
 
+class ReadingImport(models.Model):
+    """A file of readings that was imported. id: the client's, so that sending it twice imports it once.
+
+    Taken back, its readings count nowhere; they stay in the record as such.
+    """
+
+    id = models.UUIDField(primary_key=True, editable=False)
+    depot = models.ForeignKey("depots.Depot", models.CASCADE, related_name="imports")
+    person = models.ForeignKey("people.Person", models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+    file_name = models.CharField(max_length=200)
+    lines = models.PositiveIntegerField()
+    imported = models.PositiveIntegerField()
+    taken_back_at = models.DateTimeField(null=True)
+    taken_back_by = models.ForeignKey("people.Person", models.PROTECT, null=True, related_name="+")
+
+    class Meta:
+        ordering = ["-at"]
+
+    def __str__(self) -> str:
+        return self.file_name
+
+
 class Reading(models.Model):
     """One reading of a record entry, with what it came to then.
 
-    expected_percent: what the record expected before it [% by mass], with its standard deviation. listed: from a list.
+    expected_percent: what the record expected before it [% by mass], with its standard deviation. listed: from a list,
+    source: the file's import.
     """
 
     entry = models.OneToOneField("jobs.Entry", models.CASCADE, related_name="reading")
@@ -138,6 +162,7 @@ class Reading(models.Model):
     expected_percent = models.FloatField(null=True)
     expected_sd = models.FloatField(null=True)
     listed = models.BooleanField(default=False)
+    source = models.ForeignKey(ReadingImport, models.PROTECT, null=True, related_name="readings")
     voided = models.BooleanField(default=False)
 
     class Meta:

@@ -198,8 +198,64 @@ class LineError(Answer):
     message: str
 
 
+class FileColumn(Answer):
+    """A column of somebody's file. first: what stands in its first line; guess: the column here it seems to be, or ""."""
+
+    head: str
+    first: str
+    guess: str
+
+
+class TakenColumn(Answer):
+    """A column that is taken in, under one of its headers (with its units). needed: without it nothing can be imported."""
+
+    heads: list[str]
+    needed: bool
+    what: str
+
+
+class FileColumns(Answer):
+    """The columns of a file, and those that are taken in."""
+
+    file: list[FileColumn]
+    taken: list[TakenColumn]
+
+
+class ImportRow(Answer):
+    """An import. taken_back_at: since then its readings count nowhere. lines 0: it was cut off, and counts nowhere."""
+
+    id: UUID
+    file_name: str
+    person: str
+    at: datetime
+    lines: int
+    imported: int
+    taken_back_at: datetime | None
+    taken_back_by: str | None
+
+
+class Imports(Answer):
+    """Imports of the depot, newest first."""
+
+    imports: list[ImportRow]
+
+
+class ImportTakenBack(Body):
+    """Whether its readings are to count."""
+
+    taken_back: bool
+
+
+class ImportProgress(Answer):
+    """How far an import is, 0 to 1; null: nothing is known of it (any more)."""
+
+    done: float | None
+
+
 class ImportReport(Answer):
     """What a file of readings came to. new: lines not among the readings yet; known: there already; imported: really stored.
+
+    taken_back: of the known, those whose import was taken back.
 
     errors: the first of them; error_count: all. ignored: columns that are not taken in.
     """
@@ -207,6 +263,7 @@ class ImportReport(Answer):
     lines: int
     new: int
     known: int
+    taken_back: int
     imported: int
     error_count: int
     errors: list[LineError]

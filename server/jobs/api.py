@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import extend_schema
+from rest_framework.exceptions import PermissionDenied
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
@@ -36,7 +39,7 @@ from jobs.schemas import (
     Preview,
     RejudgedIn,
 )
-from people.models import Role
+from people.models import ApiToken, Role
 from people.permissions import IsLead, IsOfADepot, person_of
 
 
@@ -126,6 +129,17 @@ class InspectionView(APIView):
         return answer(inspection_words())
 
 
+PROGRAMS_MAY = {"metered", "temperature_logged", "read", "level_seen"}  # what an instrument can know
+
+
+def check_program(request: Request, kinds: Iterable[str]) -> None:
+    """What hands, eyes and a signature are needed for, no program records; raises PermissionDenied."""
+    refused = sorted(set(kinds) - PROGRAMS_MAY) if isinstance(request.auth, ApiToken) else []
+    if refused:
+        may = ", ".join(sorted(PROGRAMS_MAY))
+        raise PermissionDenied(f"A program may not record {', '.join(refused)}: it may record {may}.")
+
+
 class EntriesView(APIView):
     """Adding to a record."""
 
@@ -135,7 +149,9 @@ class EntriesView(APIView):
     def post(self, request: Request, loop_id: int) -> Response:
         """Record entries, all or none; answers the bench as it then is. The same id twice is stored once."""
         loop = loop_of(request, loop_id)
-        record_entries(loop, body_of(request, EntriesIn), actor=person_of(request))
+        given = body_of(request, EntriesIn)
+        check_program(request, (row.kind for row in given.entries))
+        record_entries(loop, given, actor=person_of(request))
         return answer(bench_of(loop, person_of(request)), 201)
 
 

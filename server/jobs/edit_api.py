@@ -11,7 +11,7 @@ from rest_framework.views import APIView
 
 from config.boundary import answer, body_of
 from config.problems import REFUSALS
-from jobs.api import loop_of
+from jobs.api import check_program, loop_of
 from jobs.edit_schemas import EditFormOut, EditIn, EditKept, EditShown
 from jobs.editing import form_of, keep_edit, shown
 from people.permissions import IsOfADepot, person_of
@@ -30,6 +30,7 @@ class EntryView(APIView):
     @extend_schema(operation_id="entry_edit", request=EditIn, responses={200: EditKept, **REFUSALS})
     def put(self, request: Request, loop_id: int, entry_id: UUID) -> Response:
         """Keep an edit, or undo the entry with what can no longer follow; the old figures stay in the record, struck."""
+        check_program(request, ["edited"])
         given = body_of(request, EditIn)
         kept = keep_edit(loop_of(request, loop_id), entry_id, given, actor=person_of(request))
         return answer(EditKept(undo=None if given.undo else kept))

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-import itertools
 import json
-from collections.abc import Collection, Iterable, Iterator
+from collections.abc import Iterable
 from datetime import datetime
 from functools import lru_cache
 from typing import Any, NamedTuple
@@ -108,7 +107,8 @@ class Entries(models.QuerySet["Entry"]):
 class Entry(models.Model):
     """One fact about one loop, made by a person. id is the client's, so that sending twice stores once.
 
-    seq: its number in the loop's record, as recorded; sent: hash of what was sent under this id.
+    seq: its number in the loop's record, as recorded; sent: hash of what was sent under this id; before: hash of the entry
+    before it in the loop's record. Number and hash are given by jobs.chain.append, which is how entries are stored.
     """
 
     id = models.UUIDField(primary_key=True, editable=False)
@@ -121,6 +121,7 @@ class Entry(models.Model):
     recorded_at = models.DateTimeField()
     person = models.ForeignKey(settings.AUTH_USER_MODEL, models.PROTECT, related_name="entries")
     sent = models.CharField(max_length=64, blank=True)
+    before = models.CharField(max_length=64, blank=True)
 
     objects = Entries.as_manager()
 
@@ -136,10 +137,13 @@ class Entry(models.Model):
         return f"{self.kind} {self.happened_at:%H:%M}"
 
     def save(self, *args: Any, **kwargs: Any) -> None:
-        """Store it; without a number it takes the next of its loop."""
-        if self.seq is None:
-            self.seq = next(next_numbers([self.loop_id])[self.loop_id])
-        super().save(*args, **kwargs)
+        """Store it; a new one goes to the end of its loop's record."""
+        if self.seq is not None:
+            super().save(*args, **kwargs)
+            return
+        from jobs.chain import append  # it stores entries: models know nothing of it
+
+        append([self])
 
     @property
     def stored(self) -> Stored:
@@ -212,11 +216,27 @@ def cores_of(entries: Iterable[Entry] | Entries, taking_back: str = "") -> list[
     return found
 
 
-def next_numbers(loop_ids: Collection[int]) -> dict[int, Iterator[int]]:
-    """The coming entry numbers of some loops; called inside the transaction that stores them."""
-    last = Entry.objects.filter(loop__in=loop_ids).order_by().values_list("loop").annotate(models.Max("seq"))
-    found = dict(last)
-    return {loop_id: itertools.count(found.get(loop_id, 0) + 1) for loop_id in loop_ids}
+class LedgerHead(models.Model):
+    """Number and hash of the last entry of a loop's record."""
+
+    loop = models.OneToOneField("fleet.Loop", models.PROTECT, primary_key=True, related_name="ledger_head")
+    seq = models.PositiveIntegerField()
+    hash = models.CharField(max_length=64, blank=True)
+
+    def __str__(self) -> str:
+        return f"{self.loop_id}: {self.seq} {self.hash[:8]}"
+
+
+class Rechained(models.Model):
+    """A migration touched facts: why, how many loops' records were chained again, and the heads they had before."""
+
+    at = models.DateTimeField(auto_now_add=True)
+    reason = models.CharField(max_length=200)
+    loops = models.PositiveIntegerField()
+    heads = models.JSONField(help_text="loop -> number and hash of its last entry, before")
+
+    def __str__(self) -> str:
+        return self.reason
 
 
 class Rejudged(models.Model):

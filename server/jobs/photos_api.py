@@ -74,6 +74,4 @@ class PhotoView(APIView):
         """The picture, to people of the depot whose loop it was taken at."""
         if not photo_is_of(person_of(request).own_depot, sha256) or not path_of(sha256).is_file():
             raise Http404
-        response = FileResponse(path_of(sha256).open("rb"), content_type="image/jpeg")
-        response["Cache-Control"] = "private, max-age=31536000, immutable"
-        return response
+        return FileResponse(path_of(sha256).open("rb"), content_type="image/jpeg")

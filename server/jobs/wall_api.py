@@ -14,7 +14,7 @@ from config.problems import REFUSALS, Problem, problem
 from depots.walls import WallLinkIn, WallLinkMade, WallLinks, depot_behind, links_of, make_link, revoke_link
 from jobs.board_answer import Audience, board_answer
 from jobs.schemas import Board
-from people.permissions import IsLead, person_of
+from people.permissions import IsLeadHere, person_of
 
 
 class WallView(APIView):
@@ -35,7 +35,7 @@ class WallView(APIView):
 class WallLinksView(APIView):
     """The links."""
 
-    permission_classes = (IsLead,)
+    permission_classes = (IsLeadHere,)
 
     @extend_schema(operation_id="wall_links_list", responses={200: WallLinks, **REFUSALS})
     def get(self, request: Request) -> Response:
@@ -53,7 +53,7 @@ class WallLinksView(APIView):
 class WallLinkView(APIView):
     """One link."""
 
-    permission_classes = (IsLead,)
+    permission_classes = (IsLeadHere,)
 
     @extend_schema(operation_id="wall_link_revoke", responses={200: WallLinks, **REFUSALS})
     def delete(self, request: Request, link_id: int) -> Response:

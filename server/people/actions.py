@@ -47,7 +47,7 @@ def add_person(
         person.must_change = not password
         person.set_password(given)
         person.save()
-        _note(person, What.ADDED, actor, f"{role.value}")
+        note(person, What.ADDED, actor, f"{role.value}")
     return person, given
 
 
@@ -69,11 +69,11 @@ def edit_person(person: Person, name: str, role: Role, active: bool, *, actor: P
         if was_lead and not (role is Role.LEAD and active):
             _check_another_lead(fresh)
         if (fresh.first_name, fresh.last_name) != (first, last):
-            _note(fresh, What.RENAMED, actor, f"{fresh.name} to {first} {last}".strip()[:200])
+            note(fresh, What.RENAMED, actor, f"{fresh.name} to {first} {last}".strip()[:200])
         if fresh.role != role:
-            _note(fresh, What.ROLE, actor, f"{fresh.role} to {role.value}")
+            note(fresh, What.ROLE, actor, f"{fresh.role} to {role.value}")
         if fresh.is_active != active:
-            _note(fresh, What.ENABLED if active else What.DISABLED, actor)
+            note(fresh, What.ENABLED if active else What.DISABLED, actor)
         fresh.first_name, fresh.last_name, fresh.role, fresh.is_active = first, last, role, active
         fresh.save(update_fields=["first_name", "last_name", "role", "is_active"])
         if not active:
@@ -96,7 +96,7 @@ def reset_password(person: Person, *, actor: Person | None, password: str | None
         person.must_change = True
         person.save(update_fields=["password", "must_change"])
         _drop_sessions(person, keep="")
-        _note(person, What.PASSWORD_RESET, actor)
+        note(person, What.PASSWORD_RESET, actor)
     return given
 
 
@@ -115,7 +115,7 @@ def change_password(person: Person, old: str, new: str, *, keep: str) -> None:
         person.must_change = False
         person.save(update_fields=["password", "must_change"])
         _drop_sessions(person, keep=keep)
-        _note(person, What.PASSWORD_CHANGED, person)
+        note(person, What.PASSWORD_CHANGED, person)
 
 
 def sign_out(person: Person, *, actor: Person | None, keep: str = "", device_id: int | None = None) -> int:
@@ -123,7 +123,7 @@ def sign_out(person: Person, *, actor: Person | None, keep: str = "", device_id:
     with transaction.atomic():
         many = _drop_sessions(person, keep, device_id)
         if many:
-            _note(person, What.SIGNED_OUT, actor, f"{many} device" + ("" if many == 1 else "s"))
+            note(person, What.SIGNED_OUT, actor, f"{many} device" + ("" if many == 1 else "s"))
     return many
 
 
@@ -139,7 +139,7 @@ def _drop_sessions(person: Person, keep: str, device_id: int | None = None) -> i
     return len(keys)
 
 
-def _note(person: Person, what: PersonChange.What, actor: Person | None, detail: str = "") -> None:
+def note(person: Person, what: PersonChange.What, actor: Person | None, detail: str = "") -> None:
     if person.depot is not None:
         PersonChange.objects.create(depot=person.depot, person=person, by=actor, what=what, detail=detail)
 

@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from axes.handlers.proxy import AxesProxyHandler
-from django.contrib.auth import authenticate, login, logout
+from django.contrib.auth import login, logout
 from django.middleware.csrf import get_token
 from django.utils import timezone
 from django.utils.decorators import method_decorator
@@ -19,6 +18,7 @@ from rest_framework.views import APIView
 
 from config.boundary import Answer, Body, answer, body_of
 from config.problems import Problem, problem
+from people import doors
 from people.actions import note_device
 from people.auth import key_of
 from people.queries import sign_in_name
@@ -79,22 +79,36 @@ class SessionView(APIView):
     @extend_schema(operation_id="session_sign_in", request=SignIn, responses={200: Session, 400: Problem, 429: Problem})
     @method_decorator(csrf_protect)
     def post(self, request: Request) -> Response:
-        """Sign in; after eight wrong tries a name is locked for a quarter of an hour."""
+        """Sign in; whoever tries too many wrong passwords waits a quarter of an hour (people/doors.py)."""
         given = body_of(request, SignIn)
         username = sign_in_name(given.username)
-        credentials = {"username": username}
-        if not AxesProxyHandler.is_allowed(request._request, credentials):
-            return problem(429, "locked", "Too many wrong passwords. This name is locked for 15 minutes.", "username")
-        person = authenticate(request._request, username=username, password=given.password)
+        try:
+            person = doors.who_is_it(request._request, username, given.password)
+        except doors.TriedTooOften as often:
+            return _wait(often.here)
         if person is None:
             return problem(400, "wrong_sign_in", "Name or password is wrong. Try again.", "password")
         login(request._request, person)
         request.user = person
         note_device(person, key_of(request), request.headers.get("User-Agent", ""), request.META.get("REMOTE_ADDR"))
-        return answer(session_of(request))
+        answered = answer(session_of(request))
+        doors.remember(answered, request._request, username)
+        return answered
 
     @extend_schema(operation_id="session_sign_out", responses={204: None})
     def delete(self, request: Request) -> Response:
         """Sign out."""
         logout(request._request)
-        return Response(status=204)
+        return Response(status=204, headers={"Clear-Site-Data": '"cache"'})
+
+
+def _wait(here: bool) -> Response:
+    minutes = doors.wait_s() // 60
+    words = f"Too many wrong passwords. Wait {minutes} minutes, then try again."
+    if not here:
+        words = f"Too many wrong passwords for this name from elsewhere. Wait {minutes} minutes, or sign in on a device " + (
+            "you have used before."
+        )
+    answered = problem(429, "locked", words, "username")
+    answered["Retry-After"] = str(doors.wait_s())
+    return answered

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from datetime import datetime
+
 from django.contrib.auth.models import AbstractUser
 from django.core.exceptions import PermissionDenied
 from django.db import models
+from knox.models import AbstractAuthToken
 
 from depots.models import Depot
 
@@ -16,7 +19,7 @@ class Role(models.TextChoices):
     LEAD = "lead"
 
 
-class Person(AbstractUser):
+class Person(AbstractUser):  # type: ignore[django-manager-missing]
     """Somebody of one depot."""
 
     depot = models.ForeignKey("depots.Depot", models.PROTECT, related_name="people", null=True)
@@ -59,6 +62,19 @@ class SignedIn(models.Model):
         return f"{self.person} {self.device}"
 
 
+class ApiToken(AbstractAuthToken):  # type: ignore[misc]
+    """What a program signs in with in somebody's name; only its hash is kept. A revoked one is gone, the log has it."""
+
+    name: models.CharField[str, str] = models.CharField(max_length=60, help_text="which program it is for")
+    reads_only: models.BooleanField[bool, bool] = models.BooleanField(default=True)
+    used_at: models.DateTimeField[datetime | None, datetime | None] = models.DateTimeField(
+        null=True, help_text="last, within a few minutes"
+    )
+
+    class Meta:
+        ordering = ["-created"]
+
+
 class PersonChange(models.Model):
     """What was done to an account, by whom (None: on the command line), when. Only ever added to."""
 
@@ -73,6 +89,8 @@ class PersonChange(models.Model):
         PASSWORD_RESET = "password_reset"
         PASSWORD_CHANGED = "password_changed"
         SIGNED_OUT = "signed_out"
+        TOKEN_MADE = "token_made"
+        TOKEN_REVOKED = "token_revoked"
 
     depot = models.ForeignKey("depots.Depot", models.CASCADE, related_name="person_changes")
     person = models.ForeignKey(Person, models.PROTECT, related_name="changes")

@@ -5,7 +5,6 @@ from __future__ import annotations
 from django.contrib.auth import update_session_auth_hash
 from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import extend_schema
-from rest_framework.permissions import IsAuthenticated
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
@@ -14,8 +13,8 @@ from config.boundary import answer, body_of
 from config.problems import REFUSALS, problem
 from people import actions
 from people.auth import key_of
-from people.models import Person, Role
-from people.permissions import IsLead, person_of
+from people.models import ApiToken, Person, Role
+from people.permissions import IsHere, IsLeadHere, person_of
 from people.queries import people_of, profile_of
 from people.schemas import (
     PasswordIn,
@@ -25,8 +24,11 @@ from people.schemas import (
     PersonIn,
     ProfileEdit,
     ProfileOut,
+    TokenIn,
+    TokenMade,
     person_out,
 )
+from people.tokens import make_token, revoke_token
 
 
 def _one(request: Request, person_id: int) -> Person:
@@ -36,7 +38,7 @@ def _one(request: Request, person_id: int) -> Person:
 class PeopleView(APIView):
     """The people of the depot."""
 
-    permission_classes = [IsLead]
+    permission_classes = [IsLeadHere]
 
     @extend_schema(operation_id="people_list", responses={200: People, **REFUSALS})
     def get(self, request: Request) -> Response:
@@ -54,7 +56,7 @@ class PeopleView(APIView):
 class PersonView(APIView):
     """One of them."""
 
-    permission_classes = [IsLead]
+    permission_classes = [IsLeadHere]
 
     @extend_schema(operation_id="person_edit", request=PersonEdit, responses={200: People, **REFUSALS})
     def put(self, request: Request, person_id: int) -> Response:
@@ -67,7 +69,7 @@ class PersonView(APIView):
 class PersonPasswordView(APIView):
     """Somebody's password."""
 
-    permission_classes = [IsLead]
+    permission_classes = [IsLeadHere]
 
     @extend_schema(operation_id="person_reset_password", request=None, responses={200: PersonAdded, **REFUSALS})
     def post(self, request: Request, person_id: int) -> Response:
@@ -83,7 +85,7 @@ class PersonPasswordView(APIView):
 class PersonDevicesView(APIView):
     """Where somebody is signed in."""
 
-    permission_classes = [IsLead]
+    permission_classes = [IsLeadHere]
 
     @extend_schema(operation_id="person_sign_out", responses={200: People, **REFUSALS})
     def delete(self, request: Request, person_id: int) -> Response:
@@ -96,7 +98,7 @@ class PersonDevicesView(APIView):
 class ProfileView(APIView):
     """One's own account."""
 
-    permission_classes = [IsAuthenticated]
+    permission_classes = [IsHere]
 
     @extend_schema(operation_id="profile_get", responses={200: ProfileOut, **REFUSALS})
     def get(self, request: Request) -> Response:
@@ -115,7 +117,7 @@ class ProfileView(APIView):
 class ProfilePasswordView(APIView):
     """One's own password."""
 
-    permission_classes = [IsAuthenticated]
+    permission_classes = [IsHere]
 
     @extend_schema(operation_id="profile_password", request=PasswordIn, responses={200: ProfileOut, **REFUSALS})
     def post(self, request: Request) -> Response:
@@ -131,7 +133,7 @@ class ProfilePasswordView(APIView):
 class ProfileDevicesView(APIView):
     """One's own devices."""
 
-    permission_classes = [IsAuthenticated]
+    permission_classes = [IsHere]
 
     @extend_schema(operation_id="profile_sign_out", responses={200: ProfileOut, **REFUSALS})
     def delete(self, request: Request) -> Response:
@@ -139,3 +141,44 @@ class ProfileDevicesView(APIView):
         person = person_of(request)
         actions.sign_out(person, actor=person, keep=key_of(request))
         return answer(profile_of(person, key_of(request)))
+
+
+class ProfileTokensView(APIView):
+    """One's own tokens for programs."""
+
+    permission_classes = [IsHere]
+
+    @extend_schema(operation_id="token_make", request=TokenIn, responses={201: TokenMade, **REFUSALS})
+    def post(self, request: Request) -> Response:
+        """Make a token that a program signs in with in one's name; answers its text, this once."""
+        given, person = body_of(request, TokenIn), person_of(request)
+        if not person.check_password(given.password):
+            return problem(400, "wrong_password", "The password is wrong. Type it again.", "password")
+        _, text = make_token(person, given.name, given.reads_only, given.days)
+        return answer(TokenMade(token=text, profile=profile_of(person, key_of(request))), 201)
+
+
+class ProfileTokenView(APIView):
+    """One of them."""
+
+    permission_classes = [IsHere]
+
+    @extend_schema(operation_id="token_revoke", responses={200: ProfileOut, **REFUSALS})
+    def delete(self, request: Request, token_key: str) -> Response:
+        """Revoke it: it opens nothing any more."""
+        person = person_of(request)
+        revoke_token(get_object_or_404(ApiToken, user=person, token_key=token_key), actor=person)
+        return answer(profile_of(person, key_of(request)))
+
+
+class PersonTokenView(APIView):
+    """A token of somebody of the depot."""
+
+    permission_classes = [IsLeadHere]
+
+    @extend_schema(operation_id="person_token_revoke", responses={200: People, **REFUSALS})
+    def delete(self, request: Request, person_id: int, token_key: str) -> Response:
+        """Revoke it. Leads only."""
+        lead = person_of(request)
+        revoke_token(get_object_or_404(ApiToken, user=_one(request, person_id), token_key=token_key), actor=lead)
+        return answer(people_of(lead.own_depot, key_of(request)))

@@ -1,10 +1,10 @@
 """Who may do what, as small predicates."""
 
 from rest_framework.exceptions import NotAuthenticated
-from rest_framework.permissions import BasePermission
+from rest_framework.permissions import SAFE_METHODS, BasePermission, IsAuthenticated
 from rest_framework.request import Request
 
-from people.models import Person, Role
+from people.models import ApiToken, Person, Role
 
 
 def person_of(request: Request) -> Person:
@@ -24,6 +24,9 @@ class IsOfADepot(BasePermission):
         if isinstance(request.user, Person) and request.user.must_change:
             self.message = "Your password was set by somebody else. Set your own first."
             return False
+        if isinstance(request.auth, ApiToken) and request.auth.reads_only and request.method not in SAFE_METHODS:
+            self.message = "This token only reads. Make one that may record, too."
+            return False
         return isinstance(request.user, Person) and request.user.depot_id is not None
 
 
@@ -35,3 +38,27 @@ class IsLead(IsOfADepot):
     def has_permission(self, request: Request, view: object) -> bool:
         """True for leads."""
         return super().has_permission(request, view) and person_of(request).role == Role.LEAD
+
+
+NOT_A_PROGRAM = "A program may not do this: a person has to sign in."
+
+
+class IsHere(IsAuthenticated):
+    """Signed in as a person, not as a program in somebody's name: accounts and tokens are for people."""
+
+    message = NOT_A_PROGRAM
+
+    def has_permission(self, request: Request, view: object) -> bool:
+        """True for a session."""
+        return bool(super().has_permission(request, view)) and not isinstance(request.auth, ApiToken)  # type: ignore[arg-type]
+
+
+class IsLeadHere(IsLead):
+    """A lead who is signed in as a person."""
+
+    def has_permission(self, request: Request, view: object) -> bool:
+        """True for a lead's session."""
+        if isinstance(request.auth, ApiToken):
+            self.message = NOT_A_PROGRAM
+            return False
+        return super().has_permission(request, view)

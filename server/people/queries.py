@@ -10,8 +10,8 @@ from django.db.models.functions import Concat
 from django.utils import timezone
 
 from depots.models import Depot
-from people.models import Person, PersonChange, SignedIn
-from people.schemas import AccountChange, DeviceOut, People, PersonRow, ProfileOut, person_out
+from people.models import ApiToken, Person, PersonChange, SignedIn
+from people.schemas import AccountChange, DeviceOut, People, PersonRow, ProfileOut, TokenOut, person_out
 
 
 def sign_in_name(given: str) -> str:
@@ -27,9 +27,9 @@ MOST_CHANGES = 20
 
 
 def people_of(depot: Depot, session_key: str) -> People:
-    """Everybody of a depot by name, with devices and last changes; four queries."""
+    """Everybody of a depot by name, with devices and last changes; five queries."""
     rows = list(depot.people.order_by("-is_active", "first_name", "last_name", "username"))
-    devices = _devices(rows, session_key)
+    devices, tokens = _devices(rows, session_key), _tokens(rows)
     changes: dict[int, list[AccountChange]] = defaultdict(list)
     for row in PersonChange.objects.filter(person__in=rows).select_related("by"):
         if len(changes[row.person_id]) < MOST_CHANGES:
@@ -42,6 +42,7 @@ def people_of(depot: Depot, session_key: str) -> People:
                 active=row.is_active,
                 must_change=row.must_change,
                 devices=devices[row.pk],
+                tokens=tokens[row.pk],
                 changes=changes[row.pk],
             )
             for row in rows
@@ -56,6 +57,7 @@ def profile_of(person: Person, session_key: str) -> ProfileOut:
         person=person_out(person),
         must_change=person.must_change,
         devices=_devices([person], session_key)[person.pk],
+        tokens=_tokens([person])[person.pk],
         changes=[_change(row) for row in changes],
     )
 
@@ -78,6 +80,23 @@ def _devices(people: list[Person], session_key: str) -> dict[int, list[DeviceOut
                     this=row.session_key == session_key,
                 )
             )
+    return found
+
+
+def _tokens(people: list[Person]) -> dict[int, list[TokenOut]]:
+    found: dict[int, list[TokenOut]] = defaultdict(list)
+    for row in ApiToken.objects.filter(user__in=people):
+        found[row.user_id].append(
+            TokenOut(
+                key=row.token_key,
+                name=row.name,
+                reads_only=row.reads_only,
+                made_at=row.created,
+                used_at=row.used_at,
+                expires_at=row.expiry,
+                expired=row.expiry < timezone.now(),
+            )
+        )
     return found
 
 

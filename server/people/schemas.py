@@ -36,6 +36,18 @@ class DeviceOut(Answer):
     this: bool
 
 
+class TokenOut(Answer):
+    """A program's token. key: how it begins; used_at null: never; expired: it has run out, and opens nothing."""
+
+    key: str
+    name: str
+    reads_only: bool
+    made_at: datetime
+    used_at: datetime | None
+    expires_at: datetime
+    expired: bool
+
+
 class AccountChange(Answer):
     """What was done to an account; by null: on the command line."""
 
@@ -53,6 +65,7 @@ class PersonRow(Answer):
     active: bool
     must_change: bool
     devices: list[DeviceOut]
+    tokens: list[TokenOut]
     changes: list[AccountChange]
 
 
@@ -91,6 +104,7 @@ class ProfileOut(Answer):
     person: PersonOut
     must_change: bool
     devices: list[DeviceOut]
+    tokens: list[TokenOut]
     changes: list[AccountChange]
 
 
@@ -105,3 +119,19 @@ class PasswordIn(Body):
 
     old: str = Field(max_length=200)
     new: str = Field(max_length=200)
+
+
+class TokenIn(Body):
+    """A token for a program: which one, whether it may only read, for how many days; one's own password, once more."""
+
+    name: str = Field(max_length=120)
+    reads_only: bool
+    days: int
+    password: str = Field(max_length=200)
+
+
+class TokenMade(Answer):
+    """Its text is shown this once."""
+
+    token: str
+    profile: ProfileOut

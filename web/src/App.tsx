@@ -30,6 +30,7 @@ const HistoryPage = lazy(() => import('./machines/history/HistoryPage'));
 const ProductsPage = lazy(() => import('./products/ProductsPage'));
 const NewMachinePage = lazy(() => import('./machines/NewMachinePage'));
 const PeoplePage = lazy(() => import('./people/PeoplePage'));
+const DataPage = lazy(() => import('./data/DataPage'));
 const WallPage = lazy(() => import('./board/WallPage'));
 const PlanPage = lazy(() => import('./plan/PlanPage'));
 const ProfilePage = lazy(() => import('./people/ProfilePage'));
@@ -88,6 +89,7 @@ function Bay() {
           <Route path="products" element={<ProductsPage />} />
           <Route path="rules" element={<RulesPage />} />
           <Route path="people" element={<PeoplePage />} />
+          <Route path="data" element={<DataPage />} />
           <Route path="plan" element={<PlanPage />} />
           <Route path="profile" element={<ProfilePage />} />
           <Route path="help" element={<HelpPage />} />

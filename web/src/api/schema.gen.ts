@@ -38,6 +38,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description One zip: JSON Lines and CSV of every table, the photos, what each column is. Leads only. */
+        get: operations["archive_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/attention": {
         parameters: {
             query?: never;
@@ -336,6 +353,23 @@ export interface paths {
         };
         /** @description One line a figure: month, machine, what, of which kind, unit, value. Leads only. */
         get: operations["figures_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Writing, migrations, disk, last backup, integrity; in words for who is signed in or has a token. */
+        get: operations["health_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -894,6 +928,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people/{person_id}/tokens/{token_key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Revoke it. Leads only. */
+        delete: operations["person_token_revoke"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/photos/{sha256}": {
         parameters: {
             query?: never;
@@ -1066,6 +1117,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/profile/tokens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Make a token that a program signs in with in one's name; answers its text, this once. */
+        post: operations["token_make"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/profile/tokens/{token_key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Revoke it: it opens nothing any more. */
+        delete: operations["token_revoke"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/readings": {
         parameters: {
             query?: never;
@@ -1111,6 +1196,91 @@ export interface paths {
         put?: never;
         /** @description Judge a CSV or JSON line by line; with dry_run no, store it, if no line is refused. All or nothing. */
         post: operations["readings_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings/import/columns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Its headers, with what each seems to be; and the columns that are taken in. */
+        post: operations["readings_import_columns"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Imports of the depot, newest first. Leads only. */
+        get: operations["readings_imports"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings/imports/{import_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Take a whole import back, or put it back; its readings stay in the record. Leads only. */
+        put: operations["readings_import_take_back"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings/imports/{import_id}/progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Of a file that is being judged or stored just now. Leads only. */
+        get: operations["readings_import_progress"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings/template.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A CSV with the header of a file of readings, and nothing else. */
+        get: operations["readings_template"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1178,7 +1348,7 @@ export interface paths {
         /** @description Who is signed in; also sets the CSRF cookie. */
         get: operations["session_get"];
         put?: never;
-        /** @description Sign in; after eight wrong tries a name is locked for a quarter of an hour. */
+        /** @description Sign in; whoever tries too many wrong passwords waits a quarter of an hour (people/doors.py). */
         post: operations["session_sign_in"];
         /** @description Sign out. */
         delete: operations["session_sign_out"];
@@ -4472,6 +4642,28 @@ export interface components {
             not_counted: string[];
         };
         /**
+         * FileColumn
+         * @description A column of somebody's file. first: what stands in its first line; guess: the column here it seems to be, or "".
+         */
+        FileColumn: {
+            /** Head */
+            head: string;
+            /** First */
+            first: string;
+            /** Guess */
+            guess: string;
+        };
+        /**
+         * FileColumns
+         * @description The columns of a file, and those that are taken in.
+         */
+        FileColumns: {
+            /** File */
+            file: components["schemas"]["FileColumn"][];
+            /** Taken */
+            taken: components["schemas"]["TakenColumn"][];
+        };
+        /**
          * FillMethod
          * @description How coolant goes in.
          * @enum {string}
@@ -5324,6 +5516,30 @@ export interface components {
          */
         Group: "target" | "chemistry" | "inspect" | "proof" | "life" | "season" | "water" | "cost" | "open" | "flush" | "fill" | "spread";
         /**
+         * Health
+         * @description Whether all is well. version: null for who is not signed in.
+         */
+        Health: {
+            /** Ok */
+            ok: boolean;
+            /** Version */
+            version: string | null;
+            /** Checks */
+            checks: components["schemas"]["HealthCheck"][];
+        };
+        /**
+         * HealthCheck
+         * @description One thing that was looked at. said: its figures in words; null for who is not signed in.
+         */
+        HealthCheck: {
+            /** Name */
+            name: string;
+            /** Ok */
+            ok: boolean;
+            /** Said */
+            said: string | null;
+        };
+        /**
          * Held
          * @description How long the vacuum was watched, and how much of it was lost [kPa].
          */
@@ -5353,8 +5569,18 @@ export interface components {
             slope: components["schemas"]["Slope"] | null;
         };
         /**
+         * ImportProgress
+         * @description How far an import is, 0 to 1; null: nothing is known of it (any more).
+         */
+        ImportProgress: {
+            /** Done */
+            done: number | null;
+        };
+        /**
          * ImportReport
          * @description What a file of readings came to. new: lines not among the readings yet; known: there already; imported: really stored.
+         *
+         *     taken_back: of the known, those whose import was taken back.
          *
          *     errors: the first of them; error_count: all. ignored: columns that are not taken in.
          */
@@ -5365,6 +5591,8 @@ export interface components {
             new: number;
             /** Known */
             known: number;
+            /** Taken Back */
+            taken_back: number;
             /** Imported */
             imported: number;
             /** Error Count */
@@ -5373,6 +5601,50 @@ export interface components {
             errors: components["schemas"]["LineError"][];
             /** Ignored */
             ignored: string[];
+        };
+        /**
+         * ImportRow
+         * @description An import. taken_back_at: since then its readings count nowhere.
+         */
+        ImportRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** File Name */
+            file_name: string;
+            /** Person */
+            person: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Lines */
+            lines: number;
+            /** Imported */
+            imported: number;
+            /** Taken Back At */
+            taken_back_at: string | null;
+            /** Taken Back By */
+            taken_back_by: string | null;
+        };
+        /**
+         * ImportTakenBack
+         * @description Whether its readings are to count.
+         */
+        ImportTakenBack: {
+            /** Taken Back */
+            taken_back: boolean;
+        };
+        /**
+         * Imports
+         * @description Imports of the depot, newest first.
+         */
+        Imports: {
+            /** Imports */
+            imports: components["schemas"]["ImportRow"][];
         };
         /**
          * Infeasible
@@ -7758,6 +8030,8 @@ export interface components {
             must_change: boolean;
             /** Devices */
             devices: components["schemas"]["DeviceOut"][];
+            /** Tokens */
+            tokens: components["schemas"]["TokenOut"][];
             /** Changes */
             changes: components["schemas"]["AccountChange"][];
         };
@@ -8539,6 +8813,8 @@ export interface components {
             must_change: boolean;
             /** Devices */
             devices: components["schemas"]["DeviceOut"][];
+            /** Tokens */
+            tokens: components["schemas"]["TokenOut"][];
             /** Changes */
             changes: components["schemas"]["AccountChange"][];
         };
@@ -10452,6 +10728,18 @@ export interface components {
             sample_c: number;
         };
         /**
+         * TakenColumn
+         * @description A column that is taken in, under one of its headers (with its units). needed: without it nothing can be imported.
+         */
+        TakenColumn: {
+            /** Heads */
+            heads: string[];
+            /** Needed */
+            needed: boolean;
+            /** What */
+            what: string;
+        };
+        /**
          * TankKind
          * @description Where the coolant expands to.
          * @enum {string}
@@ -10725,6 +11013,55 @@ export interface components {
              * @default false
              */
             learned?: boolean;
+        };
+        /**
+         * TokenIn
+         * @description A token for a program: which one, whether it may only read, for how many days; one's own password, once more.
+         */
+        TokenIn: {
+            /** Name */
+            name: string;
+            /** Reads Only */
+            reads_only: boolean;
+            /** Days */
+            days: number;
+            /** Password */
+            password: string;
+        };
+        /**
+         * TokenMade
+         * @description Its text is shown this once.
+         */
+        TokenMade: {
+            /** Token */
+            token: string;
+            profile: components["schemas"]["ProfileOut"];
+        };
+        /**
+         * TokenOut
+         * @description A program's token. key: how it begins; used_at null: never; expired: it has run out, and opens nothing.
+         */
+        TokenOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Reads Only */
+            reads_only: boolean;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Used At */
+            used_at: string | null;
+            /**
+             * Expires At
+             * Format: date-time
+             */
+            expires_at: string;
+            /** Expired */
+            expired: boolean;
         };
         /**
          * TopUpIn
@@ -11614,7 +11951,7 @@ export interface components {
          * @description What it was.
          * @enum {string}
          */
-        What: "added" | "renamed" | "role" | "disabled" | "enabled" | "password_reset" | "password_changed" | "signed_out";
+        What: "added" | "renamed" | "role" | "disabled" | "enabled" | "password_reset" | "password_changed" | "signed_out" | "token_made" | "token_revoked";
         /**
          * Whole
          * @description Containers of one size.
@@ -11821,6 +12158,65 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    archive_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
                 };
             };
             400: {
@@ -12579,6 +12975,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    health_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Health"];
+                };
+            };
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Health"];
                 };
             };
         };
@@ -14772,6 +15195,68 @@ export interface operations {
             };
         };
     };
+    person_token_revoke: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+                token_key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["People"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     photo_get: {
         parameters: {
             query?: never;
@@ -15435,6 +15920,130 @@ export interface operations {
             };
         };
     };
+    token_make: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TokenIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenMade"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    token_revoke: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token_key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProfileOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     readings_list: {
         parameters: {
             query?: {
@@ -15549,6 +16158,13 @@ export interface operations {
                     file: string;
                     /** @enum {string} */
                     dry_run: "yes" | "no";
+                    /**
+                     * Format: uuid
+                     * @description sent twice, imported once
+                     */
+                    id?: string;
+                    /** @description JSON: the file's header -> the header here, or '' */
+                    columns?: string;
                 };
             };
         };
@@ -15559,6 +16175,236 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ImportReport"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readings_import_columns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileColumns"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readings_imports: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Imports"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readings_import_take_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ImportTakenBack"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Imports"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readings_import_progress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportProgress"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readings_template: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
                 };
             };
             400: {

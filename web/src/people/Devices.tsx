@@ -30,6 +30,8 @@ const WHAT: Record<Schemas['AccountChange']['what'], string> = {
   password_reset: 'Password reset',
   password_changed: 'Password changed',
   signed_out: 'Signed out',
+  token_made: 'Token made',
+  token_revoked: 'Token revoked',
 };
 
 /** What was done to an account, newest first. */

@@ -5,7 +5,8 @@ import { Refusal } from '../controls/Refusal';
 import { Segment } from '../controls/Segment';
 import { TextField } from '../controls/TextField';
 import { AccountChanges, Devices } from './Devices';
-import { useAddPerson, useEditPerson, useResetPassword, useSignOutPerson } from './useAccounts';
+import { TokenList } from './Tokens';
+import { useAddPerson, useEditPerson, useResetPassword, useRevokePersonsToken, useSignOutPerson } from './useAccounts';
 
 type Role = Schemas['Role'];
 
@@ -82,10 +83,11 @@ export function EditPerson({ row, own, onClose }: { row: Schemas['PersonRow']; o
   const edit = useEditPerson();
   const reset = useResetPassword();
   const out = useSignOutPerson();
+  const revoke = useRevokePersonsToken();
   if (reset.data) return <PasswordOnce given={reset.data} onClose={onClose} />;
-  const busy = edit.isPending || reset.isPending || out.isPending;
+  const busy = edit.isPending || reset.isPending || out.isPending || revoke.isPending;
   const changed = name.trim() !== row.person.name || role !== row.person.role || (active === 'yes') !== row.active;
-  const refused = edit.error ?? reset.error ?? out.error;
+  const refused = edit.error ?? reset.error ?? out.error ?? revoke.error;
   return (
     <>
       <TextField name="name" label="First and last name" value={name} max={80} wide onChange={setName} />
@@ -128,6 +130,8 @@ export function EditPerson({ row, own, onClose }: { row: Schemas['PersonRow']; o
           {own ? 'Sign out elsewhere' : 'Sign out everywhere'}
         </ButtonBase>
       )}
+      <h3>Programs in their name</h3>
+      <TokenList rows={row.tokens} busy={busy} onRevoke={(key) => revoke.mutate({ id: row.person.id, key })} />
       <h3>Changes to this account</h3>
       {row.changes.length === 0 ? <p className="ink2">None.</p> : <AccountChanges rows={row.changes} />}
     </>

@@ -1,13 +1,15 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import type { Schemas } from '../api/client';
 import { Page, Waiting } from '../controls/menu/Page';
 import { NotHere } from '../controls/NotHere';
 import { Refusal } from '../controls/Refusal';
 import { TextField } from '../controls/TextField';
 import { AccountChanges, Devices } from './Devices';
 import { PasswordForm } from './PasswordForm';
-import { profileOptions, useOwnName, useSignOutElsewhere } from './useAccounts';
+import { MakeToken, TokenList } from './Tokens';
+import { profileOptions, useOwnName, useRevokeToken, useSignOutElsewhere } from './useAccounts';
 import './people.css';
 
 /** One's own account: name, password, devices. */
@@ -18,7 +20,7 @@ export default function ProfilePage() {
       <NotHere head="Your profile cannot be shown." text={profile.error.message} retry={() => void profile.refetch()} />
     );
   if (!profile.data) return <Waiting title="Profile" />;
-  const { person, devices, changes } = profile.data;
+  const { person, devices, tokens, changes } = profile.data;
   return (
     <Page title="Profile" line={`${person.name}, ${person.role}; signs in as ${person.username}`}>
       <div className="account">
@@ -35,12 +37,27 @@ export default function ProfilePage() {
           <Devices rows={devices} />
           <Elsewhere many={devices.filter((row) => !row.this).length} />
         </section>
+        <section aria-labelledby="own-tokens">
+          <h2 id="own-tokens">Programs in your name</h2>
+          <OwnTokens rows={tokens} />
+          <MakeToken lead={person.role === 'lead'} />
+        </section>
         <section aria-labelledby="own-changes">
           <h2 id="own-changes">Changes to this account</h2>
           {changes.length === 0 ? <p className="ink2">None.</p> : <AccountChanges rows={changes} />}
         </section>
       </div>
     </Page>
+  );
+}
+
+function OwnTokens({ rows }: { rows: Schemas['TokenOut'][] }) {
+  const revoke = useRevokeToken();
+  return (
+    <>
+      <TokenList rows={rows} busy={revoke.isPending} onRevoke={(key) => revoke.mutate(key)} />
+      {revoke.error && <Refusal which="Not revoked." allowed={revoke.error.message} />}
+    </>
   );
 }
 

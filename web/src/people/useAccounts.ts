@@ -29,6 +29,15 @@ export const useSignOutPerson = () =>
     unwrap(api.DELETE('/api/people/{person_id}/devices', { params: { path: { person_id: id } } })),
   );
 
+export const useRevokePersonsToken = () =>
+  useWrite(({ id, key }: { id: number; key: string }) =>
+    unwrap(
+      api.DELETE('/api/people/{person_id}/tokens/{token_key}', {
+        params: { path: { person_id: id, token_key: key } },
+      }),
+    ),
+  );
+
 export function useAddPerson() {
   const client = useQueryClient();
   return useMutation<Schemas['PersonAdded'], Refusal, Schemas['PersonIn']>({
@@ -61,3 +70,16 @@ export const useOwnName = () => useOwn((name: string) => unwrap(api.PUT('/api/pr
 export const useOwnPassword = () =>
   useOwn((body: Schemas['PasswordIn']) => unwrap(api.POST('/api/profile/password', { body })));
 export const useSignOutElsewhere = () => useOwn(() => unwrap(api.DELETE('/api/profile/devices')));
+export const useRevokeToken = () =>
+  useOwn((key: string) =>
+    unwrap(api.DELETE('/api/profile/tokens/{token_key}', { params: { path: { token_key: key } } })),
+  );
+
+/** A new token, that is answered this once. */
+export function useMakeToken() {
+  const client = useQueryClient();
+  return useMutation<Schemas['TokenMade'], Refusal, Schemas['TokenIn']>({
+    mutationFn: (body) => unwrap(api.POST('/api/profile/tokens', { body })),
+    onSuccess: (made) => client.setQueryData(profileOptions.queryKey, made.profile),
+  });
+}

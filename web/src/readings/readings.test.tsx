@@ -75,33 +75,66 @@ describe('conditions', () => {
 });
 
 describe('a file', () => {
-  const report = { lines: 2, new: 1, known: 0, imported: 0, error_count: 1, errors: [], ignored: ['freeze [degC]'] };
-  const answers = (...bodies: object[]) => {
-    const sent = vi.fn(() => Promise.resolve(Response.json(bodies.shift() ?? {})));
-    vi.stubGlobal('fetch', sent);
+  const report = { lines: 2, new: 1, known: 0, taken_back: 0, imported: 0, error_count: 0, errors: [], ignored: [] };
+  const taken = [
+    { heads: ['taken_at [ISO 8601]'], needed: true, what: 'when' },
+    { heads: ['value [scale]', 'value [degC]'], needed: true, what: 'what it read' },
+  ];
+  const own = [
+    { head: 'taken_at [ISO 8601]', first: '2026-11-04', guess: 'taken_at [ISO 8601]' },
+    { head: 'Wert', first: '-36', guess: 'value [scale]' },
+  ];
+  /** Answers by address; what was sent to import is kept. */
+  const answers = (file: object[], ...reports: object[]) => {
+    const sent: FormData[] = [];
+    vi.stubGlobal('fetch', async (request: Request) => {
+      const path = new URL(request.url).pathname;
+      if (path.endsWith('/columns')) return Response.json({ file, taken });
+      if (path.endsWith('/imports')) return Response.json({ imports: [] });
+      if (path.endsWith('/progress')) return Response.json({ done: 0.5 });
+      sent.push(await request.formData());
+      return Response.json(reports.shift() ?? {});
+    });
     return sent;
   };
+  const choose = () =>
+    userEvent.upload(document.querySelector('input[type=file]') as HTMLInputElement, new File(['x'], 'a.csv'));
 
   it('is looked at first, and not taken with a line refused', async () => {
     const errors = [{ line: 3, column: 'machine', message: 'No machine.' }];
-    const sent = answers({ ...report, errors });
+    const sent = answers(own, { ...report, error_count: 1, errors });
     inApp(<ImportSheet onDone={vi.fn()} />);
-    const input = document.querySelector('input[type=file]') as HTMLInputElement;
-    await userEvent.upload(input, new File(['x'], 'readings.csv'));
+    await choose();
     await screen.findByText(/2 lines: 1 new, 0 known already, 1 refused/);
     expect(screen.getByText('line 3')).toBeTruthy();
     await userEvent.click(screen.getByTestId('go'));
-    expect(sent).toHaveBeenCalledTimes(1);
+    expect(sent.map((form) => form.get('dry_run'))).toEqual(['yes']);
   });
 
-  it('is taken when no line is refused', async () => {
-    const good = { ...report, new: 2, error_count: 0 };
-    const sent = answers(good, { ...good, imported: 2 });
+  it('is taken when no line is refused, under the id it was looked at', async () => {
+    const sent = answers(own, { ...report, new: 2 }, { ...report, new: 2, imported: 2 });
     inApp(<ImportSheet onDone={vi.fn()} />);
-    await userEvent.upload(document.querySelector('input[type=file]') as HTMLInputElement, new File(['x'], 'a.csv'));
+    await choose();
     await waitFor(() => expect(screen.getByTestId('go').textContent).toContain('Import 2 readings'));
     await userEvent.click(screen.getByTestId('go'));
     await screen.findByText('2 readings imported');
-    expect(sent).toHaveBeenCalledTimes(2);
+    expect(sent.map((form) => form.get('dry_run'))).toEqual(['yes', 'no']);
+    expect(sent[0]?.get('id')).toBe(sent[1]?.get('id'));
+    expect(JSON.parse(String(sent[1]?.get('columns')))).toEqual({
+      'taken_at [ISO 8601]': 'taken_at [ISO 8601]',
+      Wert: 'value [scale]',
+    });
+  });
+
+  it('with a column nobody knows is not looked at before somebody says what it is', async () => {
+    const sent = answers([own[0] as object, { head: 'X', first: '7', guess: '' }], { ...report, new: 2 });
+    inApp(<ImportSheet onDone={vi.fn()} />);
+    await choose();
+    await screen.findByText(/Say which column is value \[scale\]/);
+    expect(screen.getByTestId('go').textContent).toContain('Match the columns');
+    expect(sent).toEqual([]);
+    await userEvent.selectOptions(screen.getByLabelText('X'), 'value [degC]');
+    await waitFor(() => expect(screen.getByTestId('go').textContent).toContain('Import 2 readings'));
+    expect(JSON.parse(String(sent[0]?.get('columns'))).X).toBe('value [degC]');
   });
 });

@@ -16,6 +16,7 @@ export const PLACES: readonly Place[] = [
   { to: '/products', name: 'Products' },
   { to: '/rules', name: 'Rules' },
   { to: '/people', name: 'People', leads: true },
+  { to: '/data', name: 'Data', leads: true },
   { to: '/help', name: 'Help' },
 ];
 

@@ -1,0 +1,79 @@
+import { queryOptions, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { api, type Refusal, type Schemas, unwrap } from '../api/client';
+
+export type Report = Schemas['ImportReport'];
+export type FileColumns = Schemas['FileColumns'];
+/** A file's own headers -> the headers here, '' for one that is left out. */
+export type Matched = Record<string, string>;
+
+/** A form with a file, which is the one thing that is not JSON. */
+function form(file: File, more: Record<string, string> = {}): FormData {
+  const found = new FormData();
+  found.append('file', file);
+  for (const [name, value] of Object.entries(more)) found.append(name, value);
+  return found;
+}
+
+export const fileColumnsOf = (file: File): Promise<FileColumns> =>
+  unwrap(
+    api.POST('/api/readings/import/columns', {
+      body: { file: file.name }, // for the types; what is sent is the form
+      bodySerializer: () => form(file),
+    }),
+  );
+
+interface Sent {
+  file: File;
+  id: string;
+  matched: Matched;
+}
+
+/** Look at every line (dry), or import. The same id twice imports once. */
+export const sendFile = ({ file, id, matched }: Sent, dry_run: 'yes' | 'no'): Promise<Report> =>
+  unwrap(
+    api.POST('/api/readings/import', {
+      body: { file: file.name, dry_run },
+      bodySerializer: () => form(file, { dry_run, id, columns: JSON.stringify(matched) }),
+    }),
+  );
+
+/** How far an import is, 0 to 1; asked while it runs. */
+export function useProgress(id: string, runs: boolean): number | null {
+  const asked = useQuery({
+    queryKey: ['import-progress', id],
+    enabled: runs,
+    refetchInterval: 700,
+    queryFn: ({ signal }) =>
+      unwrap(api.GET('/api/readings/imports/{import_id}/progress', { params: { path: { import_id: id } }, signal })),
+  });
+  return runs ? (asked.data?.done ?? null) : null;
+}
+
+export const importsOptions = queryOptions({
+  queryKey: ['imports'],
+  queryFn: ({ signal }) => unwrap(api.GET('/api/readings/imports', { signal })),
+});
+
+/** What changes with the readings that count. */
+export function useReadingsChanged(): () => void {
+  const client = useQueryClient();
+  return () => {
+    for (const key of ['log', 'history', 'imports', 'watch']) void client.invalidateQueries({ queryKey: [key] });
+  };
+}
+
+/** Take a whole import back, or put it back. */
+export function useTakeBack() {
+  const client = useQueryClient();
+  const changed = useReadingsChanged();
+  return useMutation<Schemas['Imports'], Refusal, { id: string; taken_back: boolean }>({
+    mutationFn: ({ id, taken_back }) =>
+      unwrap(
+        api.PUT('/api/readings/imports/{import_id}', { params: { path: { import_id: id } }, body: { taken_back } }),
+      ),
+    onSuccess: (imports) => {
+      changed();
+      client.setQueryData(importsOptions.queryKey, imports);
+    },
+  });
+}
