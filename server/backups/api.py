@@ -11,7 +11,9 @@ from rest_framework.views import APIView
 import temper_core
 from backups.health import checks
 from config.boundary import Answer, answer
+from config.problems import REFUSALS
 from people.models import Person
+from people.permissions import IsLead
 
 
 class HealthCheck(Answer):
@@ -30,6 +32,24 @@ class Health(Answer):
     checks: list[HealthCheck]
 
 
+def health_of(known: bool) -> Health:
+    """Everything that was looked at; in words for who is known."""
+    found = checks()
+    rows = [HealthCheck(name=row.name, ok=row.ok, said=row.said if known else None) for row in found]
+    return Health(ok=all(row.ok for row in found), version=temper_core.__version__ if known else None, checks=rows)
+
+
+class DataView(APIView):
+    """Whether a depot's data is kept safely, for its leads."""
+
+    permission_classes = [IsLead]
+
+    @extend_schema(operation_id="data_get", responses={200: Health, **REFUSALS})
+    def get(self, request: Request) -> Response:
+        """As the monitor's address has it, in words, and always 200. Leads only."""
+        return answer(health_of(known=True))
+
+
 class HealthView(APIView):
     """For a monitor: 200 where all is well, 503 where something needs a hand."""
 
@@ -39,7 +59,5 @@ class HealthView(APIView):
     def get(self, request: Request) -> Response:
         """Writing, migrations, disk, last backup, integrity; in words for who is signed in or has a token."""
         known = isinstance(request.user, Person) and request.user.is_active
-        found = checks()
-        well = all(row.ok for row in found)
-        rows = [HealthCheck(name=row.name, ok=row.ok, said=row.said if known else None) for row in found]
-        return answer(Health(ok=well, version=temper_core.__version__ if known else None, checks=rows), 200 if well else 503)
+        health = health_of(known)
+        return answer(health, 200 if health.ok else 503)

@@ -1,6 +1,6 @@
 """Addresses: the API under /api/, everything else is the screen."""
 
-from backups.api import HealthView
+from backups.api import DataView, HealthView
 from django.urls import path, re_path
 from transfer.api import ArchiveView
 
@@ -60,6 +60,7 @@ from people.people_api import (
 handler500 = "config.problems.server_error"
 urlpatterns = [
     path("api/health", HealthView.as_view()),
+    path("api/data", DataView.as_view()),
     path("api/archive", ArchiveView.as_view()),
     path("api/session", SessionView.as_view()),
     path("api/people", PeopleView.as_view()),

@@ -52,7 +52,18 @@ SPACE = uuid.UUID("7f6f3f7e-5f0a-4b56-9f8e-3a6a8b3e52d1")  # of ids made from a 
 
 Row = dict[str, Any]
 Rows = Iterator[tuple[int, dict[str, str]]]  # line number and cells by column
-Matched = Mapping[str, str] | None  # what a file's own headers are here
+
+
+@dataclass(frozen=True)
+class Own:
+    """What somebody says of their file: what its headers are here ("" leaves one out), and what all its lines have."""
+
+    matched: Mapping[str, str] = field(default_factory=dict)
+    always: Mapping[str, str] = field(default_factory=dict)
+
+
+AS_IT_IS = Own()
+ALWAYS = ("place", "instrument")  # what a whole list can have in common
 
 
 class FileRefused(CoreError):
@@ -121,10 +132,14 @@ def write_json(rows: Iterable[Row]) -> Iterator[str]:
 
 @dataclass(slots=True)
 class Columns:
-    """What a header says: for each column taken in, its key in the file and its unit; and what is left out."""
+    """What a header says: for each column taken in, its key in the file and its unit; and what is left out.
+
+    always: what stands in a column that the file does not have, for all lines.
+    """
 
     key: dict[str, Any] = field(default_factory=dict)
     unit: dict[str, str] = field(default_factory=dict)
+    always: dict[str, str] = field(default_factory=dict)
     ignored: list[str] = field(default_factory=list)
 
 
@@ -177,20 +192,19 @@ def _guess(head: str, used: set[str]) -> str:
     return ""
 
 
-def columns_of(names: Iterable[tuple[Any, str]], matched: Mapping[str, str] | None = None) -> Columns:
-    """Columns from (key, header); raises FileRefused for a header that cannot be.
-
-    matched: what a file's own headers are here, "" for one that is left out; without it they are what they say.
-    """
-    found = Columns()
+def columns_of(names: Iterable[tuple[Any, str]], own: Own) -> Columns:
+    """Columns from (key, header), as a file's own headers are here; raises FileRefused for a header that cannot be."""
+    found = Columns(always=dict(own.always))
+    strange = sorted(set(own.always) - set(ALWAYS))
+    if strange:
+        raise FileRefused(strange[0], f"'{strange[0]}' cannot be the same for all lines: {', '.join(ALWAYS)} can.", "always")
     for key, head in names:
-        own = head.strip()
-        if matched is not None and own in matched:
-            head = matched[own]
+        said = head.strip()
+        head = own.matched.get(said, head)
         match = HEADER.match(head)
         name = match[1] if match else ""
         if name not in COLUMNS or not COLUMNS[name][1]:
-            found.ignored.append(own)
+            found.ignored.append(said)
             continue
         if name in found.key:
             raise FileRefused(name, f"The column {name} is there twice: leave one out.", "twice")
@@ -200,7 +214,7 @@ def columns_of(names: Iterable[tuple[Any, str]], matched: Mapping[str, str] | No
             heads = " or ".join(f"{name} [{u}]" for u in allowed if u) or name
             raise FileRefused(name, f"'{head.strip()}': the header says the unit, as {heads}.", "unit")
         found.key[name], found.unit[name] = key, unit
-    missing = [header_of(name) for name in REQUIRED if name not in found.key]
+    missing = [header_of(name) for name in REQUIRED if name not in found.key and name not in found.always]
     if missing:
         raise FileRefused(missing[0], f"These columns are missing: {', '.join(missing)}.", "missing")
     return found
@@ -231,12 +245,10 @@ def columns_in(file: IO[bytes], kind: str) -> list[tuple[str, str]]:
     return [(head, _plain(first.get(head, ""))) for head in dict.fromkeys(key for row in readings for key in row)]
 
 
-def read_csv(
-    file: IO[bytes], matched: Mapping[str, str] | None = None
-) -> tuple[Columns, Iterator[tuple[int, dict[str, str]]]]:
+def read_csv(file: IO[bytes], own: Own = AS_IT_IS) -> tuple[Columns, Rows]:
     """Columns, and (line number, row) of a CSV with commas, semicolons or tabs. Raises FileRefused."""
     delimiter, heads, _ = _first_lines(file)
-    columns = columns_of(enumerate(heads), matched)
+    columns = columns_of(enumerate(heads), own)
     file.seek(0)
 
     def rows() -> Iterator[tuple[int, dict[str, str]]]:
@@ -249,7 +261,7 @@ def read_csv(
                 if any(cells):
                     width = len(cells)
                     row = {n: unguarded(cells[i].strip()) for n, i in keys if i < width}
-                    yield reader.line_num, {n: cell for n, cell in row.items() if cell}
+                    yield reader.line_num, columns.always | {n: cell for n, cell in row.items() if cell}
         except UnicodeDecodeError:
             raise FileRefused("file", "The file is not UTF-8 text: save it as CSV, UTF-8.", "not_text") from None
         except csv.Error as error:
@@ -261,16 +273,17 @@ def read_csv(
     return columns, rows()
 
 
-def read_json(
-    file: IO[bytes], matched: Mapping[str, str] | None = None
-) -> tuple[Columns, Iterator[tuple[int, dict[str, str]]]]:
+def read_json(file: IO[bytes], own: Own = AS_IT_IS) -> tuple[Columns, Rows]:
     """The same of JSON as write_json gives it; a reading counts as a line. Raises FileRefused."""
     readings = _readings_in(file)
-    columns = columns_of(((head, head) for head in dict.fromkeys(key for row in readings for key in row)), matched)
+    columns = columns_of(((head, head) for head in dict.fromkeys(key for row in readings for key in row)), own)
 
     def rows() -> Iterator[tuple[int, dict[str, str]]]:
         for number, row in enumerate(readings, 2):
-            yield number, {n: _plain(row[key]) for n, key in columns.key.items() if row.get(key) not in (None, "")}
+            yield (
+                number,
+                columns.always | {n: _plain(row[key]) for n, key in columns.key.items() if row.get(key) not in (None, "")},
+            )
 
     return columns, rows()
 
@@ -374,5 +387,5 @@ def chunked(rows: Iterable[Any], size: int) -> Iterator[list[Any]]:
         yield chunk
 
 
-Reader = Callable[[IO[bytes], Matched], tuple[Columns, Rows]]
+Reader = Callable[[IO[bytes], Own], tuple[Columns, Rows]]
 READERS: dict[str, Reader] = {"csv": read_csv, "json": read_json}

@@ -18,12 +18,14 @@ from depots.models import Depot
 from fleet.models import Loop
 from instruments.actions import reading_row
 from instruments.exchange import (
+    AS_IT_IS,
     COLUMNS,
     MOST_ERRORS,
     READERS,
     YES,
     Columns,
     LineRefused,
+    Own,
     Rows,
     SeenIds,
     choice,
@@ -253,13 +255,13 @@ class Tally:
 
 @dataclass(frozen=True)
 class Given:
-    """A file as it was sent: which, what its own headers are here (None: what they say), and whom to tell how far it is."""
+    """A file as it was sent: which, what somebody says of it, and whom to tell how far it is."""
 
     file: IO[bytes]
     kind: str
     id: uuid.UUID = field(default_factory=uuid.uuid4)
     name: str = ""
-    matched: dict[str, str] | None = None
+    own: Own = AS_IT_IS
     told: Callable[[int], None] = lambda lines: None
 
 
@@ -288,7 +290,7 @@ def import_readings(given: Given, *, actor: Person, dry_run: bool) -> ImportRepo
 
 def _rows(given: Given) -> tuple[Columns, Rows]:
     given.file.seek(0)
-    return READERS[given.kind](given.file, given.matched)
+    return READERS[given.kind](given.file, given.own)
 
 
 def _judged(importer: Importer, rows: Rows, kept: IO[bytes], told: Callable[[int], None]) -> Tally:
@@ -342,6 +344,12 @@ def _stored(given: Given, importer: Importer, lines: int, kept: IO[bytes]) -> in
         source.save(update_fields=["lines", "imported", "taken_back_at"])
         source.readings.update(voided=False)
     return source.imported
+
+
+def choices_of(depot: Depot) -> dict[str, list[str]]:
+    """What all lines of a file can have in common, by column."""
+    rows = Instrument.objects.filter(depot=depot, retired=False).exclude(scale="").order_by("name")
+    return {"place": list(PLACES), "instrument": list(rows.values_list("name", flat=True))}
 
 
 def _known(ids: Iterable[uuid.UUID]) -> dict[uuid.UUID, bool]:

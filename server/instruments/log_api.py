@@ -24,6 +24,7 @@ from instruments.exchange import (
     READERS,
     REQUIRED,
     FileRefused,
+    Own,
     columns_in,
     guessed,
     heads_of,
@@ -31,7 +32,7 @@ from instruments.exchange import (
     write_csv,
     write_json,
 )
-from instruments.importing import Given, export_rows, import_readings, imports_of, take_back
+from instruments.importing import Given, choices_of, export_rows, import_readings, imports_of, take_back
 from instruments.log import filtered_readings, log_page
 from instruments.models import ReadingImport
 from instruments.progress import count_lines, progress_of, tell_progress
@@ -174,12 +175,13 @@ class ImportColumnsView(APIView):
     def post(self, request: Request) -> Response:
         """Its headers, with what each seems to be; and the columns that are taken in."""
         found = columns_in(*_file(request))
+        choices = choices_of(person_of(request).own_depot)
         guesses = guessed([head for head, _ in found])
         return answer(
             FileColumns(
                 file=[FileColumn(head=h, first=first[:60], guess=g) for (h, first), g in zip(found, guesses, strict=True)],
                 taken=[
-                    TakenColumn(heads=heads_of(name), needed=name in REQUIRED, what=what)
+                    TakenColumn(heads=heads_of(name), needed=name in REQUIRED, what=what, choices=choices.get(name, []))
                     for name, (_, taken, what) in COLUMNS.items()
                     if taken
                 ],
@@ -198,6 +200,7 @@ class ImportView(APIView):
         request=_form(
             dry_run={"type": "string", "enum": ["yes", "no"]},
             id={"type": "string", "format": "uuid", "description": "sent twice, imported once"},
+            always={"type": "string", "description": "JSON: place or instrument -> what all lines have"},
             columns={
                 "type": "string",
                 "description": "JSON: the file's header -> the header here, or ''",
@@ -213,7 +216,8 @@ class ImportView(APIView):
             raise CoreError("dry_run", "Say yes to look only, no to import.", "required")
         import_id = _import_id(request)
         told = partial(tell_progress, person_of(request), import_id, count_lines(file, kind))
-        given = Given(file, kind, import_id, file.name, _matched(request), told)
+        own = Own(_words(request, "columns"), _words(request, "always"))
+        given = Given(file, kind, import_id, file.name, own, told)
         return answer(import_readings(given, actor=person_of(request), dry_run=dry == "yes"))
 
 
@@ -224,19 +228,19 @@ def _import_id(request: Request) -> uuid.UUID:
         raise CoreError("id", "id must be a UUID.", "uuid_parsing") from None
 
 
-def _matched(request: Request) -> dict[str, str] | None:
-    text = request.data.get("columns")
+def _words(request: Request, name: str) -> dict[str, str]:
+    """A JSON object of words to words from the form; raises CoreError."""
+    text = request.data.get(name)
     if not text:
-        return None
+        return {}
     try:
         given = json.loads(text)
         if not all(isinstance(name, str) for pair in given.items() for name in pair):
             raise ValueError
     except (ValueError, AttributeError):
-        message = "columns must be a JSON object: the file's header -> the header here."
-        raise CoreError("columns", message, "not_json") from None
-    matched: dict[str, str] = given
-    return matched
+        raise CoreError(name, f"{name} must be a JSON object of words to words.", "not_json") from None
+    words: dict[str, str] = given
+    return words
 
 
 class ImportsView(APIView):

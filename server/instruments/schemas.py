@@ -207,11 +207,15 @@ class FileColumn(Answer):
 
 
 class TakenColumn(Answer):
-    """A column that is taken in, under one of its headers (with its units). needed: without it nothing can be imported."""
+    """A column that is taken in, under one of its headers (with its units). needed: without it nothing can be imported.
+
+    choices: where a file does not have it, all its lines can have one of these.
+    """
 
     heads: list[str]
     needed: bool
     what: str
+    choices: list[str]
 
 
 class FileColumns(Answer):

@@ -6,10 +6,10 @@ import sqlite3
 import time
 
 import pytest
-from django.core.management import call_command
 from django.db import connection
 
 from tests.midday import where_it_is_midday
+from tests.shared_demo import put
 from tests.with_django import one_hash_a_password, photos_in_a_folder_of_their_own  # noqa: F401
 from tools.browser import Page, chromium, resize
 
@@ -194,25 +194,28 @@ class Screen(Page):
 
 
 @pytest.fixture(scope="session")
-def shelf():
+def django_db_use_migrations():
+    """The demo's database comes with its tables, as the migrations make them."""
+    return False
+
+
+@pytest.fixture(scope="session")
+def shelf(tmp_path_factory):
     """The database as the demo leaves it, kept aside: loading it again takes seconds, copying it back does not."""
+    from django.conf import settings
+
     with contextlib.closing(sqlite3.connect(":memory:", check_same_thread=False)) as kept:
+        put(tmp_path_factory, kept, settings.DATA / "photos")
         yield kept
 
 
 def put_demo(shelf):
-    """A fresh demo in the test database; the first time through the actions the API uses."""
-    from demo.depot import load
+    """A fresh demo in the test database."""
     from depots.models import Depot, NightLow
 
-    if shelf.execute("SELECT count(*) FROM sqlite_master").fetchone()[0]:
-        shelf.backup(connection.connection)
-        return
-    call_command("flush", verbosity=0, interactive=False)  # server tests of the same run leave the demo in place
-    load()
+    shelf.backup(connection.connection)
     Depot.objects.update(time_zone=where_it_is_midday())
     NightLow.objects.update(night=Depot.objects.get().night)  # a night turns over at noon
-    connection.connection.backup(shelf)
 
 
 @pytest.fixture

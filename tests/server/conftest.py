@@ -4,7 +4,9 @@ import itertools
 import uuid
 
 import pytest
+from django.conf import settings
 from django.core.management import call_command
+from django.db import connection
 from django.test import Client
 
 from depots.models import Depot, NightLow
@@ -14,16 +16,22 @@ from jobs.comeback import RESTS
 from jobs.loop_list import LINES
 from people.models import Person
 from tests.midday import where_it_is_midday
+from tests.shared_demo import put
 from tests.with_django import one_hash_a_password, photos_in_a_folder_of_their_own  # noqa: F401
 
 
 @pytest.fixture(scope="session")
-def django_db_setup(django_db_setup, django_db_blocker):
-    """The demo is loaded once a run, through the actions the API uses; every test's own changes are rolled back."""
-    from demo.depot import load
+def django_db_use_migrations():
+    """The demo's database comes with its tables, as the migrations make them."""
+    return False
 
+
+@pytest.fixture(scope="session")
+def django_db_setup(django_db_setup, django_db_blocker, tmp_path_factory):
+    """The demo is loaded once a run, through the actions the API uses; every test's own changes are rolled back."""
     with django_db_blocker.unblock():
-        load()
+        connection.ensure_connection()
+        put(tmp_path_factory, connection.connection, settings.DATA / "photos")
         Depot.objects.update(time_zone=where_it_is_midday())
         NightLow.objects.update(night=Depot.objects.get().night)  # a night turns over at noon
 

@@ -69,6 +69,7 @@ TOKEN = {"name": "Bay meter", "reads_only": True, "days": 30, "password": "wrong
 MATRIX = [
     ("get", "/api/session", None, (200, 200, 200, 200)),
     ("get", "/api/health", None, (503, 503, 503, 503)),
+    ("get", "/api/data", None, (401, 403, 200, 403)),
     ("get", "/api/archive", None, (401, 403, 200, 403)),
     ("get", "/api/reference", None, (401, 403, 200, 403)),
     ("get", "/api/board", None, (401, 200, 200, 200)),

@@ -327,6 +327,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/data": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description As the monitor's address has it, in words, and always 200. Leads only. */
+        get: operations["data_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/figures": {
         parameters: {
             query?: never;
@@ -5604,7 +5621,7 @@ export interface components {
         };
         /**
          * ImportRow
-         * @description An import. taken_back_at: since then its readings count nowhere.
+         * @description An import. taken_back_at: since then its readings count nowhere. lines 0: it was cut off, and counts nowhere.
          */
         ImportRow: {
             /**
@@ -10730,6 +10747,8 @@ export interface components {
         /**
          * TakenColumn
          * @description A column that is taken in, under one of its headers (with its units). needed: without it nothing can be imported.
+         *
+         *     choices: where a file does not have it, all its lines can have one of these.
          */
         TakenColumn: {
             /** Heads */
@@ -10738,6 +10757,8 @@ export interface components {
             needed: boolean;
             /** What */
             what: string;
+            /** Choices */
+            choices: string[];
         };
         /**
          * TankKind
@@ -12846,6 +12867,65 @@ export interface operations {
                 };
             };
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    data_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Health"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16163,6 +16243,8 @@ export interface operations {
                      * @description sent twice, imported once
                      */
                     id?: string;
+                    /** @description JSON: place or instrument -> what all lines have */
+                    always?: string;
                     /** @description JSON: the file's header -> the header here, or '' */
                     columns?: string;
                 };

@@ -66,7 +66,7 @@ function NameForm({ name }: { name: string }) {
   const save = useOwnName();
   const ready = typed.trim() !== name && typed.trim().length > 1 && !save.isPending;
   return (
-    <>
+    <div className="accountform">
       <TextField
         name="name"
         label="Shown as"
@@ -79,7 +79,7 @@ function NameForm({ name }: { name: string }) {
       <ButtonBase className="key" aria-disabled={!ready} onClick={() => ready && save.mutate(typed.trim())}>
         Save name
       </ButtonBase>
-    </>
+    </div>
   );
 }
 

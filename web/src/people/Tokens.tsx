@@ -6,7 +6,7 @@ import { useDepot } from '../api/useDepot';
 import { Refusal } from '../controls/Refusal';
 import { Segment } from '../controls/Segment';
 import { TextField } from '../controls/TextField';
-import { dayOf, timeOf } from '../language/time';
+import { dateOf, timeOf } from '../language/time';
 import { PasswordField } from './PasswordField';
 import { useMakeToken } from './useAccounts';
 
@@ -26,7 +26,7 @@ export function TokenList({ rows, busy, onRevoke }: { rows: Token[]; busy: boole
             <b>{row.name}</b> {row.reads_only ? 'reads only' : 'reads and records'}
             {row.expired && ', has run out'}
             <span>
-              begins {row.key}; made {timeOf(row.made_at, zone)}, good until {dayOf(row.expires_at, zone)},{' '}
+              begins {row.key}; made {timeOf(row.made_at, zone)}, good until {dateOf(row.expires_at)},{' '}
               {row.used_at ? `used last ${timeOf(row.used_at, zone)}` : 'never used'}
             </span>
           </div>

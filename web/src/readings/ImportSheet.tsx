@@ -9,7 +9,8 @@ import { MatchColumns, missingOf } from './MatchColumns';
 import {
   fileColumnsOf,
   type FileColumns,
-  type Matched,
+  NOTHING_SAID,
+  type Own,
   type Report,
   sendFile,
   useProgress,
@@ -29,22 +30,22 @@ export function ImportSheet({ onDone }: { onDone: () => void }) {
   const input = useId();
   const changed = useReadingsChanged();
   const [chosen, choose] = useState<Chosen | null>(null);
-  const [matched, setMatched] = useState<Matched>({});
-  const look = useMutation<Report, RefusalError, { given: Chosen; as: Matched }>({
-    mutationFn: ({ given, as }) => sendFile({ ...given, matched: as }, 'yes'),
+  const [own, setOwn] = useState<Own>(NOTHING_SAID);
+  const look = useMutation<Report, RefusalError, { given: Chosen; as: Own }>({
+    mutationFn: ({ given, as }) => sendFile({ ...given, own: as }, 'yes'),
   });
   const columns = useMutation<FileColumns, RefusalError, Chosen>({
     mutationFn: ({ file }) => fileColumnsOf(file),
     onSuccess: (found, given) =>
-      match(given, found, Object.fromEntries(found.file.map((row) => [row.head, row.guess]))),
+      match(given, found, { matched: Object.fromEntries(found.file.map((row) => [row.head, row.guess])), always: {} }),
   });
   const take = useMutation<Report, RefusalError, Chosen>({
-    mutationFn: (given) => sendFile({ ...given, matched }, 'no'),
+    mutationFn: (given) => sendFile({ ...given, own }, 'no'),
     onSuccess: changed,
   });
   /** What the columns are; looked at line by line once all that are needed are there. */
-  function match(given: Chosen, found: FileColumns, as: Matched): void {
-    setMatched(as);
+  function match(given: Chosen, found: FileColumns, as: Own): void {
+    setOwn(as);
     look.reset();
     if (missingOf(found, as).length === 0) look.mutate({ given, as });
   }
@@ -52,7 +53,7 @@ export function ImportSheet({ onDone }: { onDone: () => void }) {
   const progress = useProgress(chosen?.id ?? '', runs);
   const report = take.data ?? look.data;
   const done = take.isSuccess && take.data.error_count === 0;
-  const missing = columns.data ? missingOf(columns.data, matched) : [];
+  const missing = columns.data ? missingOf(columns.data, own) : [];
   const refused = take.error ?? look.error ?? columns.error;
   const waits = waitsFor({ chosen, missing, looking: columns.isPending || look.isPending, report });
   return (
@@ -110,7 +111,7 @@ export function ImportSheet({ onDone }: { onDone: () => void }) {
         {chosen && columns.data && !done && (
           <details className="matching" open={missing.length > 0 || undefined}>
             <summary>Columns of the file</summary>
-            <MatchColumns columns={columns.data} matched={matched} onChange={(as) => match(chosen, columns.data, as)} />
+            <MatchColumns columns={columns.data} own={own} onChange={(as) => match(chosen, columns.data, as)} />
           </details>
         )}
         <Imports />

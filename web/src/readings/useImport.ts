@@ -3,8 +3,12 @@ import { api, type Refusal, type Schemas, unwrap } from '../api/client';
 
 export type Report = Schemas['ImportReport'];
 export type FileColumns = Schemas['FileColumns'];
-/** A file's own headers -> the headers here, '' for one that is left out. */
-export type Matched = Record<string, string>;
+/** What somebody says of their file: its headers -> those here, '' for one left out; and what all its lines have. */
+export interface Own {
+  matched: Record<string, string>;
+  always: Record<string, string>;
+}
+export const NOTHING_SAID: Own = { matched: {}, always: {} };
 
 /** A form with a file, which is the one thing that is not JSON. */
 function form(file: File, more: Record<string, string> = {}): FormData {
@@ -25,15 +29,21 @@ export const fileColumnsOf = (file: File): Promise<FileColumns> =>
 interface Sent {
   file: File;
   id: string;
-  matched: Matched;
+  own: Own;
 }
 
 /** Look at every line (dry), or import. The same id twice imports once. */
-export const sendFile = ({ file, id, matched }: Sent, dry_run: 'yes' | 'no'): Promise<Report> =>
+export const sendFile = ({ file, id, own }: Sent, dry_run: 'yes' | 'no'): Promise<Report> =>
   unwrap(
     api.POST('/api/readings/import', {
       body: { file: file.name, dry_run },
-      bodySerializer: () => form(file, { dry_run, id, columns: JSON.stringify(matched) }),
+      bodySerializer: () =>
+        form(file, {
+          dry_run,
+          id,
+          columns: JSON.stringify(own.matched),
+          always: JSON.stringify(own.always),
+        }),
     }),
   );
 
