@@ -3,6 +3,7 @@
 import csv
 import io
 import json
+import re
 import zipfile
 
 import pytest
@@ -42,7 +43,7 @@ def test_a_fresh_temper_takes_it_in_whole_and_gives_the_same_out_again(depot, fr
 
 
 def changed_litres(name, data):
-    return data.replace(b'"drained_l": 20', b'"drained_l": 21') if name == "tables/entries.jsonl" else data
+    return re.sub(rb'"drained_l": (\d)', rb'"drained_l": 1\1', data, count=1) if name == "tables/entries.jsonl" else data
 
 
 def without_a_person(name, data):
