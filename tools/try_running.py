@@ -1,5 +1,5 @@
-"""docs/running.md tried in a fresh folder: from a clone to a depot served behind TLS with two people, a backup, a restore into
-another folder with an equal state, and a nightly timer that systemd accepts.
+"""docs/running.md tried in a fresh folder: from a clone to a depot served behind TLS with two people, a backup, a restore
+into another folder with an equal state, and a nightly timer that systemd accepts.
 
 `python3 tools/try_running.py [FOLDER]`: needs git, nginx and openssl; says each step and ends with 1 where one is not as it
 should be. Nothing outside the folder is touched but two ports on loopback.

@@ -7,6 +7,7 @@ import time
 
 import pytest
 from django.db import connection
+from selenium.webdriver.support.select import Select
 
 from tests.midday import where_it_is_midday
 from tests.shared_demo import put
@@ -91,6 +92,11 @@ class Screen(Page):
         self.click(".you .MuiToggleButton-root", choice)
         self.click(".MuiBackdrop-root")
         self.until(lambda: not self.all(".menupanel"), "the menu to close")
+
+    def choose(self, label, value):
+        """One of a list, by its label."""
+        field = self.one(".field.picker", label)
+        Select(field.find_element("css selector", "select")).select_by_value(value)
 
     def find_machine(self, number):
         """The list of machines, filtered down to one of them."""

@@ -103,6 +103,6 @@ def test_a_lead_adds_a_machine_and_imports_readings(screen, tmp_path):
     path.write_text("nonsense\n1\n")
     screen.one(".importsheet")
     screen.driver.find_element("css selector", "input[type=file]").send_keys(str(path))
-    screen.until(lambda: "refused" in screen.text or "cannot be read" in screen.text.lower(), "what is wrong with the file")
+    screen.sees("Which columns are these?", "Match the columns")
     screen.click(".headtools button", "Readings")
     screen.one(".MuiDataGrid-row")

@@ -39,7 +39,10 @@ class Command(BaseCommand):
             raise CommandError(f"'{given['time_zone']}' is no time zone: write one such as Europe/Oslo.") from None
         if not -60 <= float(given["coldest"]) <= 40:
             raise CommandError(f"{given['coldest']} °C is not possible: -60 to 40 °C is allowed.")
-        password = os.environ.get("TEMPER_PASSWORD") or getpass("Password of the first lead: ")
+        try:
+            password = os.environ.get("TEMPER_PASSWORD") or getpass("Password of the first lead: ")
+        except EOFError:
+            raise CommandError("No password was typed. Type one, or set TEMPER_PASSWORD.") from None
         try:
             validate_password(password)
         except ValidationError as refused:
