@@ -76,9 +76,9 @@ class Try:
             request.add_header("Content-Type", "application/json")
         try:
             with self.web.open(request, timeout=60) as answer:
-                return answer.status, dict(answer.headers), json.loads(answer.read() or b"null")
+                return answer.status, dict(answer.headers), data_of(answer.read())
         except urllib.error.HTTPError as error:
-            return error.code, dict(error.headers), json.loads(error.read() or b"null")
+            return error.code, dict(error.headers), data_of(error.read())
 
     def proxy(self) -> subprocess.Popen[bytes]:
         """nginx with the shipped configuration: other ports, a certificate of its own, everything in this folder."""
@@ -208,6 +208,14 @@ class Try:
         if own or when.returncode:
             raise SystemExit("try: systemd says: " + "; ".join(own))
         self.say("systemd accepts the service and the timer")
+
+
+def data_of(body: bytes) -> object:
+    """What an answer says; None where it is not the API's (the proxy's own page, say)."""
+    try:
+        return json.loads(body)
+    except ValueError:
+        return None
 
 
 def main() -> int:

@@ -228,7 +228,7 @@ class Tally:
 
     lines: int = 0
     known: int = 0
-    taken_back: int = 0
+    undone: int = 0
     refused: int = 0
     stored: int = 0
     errors: list[LineError] = field(default_factory=list)
@@ -245,7 +245,7 @@ class Tally:
             lines=self.lines,
             new=self.lines - self.known - self.refused,
             known=self.known,
-            taken_back=self.taken_back,
+            undone=self.undone,
             imported=self.stored,
             error_count=self.refused,
             errors=self.errors,
@@ -312,7 +312,7 @@ def _judged(importer: Importer, rows: Rows, kept: IO[bytes], told: Callable[[int
             pickle.dump(good, kept)
             known = _known(line.id for line in good)
             tally.known += len(known)
-            tally.taken_back += sum(known.values())
+            tally.undone += sum(known.values())
             told(tally.lines)
     return tally
 
@@ -328,7 +328,7 @@ def _stored(given: Given, importer: Importer, lines: int, kept: IO[bytes]) -> in
             "file_name": given.name[:200],
             "lines": 0,
             "imported": 0,
-            "taken_back_at": importer.now,
+            "undone_at": importer.now,
         },
     )
     done = 0
@@ -340,8 +340,8 @@ def _stored(given: Given, importer: Importer, lines: int, kept: IO[bytes]) -> in
         done += len(chunk)
         given.told(done)
     with transaction.atomic():
-        source.lines, source.imported, source.taken_back_at = lines, source.readings.count(), None
-        source.save(update_fields=["lines", "imported", "taken_back_at"])
+        source.lines, source.imported, source.undone_at = lines, source.readings.count(), None
+        source.save(update_fields=["lines", "imported", "undone_at"])
         source.readings.update(voided=False)
     return source.imported
 
@@ -353,14 +353,14 @@ def choices_of(depot: Depot) -> dict[str, list[str]]:
 
 
 def _known(ids: Iterable[uuid.UUID]) -> dict[uuid.UUID, bool]:
-    """Readings of a list that are there already, and whether their import was taken back."""
-    rows = Entry.objects.filter(pk__in=list(ids)).order_by().values_list("pk", "reading__source__taken_back_at")
+    """Readings of a list that are there already, and whether their import was undone."""
+    rows = Entry.objects.filter(pk__in=list(ids)).order_by().values_list("pk", "reading__source__undone_at")
     return {pk: at is not None for pk, at in rows}
 
 
 def imports_of(depot: Depot) -> Imports:
     """Imports of a depot, newest first."""
-    rows = ReadingImport.objects.filter(depot=depot).select_related("person", "taken_back_by")
+    rows = ReadingImport.objects.filter(depot=depot).select_related("person", "undone_by")
     return Imports(
         imports=[
             ImportRow(
@@ -370,22 +370,22 @@ def imports_of(depot: Depot) -> Imports:
                 at=row.at,
                 lines=row.lines,
                 imported=row.imported,
-                taken_back_at=row.taken_back_at,
-                taken_back_by=row.taken_back_by.name if row.taken_back_by else None,
+                undone_at=row.undone_at,
+                undone_by=row.undone_by.name if row.undone_by else None,
             )
             for row in rows
         ]
     )
 
 
-def take_back(source: ReadingImport, taken_back: bool, *, actor: Person) -> None:
+def undo_import(source: ReadingImport, undone: bool, *, actor: Person) -> None:
     """Let a whole import count nowhere, or count again; its readings stay in the record either way. Raises Conflict."""
     if not source.lines:
         raise Conflict("id", "This import was cut off, its readings count nowhere. Send the file again.", "unfinished")
     with transaction.atomic():
-        source.taken_back_at, source.taken_back_by = (timezone.now(), actor) if taken_back else (None, None)
-        source.save(update_fields=["taken_back_at", "taken_back_by"])
-        source.readings.update(voided=taken_back)
+        source.undone_at, source.undone_by = (timezone.now(), actor) if undone else (None, None)
+        source.save(update_fields=["undone_at", "undone_by"])
+        source.readings.update(voided=undone)
 
 
 def export_rows(depot: Depot, rows: Any = None) -> Iterator[dict[str, Any]]:

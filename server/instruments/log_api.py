@@ -32,7 +32,7 @@ from instruments.exchange import (
     write_csv,
     write_json,
 )
-from instruments.importing import Given, choices_of, export_rows, import_readings, imports_of, take_back
+from instruments.importing import Given, choices_of, export_rows, import_readings, imports_of, undo_import
 from instruments.log import filtered_readings, log_page
 from instruments.models import ReadingImport
 from instruments.progress import count_lines, progress_of, tell_progress
@@ -42,7 +42,7 @@ from instruments.schemas import (
     ImportProgress,
     ImportReport,
     Imports,
-    ImportTakenBack,
+    ImportUndone,
     LogPage,
     TakenColumn,
     Watch,
@@ -259,12 +259,12 @@ class OneImportView(APIView):
 
     permission_classes = [IsLead]
 
-    @extend_schema(operation_id="readings_import_take_back", request=ImportTakenBack, responses={200: Imports, **REFUSALS})
+    @extend_schema(operation_id="readings_import_undo", request=ImportUndone, responses={200: Imports, **REFUSALS})
     def put(self, request: Request, import_id: uuid.UUID) -> Response:
-        """Take a whole import back, or put it back; its readings stay in the record. Leads only."""
+        """Undo a whole import, or let it count again; its readings stay in the record. Leads only."""
         lead = person_of(request)
         source = get_object_or_404(ReadingImport, pk=import_id, depot=lead.own_depot)
-        take_back(source, body_of(request, ImportTakenBack).taken_back, actor=lead)
+        undo_import(source, body_of(request, ImportUndone).undone, actor=lead)
         return answer(imports_of(lead.own_depot))
 
 

@@ -114,7 +114,7 @@ class ZeroCheck(models.Model):
 class ReadingImport(models.Model):
     """A file of readings that was imported. id: the client's, so that sending it twice imports it once.
 
-    Taken back, its readings count nowhere; they stay in the record as such.
+    Undone, its readings count nowhere; they stay in the record as such.
     """
 
     id = models.UUIDField(primary_key=True, editable=False)
@@ -124,8 +124,8 @@ class ReadingImport(models.Model):
     file_name = models.CharField(max_length=200)
     lines = models.PositiveIntegerField()
     imported = models.PositiveIntegerField()
-    taken_back_at = models.DateTimeField(null=True)
-    taken_back_by = models.ForeignKey("people.Person", models.PROTECT, null=True, related_name="+")
+    undone_at = models.DateTimeField(null=True)
+    undone_by = models.ForeignKey("people.Person", models.PROTECT, null=True, related_name="+")
 
     class Meta:
         ordering = ["-at"]

@@ -226,7 +226,7 @@ class FileColumns(Answer):
 
 
 class ImportRow(Answer):
-    """An import. taken_back_at: since then its readings count nowhere. lines 0: it was cut off, and counts nowhere."""
+    """An import. undone_at: since then its readings count nowhere. lines 0: it was cut off, and counts nowhere."""
 
     id: UUID
     file_name: str
@@ -234,8 +234,8 @@ class ImportRow(Answer):
     at: datetime
     lines: int
     imported: int
-    taken_back_at: datetime | None
-    taken_back_by: str | None
+    undone_at: datetime | None
+    undone_by: str | None
 
 
 class Imports(Answer):
@@ -244,10 +244,10 @@ class Imports(Answer):
     imports: list[ImportRow]
 
 
-class ImportTakenBack(Body):
+class ImportUndone(Body):
     """Whether its readings are to count."""
 
-    taken_back: bool
+    undone: bool
 
 
 class ImportProgress(Answer):
@@ -259,7 +259,7 @@ class ImportProgress(Answer):
 class ImportReport(Answer):
     """What a file of readings came to. new: lines not among the readings yet; known: there already; imported: really stored.
 
-    taken_back: of the known, those whose import was taken back.
+    undone: of the known, those whose import was undone.
 
     errors: the first of them; error_count: all. ignored: columns that are not taken in.
     """
@@ -267,7 +267,7 @@ class ImportReport(Answer):
     lines: int
     new: int
     known: int
-    taken_back: int
+    undone: int
     imported: int
     error_count: int
     errors: list[LineError]

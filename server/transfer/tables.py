@@ -306,8 +306,8 @@ TABLES = (
             "file_name": "name of the file",
             "lines": "lines it had",
             "imported": "readings taken from it",
-            "taken_back_at": f"since then they count nowhere; {TIME}; empty: they count",
-            "taken_back_by_id": "by whom",
+            "undone_at": f"since then they count nowhere; {TIME}; empty: they count",
+            "undone_by_id": "by whom",
         },
     ),
     Table(
@@ -338,7 +338,7 @@ TABLES = (
             "expected_sd": "standard uncertainty of that [% by mass]",
             "listed": "from an imported list",
             "source_id": "the import it is from",
-            "voided": "taken back",
+            "voided": "undone",
         },
     ),
     Table(

@@ -149,8 +149,8 @@ def _compare(archive: zipfile.ZipFile, manifest: dict[str, Any], taken: Taken) -
         if there.pop(row["loop_id"], None) == row:
             continue
         if manifest["temper"] == temper_core.__version__:
-            taken.differs.append(f"{row['machine']}, {row['loop']}: its record comes to another state")
+            taken.differs.append(f"{row['machine']}, {row['loop']}: its record folds to another state")
         else:  # later rules may judge otherwise; the facts are the same, which the chain shows
-            taken.notes.append(f"{row['machine']}, {row['loop']}: today's rules come to another state")
+            taken.notes.append(f"{row['machine']}, {row['loop']}: today's rules fold to another state")
     taken.differs += [f"loop {loop_id} is missing" for loop_id in there]
     taken.differs += [f"loop {row.loop_id}: {row.said}" for row in ledger_breaks()]

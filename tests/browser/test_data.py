@@ -80,7 +80,7 @@ def test_a_token_is_made_used_by_the_worked_script_and_revoked(screen):
     assert asks(screen, token)[0] == 401
 
 
-def test_a_file_of_ones_own_is_matched_imported_and_taken_back(screen, tmp_path):
+def test_a_file_of_ones_own_is_matched_imported_and_undone(screen, tmp_path):
     path = tmp_path / "season.csv"
     path.write_text("Date;Vehicle;Freeze °C;Remark\n2026-11-04T10:00;T-21;-36;ok\n2026-11-05T10:00;G-07;-31;ok\n")
     before = Reading.objects.filter(voided=False).count()
@@ -94,10 +94,10 @@ def test_a_file_of_ones_own_is_matched_imported_and_taken_back(screen, tmp_path)
     screen.go("Import 2 readings")
     screen.sees("2 readings imported", "season.csv")
     assert Reading.objects.filter(voided=False).count() == before + 2
-    screen.click("[aria-label='Take back season.csv']")
-    screen.sees("Taken back", "by Maud Stellan")
+    screen.click("[aria-label='Undo import season.csv']")
+    screen.sees("Undone", "by Maud Stellan")
     assert Reading.objects.filter(voided=False).count() == before
-    screen.click("[aria-label='Put back season.csv']")
+    screen.click("[aria-label='Count again season.csv']")
     screen.until(lambda: Reading.objects.filter(voided=False).count() == before + 2, "they count again")
 
 

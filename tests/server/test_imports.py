@@ -1,4 +1,4 @@
-"""Files of one's own: columns matched, progress, sent twice, taken back and put back."""
+"""Files of one's own: columns matched, progress, sent twice, undone and put back."""
 
 import json
 import uuid
@@ -104,18 +104,18 @@ def test_somebody_elses_import_id_is_refused(send, elsewhere, maud):
     assert (answer.status_code, answer.json()["code"]) == (409, "id_taken")
 
 
-def test_a_whole_import_is_taken_back_and_put_back(send, maud):
+def test_a_whole_import_is_undone_and_put_back(send, maud):
     key = str(uuid.uuid4())
     send(id=key, **said())
     before = maud.get("/api/readings?size=100").json()
     many = Entry.objects.count()
-    rows = maud.send("put", f"/api/readings/imports/{key}", {"taken_back": True}).json()["imports"]
-    assert rows[0]["taken_back_by"] == "Maud Stellan"
+    rows = maud.send("put", f"/api/readings/imports/{key}", {"undone": True}).json()["imports"]
+    assert rows[0]["undone_by"] == "Maud Stellan"
     after = maud.get("/api/readings?size=100").json()
     assert len(before["rows"]) - len(after["rows"]) == 2
     assert Entry.objects.count() == many  # they stay in the record
-    assert send(**said()).json()["taken_back"] == 2
-    maud.send("put", f"/api/readings/imports/{key}", {"taken_back": False})
+    assert send(**said()).json()["undone"] == 2
+    maud.send("put", f"/api/readings/imports/{key}", {"undone": False})
     assert maud.get("/api/readings?size=100").json()["rows"] == before["rows"]
 
 
@@ -137,7 +137,7 @@ def test_one_that_was_cut_off_counts_nowhere_and_goes_on_when_sent_again(send, m
     monkeypatch.setattr(importing.Importer, "store", real)
     before = maud.get("/api/readings?size=100").json()["rows"]
     assert not [row for row in before if row["taken_at"].startswith("2026-11-04T10:00")]
-    answer = maud.send("put", f"/api/readings/imports/{key}", {"taken_back": False})
+    answer = maud.send("put", f"/api/readings/imports/{key}", {"undone": False})
     assert (answer.status_code, answer.json()["code"]) == (409, "unfinished")
     assert send(id=key, **said()).json()["imported"] == 2
     assert len(maud.get("/api/readings?size=100").json()["rows"]) == len(before) + 2

@@ -1,4 +1,4 @@
-"""Imports of readings are kept, so that a whole one can be taken back."""
+"""Imports of readings are kept, so that a whole one can be undone."""
 
 import django.db.models.deletion
 from django.conf import settings
@@ -22,10 +22,10 @@ class Migration(migrations.Migration):
                 ('file_name', models.CharField(max_length=200)),
                 ('lines', models.PositiveIntegerField()),
                 ('imported', models.PositiveIntegerField()),
-                ('taken_back_at', models.DateTimeField(null=True)),
+                ('undone_at', models.DateTimeField(null=True)),
                 ('depot', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='imports', to='depots.depot')),
                 ('person', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='+', to=settings.AUTH_USER_MODEL)),
-                ('taken_back_by', models.ForeignKey(null=True, on_delete=django.db.models.deletion.PROTECT, related_name='+', to=settings.AUTH_USER_MODEL)),
+                ('undone_by', models.ForeignKey(null=True, on_delete=django.db.models.deletion.PROTECT, related_name='+', to=settings.AUTH_USER_MODEL)),
             ],
             options={
                 'ordering': ['-at'],

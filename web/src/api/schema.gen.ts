@@ -1261,8 +1261,8 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** @description Take a whole import back, or put it back; its readings stay in the record. Leads only. */
-        put: operations["readings_import_take_back"];
+        /** @description Undo a whole import, or let it count again; its readings stay in the record. Leads only. */
+        put: operations["readings_import_undo"];
         post?: never;
         delete?: never;
         options?: never;
@@ -5597,7 +5597,7 @@ export interface components {
          * ImportReport
          * @description What a file of readings came to. new: lines not among the readings yet; known: there already; imported: really stored.
          *
-         *     taken_back: of the known, those whose import was taken back.
+         *     undone: of the known, those whose import was undone.
          *
          *     errors: the first of them; error_count: all. ignored: columns that are not taken in.
          */
@@ -5608,8 +5608,8 @@ export interface components {
             new: number;
             /** Known */
             known: number;
-            /** Taken Back */
-            taken_back: number;
+            /** Undone */
+            undone: number;
             /** Imported */
             imported: number;
             /** Error Count */
@@ -5621,7 +5621,7 @@ export interface components {
         };
         /**
          * ImportRow
-         * @description An import. taken_back_at: since then its readings count nowhere. lines 0: it was cut off, and counts nowhere.
+         * @description An import. undone_at: since then its readings count nowhere. lines 0: it was cut off, and counts nowhere.
          */
         ImportRow: {
             /**
@@ -5642,18 +5642,18 @@ export interface components {
             lines: number;
             /** Imported */
             imported: number;
-            /** Taken Back At */
-            taken_back_at: string | null;
-            /** Taken Back By */
-            taken_back_by: string | null;
+            /** Undone At */
+            undone_at: string | null;
+            /** Undone By */
+            undone_by: string | null;
         };
         /**
-         * ImportTakenBack
+         * ImportUndone
          * @description Whether its readings are to count.
          */
-        ImportTakenBack: {
-            /** Taken Back */
-            taken_back: boolean;
+        ImportUndone: {
+            /** Undone */
+            undone: boolean;
         };
         /**
          * Imports
@@ -16378,7 +16378,7 @@ export interface operations {
             };
         };
     };
-    readings_import_take_back: {
+    readings_import_undo: {
         parameters: {
             query?: never;
             header?: never;
@@ -16389,7 +16389,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ImportTakenBack"];
+                "application/json": components["schemas"]["ImportUndone"];
             };
         };
         responses: {

@@ -134,8 +134,8 @@ export function ImportSheet({ onDone }: { onDone: () => void }) {
 }
 
 function said(report: Report): string {
-  const known = report.taken_back
-    ? `${report.known} known already (${report.taken_back} taken back)`
+  const known = report.undone
+    ? `${report.known} known already (${report.undone} undone)`
     : `${report.known} known already`;
   return `${count(report.lines, 'line', 'lines')}: ${report.new} new, ${known}, ${report.error_count} refused.`;
 }

@@ -4,13 +4,13 @@ import type { Schemas } from '../api/client';
 import { useDepot } from '../api/useDepot';
 import { Refusal } from '../controls/Refusal';
 import { timeOf } from '../language/time';
-import { importsOptions, useTakeBack } from './useImport';
+import { importsOptions, useUndoImport } from './useImport';
 
-/** What was imported before; a whole import can be taken back, and put back. */
+/** What was imported before; a whole import can be undone, and counted again. */
 export function Imports() {
   const imports = useQuery(importsOptions);
   const zone = useDepot()?.time_zone;
-  const take = useTakeBack();
+  const take = useUndoImport();
   const rows = imports.data?.imports ?? [];
   if (rows.length === 0) return null;
   return (
@@ -30,11 +30,11 @@ export function Imports() {
             {row.lines > 0 && (
               <ButtonBase
                 className="key small"
-                aria-label={`${row.taken_back_at ? 'Put back' : 'Take back'} ${row.file_name}`}
+                aria-label={`${row.undone_at ? 'Count again' : 'Undo import'} ${row.file_name}`}
                 aria-disabled={take.isPending}
-                onClick={() => !take.isPending && take.mutate({ id: row.id, taken_back: !row.taken_back_at })}
+                onClick={() => !take.isPending && take.mutate({ id: row.id, undone: !row.undone_at })}
               >
-                {row.taken_back_at ? 'Put back' : 'Take back'}
+                {row.undone_at ? 'Count again' : 'Undo import'}
               </ButtonBase>
             )}
           </li>
@@ -46,5 +46,5 @@ export function Imports() {
 
 function state(row: Schemas['ImportRow'], zone: string | undefined): string {
   if (row.lines === 0) return '. Cut off: import the file again';
-  return row.taken_back_at ? `. Taken back ${timeOf(row.taken_back_at, zone)} by ${row.taken_back_by ?? 'nobody'}` : '';
+  return row.undone_at ? `. Undone ${timeOf(row.undone_at, zone)} by ${row.undone_by ?? 'nobody'}` : '';
 }

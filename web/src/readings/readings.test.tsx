@@ -75,7 +75,7 @@ describe('conditions', () => {
 });
 
 describe('a file', () => {
-  const report = { lines: 2, new: 1, known: 0, taken_back: 0, imported: 0, error_count: 0, errors: [], ignored: [] };
+  const report = { lines: 2, new: 1, known: 0, undone: 0, imported: 0, error_count: 0, errors: [], ignored: [] };
   const taken = [
     { heads: ['taken_at [ISO 8601]'], needed: true, what: 'when', choices: [] },
     { heads: ['value [scale]', 'value [degC]'], needed: true, what: 'what it read', choices: [] },

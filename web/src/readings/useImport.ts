@@ -72,15 +72,13 @@ export function useReadingsChanged(): () => void {
   };
 }
 
-/** Take a whole import back, or put it back. */
-export function useTakeBack() {
+/** Undo a whole import, or let it count again. */
+export function useUndoImport() {
   const client = useQueryClient();
   const changed = useReadingsChanged();
-  return useMutation<Schemas['Imports'], Refusal, { id: string; taken_back: boolean }>({
-    mutationFn: ({ id, taken_back }) =>
-      unwrap(
-        api.PUT('/api/readings/imports/{import_id}', { params: { path: { import_id: id } }, body: { taken_back } }),
-      ),
+  return useMutation<Schemas['Imports'], Refusal, { id: string; undone: boolean }>({
+    mutationFn: ({ id, undone }) =>
+      unwrap(api.PUT('/api/readings/imports/{import_id}', { params: { path: { import_id: id } }, body: { undone } })),
     onSuccess: (imports) => {
       changed();
       client.setQueryData(importsOptions.queryKey, imports);
