@@ -170,7 +170,7 @@ class Try:
         server.wait()
         for _ in range(50):
             try:
-                urllib.request.urlopen(f"http://127.0.0.1:{HTTP}/api/health", timeout=1).close()
+                urllib.request.urlopen(f"http://{NAME}:{HTTP}/api/health", timeout=1).close()
             except urllib.error.HTTPError:
                 pass
             except OSError:

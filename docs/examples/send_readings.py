@@ -24,16 +24,17 @@ def ask(method, path, body=None, tries=5):
     if body is not None:
         request.add_header("Content-Type", "application/json")
         request.data = json.dumps(body).encode()
-    for left in range(tries - 1, -1, -1):
+    while True:
+        tries -= 1
         try:
             with urllib.request.urlopen(request, timeout=30) as answer:
                 return json.load(answer)
         except urllib.error.HTTPError as error:
-            if error.code != 503 or not left:
+            if error.code != 503 or not tries:
                 sys.exit(f"{error.code}: {json.load(error)['message']}")
             time.sleep(float(error.headers.get("Retry-After", 2)))
         except urllib.error.URLError as error:
-            if not left:
+            if not tries:
                 sys.exit(f"The server does not answer: {error.reason}")
             time.sleep(2)
 
