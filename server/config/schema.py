@@ -5,11 +5,12 @@ from drf_spectacular.views import SpectacularAPIView
 from rest_framework.permissions import IsAuthenticated
 
 from people.auth import CookieAuthentication
+from people.tokens import ProgramAuthentication
 
 
 @extend_schema(exclude=True)
 class SchemaView(SpectacularAPIView):
-    """For signed-in people only."""
+    """For signed-in people, and programs in their name."""
 
     permission_classes = [IsAuthenticated]
-    authentication_classes = [CookieAuthentication]
+    authentication_classes = [ProgramAuthentication, CookieAuthentication]

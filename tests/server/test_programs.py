@@ -38,6 +38,7 @@ def reading(**more):
 def test_a_program_reads_and_records_in_its_owners_name(ines):
     program, loop = Program(token(ines)), loop_of("V-31")
     assert program("get", "/api/board").status_code == 200
+    assert program("get", "/api/schema").status_code == 200
     answer = program("post", f"/api/loops/{loop.id}/entries", {"entries": [reading()]})
     assert answer.status_code == 201
     assert loop.entries.order_by("-seq").first().person.username == "ines"
