@@ -106,7 +106,7 @@ MATRIX = [
     ("post", "/api/readings/import/columns", {}, (401, 403, 400, 403)),
     ("get", "/api/readings/template.csv", None, (401, 200, 200, 200)),
     ("get", "/api/readings/imports", None, (401, 403, 200, 403)),
-    ("put", "/api/readings/imports/IMPORT", {"taken_back": True}, (401, 403, 200, 403)),
+    ("put", "/api/readings/imports/IMPORT", {"undone": True}, (401, 403, 200, 403)),
     ("get", "/api/readings/imports/IMPORT/progress", None, (401, 403, 200, 403)),
     ("post", "/api/jobs", JOB, (401, 201, 201, 404)),
     ("get", "/api/policy", None, (401, 200, 200, 200)),
