@@ -7,6 +7,7 @@ import re
 import socket
 import subprocess
 import sys
+import time
 from pathlib import Path
 
 import pytest
@@ -84,6 +85,44 @@ def test_the_settings_refuse_them_too():
     )
     assert said.returncode != 0
     assert "production needs one of its own" in said.stderr
+
+
+def test_in_earnest_the_frameworks_own_check_has_nothing_to_say():
+    env = {**os.environ, "TEMPER_MODE": "production", "TEMPER_SECRET_KEY": "".join(map(chr, range(48, 112)))}
+    env["PYTHONPATH"] = f"{ROOT / 'core'}:{ROOT / 'server'}:{ROOT}"
+    check = [sys.executable, str(ROOT / "server" / "manage.py"), "check", "--deploy", "--fail-level", "WARNING"]
+    said = subprocess.run(check, capture_output=True, text=True, env=env, check=False)
+    assert said.returncode == 0, said.stderr
+
+
+def test_a_killed_temper_takes_its_server_along(tmp_path):
+    """However it is killed: no orphan holds the port."""
+    script = f"""
+import importlib.machinery, importlib.util, subprocess, sys, time
+loader = importlib.machinery.SourceFileLoader("temper_script", {str(ROOT / "temper")!r})
+module = importlib.util.module_from_spec(importlib.util.spec_from_loader("temper_script", loader))
+loader.exec_module(module)
+child = subprocess.Popen([sys.executable, "-c", "import time; time.sleep(600)"], preexec_fn=module.dies_with_me())
+print(child.pid, flush=True)
+time.sleep(600)
+"""
+    parent = subprocess.Popen([sys.executable, "-c", script], stdout=subprocess.PIPE, text=True)
+    child = int(parent.stdout.readline())
+    parent.kill()
+    parent.wait()
+    for _ in range(200):
+        status = Path(f"/proc/{child}/stat")
+        if not status.exists() or status.read_text().rsplit(")", 1)[1].split()[0] == "Z":
+            return
+        time.sleep(0.05)
+    os.kill(child, 9)
+    raise AssertionError("the child outlived its parent")
+
+
+def test_options_of_a_command_that_passes_them_on_may_come_first(temper):
+    given, more = temper.parser().parse_known_args(["first-lead", "--depot", "Try", "--help"])
+    assert given.passes_on
+    assert more == ["--depot", "Try", "--help"]
 
 
 def test_the_demo_does_not_run_in_production():
