@@ -199,6 +199,11 @@ class Screen(Page):
         return [line for line in lines if not re.search(r"status of (400|401|403|409)", line)]
 
 
+def pytest_collection_modifyitems(items):
+    """Tests of a clock that runs in the demo come first: it was started when the demo was loaded, once for all of them."""
+    items.sort(key=lambda item: item.get_closest_marker("soon") is None)
+
+
 @pytest.fixture(scope="session")
 def django_db_use_migrations():
     """The demo's database comes with its tables, as the migrations make them."""

@@ -112,6 +112,7 @@ def test_a_vacuum_that_leaks_draws_nothing(screen):
     assert Entry.objects.get(kind="poured", loop__machine__fleet_number="G-07").facts["method"] == "vacuum"
 
 
+@pytest.mark.soon
 def test_the_runner_holds_goes_on_and_is_topped_up_from_inside(screen):
     screen.sign_in("tomo")
     screen.bench("L-05")
