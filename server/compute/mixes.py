@@ -161,7 +161,7 @@ CorrectionOut = answer_of("CorrectionOut", core.CorrectionAnswer)
 
 
 class ContainerIn(Body):
-    """A size the product comes in; at_hand: how many stand there; sold: more can be bought."""
+    """A size the product is sold in; at_hand: how many stand there; sold: more can be bought."""
 
     size_l: Number
     at_hand: int = 0

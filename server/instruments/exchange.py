@@ -47,6 +47,7 @@ UNITS = {
 HEADER = re.compile(r"\s*([a-z_]+)\s*(?:\[([^\]]*)\])?\s*$")
 RISKY = ("=", "+", "-", "@", "\t", "\r")  # a table program takes what begins so for a formula
 MOST_ERRORS = 200
+FIRST_YEAR = 1970  # a clock that was never set begins here; nobody has readings from before
 MOST_LINE = 4000
 SPACE = uuid.UUID("7f6f3f7e-5f0a-4b56-9f8e-3a6a8b3e52d1")  # of ids made from a line
 
@@ -294,7 +295,7 @@ def _readings_in(file: IO[bytes]) -> list[dict[str, Any]]:
         readings = json.load(file)["readings"]
         if not all(isinstance(row, dict) for row in readings):
             raise TypeError
-    except (ValueError, KeyError, TypeError):
+    except (ValueError, KeyError, TypeError, RecursionError):
         message = 'That is no JSON of readings: {"readings": [{...}]}, the keys as in the CSV header.'
         raise FileRefused("file", message, "not_json") from None
     found: list[dict[str, Any]] = readings
@@ -341,6 +342,8 @@ def moment(row: dict[str, str], zone: Any, now: datetime) -> datetime:
         at = datetime.fromisoformat(text)
     except ValueError:
         raise LineRefused("taken_at", f"'{text}' is no date and time: write it as 2026-11-24T14:05.") from None
+    if at.year < FIRST_YEAR:
+        raise LineRefused("taken_at", f"{text} is before {FIRST_YEAR}. Check date and clock.")
     at = at if at.tzinfo else at.replace(tzinfo=zone)
     if at > now:
         raise LineRefused("taken_at", f"{text} is in the future. Check date and clock.")

@@ -294,7 +294,7 @@ def _rows(given: Given) -> tuple[Columns, Rows]:
 
 
 def _judged(importer: Importer, rows: Rows, kept: IO[bytes], told: Callable[[int], None]) -> Tally:
-    """What every line comes to; nothing is stored. The lines that can be taken are kept in a file of this process."""
+    """Judge every line; nothing is stored. The lines that can be taken are kept in a file of this process."""
     tally = Tally()
     with closing(SeenIds()) as seen:
         for chunk in chunked(rows, CHUNK):

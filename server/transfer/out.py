@@ -131,7 +131,7 @@ def _cell(value: Any) -> Any:
 
 
 def states(depot: Depot, at: datetime) -> Iterator[dict[str, Any]]:
-    """What every loop's record comes to at a moment; of one that does not fold, why."""
+    """State of every loop at a moment; of a record that does not fold, why."""
     loops = Loop.objects.filter(machine__depot=depot).select_related("machine__depot").order_by("pk")
     for loop in loops:
         row: dict[str, Any] = {"loop_id": loop.pk, "machine": loop.machine.fleet_number, "loop": loop.name}

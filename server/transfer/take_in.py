@@ -34,7 +34,7 @@ class ArchiveRefused(Exception):
 
 @dataclass
 class Taken:
-    """What was taken in. differs: loops whose record comes to something else than where the archive was written."""
+    """What was taken in. differs: loops whose state is not that of the archive."""
 
     depot: str
     rows: dict[str, int] = field(default_factory=dict)
@@ -72,7 +72,7 @@ def take_in(path: Path) -> Taken:
             _compare(archive, manifest, taken)
             if taken.differs:
                 raise ArchiveRefused(
-                    f"It came to something else here, nothing was kept: {'; '.join(taken.differs[:MOST_SAID])}"
+                    f"The state is not the archive's, nothing was kept: {'; '.join(taken.differs[:MOST_SAID])}"
                 )
     return taken
 

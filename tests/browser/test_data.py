@@ -25,7 +25,7 @@ EXAMPLE = ROOT / "docs" / "examples" / "send_readings.py"
 def test_a_lead_sees_what_is_amiss_and_takes_everything_out(screen):
     screen.sign_in("maud")
     screen.click(".places a", "Data")
-    screen.sees("need whoever looks after the server", "Backup", "none yet", "the database can be written")
+    screen.sees("need attention on the server", "Backup", "none yet", "the database can be written")
     fetch = "const done = arguments[0]; fetch('/api/archive').then((r) => r.blob()).then((b) => done([b.type, b.size]))"
     kind, size = screen.driver.execute_async_script(fetch)
     assert kind == "application/zip"

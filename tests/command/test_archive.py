@@ -74,7 +74,7 @@ def rehashed(change):
     ("change", "said"),
     [
         (changed_litres, "its hash is not the manifest's"),
-        (rehashed(changed_litres), "It came to something else here"),
+        (rehashed(changed_litres), "The state is not the archive's"),
         (rehashed(without_a_person), "'user' is no column of people"),
     ],
 )

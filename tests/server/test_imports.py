@@ -86,6 +86,31 @@ def test_what_cannot_be_said_of_a_file_is_refused_in_words(send, more, word):
     assert not ReadingImport.objects.filter(file_name="own.csv").exists()
 
 
+@pytest.mark.parametrize(
+    "data",
+    [
+        b"[]",
+        b"3",
+        b'{"readings": null}',
+        b'{"readings": [1, 2]}',
+        b'{"readings": {"a": 1}}',
+        b'{"readings":' + b"[" * 100_000 + b"]" * 100_000 + b"}",
+    ],
+)
+@pytest.mark.parametrize("path", ["/api/readings/import", "/api/readings/import/columns"])
+def test_what_is_no_json_of_readings_is_told_in_a_sentence(maud, path, data):
+    given = {"file": SimpleUploadedFile("own.json", data), "dry_run": "no"}
+    answer = maud.client.post(path, given, headers={"X-CSRFToken": maud.token})
+    assert (answer.status_code, answer.json()["code"]) == (400, "not_json")
+
+
+@pytest.mark.parametrize("when", ["0001-01-01T00:00", "1900-01-01", "1969-12-31T23:59+00:00"])
+def test_a_year_nobody_read_in_is_refused_by_its_line(send, when):
+    answer = send(OWN.replace(b"2026-11-04T10:00", when.encode()), **said()).json()
+    assert [(row["line"], row["column"]) for row in answer["errors"]] == [(2, "taken_at")]
+    assert "is before 1970" in answer["errors"][0]["message"]
+
+
 def test_sent_twice_under_one_id_it_is_imported_once_and_answers_alike(send):
     key = str(uuid.uuid4())
     first, second = send(id=key, **said()), send(id=key, **said())

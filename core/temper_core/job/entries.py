@@ -14,7 +14,7 @@ from temper_core.products.chemistry import Fluid
 
 @dataclass(frozen=True, slots=True)
 class JobOpened(Fact):
-    """A loop comes in. found: what is believed to be inside; None takes over what the record says."""
+    """The job of a loop starts. found: what is believed to be inside; None takes over what the record says."""
 
     job_type: JobType
     found: Fluid | None = None

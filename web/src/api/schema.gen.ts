@@ -3544,7 +3544,7 @@ export interface components {
         };
         /**
          * ContainerIn
-         * @description A size the product comes in; at_hand: how many stand there; sold: more can be bought.
+         * @description A size the product is sold in; at_hand: how many stand there; sold: more can be bought.
          */
         ContainerIn: {
             /** Size L */
@@ -6052,7 +6052,7 @@ export interface components {
         };
         /**
          * JobOpened
-         * @description A loop comes in. found: what is believed to be inside; None takes over what the record says.
+         * @description The job of a loop starts. found: what is believed to be inside; None takes over what the record says.
          */
         JobOpened: {
             job_type: components["schemas"]["JobType"];

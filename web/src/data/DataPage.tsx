@@ -23,7 +23,7 @@ export default function DataPage() {
   if (!health.data) return <Waiting title="Data" />;
   const { ok, version, checks } = health.data;
   const amiss = checks.filter((row) => !row.ok).length;
-  const line = ok ? 'Everything is kept safely' : `${amiss} of ${checks.length} need whoever looks after the server`;
+  const line = ok ? 'Everything is kept safely' : `${amiss} of ${checks.length} need attention on the server`;
   return (
     <Page title="Data" line={line}>
       <div className="datapage">
@@ -34,7 +34,7 @@ export default function DataPage() {
               <li key={row.name} className={row.ok ? undefined : 'amiss'}>
                 <b>{NAME[row.name] ?? row.name}</b>
                 <span>
-                  {row.ok ? '' : 'See to it: '}
+                  {row.ok ? '' : 'Needs attention: '}
                   {row.said}
                 </span>
               </li>

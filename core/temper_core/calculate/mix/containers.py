@@ -12,7 +12,7 @@ MOST_AT_HAND = 1000
 
 @dataclass(frozen=True, slots=True)
 class Container:
-    """A size the product comes in. at_hand: how many stand there; more of a sold size can be bought."""
+    """A size the product is sold in. at_hand: how many stand there; more of a sold size can be bought."""
 
     size_l: float
     at_hand: int = 0

@@ -15,7 +15,7 @@ _STEPS = 40  # halvings: below a thousandth of a degree
 
 @dataclass(frozen=True, slots=True)
 class WholeCansQuestion:
-    """A mix, and the containers that its product comes in."""
+    """A mix, and the containers that its product is sold in."""
 
     mix: MixQuestion
     containers: tuple[Container, ...]
