@@ -10,7 +10,7 @@ import urllib.request
 from pathlib import Path
 
 import pytest
-from django.db import OperationalError, connection
+from django.db import OperationalError
 from django.db.backends.signals import connection_created
 
 from instruments.models import Reading
@@ -109,15 +109,7 @@ class Refuses:
 
     def __call__(self, connection, **_):
         with connection.cursor() as cursor:
-            pages = cursor.execute("PRAGMA page_count").fetchone()[0]
-            cursor.execute(self.pragma.format(pages=pages))
-
-
-def full(monkeypatch):
-    """The database may not grow by a page, and no page in it is free: what SQLite says on a full disk."""
-    with connection.cursor() as cursor:
-        cursor.execute("VACUUM")
-    return Refuses("PRAGMA max_page_count = {pages}")
+            cursor.execute(self.pragma)
 
 
 def only_read(monkeypatch):
@@ -125,16 +117,19 @@ def only_read(monkeypatch):
     return Refuses("PRAGMA query_only = ON")
 
 
-def busy(monkeypatch):
-    """Somebody else writes for longer than anybody waits."""
+def refuses(said, code):
+    """SQLite's own words and code, where an entry may still fit in a page: tests/command has it from SQLite itself."""
 
     def refused(*_args, **_more):
-        error = sqlite3.OperationalError("database is locked")
-        error.sqlite_errorcode = sqlite3.SQLITE_BUSY
-        raise OperationalError("database is locked") from error
+        error = sqlite3.OperationalError(said)
+        error.sqlite_errorcode = code
+        raise OperationalError(said) from error
 
-    monkeypatch.setattr("jobs.api.record_entries", refused)
-    return
+    return lambda monkeypatch: monkeypatch.setattr("jobs.api.record_entries", refused)
+
+
+full = refuses("database or disk is full", sqlite3.SQLITE_FULL)
+busy = refuses("database is locked", sqlite3.SQLITE_BUSY)
 
 
 @pytest.mark.parametrize(
