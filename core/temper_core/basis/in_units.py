@@ -1,14 +1,12 @@
-"""A message in other units: the same template, its figures converted by their names. Source: NIST SP 811, by way of pint."""
+"""A message in other units: the same template, its figures converted by their names. Source: NIST SP 811."""
 
 from __future__ import annotations
 
-import math
 import string
 from enum import StrEnum
-from functools import lru_cache
 
-from temper_core.basis.message import MINUS, Message
-from temper_core.basis.quantity import unit_factor
+from temper_core.basis.message import MINUS, Message, warm_side
+from temper_core.basis.quantity import MILE_KM, PSI_KPA, VOLUME_UNITS
 
 
 class System(StrEnum):
@@ -17,11 +15,6 @@ class System(StrEnum):
     METRIC = "metric"
     US = "us"
     IMPERIAL = "imperial"
-
-
-@lru_cache(maxsize=16)
-def _factor(unit: str, base: str) -> float:
-    return unit_factor(unit, base)
 
 
 def _number(value: float, decimals: int) -> str:
@@ -35,9 +28,9 @@ def volume_in(litres: float, system: System) -> str:
     ('25.9 US qt', '5.39 imp gal')
     """
     if system is System.US:
-        return f"{_number(litres / _factor('US_liquid_quart', 'liter'), 1)} US qt"
+        return f"{_number(litres / VOLUME_UNITS['us_qt'], 1)} US qt"
     if system is System.IMPERIAL:
-        return f"{_number(litres / _factor('imperial_gallon', 'liter'), 2)} imp gal"
+        return f"{_number(litres / VOLUME_UNITS['imp_gal'], 2)} imp gal"
     return f"{_number(litres, 1)} L"
 
 
@@ -53,7 +46,7 @@ def temperature_in(celsius: float, system: System, decimals: int = 1) -> str:
 def _figure(name: str, value: float, decimals: int, system: System) -> str:
     if name.startswith("safe"):
         shown = value * 1.8 + 32 if system is System.US else value
-        warm = math.ceil(shown * 10**decimals - 1e-6) / 10**decimals
+        warm = warm_side(shown, decimals)
         return f"{_number(warm, decimals)} {'°F' if system is System.US else '°C'}"
     if name.endswith("_c"):
         return temperature_in(value, system, decimals)
@@ -62,9 +55,9 @@ def _figure(name: str, value: float, decimals: int, system: System) -> str:
     if name.endswith("_k"):
         return f"{_number(value * 1.8, 1)} °F" if system is System.US else f"{_number(value, decimals)} K"
     if name.endswith("_kpa") and system is not System.METRIC:
-        return f"{_number(value / _factor('psi', 'kilopascal'), 1)} psi"
+        return f"{_number(value / PSI_KPA, 1)} psi"
     if name.endswith("_km") and system is not System.METRIC:
-        return f"{_number(value / _factor('mile', 'kilometer'), decimals)} mi"
+        return f"{_number(value / MILE_KM, decimals)} mi"
     unit = " km" if name.endswith("_km") else " kPa" if name.endswith("_kpa") else " %" if name.endswith("_percent") else ""
     return f"{_number(value, decimals)}{unit}"
 

@@ -17,6 +17,19 @@ MINUS = "\N{MINUS SIGN}"
 _UNITS = {"_c": " °C", "_k": " °C", "_l": " L", "_percent": " %", "_kpa": " kPa", "_km": " km"}
 
 
+WITHIN = 0.01  # of a degree: what is solved for lands so near its target, and nobody can measure it
+
+
+def warm_side(degrees: float, decimals: int) -> float:
+    """What something protects to, never rounded to the cold side.
+
+    >>> warm_side(-19.6, 0), warm_side(-19.999, 0)
+    (-19.0, -20.0)
+    """
+    steps: int = math.ceil((degrees - WITHIN) * 10**decimals)
+    return steps / float(10**decimals)
+
+
 @dataclass(frozen=True, slots=True)
 class Message:
     """code for machines, sentence for people (metric), template and values for showing it in other units."""
@@ -75,6 +88,6 @@ def _shown(name: str, value: float | str, decimals: int) -> str:
         return value
     unit = next((u for suffix, u in _UNITS.items() if name.endswith(suffix)), "")
     if name.startswith("safe"):  # how far it protects is never rounded to the cold side
-        value = float(math.ceil(value * 10**decimals - 1e-6)) / 10**decimals
+        value = warm_side(value, decimals)
     rounded = round(float(value), decimals) + 0.0  # no minus sign on a rounded zero
     return f"{rounded:.{decimals}f}{unit}".replace("-", MINUS)

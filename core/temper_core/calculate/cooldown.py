@@ -13,6 +13,7 @@ from temper_core.calculate.mix import LARGEST_LOOP_L
 
 HEAT_SOAK_MIN = 10.0  # the block heats the coolant on after stopping: common practice, no source
 SMALL_BELOW_L, MEDIUM_TO_L = 10.0, 25.0
+AMBIENT_SD_K = 2.0  # of the surroundings as they are entered; common practice, no source
 POINT_SD_K = 1.0  # a thermometer held to a hose
 LEAST_EXCESS_K = 0.1  # nearer to the surroundings than this nothing is left to cool
 NORMAL_95 = 1.959964
@@ -132,10 +133,37 @@ def _not_measurably() -> CoreError:
     return CoreError("points", message, "not_measurable")
 
 
-def _fitted(q: CooldownQuestion, points: Sequence[CoolPoint]) -> CooldownAnswer:
-    """Weighted line through the logarithm of the excess temperature; its doubt by the thermometer's, or the scatter's."""
-    excess = [math.log(point.c - q.ambient_c) for point in points]
-    weights = [((point.c - q.ambient_c) / POINT_SD_K) ** 2 for point in points]
+def _inverse(rise: float, slope: float, about: float, tilt: float) -> tuple[float, float] | None:
+    """Both ends of where a line reaches a height, from where its points lie: Fieller's theorem; None where it may not fall.
+
+    about, tilt: squared half widths of the line's height there and of its slope. Source: Fieller (1954), from memory.
+    """
+    a = slope**2 - tilt
+    if a <= 0:
+        return None
+    root = math.sqrt(max(0.0, (rise * slope) ** 2 - a * (rise**2 - about)))
+    low, high = (rise * slope - root) / a, (rise * slope + root) / a
+    return min(low, high), max(low, high)
+
+
+@dataclass(frozen=True, slots=True)
+class _Line:
+    """A weighted line through the logarithm of the excess temperature: its middle, its slope, the weights behind both."""
+
+    mean_t: float
+    mean_e: float
+    slope: float
+    whole: float
+    spread: float
+
+    def minutes(self, excess_k: float) -> float:
+        """When this excess is left."""
+        return self.mean_t + (math.log(excess_k) - self.mean_e) / self.slope
+
+
+def _line(points: Sequence[CoolPoint], ambient_c: float) -> _Line:
+    excess = [math.log(point.c - ambient_c) for point in points]
+    weights = [((point.c - ambient_c) / POINT_SD_K) ** 2 for point in points]
     whole = sum(weights)
     mean_t = sum(w * p.minute for w, p in zip(weights, points, strict=True)) / whole
     mean_e = sum(w * e for w, e in zip(weights, excess, strict=True)) / whole
@@ -143,16 +171,32 @@ def _fitted(q: CooldownQuestion, points: Sequence[CoolPoint]) -> CooldownAnswer:
     if spread <= 0:
         raise CoreError("points", "Points within one minute give no trend: record another later.", "one_minute")
     slope = sum(w * (p.minute - mean_t) * (e - mean_e) for w, p, e in zip(weights, points, excess, strict=True)) / spread
-    if slope >= 0:
+    return _Line(mean_t, mean_e, slope, whole, spread)
+
+
+def _fitted(q: CooldownQuestion, points: Sequence[CoolPoint]) -> CooldownAnswer:
+    """By a line through the points; its doubt by the thermometer's, or the scatter's, and by the surroundings'."""
+    line = _line(points, q.ambient_c)
+    if line.slope >= 0:
         raise _not_falling()
-    if -slope * HORIZON_MIN <= 1:  # a time constant beyond the horizon
+    if -line.slope * HORIZON_MIN <= 1:  # a time constant beyond the horizon
         raise _not_measurably()
-    aim = math.log(q.until_c - q.ambient_c)
-    minutes = mean_t + (aim - mean_e) / slope
-    misses = [w * (e - mean_e - slope * (p.minute - mean_t)) ** 2 for w, p, e in zip(weights, points, excess, strict=True)]
+    aim = q.until_c - q.ambient_c
+    minutes = line.minutes(aim)
+    misses = [
+        ((p.c - q.ambient_c) / POINT_SD_K) ** 2
+        * (math.log(p.c - q.ambient_c) - line.mean_e - line.slope * (p.minute - line.mean_t)) ** 2
+        for p in points
+    ]
     scatter = max(1.0, sum(misses) / (len(points) - 2)) if len(points) > 2 else 1.0
-    sd = math.sqrt(scatter * (1 / whole + (minutes - mean_t) ** 2 / spread)) / -slope
-    low, high = minutes - NORMAL_95 * sd, minutes + NORMAL_95 * sd
+    of_line = NORMAL_95**2 * scatter
+    ends = _inverse(math.log(aim) - line.mean_e, line.slope, of_line / line.whole, of_line / line.spread)
+    if ends is None:
+        raise _not_measurably()
+    colder = _line(points, q.ambient_c - 1.0).minutes(aim + 1.0)  # the same, were the surroundings a kelvin colder
+    by_ambient = NORMAL_95 * AMBIENT_SD_K * (colder - minutes)
+    low = minutes - math.hypot(minutes - line.mean_t - ends[0], by_ambient)
+    high = minutes + math.hypot(line.mean_t + ends[1] - minutes, by_ambient)
     if high > HORIZON_MIN:  # the points allow that it does not cool at all
         raise _not_measurably()
-    return CooldownAnswer(max(0.0, minutes), max(0.0, low), max(0.0, high), -1 / slope, len(points))
+    return CooldownAnswer(max(0.0, minutes), max(0.0, low), max(0.0, high), -1 / line.slope, len(points))

@@ -70,7 +70,7 @@ def same_samples(readings: Sequence[SampleRead], policy: Policy | None = None) -
 class Agreement:
     """Bias and standard deviation of the differences, their 95 % limits, the doubt of the bias [mass percent].
 
-    disagrees: the bias is more than chance and more than the rules allow.
+    disagrees: the bias is more than chance and more than the rules allow. bias_sd: standard deviation of the bias.
     """
 
     count: int
@@ -81,6 +81,7 @@ class Agreement:
     bias_half: float
     disagrees: bool
     said: Message
+    bias_sd: float = 0.0
 
 
 def agreement(pairs: Sequence[Pair], policy: Policy | None = None) -> Agreement | None:
@@ -101,4 +102,4 @@ def agreement(pairs: Sequence[Pair], policy: Policy | None = None) -> Agreement 
     else:
         words = "Agrees with the other within {half_percent} on {count} samples."
     said = say("disagrees" if apart else "agrees", words, side=side, count=str(n), **values)
-    return Agreement(n, bias, sd, bias - Z95 * sd, bias + Z95 * sd, half, apart, said)
+    return Agreement(n, bias, sd, bias - Z95 * sd, bias + Z95 * sd, half, apart, said, half / Z95)

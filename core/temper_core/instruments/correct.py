@@ -2,90 +2,24 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
 from functools import lru_cache
 
 from temper_core.basis.errors import CoreError, called
 from temper_core.basis.message import say
 from temper_core.basis.policy import Policy
-from temper_core.basis.quantity import WATER_DENSITY_20C, MassFraction
+from temper_core.basis.quantity import MassFraction
+from temper_core.instruments.axis import Axis, axis_of
+from temper_core.instruments.errors import errors_at, errors_of, unbiased
 from temper_core.instruments.question import Flag, ReadingAnswer, ReadingQuestion, ReadingSpread
 from temper_core.instruments.scales import FACTS, Scale, depression_k_per_w, is_off_scale, mark
 from temper_core.science import (
     Branch,
     Glycol,
     boil_c,
-    density_20c,
     freeze_point,
-    index_shift,
     refractive_index_20c,
     strength_of,
 )
-from temper_core.science.thermal import density
-
-UNIFORM = 12**-0.5  # standard deviation of a value known to one division
-SHIFT_DOUBT = 0.06  # of the temperature correction: its slope is known to a tenth, one standard deviation
-FLAT_PROPYLENE_W = 0.50  # above it the density of propylene glycol solutions hardly rises
-
-
-@dataclass(frozen=True, slots=True)
-class _Axis:
-    """The property the instrument measures, of a solution as it is in the sample (at) and at 20 degC; rising with w."""
-
-    at: Callable[[float], float]
-    at_20c: Callable[[float], float]
-    top_w: float
-
-    def glycol_w(self, value: float) -> MassFraction | None:
-        """Mass fraction of the solution with this value; None past the strongest that can be read."""
-        low, high = 0.0, self.top_w
-        if value > self.at(high):
-            return None
-        for _ in range(44):
-            middle = (low + high) / 2
-            low, high = (middle, high) if self.at(middle) < value else (low, middle)
-        return MassFraction((low + high) / 2)
-
-
-def axis_of(q: ReadingQuestion) -> _Axis:
-    """Index or relative density, at the sample's temperature unless the instrument compensates for it."""
-    glycol, t_c = q.glycol, q.sample_c
-    if q.scale is Scale.SPECIFIC_GRAVITY:
-        top = FLAT_PROPYLENE_W if glycol is Glycol.PROPYLENE else 1.0
-
-        def gravity_20c(w: float) -> float:
-            return density_20c(glycol, w) / WATER_DENSITY_20C
-
-        def gravity(w: float) -> float:
-            return density(glycol, w, t_c) / WATER_DENSITY_20C
-
-        return _Axis(gravity_20c if q.compensated else gravity, gravity_20c, top)
-
-    def index_20c(w: float) -> float:
-        return refractive_index_20c(glycol, w)
-
-    def index(w: float) -> float:
-        return index_20c(w) + index_shift(glycol, w, t_c)
-
-    return _Axis(index_20c if q.compensated else index, index_20c, 1.0)
-
-
-def sd_of_mark(scale: Scale, value: float, division: float) -> float:
-    """Standard deviation of reading a line to one division there, on the instrument's own axis."""
-    facts = FACTS[scale]
-    low = min(max(value - division / 2, facts.first), facts.last - division)
-    return abs(mark(scale, low + division) - mark(scale, low)) * UNIFORM
-
-
-def _sd(q: ReadingQuestion) -> float:
-    """Standard deviation of the corrected value on the axis: line, zero, and the temperature correction."""
-    water = FACTS[q.scale].water
-    zero = sd_of_mark(q.scale, q.zero if q.zero is not None else water, q.division)
-    shift = 0.0
-    if not q.compensated and q.scale is not Scale.SPECIFIC_GRAVITY:
-        shift = SHIFT_DOUBT * index_shift(q.glycol, 0.5, q.sample_c)
-    return float((sd_of_mark(q.scale, q.value, q.division) ** 2 + zero**2 + shift**2) ** 0.5)
 
 
 def zero_off_k(q: ReadingQuestion) -> float:
@@ -137,8 +71,7 @@ def _corrected(q: ReadingQuestion, policy: Policy) -> ReadingAnswer:
     offset = 0.0 if q.zero is None else mark(q.scale, q.zero) - axis.at(0.0)
     with called("value"):
         seen = mark(q.scale, q.value) - offset
-    sd = _sd(q)
-    detectable = policy["detection_sds"] * sd
+    detectable = policy["detection_sds"] * errors_at(q, policy, 0.0).near_water
     floor = axis.at(0.0) + detectable
     below = seen < floor
     if below:
@@ -151,6 +84,8 @@ def _corrected(q: ReadingQuestion, policy: Policy) -> ReadingAnswer:
             said = f"Propylene glycol above {100 * axis.top_w:g} % by mass cannot be measured by density."
             raise CoreError("value", f"{said} Use a refractometer.", "density_flat")
         return _off_scale(q, flags)
+    if not below:
+        w = unbiased(q, w)
     point = freeze_point(q.glycol, w)
     if point.branch is Branch.RICH:
         flags.append(Flag("past_the_turn", "Too strong: more glycol protects less. Add water."))
@@ -161,13 +96,13 @@ def _corrected(q: ReadingQuestion, policy: Policy) -> ReadingAnswer:
         freeze_c=point.freeze_c,
         freeze_below_c=point.freeze_below_c,
         boil_c=boil_c(q.glycol, w),
-        spread=_spread(q.glycol, w, sd * per_axis(axis, w)),
+        spread=_spread(q.glycol, w, errors_of(q, policy, w).whole),
         below_detection=below,
         flags=tuple(flags),
     )
 
 
-def _index_20c(q: ReadingQuestion, axis: _Axis, w: MassFraction, seen: float) -> float:
+def _index_20c(q: ReadingQuestion, axis: Axis, w: MassFraction, seen: float) -> float:
     """The index itself where a refractometer compensates; else that of the strength found."""
     measured = q.compensated and q.scale is not Scale.SPECIFIC_GRAVITY
     return seen if measured else refractive_index_20c(q.glycol, w)
@@ -190,13 +125,6 @@ def _off_scale(q: ReadingQuestion, flags: list[Flag]) -> ReadingAnswer:
         words, figures = f"{seen} is past the end of the scale ({end}): no value.", figures | more
     flags.append(Flag.of(say("off_scale", words, **figures)))
     return ReadingAnswer(None, None, None, None, None, None, None, False, tuple(flags))
-
-
-def per_axis(axis: _Axis, w: float) -> float:
-    """Mass fraction per unit of the axis there."""
-    step = 1e-3
-    low = min(max(0.0, w - step / 2), axis.top_w - step)
-    return step / (axis.at(low + step) - axis.at(low))
 
 
 def _spread(glycol: Glycol, w: float, sd_w: float) -> ReadingSpread:

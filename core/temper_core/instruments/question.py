@@ -11,6 +11,8 @@ from temper_core.instruments.scales import FACTS, Scale
 from temper_core.science import Glycol
 from temper_core.science.data import WATER_INDEX_SHIFT
 
+LARGEST_BIAS = 10.0  # an instrument further off than this is broken
+
 
 @dataclass(frozen=True, slots=True)
 class Flag:
@@ -33,7 +35,8 @@ class ReadingQuestion:
     compensated: the instrument shows what the sample would read at 20 degC. resolution: one division.
     zero: what demineralised water read on the same scale (not compensated: at the sample's temperature, as practice has
     it, so that it carries water's share of the temperature); None where no zero was taken.
-    compensation_low_c to compensation_high_c: the instrument's own range; None: the rules'.
+    compensation_low_c to compensation_high_c: the instrument's own range; None: the rules'. bias_percent: glycol [% by mass]
+    that it reads too much, as learned from paired readings, and bias_sd how well that is known; 0 and None: nothing learned.
     """
 
     glycol: Glycol
@@ -45,9 +48,12 @@ class ReadingQuestion:
     resolution: float | None = None
     compensation_low_c: float | None = None
     compensation_high_c: float | None = None
+    bias_percent: float = 0.0
+    bias_sd: float | None = None
 
     def __post_init__(self) -> None:
         facts = FACTS[self.scale]
+        check_between("bias_percent", self.bias_percent, -LARGEST_BIAS, LARGEST_BIAS, "% by mass", "Repair it instead.")
         check_between("sample_c", self.sample_c, -5, 60, "°C", "Let the sample come to room temperature.")
         check_between("value", self.value, facts.low, facts.high, facts.unit, "Read the boundary again.")
         if self.zero is not None:

@@ -11,7 +11,7 @@ from temper_core.basis.errors import CoreError, called, check_between
 from temper_core.basis.message import say
 from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import MassFraction
-from temper_core.instruments.correct import FLAT_PROPYLENE_W
+from temper_core.instruments.axis import FLAT_PROPYLENE_W
 from temper_core.instruments.question import Flag
 from temper_core.science import COLDEST_TARGET_C, Glycol, density_20c, freeze_point, mass_fraction_at_freeze, strength_of
 

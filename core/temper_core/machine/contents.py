@@ -239,5 +239,5 @@ class Contents:
         ]
         if not points:
             return None
-        freeze_c, vessel = max(points)
+        freeze_c, vessel = max(points, key=lambda one: (round(one[0], 6), one[1]))  # of two alike not the last digit decides
         return vessel, freeze_c

@@ -2,7 +2,14 @@
 
 from temper_core.science.atmosphere import ambient_kpa
 from temper_core.science.boiling import boil_c
-from temper_core.science.density import DEFAULT_CONCENTRATE, density_20c, mass_fraction_of, strength_of, volume_l
+from temper_core.science.density import (
+    DEFAULT_CONCENTRATE,
+    density_20c,
+    mass_fraction_of,
+    specific_volume,
+    strength_of,
+    volume_l,
+)
 from temper_core.science.freezing import (
     COLDEST_TARGET_C,
     UNTABULATED_BELOW_C,
@@ -12,7 +19,13 @@ from temper_core.science.freezing import (
     freeze_point,
     mass_fraction_at_freeze,
 )
-from temper_core.science.index import brix_index_20c, index_shift, mass_fraction_at_index, refractive_index_20c
+from temper_core.science.index import (
+    brix_index_20c,
+    index_doubt,
+    index_shift,
+    mass_fraction_at_index,
+    refractive_index_20c,
+)
 from temper_core.science.interval import freeze_interval
 from temper_core.science.record import Glycol
 from temper_core.science.thermal import density, is_extrapolated, litres_at_20c
@@ -32,6 +45,7 @@ __all__ = [
     "density_20c",
     "freeze_interval",
     "freeze_point",
+    "index_doubt",
     "index_shift",
     "is_extrapolated",
     "litres_at_20c",
@@ -39,6 +53,7 @@ __all__ = [
     "mass_fraction_at_index",
     "mass_fraction_of",
     "refractive_index_20c",
+    "specific_volume",
     "strength_of",
     "volume_l",
 ]

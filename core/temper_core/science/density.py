@@ -28,6 +28,39 @@ def density_20c(glycol: Glycol, glycol_w: float) -> float:
     return 1 / ((1 - glycol_w) / WATER_DENSITY_20C + glycol_w / pure.density + excess)
 
 
+@lru_cache
+def specific_volume(glycol: Glycol) -> tuple[float, float, float, float, float, float]:
+    """Litres at 20 degC of one kilogram: density_20c the other way, as a polynomial of the mass fraction.
+
+    Lowest power first, with zeros up to the fifth.
+
+    >>> c = specific_volume(Glycol.ETHYLENE)
+    >>> round(1000 / sum(a * 0.5**k for k, a in enumerate(c)), 0)
+    1065.0
+    """
+    pure = PURE[glycol]
+    skew, excess = [1.0], [0.0]
+    for c in pure.excess_volume:
+        excess = _plus(excess, [c * a for a in skew])
+        skew = _times(skew, [1.0, -2.0])
+    straight = [1 / WATER_DENSITY_20C, 1 / pure.density - 1 / WATER_DENSITY_20C]
+    a, b, c, d, e, f = (1000 * x for x in _plus(_plus(straight, _times(excess, [0.0, 1.0, -1.0])), [0.0] * 6))
+    return a, b, c, d, e, f
+
+
+def _plus(a: list[float], b: list[float]) -> list[float]:
+    longest = max(len(a), len(b))
+    return [(a[i] if i < len(a) else 0.0) + (b[i] if i < len(b) else 0.0) for i in range(longest)]
+
+
+def _times(a: list[float], b: list[float]) -> list[float]:
+    product = [0.0] * (len(a) + len(b) - 1)
+    for i, x in enumerate(a):
+        for k, y in enumerate(b):
+            product[i + k] += x * y
+    return product
+
+
 def volume_l(glycol: Glycol, glycol_kg: float, water_kg: float) -> float:
     """Volume [l] at 20 degC of so much glycol and water [kg], mixed; contraction included."""
     total = glycol_kg + water_kg

@@ -1,12 +1,13 @@
 """What a reading of the rinse says of the old coolant in it.
 
-Prediction and reading are two measurements of one share: combined by inverse variance (least squares; any statistics
-handbook). A reading below the detection limit is no measurement but a bound: the prediction stands, or is brought down to
-the bound, and is never replaced by zero.
+Prediction and reading are two measurements of one share; what they make together follows from the whole ledger. A reading
+below the detection limit is no measurement but a bound: the prediction stands, or is brought down to the bound, and is never
+replaced by zero.
 """
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -42,30 +43,24 @@ class Estimate:
     apart: bool
 
 
-def corrected(predicted: Share, read: Share, agreement_sds: float) -> Estimate:
-    """Prediction and a reading above the detection limit together.
+def corrected(predicted: Share, read: Share, both: Share, agreement_sds: float) -> Estimate:
+    """Prediction and a reading above the detection limit; both: what the whole ledger makes of the two together.
 
-    >>> e = corrected(Share(5.5, 0.5), Share(6.5, 0.5), 2.0)
-    >>> round(e.share.percent, 2), round(e.share.sd_percent, 2), e.apart
-    (6.0, 0.35, False)
+    >>> e = corrected(Share(5.5, 0.5), Share(6.5, 0.5), Share(6.0, 0.35), 2.0)
+    >>> e.share.percent, e.apart
+    (6.0, False)
     """
-    var_p, var_r = predicted.sd_percent**2, read.sd_percent**2
-    apart = abs(predicted.percent - read.percent) > agreement_sds * (var_p + var_r) ** 0.5
-    if var_p + var_r == 0:
-        return Estimate(read, Source.CORRECTED, apart)
-    weight = var_p / (var_p + var_r)  # of the reading
-    percent = predicted.percent + weight * (read.percent - predicted.percent)
-    return Estimate(Share(percent, (var_p * var_r / (var_p + var_r)) ** 0.5), Source.CORRECTED, apart)
+    apart = abs(predicted.percent - read.percent) > agreement_sds * math.hypot(predicted.sd_percent, read.sd_percent)
+    return Estimate(both, Source.CORRECTED, apart)
 
 
-def bounded(predicted: Share, bound_percent: float, agreement_sds: float) -> Estimate:
+def bounded(predicted: Share, both: Share, bound_percent: float, agreement_sds: float) -> Estimate:
     """A reading that only says "below"; the share is never less than predicted for it.
 
-    >>> bounded(Share(1.3, 0.2), 2.0, 2.0).share.percent
+    >>> bounded(Share(1.3, 0.2), Share(1.29, 0.2), 2.0, 2.0).share.percent
     1.3
     """
     if predicted.percent <= bound_percent:
         return Estimate(predicted, Source.BOUNDED, False)
     apart = predicted.percent - bound_percent > agreement_sds * predicted.sd_percent
-    sd = predicted.sd_percent * bound_percent / predicted.percent  # the same doubt, in proportion
-    return Estimate(Share(bound_percent, sd), Source.BOUNDED, apart)
+    return Estimate(Share(bound_percent, both.sd_percent), Source.BOUNDED, apart)

@@ -3,7 +3,7 @@
 from temper_core.calculate.mix.batch import BUCKET_L, JUG_L, BatchAnswer, BatchQuestion, batch
 from temper_core.calculate.mix.containers import Container
 from temper_core.calculate.mix.correction import CorrectionAnswer, CorrectionQuestion, Now, correct
-from temper_core.calculate.mix.learning import Believed, CapacityQuestion, LearnedCapacity, learn_capacity
+from temper_core.calculate.mix.learning import Believed, LearnedCapacity, learn_capacity
 from temper_core.calculate.mix.likely import InputShare, Likely, LitresSpread
 from temper_core.calculate.mix.plan import MixAnswer, mix
 from temper_core.calculate.mix.question import (
@@ -14,9 +14,9 @@ from temper_core.calculate.mix.question import (
     Inside,
     MixQuestion,
     Pour,
-    Spread,
 )
 from temper_core.calculate.mix.ready_mix import Boost, ReadyMixAnswer, ReadyMixQuestion, ready_mix
+from temper_core.calculate.mix.spread import Spread
 from temper_core.calculate.mix.target import suggested_target_c, target_note
 from temper_core.calculate.mix.top_up import TopUpAnswer, TopUpQuestion, split_mixture, top_up
 from temper_core.calculate.mix.whole_cans import WholeCansAnswer, WholeCansQuestion, whole_cans
@@ -30,7 +30,6 @@ __all__ = [
     "BatchQuestion",
     "Believed",
     "Boost",
-    "CapacityQuestion",
     "Container",
     "CorrectionAnswer",
     "CorrectionQuestion",

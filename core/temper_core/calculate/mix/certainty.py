@@ -16,7 +16,8 @@ from temper_core.basis.quantity import WATER_DENSITY_20C, MassFraction, VolumePe
 from temper_core.basis.uncertainty import Z95, evenly_spread, quantile
 from temper_core.calculate.mix.curve import LAST_TABULATED_W, Bent, bent, between, cubic, freeze_at, rows_of
 from temper_core.calculate.mix.likely import InputShare, Likely, LitresSpread
-from temper_core.calculate.mix.question import MixQuestion, Spread, poured_masses
+from temper_core.calculate.mix.question import MixQuestion, poured_masses
+from temper_core.calculate.mix.spread import Spread
 from temper_core.science import density_20c, mass_fraction_of
 
 TAIL = 0.025  # a 95 % interval leaves this much on each side
@@ -87,14 +88,16 @@ class Mixed:
         """Sorted freeze points [degC] of the cases that can be, without and with the curve's own doubt."""
         q, s, rows = self.q, self.spread, self.rows
         capacity, strength, percent, last = q.loop_volume_l, q.inside.strength_percent, self.percent, len(self.rows) - 2
+        per_volume, s_volume, s_left = s.inside_per_capacity, s.strength_per_capacity, s.strength_per_inside
         (rho_0, rho_1, rho_2), (h_0, h_1, h_2), (p_0, p_1, p_2) = self.rho_inside, self.h_inside, self.rho_product
         poured_glycol_g, poured_g = 1000 * self.poured.glycol, 1000 * self.poured.total
         slack = -1e-6 * capacity * self.plan_rho
         plain, doubted = [], []
         for z_volume, z_drained, z_strength, z_product, u in cases(count):
-            more = z_volume * s.loop_volume_l
-            volume, left = capacity + more, q.inside.volume_l + more - z_drained * s.drained_l
-            off, off_p = z_strength * s.inside_strength_percent, z_product * s.glycol_mass_percent
+            more, less = z_volume * s.loop_volume_l, z_drained * s.drained_l
+            volume, left = capacity + more, q.inside.volume_l + per_volume * more - less
+            off = z_strength * s.inside_strength_percent + s_volume * more - s_left * less
+            off_p = z_product * s.glycol_mass_percent
             if not (0 <= left <= volume and 0 <= strength + off <= 100 and 0 <= percent + off_p <= 100 and volume > 0):
                 continue
             product_g = self.concentrate_l * (p_0 + off_p * (p_1 + off_p * p_2))
@@ -115,8 +118,9 @@ class Mixed:
     def _all_can_be(self) -> bool:
         """Whether even the outermost case can be and is tabulated, so that none has to be looked at for it."""
         q, s, reach = self.q, self.spread, _reach()
-        off, off_p = reach * s.inside_strength_percent, reach * s.glycol_mass_percent
-        off_left = reach * (s.loop_volume_l + s.drained_l)
+        with_litres = abs(s.strength_per_capacity) * s.loop_volume_l + abs(s.strength_per_inside) * s.drained_l
+        off, off_p = reach * (s.inside_strength_percent + with_litres), reach * s.glycol_mass_percent
+        off_left = reach * (abs(s.inside_per_capacity) * s.loop_volume_l + s.drained_l)
         _, water = self.litre_slopes()
         room_l = self.water_l - 1.2 * reach * sum(abs(slope) * getattr(s, name) for name, slope in water.items())
         strongest = self.plan_x + 1.2 * reach * sum(abs(slope) * getattr(s, name) for name, slope in self.slopes().items())
@@ -136,15 +140,20 @@ class Mixed:
         """
         q, s, count = self.q, self.spread, FEW
         capacity, left, sd_volume, sd_drained = q.loop_volume_l, q.inside.volume_l, s.loop_volume_l, s.drained_l
-        h_0, h_1, h_2 = self.h_inside.scaled(s.inside_strength_percent)
+        h_0, h_1, h_2 = self.h_inside
+        per_volume, s_volume, s_left = s.inside_per_capacity * sd_volume, s.strength_per_capacity, s.strength_per_inside
+        own, by_volume, by_left = s.inside_strength_percent, s_volume * sd_volume, s_left * sd_drained
+        offs = [own * c for _, _, c, _, _ in cases(count)]
+        if s.together:
+            offs = [off + by_volume * a - by_left * b for off, (a, b, _, _, _) in zip(offs, cases(count))]  # noqa: B905
         k_0, k_1, k_2 = bent(self._product_glycol_g, self.percent, max(0.01, s.glycol_mass_percent), 0, 100).scaled(
             s.glycol_mass_percent
         )
         k_0 += 1000 * self.poured.glycol
         grams = [
-            ((left + a * sd_volume - b * sd_drained) * (h_0 + c * (h_1 + c * h_2)) + k_0 + d * (k_1 + d * k_2))
+            ((left + a * per_volume - b * sd_drained) * (h_0 + c * (h_1 + c * h_2)) + k_0 + d * (k_1 + d * k_2))
             / (capacity + a * sd_volume)
-            for a, b, c, d, _ in cases(count)
+            for c, (a, b, _, d, _) in zip(offs, cases(count))  # noqa: B905
         ]
         low, high = min(grams), max(grams)
         middle, half = (low + high) / 2, (high - low) / 2 or 1.0
@@ -162,14 +171,16 @@ class Mixed:
         return self.concentrate_l * percent / 100 * density_20c(self.q.glycol, percent / 100)
 
     def slopes(self) -> dict[str, float]:
-        """Change of x [grams of glycol a litre] per unit of each input, at the plan."""
-        q = self.q
+        """Change of x [grams of glycol a litre] per unit of each input, at the plan, with what goes together with it."""
+        q, s = self.q, self.spread
         h_in = self.h_inside.value
         product = self.percent / 100 * self.rho_product.slope + self.rho_product.value / 100
+        strength = self.h_inside.slope * q.inside.volume_l / q.loop_volume_l
+        by_volume = (s.inside_per_capacity * h_in - self.plan_x) / q.loop_volume_l
         return {
-            "loop_volume_l": (h_in - self.plan_x) / q.loop_volume_l,
-            "drained_l": -h_in / q.loop_volume_l,
-            "inside_strength_percent": self.h_inside.slope * q.inside.volume_l / q.loop_volume_l,
+            "loop_volume_l": by_volume + s.strength_per_capacity * strength,
+            "drained_l": -h_in / q.loop_volume_l - s.strength_per_inside * strength,
+            "inside_strength_percent": strength,
             "glycol_mass_percent": self.concentrate_l * product / q.loop_volume_l,
         }
 
@@ -195,20 +206,22 @@ class Mixed:
 
     def litre_slopes(self) -> tuple[dict[str, float], dict[str, float]]:
         """How the right litres of concentrate and of water would move per unit of each input."""
-        q = self.q
+        q, s = self.q, self.spread
+        per_volume, s_volume, s_left = s.inside_per_capacity, s.strength_per_capacity, s.strength_per_inside
         rho_in, h_in = self.rho_inside.value, self.h_inside.value
         h_p = self.percent / 100 * self.rho_product.value
         slope_p = self.percent / 100 * self.rho_product.slope + self.rho_product.value / 100
         left = q.inside.volume_l
+        strength = -left * self.h_inside.slope / h_p
         concentrate = {
-            "loop_volume_l": (self.plan_x - h_in) / h_p,
-            "drained_l": h_in / h_p,
-            "inside_strength_percent": -left * self.h_inside.slope / h_p,
+            "loop_volume_l": (self.plan_x - per_volume * h_in) / h_p + s_volume * strength,
+            "drained_l": h_in / h_p - s_left * strength,
+            "inside_strength_percent": strength,
             "glycol_mass_percent": -self.concentrate_l * slope_p / h_p,
         }
         other_mass = {  # g that come in or stay besides the concentrate, per unit
-            "loop_volume_l": self.plan_rho - rho_in,
-            "drained_l": rho_in,
+            "loop_volume_l": self.plan_rho - per_volume * rho_in - s_volume * left * self.rho_inside.slope,
+            "drained_l": rho_in + s_left * left * self.rho_inside.slope,
             "inside_strength_percent": -left * self.rho_inside.slope,
             "glycol_mass_percent": -self.concentrate_l * self.rho_product.slope,
         }

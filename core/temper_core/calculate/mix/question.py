@@ -9,6 +9,7 @@ from temper_core.basis.message import Message
 from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import WATER_DENSITY_20C, MassFraction, VolumePercent
 from temper_core.calculate.mix.masses import Masses, litres_of, masses_of
+from temper_core.calculate.mix.spread import Spread, check_spread
 from temper_core.science import (
     DEFAULT_CONCENTRATE,
     Glycol,
@@ -81,16 +82,6 @@ def inside_masses(glycol: Glycol, inside: Inside) -> Masses:
 
 
 @dataclass(frozen=True, slots=True)
-class Spread:
-    """Standard deviations of what goes into a plan."""
-
-    loop_volume_l: float = 0.0
-    drained_l: float = 0.0
-    inside_strength_percent: float = 0.0
-    glycol_mass_percent: float = 0.0
-
-
-@dataclass(frozen=True, slots=True)
 class MixQuestion:
     """A loop filled to its cold mark with concentrate and water so that it freezes at target_freeze_c.
 
@@ -139,15 +130,6 @@ def check_concentrate(glycol_w: MassFraction) -> None:
     low = WEAKEST_CONCENTRATE_W * 100
     todo = "Read the glycol content in percent by mass from the product's data sheet."
     check_between("concentrate.glycol_mass_percent", glycol_w * 100, low, 100, "% by mass", todo)
-
-
-def check_spread(spread: Spread, loop_volume_l: float) -> None:
-    """Refuse a spread that is no size."""
-    with under("spread"):
-        for name in ("loop_volume_l", "drained_l"):
-            check_between(name, getattr(spread, name), 0, loop_volume_l, "L", "A spread must be positive.")
-        for name in ("inside_strength_percent", "glycol_mass_percent"):
-            check_between(name, getattr(spread, name), 0, 50, "%", "A spread must be positive.")
 
 
 @dataclass(frozen=True, slots=True)

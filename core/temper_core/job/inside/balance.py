@@ -2,39 +2,75 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from temper_core.basis.message import Message
-from temper_core.basis.quantity import WATER_DENSITY_20C, VolumePercent
-from temper_core.basis.uncertainty import propagate
-from temper_core.calculate.mix import Believed, CapacityQuestion, Inside, LearnedCapacity, Spread, learn_capacity
+from temper_core.basis.quantity import WATER_DENSITY_20C, MassFraction, VolumePercent
+from temper_core.calculate.mix import Believed, Inside, LearnedCapacity, Spread, learn_capacity
 from temper_core.instruments import Repeats
+from temper_core.job.doubt.known import after_pour, expected, finished_old_percent, known, likely_contents, rinse_read
+from temper_core.job.doubt.quantities import capacity_l, inside_l, mixed_w
+from temper_core.job.doubt.solve import Sure
+from temper_core.job.doubt.world import World
 from temper_core.job.fill.facts import Poured
 from temper_core.job.fold_state import LedgerFold, capacity_sd_l
-from temper_core.job.inside.verdict import Prediction, Proof, ProofVerdict
+from temper_core.job.inside.verdict import Prediction, Proof, ProofVerdict, disagree
 from temper_core.machine.contents import Content
-from temper_core.products.chemistry import Base
+from temper_core.products.chemistry import Base, Product
 from temper_core.science import Glycol, strength_of
 from temper_core.science.density import density_20c
 
+LEAST_APART_W = 0.02  # what was poured has to be stronger than what was inside by this much
 VOLUMES_IN_DOUBT = frozenset({"more_than_room", "less_than_room", "more_than_inside"})
 
 
+LEAST_CAPACITY_SD = 1e-6
+NEARLY_EMPTY = 1e-3  # of the capacity
+LARGEST_PERCENT = 50.0  # more is no doubt of a strength
+
+
 def plan_spread(t: LedgerFold) -> Spread:
-    """Standard deviations that a plan for this loop must count in."""
+    """Standard deviations that a plan for this loop must count in, and how they go together."""
+    product = t.policy["product_sd"]
+    if t.base is Base.NONE:
+        return Spread(capacity_sd_l(t.loop, t.policy), _drained_sd(t), 0.0, product)
+    now = known(t) if t.job.signed_at is None else expected(t)
+    glycol = t.glycol
+
+    here = mixed_w(now.world)
+
+    def strength(world: World) -> float:
+        w = mixed_w(world) if inside_l(world) > NEARLY_EMPTY * capacity_l(world) else here  # nothing has no strength
+        return strength_of(glycol, MassFraction(min(1.0, w)))
+
+    size, left = now.covariance(capacity_l, capacity_l), now.covariance(inside_l, inside_l)
+    both, by_size = now.covariance(capacity_l, inside_l), now.covariance(capacity_l, strength)
+    by_left, whole = now.covariance(inside_l, strength), now.covariance(strength, strength)
+    size = max(size, LEAST_CAPACITY_SD)
+    slope = both / size
+    own_left = max(0.0, left - slope * both)
+    per_size = by_size / size
+    per_left = (by_left - slope * by_size) / own_left if own_left > LEAST_CAPACITY_SD else 0.0
+    own = max(0.0, whole - per_size * by_size - per_left**2 * own_left)
+    return Spread(size**0.5, own_left**0.5, min(LARGEST_PERCENT, own**0.5), product, slope, per_size, per_left)
+
+
+def _drained_sd(t: LedgerFold) -> float:
+    return t.job.drained.sd_l if t.job.drained else 0.0
+
+
+def cause_spread(t: LedgerFold) -> Spread:
+    """What is believed of capacity, litres out and the strength that stayed in, each by itself: how far off is unlikely."""
     policy = t.policy
     strength = policy["inside_sd_read" if t.strength_read else "inside_sd_unread"]
     if t.job.flush.rinsed and t.contents.total_l > 0:
-        share = t.contents.total.old_l / t.contents.total_l
-        strength = share * math.hypot(strength, (t.found.strength_percent or 0.0) * t.job.flush.doubt)
+        strength *= t.contents.total.old_l / t.contents.total_l
     if t.job.fill.read_sd_percent is not None:  # a correction starts from what was read
         strength = t.job.fill.read_sd_percent
     if t.base is Base.NONE:
         strength = 0.0
-    drained = t.job.drained.sd_l if t.job.drained else 0.0
-    return Spread(capacity_sd_l(t.loop, policy), drained, strength, policy["product_sd"])
+    return Spread(capacity_sd_l(t.loop, policy), _drained_sd(t), strength, policy["product_sd"])
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,27 +101,33 @@ def left_inside(t: LedgerFold) -> Content:
     return _parts(t).inside
 
 
-def _product_sd(t: LedgerFold, spread: Spread) -> float:
-    """Of the glycol poured, as a share: jug marks, and the data sheet."""
-    return math.hypot(t.policy["poured_sd"] / 100, spread.glycol_mass_percent / 100)
-
-
-def prediction_of(t: LedgerFold, spread: Spread) -> Prediction | None:
+def prediction_of(t: LedgerFold) -> Prediction | None:
     """Mass percent of everything inside, mixed, with its standard deviation; None before anything was poured."""
-    return predicted_with(t, spread, t.job.pours)
-
-
-def predicted_with(t: LedgerFold, spread: Spread, pours: Sequence[Poured]) -> Prediction | None:
-    """The same as if these had been the pours: the first few, or those to come as well."""
-    if not pours or t.base is Base.NONE:
+    if not t.job.pours or t.base is Base.NONE:
         return None
-    poured_glycol_kg, poured_kg = _poured(t, pours)
-    mixed = mixed_loop(t, poured_glycol_kg, poured_kg)
-    drained = t.job.drained.drained_l if t.job.drained else 0.0
-    at = (t.loop.capacity_l, drained, 0.0, 1.0)
-    sds = (spread.loop_volume_l, spread.drained_l, spread.inside_strength_percent, _product_sd(t, spread))
-    sd = propagate(mixed, at, sds, ((0.0, 1e5), (0.0, 1e5), (-100.0, 100.0), (0.0, 2.0)))
-    return Prediction(100 * mixed(at), 100 * sd)
+    return _predicted(expected(t).sure(mixed_w))
+
+
+def _predicted(sure: Sure) -> Prediction:
+    return Prediction(100 * sure.value, 100 * sure.sd, sure)
+
+
+def predicted_then(t: LedgerFold, product: Product | None, product_l: float, water_l: float) -> Prediction | None:
+    """The same once these litres are poured as well."""
+    if t.base is Base.NONE or not (t.job.pours or product_l + water_l > 0):
+        return None
+    if product_l + water_l <= 0:
+        return prediction_of(t)
+    w = product.glycol_mass_percent / 100 if product is not None else 0.0
+    return _predicted(after_pour(t, max(0.0, product_l), max(0.0, water_l), w).sure(mixed_w))
+
+
+def predicted_after(t: LedgerFold, entry_id: str) -> Prediction | None:
+    """Mass percent inside after one of the pours, by what is known now."""
+    name = f"pour:{entry_id}"
+    if t.base is Base.NONE or name not in expected(t).world.noted:
+        return None
+    return _predicted(expected(t).noted(name, mixed_w))
 
 
 def mixed_loop(t: LedgerFold, poured_glycol_kg: float, poured_kg: float) -> Callable[[Sequence[float]], float]:
@@ -118,8 +160,14 @@ def plan_glycol(t: LedgerFold) -> Glycol:
 def mix_inside(t: LedgerFold) -> Inside:
     """What stays inside as the mix calculation takes it: another base, or a strength not known, counts as water."""
     counts = t.glycol is plan_glycol(t) and (t.strength_known or bool(t.job.pours))
-    strength = t.contents.strength if counts else VolumePercent(0.0)
-    return Inside(min(t.contents.total_l, t.loop.capacity_l), VolumePercent(min(100.0, strength)))
+    contents = likely_contents(t)
+    strength = contents.strength if counts else VolumePercent(0.0)
+    return Inside(min(contents.total_l, mix_capacity_l(t)), VolumePercent(min(100.0, strength)))
+
+
+def mix_capacity_l(t: LedgerFold) -> float:
+    """Litres that the loop most likely holds: as entered, until a rinse that was read says otherwise."""
+    return likely_contents(t).layout.volume_l if rinse_read(t) else t.loop.capacity_l
 
 
 def _product_w(pour: Poured) -> float:
@@ -127,7 +175,7 @@ def _product_w(pour: Poured) -> float:
 
 
 def learned_capacity(
-    t: LedgerFold, spread: Spread, readings: Repeats | None, proof: ProofVerdict | None, flags: Sequence[Message]
+    t: LedgerFold, readings: Repeats | None, proof: ProofVerdict | None, flags: Sequence[Message]
 ) -> LearnedCapacity | None:
     """What the readings teach of the loop's capacity; None where they cannot, or where it would not help.
 
@@ -142,19 +190,28 @@ def learned_capacity(
     known_at = t.loop.capacity_known_at
     if known_at is not None and job.opened_at is not None and job.opened_at <= known_at:
         return None
-    if t.finished_old_percent > t.policy["old_limit_family_percent"] and not t.strength_read:
+    if finished_old_percent(t) > t.policy["old_limit_family_percent"] and not t.strength_read:
         return None
     if any(flag.code in VOLUMES_IN_DOUBT for flag in flags):
         return None
-    parts = _parts(t)
-    strength = strength_of(t.glycol, parts.inside.glycol_w) if parts.inside.kg > 0 else 0.0
-    return learn_capacity(
-        CapacityQuestion(
-            glycol=t.glycol,
-            capacity=Believed(t.loop.capacity_l, spread.loop_volume_l),
-            drained=Believed(job.drained.drained_l, spread.drained_l),
-            inside_percent=Believed(min(100.0, strength), spread.inside_strength_percent),
-            poured_glycol_kg=Believed(parts.poured_glycol_kg, parts.poured_glycol_kg * _product_sd(t, spread)),
-            read_w=Believed(readings.glycol_mass_percent / 100, readings.sd_mass_percent / 100),
-        )
-    )
+    before, now = expected(t), known(t)
+    w, inside = readings.glycol_mass_percent / 100, left_inside(t)
+    if inside.kg > 0 and w <= inside.glycol_w + LEAST_APART_W:
+        return None
+    sure, was = now.sure(capacity_l), before.sure(capacity_l)
+    believed = Believed(t.loop.capacity_l, capacity_sd_l(t.loop, t.policy))
+    return learn_capacity(believed, Believed(was.value, was.sd), Believed(sure.value, sure.sd), job.drained.drained_l)
+
+
+def best_w(t: LedgerFold, readings: Repeats, agree: bool) -> float:
+    """Mass fraction of the full, mixed loop: readings and litres together where they agree, else the readings alone."""
+    alone = readings.glycol_mass_percent / 100
+    if not agree or not t.job.pours or t.base is Base.NONE:
+        return min(1.0, alone)
+    return min(1.0, max(0.0, known(t).value(mixed_w)))
+
+
+def readings_agree(t: LedgerFold, readings: Repeats) -> bool:
+    """Whether readings and litres differ by no more than chance."""
+    prediction = prediction_of(t)
+    return prediction is None or not disagree(readings, prediction, t.policy)

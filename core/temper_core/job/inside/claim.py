@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from temper_core.basis.message import say
 from temper_core.basis.quantity import WATER_DENSITY_20C, MassFraction, VolumePercent
+from temper_core.basis.uncertainty import Z95
 from temper_core.instruments import Repeats
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.questions import coldest_of
-from temper_core.job.inside.verdict import safe_to
+from temper_core.job.inside.verdict import Together, safe_to
 from temper_core.job.job_types import JobType
 from temper_core.job.loop_state import Claim
 from temper_core.products.chemistry import Base
@@ -26,7 +27,7 @@ CLAIM_NAMES = {
 }
 
 
-def claim_of(t: LedgerFold, together: Repeats | None) -> Claim:
+def claim_of(t: LedgerFold, together: Repeats | None, both: Together | None = None) -> Claim:
     """How far the loop protects now [degC], and by what: read, from the litres, as found, believed."""
     if t.bases_mixed:
         words = "Mixed bases: no scale fits, protection unknown."
@@ -36,7 +37,10 @@ def claim_of(t: LedgerFold, together: Repeats | None) -> Claim:
     if t.job.signed_at is not None and (t.since.diluted or t.since.read_at is not None):
         return _claim_since(t)
     if together and together.freeze_c is not None and t.job.circulated:
-        warm = safe_to(t.glycol, together)
+        w, sd = together.glycol_mass_percent, together.sd_mass_percent
+        if both is not None and abs(both.glycol_mass_percent - w) <= Z95 * sd:
+            w, sd = both.glycol_mass_percent, both.sd_mass_percent
+        warm = max(safe_to(t.glycol, w, sd), together.freeze_c)  # never colder than it reads
         said = say("read", "Read: freezes at {freeze_c}, protects to {safe_c:0}.", freeze_c=together.freeze_c, safe_c=warm)
         return Claim("read", together.freeze_c, warm, None, said)
     if not t.strength_known and not t.job.pours and not t.job.flush.rinsed:

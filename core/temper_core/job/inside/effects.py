@@ -8,12 +8,13 @@ from datetime import datetime
 from temper_core.basis.errors import CoreError
 from temper_core.basis.quantity import WATER_DENSITY_20C, MassFraction
 from temper_core.calculate.cooldown import HORIZON_MIN
+from temper_core.job.doubt.record import note_round, ran
 from temper_core.job.drain.facts import Drained
 from temper_core.job.drain.state import DrainedVolume
 from temper_core.job.entries import Entry
 from temper_core.job.fill.facts import Poured
 from temper_core.job.fill.progress import Filling
-from temper_core.job.flush.facts import Method, VesselRinsed
+from temper_core.job.flush.facts import Method, RoundFilled, VesselRinsed
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.questions import cooled
 from temper_core.job.inside.rounds import groups_of, run
@@ -43,6 +44,10 @@ def engine_ran(t: LedgerFold, facts: EngineRun, entry: Entry) -> None:
         groups = groups_of(t.contents, t.loop.equipment, facts)
         t.job.circulated = t.job.circulated or (len(groups) == 1 and len(groups[0]) == len(t.contents.by_vessel))
         t.contents = run(t.job.flush, t.contents, t.loop.equipment, facts)
+        row = t.job.flush.in_work
+        ran(t, groups, row is not None and isinstance(row.facts, RoundFilled) and row.facts.fill_l is None)
+        if row is not None:
+            note_round(t, row.number, max(groups, key=len, default=[]))
 
 
 def opened_by(facts: Drained | VesselRinsed, layout: Layout) -> tuple[str, ...]:

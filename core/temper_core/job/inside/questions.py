@@ -2,9 +2,15 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from temper_core.basis.quantity import VolumePercent
+from temper_core.basis.uncertainty import Interval
 from temper_core.calculate.cooldown import CooldownAnswer, CooldownQuestion, CoolPoint, cooldown
 from temper_core.instruments import ReadingQuestion
+from temper_core.job.doubt.known import expected, finished_old_percent
+from temper_core.job.doubt.quantities import old_finished
+from temper_core.job.doubt.solve import Sure
 from temper_core.job.drain.facts import Drained
 from temper_core.job.drain.state import DrainedVolume
 from temper_core.job.drain.volume import Strength, litres_out
@@ -53,6 +59,13 @@ def limit_of(t: LedgerFold) -> float | None:
     return old_limit_percent(t.job.mix.planned.product, t.found, t.policy) if t.job.mix.planned else None
 
 
+def old_sure(t: LedgerFold) -> Sure:
+    """Old coolant that the finished full loop would hold [%], with its interval, around what the fold says."""
+    sure, percent = expected(t).sure(old_finished), finished_old_percent(t)
+    ends = Interval(min(percent, sure.interval.low), max(percent, sure.interval.high))
+    return replace(sure, value=percent, interval=ends)
+
+
 def cleaner_limit(t: LedgerFold) -> float | None:
     """Cleaner that may stay [% of its working strength]; None where none went in."""
     row = t.job.flush.last_cleaner
@@ -67,19 +80,19 @@ def cleaner_percent(t: LedgerFold) -> float:
     return 100 * t.contents.total.cleaner_l / t.loop.capacity_l
 
 
-def enough_of(t: LedgerFold) -> Enough:
-    """The stop rule, asked now."""
+def enough_of(t: LedgerFold, notes: bool = True) -> Enough:
+    """The stop rule, asked now; notes: also what it only just holds by."""
     rounds = t.job.flush.rounds
     sampled = rounds[-1].sampled if rounds else None
     if sampled is None and rounds and rounds[-1].facts is None:  # the jar of what was found
         sampled = next(((row.entry_id, row.sampled) for row in reversed(t.job.inspect.seen) if row.sampled), None)
-    percent = t.finished_old_percent
+    percent = finished_old_percent(t)
     return judge_enough(
         Flushed(
             looks=sampled[1].looks if sampled else None,
             sediment_mm=sampled[1].sediment_mm if sampled else None,
             old_percent=percent,
-            old_sd_percent=percent * t.job.flush.doubt,
+            old_high_percent=old_sure(t).interval.high if notes and t.job.drained is not None else percent,
             old_limit_percent=limit_of(t),
             cleaner_percent=cleaner_percent(t),
             cleaner_limit_percent=cleaner_limit(t),

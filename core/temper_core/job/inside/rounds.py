@@ -1,12 +1,10 @@
 """The rounds of a flush as the ledger is walked: what each fill, run, drain, sweep and jar does to what is inside.
 
-The doubt of the old share: litres that stay are capacity less litres out, so each drain adds its own part. The capacity's
-error is the same in every round (added), the errors of the litres are not (added as squares). A reading starts it again.
+Figures only: how sure they are follows from the acts beside them.
 """
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass, field
 from datetime import datetime
 
@@ -41,7 +39,6 @@ class Round:
     vessels: dict[str, float | None] = field(default_factory=dict)  # share of old while it ran [%]
     cleaner: dict[str, float] = field(default_factory=dict)
     solids: dict[str, float] = field(default_factory=dict)
-    doubt: float = 0.0  # relative, of the shares
     out_l: float | None = None
     finished: Share | None = None
     estimate: Estimate | None = None
@@ -62,16 +59,9 @@ class Round:
 
 @dataclass(slots=True)
 class Flush:
-    """What the walk carries of a flush. by_capacity, by_litres: parts of the relative doubt of the old share.
-
-    before: the two as they were before the last drain; out_sd_l: the doubt of its litres.
-    """
+    """What the walk carries of a flush."""
 
     rounds: list[Round] = field(default_factory=list)
-    by_capacity: float = 0.0
-    by_litres: float = 0.0
-    before: tuple[float, float] = (0.0, 0.0)
-    out_sd_l: float = 0.0
     ended: FlushEnded | None = None
     early: bool = False
     new_out_l: float = 0.0  # of a new mix that was drained again
@@ -86,11 +76,6 @@ class Flush:
     def rinsed(self) -> bool:
         """Water went in and out, or is in."""
         return any(row.facts is not None for row in self.rounds)
-
-    @property
-    def doubt(self) -> float:
-        """Relative standard deviation of the old share inside."""
-        return math.hypot(self.by_capacity, self.by_litres)
 
     @property
     def last_cleaner(self) -> Round | None:
@@ -127,7 +112,7 @@ def fill(flush: Flush, contents: Contents, row: Round, policy: Policy) -> Conten
     solids = solids_of(facts.water, facts.solids_mg_l, policy)
     flush.rounds.append(row)
     filled = contents.fill_with_water(facts.fill_l, dose_l, solids)
-    _note(flush, row, filled)
+    _note(row, filled)
     return filled
 
 
@@ -147,13 +132,12 @@ def run(flush: Flush, contents: Contents, equipment: Equipment, ran: EngineRun) 
     if isinstance(row.facts, RoundFilled) and row.facts.fill_l is None:  # a mix is smaller than its parts
         mixed = mixed.fill_with_water().circulate(groups_of(contents, equipment, ran))
     row.ran = ran
-    _note(flush, row, mixed)
+    _note(row, mixed)
     return mixed
 
 
-def _note(flush: Flush, row: Round, contents: Contents) -> None:
-    """What each vessel holds of the old [%] and how sure that is, of cleaner [%], of tap residue [mg/l]."""
-    row.doubt = flush.doubt
+def _note(row: Round, contents: Contents) -> None:
+    """What each vessel holds of the old [%], of cleaner [%], of tap residue [mg/l]."""
     held = contents.all_litres()
     for vessel, content in contents.by_vessel.items():
         litres = held[vessel]
@@ -163,31 +147,19 @@ def _note(flush: Flush, row: Round, contents: Contents) -> None:
         row.solids[vessel] = content.solids_mg / litres if wet else 0.0
 
 
-def drain(
-    flush: Flush, before: Contents, after: Contents, out: DrainedVolume, capacity_sd_l: float, first: Round, poured: bool
-) -> None:
-    """A drain closes the round that is open, or is a drain of its own; the doubt grows with what stays."""
+def drain(flush: Flush, before: Contents, after: Contents, out: DrainedVolume, first: Round, poured: bool) -> None:
+    """A drain closes the round that is open, or is a drain of its own."""
     row = flush.in_work
     if poured:  # of the new mix, to be mixed again
         flush.new_out_l += out.litres
         return
     if row is None and not flush.rounds:
         row = first
-        _note(flush, row, before)
+        _note(row, before)
         flush.rounds.append(row)
-    if row is None and flush.rounds[-1].out_l is not None:  # more of the same drain: its doubt is calculated again
-        row = flush.rounds[-1]
-        flush.by_capacity, flush.by_litres = flush.before
-        flush.out_sd_l = math.hypot(flush.out_sd_l, out.sd_l)
-    else:
-        row = row or flush.rounds[-1]
-        flush.before, flush.out_sd_l = (flush.by_capacity, flush.by_litres), out.sd_l
-    inside = after.total_l
-    if inside > 1e-6 and out.litres > 0:
-        flush.by_capacity += capacity_sd_l * (1 / inside - 1 / after.layout.volume_l)  # of inside / capacity
-        flush.by_litres = math.hypot(flush.by_litres, flush.out_sd_l / inside)
+    row = row or flush.rounds[-1]
     row.out_l = out.litres + (row.out_l or 0.0)
-    row.finished = finished(flush, after)
+    row.finished = finished(after)
 
 
 def sweep(flush: Flush, contents: Contents, row: Round, policy: Policy) -> Contents:
@@ -195,7 +167,7 @@ def sweep(flush: Flush, contents: Contents, row: Round, policy: Policy) -> Conte
     facts = row.facts
     if not isinstance(facts, VesselRinsed):
         return contents
-    _note(flush, row, contents)
+    _note(row, contents)
     flush.rounds.append(row)
     if facts.method is Method.BLOW_OUT:
         after = contents.drain(sum(facts.litres.values()), facts.litres)
@@ -205,14 +177,13 @@ def sweep(flush: Flush, contents: Contents, row: Round, policy: Policy) -> Conte
         for vessel, litres in facts.litres.items():
             after = after.sweep(vessel, litres, solids)
         row.water_l = row.out_l = sum(facts.litres.values())
-    row.finished = finished(flush, after)
+    row.finished = finished(after)
     return after
 
 
-def finished(flush: Flush, contents: Contents) -> Share:
-    """Old coolant that the finished full loop would hold [%], with its doubt."""
-    percent = 100 * contents.total.old_l / contents.layout.volume_l
-    return Share(percent, percent * flush.doubt)
+def finished(contents: Contents) -> Share:
+    """Old coolant that the finished full loop would hold [%]."""
+    return Share(100 * contents.total.old_l / contents.layout.volume_l, 0.0)
 
 
 def thin_ice(row: Round, contents: Contents, equipment: Equipment) -> tuple[Message, ...]:

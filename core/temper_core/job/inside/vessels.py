@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-import math
-
-from temper_core.calculate.mix import Spread
+from temper_core.basis.uncertainty import Interval
+from temper_core.job.doubt.known import expected, finished_old_percent, likely_contents
+from temper_core.job.doubt.quantities import inside_l
 from temper_core.job.fill.state import PourState
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.loop_state import InsideState, VesselState
@@ -13,20 +13,18 @@ from temper_core.science import freeze_point, strength_of
 LEAST_LEFT_L, FITS_BY_L = 0.05, 0.5  # less is nothing left; a jug's error over the mark still fits
 
 
-def _inside_sd_l(spread: Spread) -> float:
-    return math.hypot(spread.loop_volume_l, spread.drained_l)
-
-
-def vessels_of(t: LedgerFold, spread: Spread) -> tuple[VesselState, ...]:
+def vessels_of(t: LedgerFold) -> tuple[VesselState, ...]:
     """Each vessel as it stands, with the doubt of its litres [l] and of its old share [%]."""
-    job = t.job
-    states = []
-    inside_l, open_round = t.contents.total_l, job.flush.in_work
-    doubt = _inside_sd_l(spread) / inside_l if job.drained and not job.pours and open_round is None and inside_l > 0 else 0.0
-    for node in t.loop.layout.nodes:
-        content, litres = t.contents.by_vessel[node.id], t.contents.litres(node.id)
+    job, now, states = t.job, expected(t), []
+    contents = likely_contents(t) if job.verify.before_sign_off is None else t.contents
+    worlds = now.near()  # their litres are asked for once, not once a vessel
+    drained = bool(job.drained) and not job.pours and job.flush.in_work is None
+    for i, node in enumerate(t.loop.layout.nodes):
+        content, litres = contents.by_vessel[node.id], contents.litres(node.id)
         wet = litres > 1e-6
-        known = wet and (t.strength_known or bool(job.pours) or job.flush.rinsed)
+        strong = wet and (t.strength_known or bool(job.pours) or job.flush.rinsed)
+        old = 100 * min(1.0, content.old_l / litres) if wet else None
+        rinsed = wet and job.flush.rinsed
         states.append(
             VesselState(
                 id=node.id,
@@ -34,30 +32,33 @@ def vessels_of(t: LedgerFold, spread: Spread) -> tuple[VesselState, ...]:
                 kind=node.kind,
                 volume_l=node.volume_l,
                 litres=litres,
-                litres_sd=doubt * litres,
-                old_percent=100 * content.old_l / litres if wet else None,
-                old_sd_percent=100 * content.old_l / litres * job.flush.doubt if wet else 0.0,
-                strength_percent=strength_of(t.glycol, content.glycol_w) if known else None,
-                freeze_c=freeze_point(t.glycol, content.glycol_w).at_most_c if known else None,
+                litres_sd=worlds.sd([held[i] for held in worlds.litres]) if drained else 0.0,
+                old_percent=old,
+                old_sd_percent=worlds.sd(worlds.old_shares(i)) if rinsed else 0.0,
+                strength_percent=strength_of(t.glycol, content.glycol_w) if strong else None,
+                freeze_c=freeze_point(t.glycol, content.glycol_w).at_most_c if strong else None,
             )
         )
     return tuple(states)
 
 
-def inside_of(t: LedgerFold, spread: Spread) -> InsideState:
+def inside_of(t: LedgerFold) -> InsideState:
     """The whole loop, as if mixed."""
-    litres = t.contents.total_l
-    known = t.strength_known or bool(t.job.pours)
+    contents = likely_contents(t) if t.job.verify.before_sign_off is None else t.contents
+    litres = contents.total_l
+    strong = t.strength_known or bool(t.job.pours)
     family = t.job.product.family if t.job.product else t.found.family
+    sure = expected(t).sure(inside_l)
     return InsideState(
         litres=litres,
-        sd_l=_inside_sd_l(spread) if t.job.drained and not t.job.pours else spread.loop_volume_l,
-        old_percent=100 * t.contents.total.old_l / litres if litres > 1e-6 else None,
-        finished_old_percent=t.finished_old_percent,
-        strength_percent=t.contents.strength if known else None,
-        freeze_c=freeze_point(t.glycol, t.contents.total.glycol_w).freeze_c if known else None,
+        sd_l=sure.sd,
+        old_percent=100 * min(1.0, contents.total.old_l / litres) if litres > 1e-6 else None,
+        finished_old_percent=finished_old_percent(t),
+        strength_percent=contents.strength if strong else None,
+        freeze_c=freeze_point(t.glycol, contents.total.glycol_w).freeze_c if strong else None,
         base=t.base,
         family=family,
+        likely_l=Interval(min(litres, sure.interval.low), max(litres, sure.interval.high)),
     )
 
 
