@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from temper_core.basis.message import Message, say
-from temper_core.job.inside.verdict import Proof
+from temper_core.job.inside.verdict import SAFE
 from temper_core.job.loop_state import LoopState
 
 
@@ -24,7 +24,7 @@ def label_missing(state: LoopState) -> list[Message]:
         missing.append(say("not_filled", "Not filled to the cold mark."))
     if state.proof is None:
         missing.append(say("not_read", "Strength not read after a hot run."))
-    elif state.proof.verdict is not Proof.PROVEN:
+    elif state.proof.verdict not in SAFE:
         missing.append(say("not_verified", "{why}", why=state.proof.said.sentence))
     if state.finish is not None and state.finish.missing:
         missing.append(say("not_finished", "Final check: {what}.", what="; ".join(state.finish.missing)))

@@ -23,9 +23,10 @@ from temper_core.views.sheet_litres import SheetLine, lines_in, lines_out
 
 PROOF_NAMES = {
     Proof.PROVEN: "verified",
+    Proof.PROTECTED: "protected, off target",
     Proof.READ_AGAIN: "not verified: read again",
     Proof.TOO_WEAK: "too weak",
-    Proof.TOO_STRONG: "too strong",
+    Proof.TOO_STRONG: "past the useful maximum",
     Proof.DOES_NOT_AGREE: "reading and litres do not agree",
     Proof.MIXED_BASES: "mixed bases, no verdict",
     Proof.WRONG_PRODUCT: "wrong product, no verdict",

@@ -8,10 +8,10 @@ from datetime import date
 
 from temper_core.basis.dates import day_words
 from temper_core.basis.message import Message, say
-from temper_core.job.inside.verdict import Proof
+from temper_core.job.inside.verdict import SAFE, Proof
 from temper_core.job.loop_state import LoopState
 
-GREEN = frozenset({"proven", "glycol_free", "checked"})
+GREEN = frozenset({"proven", "protected", "glycol_free", "checked"})
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,7 +44,7 @@ _ACTS = {
 def judge_again(signed: Signed, state: LoopState) -> Iterator[Worse]:
     """What is worse now. state: the loop folded by today's rules as it stood when it was signed."""
     proof = state.proof
-    if signed.proof in GREEN and signed.proof != "checked" and proof is not None and proof.verdict is not Proof.PROVEN:
+    if signed.proof in GREEN and signed.proof != "checked" and proof is not None and proof.verdict not in SAFE:
         said = say("verdict_worse", "Signed as verified, today no verdict: {why}", why=proof.said.sentence)
         yield Worse(proof.verdict.value, said, say("act", _ACTS.get(proof.verdict, "Read it again, then decide.")))
     due = state.due

@@ -6,9 +6,10 @@ import math
 from dataclasses import replace
 
 from temper_core.basis.message import say
+from temper_core.job.doubt.record import came_out, note_drained
 from temper_core.job.drain.facts import Drained
 from temper_core.job.entries import Entry
-from temper_core.job.fold_state import LedgerFold, capacity_sd_l
+from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.effects import note_opened, opened_up
 from temper_core.job.inside.questions import out_of
 from temper_core.job.inside.rounds import drain, numbered
@@ -32,15 +33,17 @@ def drained(t: LedgerFold, facts: Drained, entry: Entry) -> None:
         )
     before = t.contents
     t.contents = before.drain(out.litres, out.by_vessel)
+    came_out(t, before, t.contents, alone, entry.id)
     drain(
         job.flush,
         before,
         t.contents,
         alone,
-        capacity_sd_l(t.loop, t.policy),
         numbered(job.flush, entry, None),
         bool(job.pours),
     )
+    if job.flush.rounds:
+        note_drained(t, job.flush.rounds[-1].number)
     if facts.ran_with_cap_on:
         job.flags.append(
             say("ran_with_cap_on", "Drained freely with the cap on: air gets in somewhere. Pressure test first.")

@@ -11,7 +11,7 @@ from temper_core.basis.message import Message, say
 from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import VolumePercent
 from temper_core.calculate.weighing import MeasureQuestion, measure
-from temper_core.job.drain.facts import Caught, Drained
+from temper_core.job.drain.facts import Caught, Drained, Measured
 from temper_core.job.drain.state import DrainedVolume
 from temper_core.machine.circuit import Layout
 from temper_core.machine.contents import Contents
@@ -36,15 +36,21 @@ def litres_out(facts: Drained, contents: Contents, strength: Strength | None, po
     missing = contents.layout.volume_l - contents.total_l
     if facts.drained_l is not None and facts.measured is not None:
         sd = facts.drained_l * policy[f"drained_sd_{facts.measured.value}"] / 100
-        return DrainedVolume(facts.drained_l, sd, facts.by_vessel, missing + facts.drained_l)
+        told = {facts.measured.value: facts.drained_l}
+        return DrainedVolume(facts.drained_l, sd, facts.by_vessel, missing + facts.drained_l, told)
     held, taken = contents.all_litres(), dict.fromkeys(contents.by_vessel, 0.0)
     total, loose, variance, placed = 0.0, 0.0, 0.0, False
+    ways: dict[str, float] = {}
+    kg = 0.0
     for i, row in enumerate(facts.caught):
         with under(f"caught.{i}"):
             found = measure(_question(row, contents, strength), policy)
             part = _from(row.where, found.litres, contents.layout, {v: held[v] - taken[v] for v in held})
         variance += found.sd_l**2
         total += found.litres
+        way = (Measured.MARKS if row.gross_kg is None else Measured.WEIGHED).value
+        kg += row.gross_kg - row.tare_kg if row.gross_kg is not None else 0.0
+        ways[way] = ways.get(way, 0.0) + found.litres - row.spilled_l
         if part is None:
             loose += found.litres
             continue
@@ -59,7 +65,10 @@ def litres_out(facts: Drained, contents: Contents, strength: Strength | None, po
         times = facts.corrected_l / total
         total, variance = facts.corrected_l, variance * times**2
         taken = {vessel: litres * times for vessel, litres in taken.items()}
-    return DrainedVolume(total, math.sqrt(variance), taken if placed else {}, missing + total)
+        ways = {way: litres * times for way, litres in ways.items()}
+    spilled = sum(row.spilled_l for row in facts.caught)
+    by_kg = ways.get(Measured.WEIGHED.value, 0.0)
+    return DrainedVolume(total, math.sqrt(variance), taken if placed else {}, missing + total, ways, by_kg, kg, spilled)
 
 
 def _question(row: Caught, contents: Contents, strength: Strength | None) -> MeasureQuestion:

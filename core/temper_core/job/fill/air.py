@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-import math
-
 from temper_core.basis.message import say
 from temper_core.basis.uncertainty import Z95
+from temper_core.job.doubt.known import expected
+from temper_core.job.doubt.quantities import room_l
+from temper_core.job.doubt.seen import AtMark
 from temper_core.job.fill.rules import TopUps, judge_top_ups
 from temper_core.job.fill.state import Air
 from temper_core.job.fold_state import LedgerFold
@@ -15,14 +16,14 @@ from temper_core.machine.air import where_air_sits
 def air_of(t: LedgerFold) -> Air | None:
     """Once the level is at the mark; None before, and where nothing was drained.
 
-    Expected is what came out last, whatever the capacity: the loop was full before. Its doubt is that of the litres out and
-    of the litres in.
+    Expected is what came out last, whatever the capacity: the loop was full before. Its doubt is that of the litres out, of
+    the litres in and of the level it came in with.
     """
     if t.job.drained is None or not t.job.pours or not t.job.pours[-1].at_mark or t.job.fill.corrected is not None:
         return None
     air = t.loop.capacity_l - t.contents.total_l
-    expected, accepted = t.job.drained.drained_l, t.job.drained.drained_l - air
-    half = Z95 * math.hypot(t.job.drained.sd_l, accepted * t.policy["poured_sd"] / 100)
+    due, accepted = t.job.drained.drained_l, t.job.drained.drained_l - air
+    half = Z95 * expected(t).sd_without(room_l, AtMark)
     trapped = air > half
     where = where_air_sits(t.loop.layout) if trapped else None
     name = next((node.name.lower() for node in t.loop.layout.nodes if node.id == where), "the loop")
@@ -37,7 +38,7 @@ def air_of(t: LedgerFold) -> Air | None:
         said = say("air_less", words, **values)
     else:
         said = say("air_out", "As much was poured as drained (±{half_l}): no air to speak of.", **values)
-    return Air(expected, accepted, air, half, trapped, where, said)
+    return Air(due, accepted, air, half, trapped, where, said)
 
 
 def top_ups_of(t: LedgerFold) -> TopUps | None:

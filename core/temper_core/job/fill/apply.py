@@ -5,11 +5,13 @@ from __future__ import annotations
 from temper_core.basis.message import say
 from temper_core.basis.quantity import MassFraction, VolumePercent
 from temper_core.instruments import repeats
+from temper_core.job.doubt import record as doubt
 from temper_core.job.drain.state import DrainedVolume
 from temper_core.job.entries import Entry
 from temper_core.job.fill.facts import Closed, LookedUnder, Poured, StrengthAdjusted, VacuumPulled, Water
 from temper_core.job.fill.progress import entry_key
 from temper_core.job.fold_state import LedgerFold
+from temper_core.job.inside.balance import best_w, readings_agree
 from temper_core.job.inside.effects import poured_into
 from temper_core.job.inside.questions import finished_questions
 from temper_core.job.job_types import JobType
@@ -37,10 +39,12 @@ def poured(t: LedgerFold, facts: Poured, entry: Entry) -> None:
     """Litres [l] go in; readings and verdict of before hold no more."""
     if t.job.job_type is JobType.TOP_UP and t.job.drained is None:  # what goes in was missing before, of the mixed loop
         t.contents = t.contents.lose(facts.product_l + facts.water_l)
+        doubt.lost(t, facts.product_l + facts.water_l, entry.id)
     if facts.product:
         t.job.product = facts.product
         _change_base(t, facts.product)
     t.contents = poured_into(t.contents, facts, t.glycol)
+    doubt.poured(t, facts.product, facts.product_l, facts.water_l, entry.id, facts.at_mark)
     t.job.pours.append(facts)
     t.job.verify.conductivity = None
     t.job.verify.watered = t.job.verify.watered or (t.loop.need.low_conductivity and facts.water_l > 0)
@@ -57,6 +61,8 @@ def _change_base(t: LedgerFold, product: Product) -> None:
         return
     if t.contents.total_l > 0.05 and t.base not in (None, Base.NONE):
         t.job.flags.append(say("other_base_left", "A rest of the other base is inside: counted as water."))
+    if product.base.glycol is not t.glycol:
+        doubt.rebased(t, product.base.glycol)
     t.contents = t.contents.with_base(product.base.glycol, poured=bool(t.job.pours))
     t.base = product.base
 
@@ -67,15 +73,21 @@ def corrected(t: LedgerFold, facts: StrengthAdjusted, entry: Entry) -> None:
     questions = finished_questions(t)
     together = repeats(questions, t.policy) if questions else None
     if together is not None:
-        t.contents = t.contents.read_as(VolumePercent(min(100.0, together.strength_percent)))
-        w, sd_w = together.glycol_mass_percent / 100, together.sd_mass_percent / 100
+        agree = readings_agree(t, together)
+        w, sd_w = best_w(t, together, agree), together.sd_mass_percent / 100
+        t.contents = t.contents.read_as(VolumePercent(min(100.0, strength_of(t.glycol, MassFraction(w)))))
         job.fill.read_sd_percent = strength_of(t.glycol, MassFraction(w)) - strength_of(
             t.glycol, MassFraction(max(0.0, w - sd_w))
         )
+        if not agree:  # the litres were wrong somewhere: what was read is where it starts again
+            doubt.begin_as_read(t, w, sd_w)
     else:
         t.contents = t.contents.circulate()
     sd = facts.out_l * t.policy["drained_sd_weighed"] / 100
     t.contents = t.contents.lose(facts.out_l)
+    doubt.ran_through(t)
+    doubt.lost(t, facts.out_l, entry.id, weighed=True)
+    doubt.poured(t, facts.product, facts.product_l, facts.water_l, entry.id, at_mark=True)
     missing = max(0.0, t.loop.capacity_l - t.contents.total_l)
     job.drained = DrainedVolume(facts.out_l, sd, {}, missing)
     water = Water.DEMINERALISED if facts.water_l > 0 else None

@@ -6,11 +6,11 @@ from temper_core.basis.errors import CoreError
 from temper_core.basis.message import Message, say
 from temper_core.basis.quantity import MassFraction
 from temper_core.calculate.mix import MixQuestion, mix
-from temper_core.job.fill.facts import Poured, Water
+from temper_core.job.fill.facts import Poured
 from temper_core.job.fill.progress import last_pour
 from temper_core.job.fill.state import Replan, Slip, SlipKind
 from temper_core.job.fold_state import LedgerFold
-from temper_core.job.inside.balance import mix_inside, plan_glycol, plan_spread, predicted_with
+from temper_core.job.inside.balance import mix_inside, plan_glycol, predicted_then
 from temper_core.job.mix.facts import Planned
 from temper_core.products.chemistry import Form
 from temper_core.science import freeze_point
@@ -135,17 +135,12 @@ def _loop_percent(t: LedgerFold, plan: Planned) -> float:
 
 def _ends(t: LedgerFold, plan: Planned, since: list[Poured], *, same_blend: bool) -> float | None:
     """Where it ends if the rest of the plan, or more of the same blend, goes on top [degC]."""
-    left_product, left_water = _left(plan, since)
-    rest = (
-        Poured(plan.product, max(0.0, left_product), max(0.0, left_water), Water.DEMINERALISED)
-        if max(left_product, left_water) > 0
-        else None
-    )
+    product_l, water_l = (max(0.0, litres) for litres in _left(plan, since))
     if same_blend:
         room, last = max(0.01, t.loop.capacity_l - t.contents.total_l), since[-1]
         part = last.product_l / (last.product_l + last.water_l)
-        rest = Poured(plan.product, room * part, room * (1 - part), Water.DEMINERALISED)
-    prediction = predicted_with(t, plan_spread(t), [*t.job.pours, *([rest] if rest else [])])
+        product_l, water_l = room * part, room * (1 - part)
+    prediction = predicted_then(t, plan.product, product_l, water_l)
     if prediction is None:
         return None
     return freeze_point(t.glycol, MassFraction(prediction.glycol_mass_percent / 100)).at_most_c

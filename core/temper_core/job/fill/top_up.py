@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from temper_core.job.doubt import record as doubt
 from temper_core.job.entries import Entry
 from temper_core.job.fill.facts import Poured, Water
 from temper_core.job.fold_state import LedgerFold
@@ -18,6 +19,9 @@ def poured_between(t: LedgerFold, facts: Poured, entry: Entry) -> None:
     strength = t.contents.strength if t.strength_known else None
     other = facts.product is not None and t.base not in (None, Base.NONE) and facts.product.base is not t.base
     counted = Poured(None, 0.0, litres, Water.DEMINERALISED) if other else facts  # of another base: counts as water
+    doubt.ran_through(t)
+    doubt.lost(t, litres, entry.id)
+    doubt.poured(t, counted.product, counted.product_l, counted.water_l, entry.id, at_mark=False)
     t.contents = poured_into(t.contents.circulate().lose(litres), counted, t.glycol, litres if other else 0.0)
     if facts.product is not None:
         meter = t.life.meters[-1][1] if t.life.meters else None

@@ -6,16 +6,15 @@ from datetime import datetime
 
 from temper_core.basis.quantity import MassFraction
 from temper_core.basis.uncertainty import Interval
-from temper_core.calculate.mix import Spread
+from temper_core.job.doubt.known import freeze_sure
 from temper_core.job.fill.air import air_of, top_ups_of
 from temper_core.job.fill.bleed.view import bleed_of
 from temper_core.job.fill.closing import closing_points
-from temper_core.job.fill.facts import Poured, Water
 from temper_core.job.fill.methods import vacuum_state, ways_to_fill
 from temper_core.job.fill.slip import slip_of
 from temper_core.job.fill.state import FillState, FillStep, PourLine
 from temper_core.job.fold_state import LedgerFold
-from temper_core.job.inside.balance import plan_spread, predicted_with
+from temper_core.job.inside.balance import predicted_after, predicted_then
 from temper_core.job.inside.verdict import Prediction
 from temper_core.job.job_types import JobType
 from temper_core.science import freeze_interval, freeze_point, strength_of
@@ -53,8 +52,7 @@ def fill_of(t: LedgerFold, now: datetime | None) -> FillState | None:
     planned = job.mix.planned is not None and (job.mix.planned.concentrate_l is not None or job.job_type is JobType.TOP_UP)
     if job.id is None or not (planned or job.pours):
         return None
-    spread = plan_spread(t)
-    ends = _ends(t, spread)
+    ends = _ends(t)
     expected = job.drained.drained_l if job.drained else 0.0
     return FillState(
         step=fill_step(t),
@@ -62,7 +60,7 @@ def fill_of(t: LedgerFold, now: datetime | None) -> FillState | None:
         under=job.fill.under,
         methods=ways_to_fill(t) if job.drained is not None else (),
         vacuum=vacuum_state(t),
-        pours=_lines(t, spread),
+        pours=_lines(t),
         expected_l=expected,
         accepted_l=expected - max(0.0, t.loop.capacity_l - t.contents.total_l) if job.pours else 0.0,
         ends_freeze_c=_freeze(t, ends) if ends else None,
@@ -74,11 +72,11 @@ def fill_of(t: LedgerFold, now: datetime | None) -> FillState | None:
     )
 
 
-def _lines(t: LedgerFold, spread: Spread) -> tuple[PourLine, ...]:
+def _lines(t: LedgerFold) -> tuple[PourLine, ...]:
     lines, total = [], 0.0
-    for i, (pour, (entry_id, at, by)) in enumerate(zip(t.job.pours, t.job.fill.pour_ids, strict=True), 1):
+    for pour, (entry_id, at, by) in zip(t.job.pours, t.job.fill.pour_ids, strict=True):
         total += pour.product_l + pour.water_l
-        so_far = predicted_with(t, spread, t.job.pours[:i])
+        so_far = predicted_after(t, entry_id)
         w = MassFraction(so_far.glycol_mass_percent / 100 if so_far else 0.0)
         lines.append(
             PourLine(
@@ -101,7 +99,7 @@ def _lines(t: LedgerFold, spread: Spread) -> tuple[PourLine, ...]:
     return tuple(lines)
 
 
-def _ends(t: LedgerFold, spread: Spread) -> Prediction | None:
+def _ends(t: LedgerFold) -> Prediction | None:
     """Where it ends if the rest of the plan is poured."""
     plan = t.job.mix.planned
     if plan is None or plan.concentrate_l is None:
@@ -110,8 +108,9 @@ def _ends(t: LedgerFold, spread: Spread) -> Prediction | None:
     product = max(0.0, plan.concentrate_l - sum(p.product_l for p in since))
     water = max(0.0, (plan.water_l or 0.0) - sum(p.water_l for p in since))
     at_mark = bool(t.job.pours) and t.job.pours[-1].at_mark
-    rest = [] if at_mark or product + water <= 0 else [Poured(plan.product, product, water, Water.DEMINERALISED)]
-    return predicted_with(t, spread, [*t.job.pours, *rest])
+    if at_mark:
+        product = water = 0.0
+    return predicted_then(t, plan.product, product, water)
 
 
 def _freeze(t: LedgerFold, prediction: Prediction) -> float | None:
@@ -119,5 +118,7 @@ def _freeze(t: LedgerFold, prediction: Prediction) -> float | None:
 
 
 def _likely(t: LedgerFold, prediction: Prediction) -> Interval:
+    if prediction.sure is not None:
+        return freeze_sure(t, prediction.sure)
     w, sd = prediction.glycol_mass_percent / 100, prediction.sd_mass_percent / 100
     return freeze_interval(t.glycol, w, sd, with_curve=False)

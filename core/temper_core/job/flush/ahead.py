@@ -10,7 +10,7 @@ from temper_core.basis.uncertainty import Z95, Interval
 from temper_core.calculate.cooldown import CooldownQuestion, cooldown
 from temper_core.calculate.flush.standing import Groups, Stand, Standing
 from temper_core.job.fold_state import LedgerFold, capacity_sd_l
-from temper_core.job.inside.questions import cleaner_limit, limit_of
+from temper_core.job.inside.questions import cleaner_limit, limit_of, old_sure
 from temper_core.machine.circuit import circulating
 from temper_core.machine.drain_points import drained_each_time, still_vessels
 from temper_core.machine.portions import spread_over
@@ -139,7 +139,8 @@ def least_out(case: Ahead) -> dict[str, float]:
 
 def more_old(case: Ahead) -> Standing:
     """What stands inside with the old coolant at the high end of its doubt; more of it than litres, if more stayed in."""
-    more = 1 + Z95 * case.t.job.flush.doubt
+    sure = old_sure(case.t)
+    more = sure.interval.high / sure.value if sure.value > 0 else 1.0
     return Standing(
         {
             name: replace(stand, solutes={**stand.solutes, OLD: more * stand.solutes[OLD]})

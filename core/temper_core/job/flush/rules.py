@@ -13,21 +13,21 @@ from temper_core.basis.policy import Policy
 from temper_core.job.inspect.facts import LOOK_ROWS, Look
 
 CLEAR = frozenset({Look.CRYSTAL_CLEAR, Look.CLEAN_BRIGHT})
-SURE_SDS = 1.96
 
 
 @dataclass(frozen=True, slots=True)
 class Flushed:
     """What is known when the question is asked. Shares and residue are of the finished full loop.
 
-    looks None: no jar was looked at. limits None: none applies. solids_mg_l: of what tap water left inside.
-    circulated: the last round went through every vessel, so that its jar speaks for all of them.
+    old_high_percent: the upper end of its 95 % interval. looks None: no jar was looked at. limits None: none applies.
+    solids_mg_l: of what tap water left inside. circulated: the last round went through every vessel, so that its jar speaks
+    for all of them.
     """
 
     looks: tuple[Look, ...] | None
     sediment_mm: float | None
     old_percent: float
-    old_sd_percent: float
+    old_high_percent: float
     old_limit_percent: float | None
     cleaner_percent: float
     cleaner_limit_percent: float | None
@@ -90,8 +90,8 @@ def _notes(f: Flushed) -> Iterator[Message]:
     limit = f.old_limit_percent
     if limit is None:
         return
-    if f.old_percent <= limit < f.old_percent + SURE_SDS * f.old_sd_percent:
-        worst = f.old_percent + SURE_SDS * f.old_sd_percent
+    if f.old_percent <= limit < f.old_high_percent:
+        worst = f.old_high_percent
         yield say(
             "only_just",
             "Below the limit, but possibly {worst_percent}: read the rinse, or run one more.",

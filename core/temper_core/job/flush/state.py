@@ -7,7 +7,7 @@ from datetime import datetime
 from enum import StrEnum
 
 from temper_core.basis.message import Message
-from temper_core.basis.uncertainty import half_width
+from temper_core.basis.uncertainty import Interval, half_width
 from temper_core.calculate.flush.estimate import Source
 from temper_core.job.flush.facts import Method, WasteKind
 from temper_core.job.flush.rules import Enough
@@ -125,8 +125,8 @@ class WasteState:
 class FlushState:
     """The flush of the job in work. limit_percent None: no limit applies, or nothing is chosen yet.
 
-    water_l: by kind, in all rounds. early: ended although the stop rule said no, and why. no_reuse: why nothing of it may
-    be kept to go back in.
+    finished_likely_percent: its 95 % interval, which a share keeps above 0. water_l: by kind, in all rounds. early: ended
+    although the stop rule said no, and why. no_reuse: why nothing of it may be kept to go back in.
     """
 
     step: Step
@@ -134,6 +134,7 @@ class FlushState:
     limit_percent: float | None
     finished_old_percent: float
     finished_sd_percent: float
+    finished_likely_percent: Interval
     cleaner: CleanerState | None
     solids_mg_l: float
     enough: Enough

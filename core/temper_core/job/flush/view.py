@@ -5,11 +5,13 @@ from __future__ import annotations
 import math
 
 from temper_core.basis.message import Message, say
+from temper_core.job.doubt.known import finished_old_percent, one_fluid_old, relative_sd
+from temper_core.job.doubt.quantities import old_finished
 from temper_core.job.flush.facts import RoundFilled, WasteKind
 from temper_core.job.flush.state import CleanerState, FlushState, Jar, RoundState, RoundVessel, Step, WasteState
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.gate import gate_now
-from temper_core.job.inside.questions import cleaner_limit, cleaner_percent, enough_of, limit_of
+from temper_core.job.inside.questions import cleaner_limit, cleaner_percent, enough_of, limit_of, old_sure
 from temper_core.job.inside.rounds import Round, thin_ice
 from temper_core.job.inspect.facts import LOOK_ROWS, Sign
 from temper_core.job.read.facts import Place
@@ -34,13 +36,14 @@ def flush_of(t: LedgerFold) -> FlushState | None:
     """The flush of this job; None before the first drain."""
     if t.job.drained is None and not t.job.flush.rounds:
         return None
-    percent = t.finished_old_percent
+    percent, old = finished_old_percent(t), old_sure(t)
     return FlushState(
         step=step_of(t),
         rounds=tuple(_round(t, row) for row in t.job.flush.rounds),
         limit_percent=limit_of(t),
         finished_old_percent=percent,
-        finished_sd_percent=percent * t.job.flush.doubt,
+        finished_sd_percent=old.sd,
+        finished_likely_percent=old.interval,
         cleaner=cleaner_of(t),
         solids_mg_l=t.contents.total.solids_mg / t.loop.capacity_l,
         enough=enough_of(t),
@@ -57,6 +60,7 @@ def _round(t: LedgerFold, row: Round) -> RoundState:
     shares = [share for share in row.vessels.values() if share is not None]
     facts = row.facts
     step = step_of(t) if row.in_work else Step.PLAN
+    doubt, left = one_fluid_old(t, f"round{row.number}"), relative_sd(t, f"left{row.number}", old_finished)
     return RoundState(
         number=row.number,
         entry_id=row.entry_id,
@@ -69,12 +73,12 @@ def _round(t: LedgerFold, row: Round) -> RoundState:
         opened=row.ran.opened if row.ran else None,
         out_l=row.out_l,
         vessels=tuple(
-            RoundVessel(vessel, names[vessel], share, (share or 0.0) * row.doubt, row.cleaner[vessel], row.solids[vessel])
+            RoundVessel(vessel, names[vessel], share, (share or 0.0) * doubt, row.cleaner[vessel], row.solids[vessel])
             for vessel, share in row.vessels.items()
         ),
         ran_percent=max(shares, default=None) if row.ran or not isinstance(facts, RoundFilled) else None,
         finished_old_percent=row.finished.percent if row.finished else None,
-        finished_sd_percent=row.finished.sd_percent if row.finished else None,
+        finished_sd_percent=row.finished.percent * left if row.finished else None,
         source=source_of(row),
         jar=_jar(t, row),
         thin=thin_ice(row, t.contents, t.loop.equipment),
@@ -183,4 +187,4 @@ def standing_words(t: LedgerFold, freeze_c: float | None) -> Message:
         words = "Drained; {inside_l} still inside, {cleaner_percent} {cleaner} after refill: keep rinsing."
         return say("cleaner_left", words, **inside, cleaner_percent=cleaner.percent, cleaner=cleaner.name)
     words = "Drained; {inside_l} still inside. After refill it holds {old_percent} old coolant."
-    return say("drained", words, **inside, old_percent=t.finished_old_percent)
+    return say("drained", words, **inside, old_percent=finished_old_percent(t))

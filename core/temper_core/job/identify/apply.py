@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 from temper_core.basis.quantity import VolumePercent
+from temper_core.job.doubt.level import level_of
+from temper_core.job.doubt.record import begin
 from temper_core.job.entries import Entry
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.identify.facts import Metered, ReportedContents, ToppedUp
 from temper_core.job.life.age import AgePart
 from temper_core.machine.contents import Contents
+from temper_core.machine.level import less
 from temper_core.products.chemistry import Base, Fluid
 from temper_core.science import Glycol
 
@@ -29,7 +32,9 @@ def contents_reported(t: LedgerFold, facts: ReportedContents, entry: Entry) -> N
         t.base = facts.base
         glycol = (t.base.glycol if t.base else None) or Glycol.ETHYLENE
         t.strength_known = strength is not None or t.base is Base.NONE
-        t.contents = Contents.full(t.loop.layout, glycol, VolumePercent(strength or 0.0)).with_other(other / 100)
+        full = Contents.full(t.loop.layout, glycol, VolumePercent(strength or 0.0)).with_other(other / 100)
+        t.contents = less(full, level_of(t)[0])
+        begin(t)
 
 
 def metered(t: LedgerFold, facts: Metered, entry: Entry) -> None:

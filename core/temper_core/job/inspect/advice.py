@@ -72,7 +72,14 @@ def _strength(t: LedgerFold) -> Strength | None:
         return Strength(freeze_c, freeze_c, coldest, margin, entry_id, freeze_c is None)
     w = together.glycol_mass_percent / 100
     past = w > mass_fraction_at_freeze(t.glycol, COLDEST_TARGET_C[t.glycol])
-    return Strength(together.freeze_c, safe_to(t.glycol, together), coldest, margin, entry_id, past)
+    return Strength(
+        together.freeze_c,
+        safe_to(t.glycol, together.glycol_mass_percent, together.sd_mass_percent),
+        coldest,
+        margin,
+        entry_id,
+        past,
+    )
 
 
 def _chosen(t: LedgerFold) -> Judged | None:

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from temper_core.basis.message import say
+from temper_core.job.doubt.level import level_of
+from temper_core.job.doubt.record import begin
 from temper_core.job.entries import Entry
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inspect.decision import JobTypeChosen, Skipped
@@ -10,6 +12,7 @@ from temper_core.job.inspect.facts import Check, Sampled, Tested
 from temper_core.job.job_types import JOB_TYPE_NAMES
 from temper_core.job.loop_state import Override, Seen
 from temper_core.job.open.facts import EngineRun
+from temper_core.machine.level import full_of_the_same, less
 
 
 def sampled(t: LedgerFold, facts: Sampled, entry: Entry) -> None:
@@ -23,6 +26,9 @@ def sampled(t: LedgerFold, facts: Sampled, entry: Entry) -> None:
 def tested(t: LedgerFold, facts: Tested, entry: Entry) -> None:
     """A check's answer; a gas test warmed the engine, a conductivity decides once it ran."""
     t.job.inspect.seen.append(Seen(entry.id, None, facts))
+    if facts.check is Check.LEVEL and t.job.drained is None and not t.job.pours:
+        t.contents = less(full_of_the_same(t.contents), level_of(t)[0])
+        begin(t)
     if facts.check is Check.COMBUSTION_GAS and t.job.open.observation is not None:  # the engine warmed it for the test
         t.job.open.observation = t.job.open.observation.after_run(EngineRun(neck_open=True))
         t.job.waiting.stopped, t.job.waiting.warm = (entry.id, entry.happened_at), []

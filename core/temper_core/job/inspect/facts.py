@@ -10,6 +10,7 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 
 from temper_core.basis.errors import CoreError, check_between
+from temper_core.calculate.mix import LARGEST_LOOP_L
 from temper_core.job.fact import Fact
 from temper_core.machine.equipment import Equipment, LevelRule, TankKind
 from temper_core.products.chemistry import Material, Requirement
@@ -174,6 +175,7 @@ class CheckRow:
     steps: tuple[str, ...] = ()
 
 
+LOW_LEVELS = frozenset({"low", "keeps_falling"})
 # fmt: off
 CHECKS: tuple[CheckRow, ...] = (
     CheckRow(Check.LEVEL, "Level", "Cold, against the cold mark. Ask who tops up.", (
@@ -181,6 +183,9 @@ CHECKS: tuple[CheckRow, ...] = (
         Outcome("low", "low", Sign.LOW, "the level is low"),
         Outcome("keeps_falling", "keeps falling", Sign.CAUSE, "the level keeps falling"),
         Outcome("over", "over the mark", Sign.SOUND),
+    ), (
+        Figure("missing_l", "missing up to the mark", "L", 0, LARGEST_LOOP_L, "volume", required=False),
+        Figure("missing_mm", "or below the mark by", "mm", 0, 1000, required=False),
     ), opens=Opens.LEVEL),
     CheckRow(Check.CATCH_TANK, "Catch tank", "Normally empty. Look in.", (
         Outcome("empty", "empty", Sign.SOUND),
@@ -303,7 +308,9 @@ class Tested(Fact):
         missing = [figure for figure in row.figures if figure.required and figure.key not in self.figures]
         if missing:
             raise CoreError(f"figures.{missing[0].key}", f"{row.name}: {missing[0].name} is missing.", "required")
-        if row.figures and not self.figures:
+        if self.check is Check.LEVEL and self.figures and self.outcome not in LOW_LEVELS:
+            raise CoreError("figures", "Something is missing from a low level only. Leave the figures out.", "not_low")
+        if row.figures and not row.outcomes and not self.figures:
             raise CoreError("figures", f"{row.name}: give at least one figure.", "required")
         if self.check is Check.PRESSURE and self.figures["end_kpa"] > self.figures["start_kpa"]:
             raise CoreError(

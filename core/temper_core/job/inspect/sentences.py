@@ -7,7 +7,7 @@ from temper_core.job.inspect.decision import JobTypeChosen, Skipped
 from temper_core.job.inspect.facts import CHECK_ROWS, LOOK_ROWS, SPOT_NAMES, Check, Figure, Sampled, Tested
 from temper_core.job.job_types import JOB_TYPE_NAMES
 
-_SUFFIX = {"temperature": "_c", "pressure": "_kpa"}
+_SUFFIX = {"temperature": "_c", "pressure": "_kpa", "volume": "_l"}
 
 
 def sampled(facts: Sampled) -> Message:
@@ -20,18 +20,18 @@ def sampled(facts: Sampled) -> Message:
 
 def tested(facts: Tested) -> Message:
     row = CHECK_ROWS[facts.check]
+    told = [_figure(figure, facts) for figure in row.figures if figure.key in facts.figures]
     if facts.outcome is not None:
-        answer = say("answer", "{answer}", answer=next(o.name for o in row.outcomes if o.key == facts.outcome))
-    else:
-        answer = join("figures", [_figure(figure, facts) for figure in row.figures if figure.key in facts.figures])
-    return join("tested", [say("check", "{check}:", check=row.name), answer], " ")
+        told.insert(0, say("answer", "{answer}", answer=next(o.name for o in row.outcomes if o.key == facts.outcome)))
+    return join("tested", [say("check", "{check}:", check=row.name), join("figures", told)], " ")
 
 
 def _figure(figure: Figure, facts: Tested) -> Message:
     value = facts.figures[figure.key]
     if figure.kind in _SUFFIX:
         name = f"value{_SUFFIX[figure.kind]}"
-        return say(figure.key, f"{{name}} {{{name}:0}}", name=figure.name, **{name: value})
+        decimals = "" if figure.kind == "volume" else ":0"
+        return say(figure.key, f"{{name}} {{{name}{decimals}}}", name=figure.name, **{name: value})
     if figure.unit == figure.name:
         return say(figure.key, "{name} {value}", name=figure.name, value=f"{value:g}")
     return say(figure.key, "{name} {value} {unit}", name=figure.name, value=f"{value:g}", unit=figure.unit)

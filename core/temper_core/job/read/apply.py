@@ -9,10 +9,15 @@ from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import VolumePercent
 from temper_core.instruments import Edge, read
 from temper_core.instruments.trend import TrendPoint
+from temper_core.job.doubt.known import contradicted, relative_change
+from temper_core.job.doubt.level import level_of
+from temper_core.job.doubt.record import begin, begin_again, ran_through, seen, thickened
 from temper_core.job.entries import Entry
 from temper_core.job.fold_state import LedgerFold
+from temper_core.job.inside.rounds import groups_of
 from temper_core.job.read.facts import Place, Read, answer_of, counted, question_of, steps_of
 from temper_core.job.read.rinse import Found, read_rinse
+from temper_core.machine.level import less
 from temper_core.science import Glycol, mass_fraction_at_freeze, strength_of
 
 
@@ -34,6 +39,7 @@ def reading_between(t: LedgerFold, facts: Read, entry: Entry) -> None:
     t.found = replace(t.found, strength_percent=strength)
     t.strength_known = t.strength_read = True
     t.since.read_at, t.since.read_sd = entry.happened_at, _reading_sd(t, facts)
+    begin_again(t)
     t.since.reads.append(entry.happened_at)
     _note_strength(t, facts, entry)
 
@@ -43,11 +49,31 @@ def _read_rinse(t: LedgerFold, facts: Read, entry: Entry) -> None:
     if not counted(facts) or not t.job.flush.rounds:
         return
     row, answer = t.job.flush.rounds[-1], read(question_of(t.glycol, facts), t.policy)
-    sd = t.policy["inside_sd_read" if t.strength_read else "inside_sd_unread"]
-    found = Found(t.found.strength_percent if t.strength_known else None, sd)
     row.read = (entry.id, answer)
+    before = len(t.acts)
+    mixed: list[str] = []
+    glycol_counts = not any(row.cleaner.get(v, 0.0) > 1.0 for v in row.vessels)
+    if row.facts is not None and row.ran is not None and glycol_counts:
+        mixed = max(groups_of(t.contents, t.loop.equipment, row.ran), key=len, default=[])
+        seen(t, facts, entry.id, mixed, f"round{row.number}")
+    sd = t.policy["inside_sd_read" if t.strength_read else "inside_sd_unread"]
+    name = f"round{row.number}"
+    apart = contradicted(t, before)
+    change = relative_change(t, before, name)
+    if apart:  # no world explains both: the reading is not taken for one of them
+        del t.acts[before:]
+    found = Found(t.found.strength_percent if t.strength_known else None, sd, *change, contradicts=apart)
     agreement = t.policy["agreement_sds"]
+    was = _old_l(t)
     t.contents, row.said = read_rinse(t.job.flush, t.contents, answer, found, agreement, t.loop.equipment)
+    if apart and was > 0 and _old_l(t) > was and row.estimate is not None:
+        share = row.estimate.share
+        thickened(t, mixed, _old_l(t) / was, share.sd_percent / share.percent, entry.id)
+
+
+def _old_l(t: LedgerFold) -> float:
+    """Old coolant inside by the fold's own litres [l]."""
+    return t.contents.total.old_l
 
 
 def _read(t: LedgerFold, facts: Read, entry: Entry) -> None:
@@ -63,10 +89,14 @@ def _read(t: LedgerFold, facts: Read, entry: Entry) -> None:
         if strength is not None:
             t.found = replace(t.found, strength_percent=strength)
             t.strength_known, t.strength_read = True, facts.instrument is None or counted(facts)
-            t.contents = t.contents.as_found(VolumePercent(strength))
+            t.contents = less(t.contents.as_found(VolumePercent(strength)), level_of(t)[0])
+            seen(t, facts, entry.id)
+            begin(t)
     if facts.place is Place.FINISHED and facts.after_hot_run:
         t.contents = t.contents.circulate()
         t.job.circulated = True
+        ran_through(t)
+        seen(t, facts, entry.id)
 
 
 def _note_strength(t: LedgerFold, facts: Read, entry: Entry) -> None:

@@ -53,7 +53,9 @@ PLACE_NAMES = {Place.AS_FOUND: "as found", Place.RINSE: "rinse", Place.FINISHED:
 
 @dataclass(frozen=True, slots=True)
 class Instrument:
-    """The instrument as it was when it read. freezes_c: a step tester's table; see InstrumentSpec for the others."""
+    """The instrument as it was when it read. bias_percent, bias_sd: what was learned of it; see ReadingQuestion.
+
+    freezes_c: a step tester's table; see InstrumentSpec for the others."""
 
     id: str
     name: str
@@ -64,6 +66,8 @@ class Instrument:
     compensation_low_c: float | None = None
     compensation_high_c: float | None = None
     freezes_c: tuple[float, ...] = ()
+    bias_percent: float = 0.0
+    bias_sd: float | None = None
 
     @property
     def steps(self) -> bool:
@@ -154,6 +158,8 @@ def question_of(glycol: Glycol, facts: Read) -> ReadingQuestion:
         resolution=instrument.resolution,
         compensation_low_c=instrument.compensation_low_c,
         compensation_high_c=instrument.compensation_high_c,
+        bias_percent=instrument.bias_percent,
+        bias_sd=instrument.bias_sd,
     )
 
 

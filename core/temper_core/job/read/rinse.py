@@ -16,10 +16,18 @@ from temper_core.machine.equipment import Equipment
 
 @dataclass(frozen=True, slots=True)
 class Found:
-    """Strength of the coolant as found and its standard deviation [% by volume]; None: never read."""
+    """Strength of the coolant as found [% by volume] (None: never read), and what the ledger knows of this round's share.
+
+    contradicts: they are further apart than chance. before, after: relative to the figure that the fold predicts, without
+    this reading and with it; standard deviations.
+    """
 
     percent: float | None
     sd_percent: float
+    before_sd: float
+    after: float
+    after_sd: float
+    contradicts: bool = False
 
 
 def read_rinse(
@@ -38,22 +46,24 @@ def read_rinse(
     if row.ran is None:
         return contents, say("not_mixed", "Not run: the sample is not mixed, so it is not counted.")
     predicted = max(shares)
-    before = Share(predicted, predicted * row.doubt)  # as it ran: its own drain came after
+    before = Share(predicted, predicted * found.before_sd)
     share = 100 * answer.strength_percent / found.percent
+    now = Share(predicted * found.after, predicted * found.after_sd)
     if answer.below_detection:
-        estimate = bounded(before, share, agreement_sds)
+        estimate = bounded(before, now, share, agreement_sds)
         words = "Below {bound_percent} (instrument limit). Using the calculated {old_percent}."
         if estimate.share.percent < predicted:
             words = "Below {bound_percent} (instrument limit), less than the predicted {old_percent}: using the limit."
         said = say("bounded", words, bound_percent=share, old_percent=predicted)
     else:
-        sd = _read_sd(answer, found, share)
-        estimate = corrected(before, Share(share, sd), agreement_sds)
+        read = Share(share, _read_sd(answer, found, share))
+        estimate = corrected(before, read, now, agreement_sds)
         words = "Read {read_percent} old coolant, predicted {old_percent}: using {now_percent}."
-        if estimate.apart:
-            words += " They differ by more than chance: check litres, capacity and zero."
+        if found.contradicts:
+            estimate = Estimate(read if share > predicted else before, Source.CORRECTED, True)
+            words += " They differ by more than chance, so the worse counts: check litres, capacity and zero."
         said = say("corrected", words, read_percent=share, old_percent=predicted, now_percent=estimate.share.percent)
-    return _reckon(flush, contents, row, circulated, estimate), said
+    return _reckon(contents, row, circulated, estimate), said
 
 
 def _circulated(contents: Contents, equipment: Equipment, row: Round) -> Sequence[str]:
@@ -70,7 +80,7 @@ def _read_sd(answer: ReadingAnswer, found: Found, share: float) -> float:
     return share * math.hypot(line / max(strength, 1e-9), found.sd_percent / percent)
 
 
-def _reckon(flush: Flush, contents: Contents, row: Round, vessels: Sequence[str], estimate: Estimate) -> Contents:
+def _reckon(contents: Contents, row: Round, vessels: Sequence[str], estimate: Estimate) -> Contents:
     predicted = max((row.vessels[v] or 0.0) for v in vessels)
     row.estimate = estimate
     if predicted <= 0 or estimate.share.percent == predicted:
@@ -78,22 +88,9 @@ def _reckon(flush: Flush, contents: Contents, row: Round, vessels: Sequence[str]
     factor = estimate.share.percent / predicted
     thinned = contents.thinned(vessels, factor)
     row.vessels |= {v: (old * factor if (old := row.vessels[v]) is not None else None) for v in vessels}
-    if estimate.share.percent > 0:
-        _doubt_anew(flush, row, estimate.share.sd_percent / estimate.share.percent)
     if row.finished is not None:
-        row.finished = finished(flush, thinned)
+        row.finished = finished(thinned)
     return thinned
-
-
-def _doubt_anew(flush: Flush, row: Round, read: float) -> None:
-    """The doubt of the share as it ran is the reading's now; that of its own drain, where it was drained, stays on top."""
-    capacity, litres = 0.0, 0.0
-    if not row.in_work:
-        capacity = flush.by_capacity - flush.before[0]
-        litres = math.sqrt(max(0.0, flush.by_litres**2 - flush.before[1] ** 2))
-    flush.before = (0.0, read)
-    flush.by_capacity, flush.by_litres = capacity, math.hypot(read, litres)
-    row.doubt = read
 
 
 def source_of(row: Round) -> Source:

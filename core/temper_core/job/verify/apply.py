@@ -7,6 +7,7 @@ from dataclasses import replace
 from temper_core.basis.quantity import VolumePercent
 from temper_core.instruments import repeats
 from temper_core.instruments.trend import TrendPoint
+from temper_core.job.doubt.known import finished_old_percent
 from temper_core.job.entries import Entry
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.questions import finished_questions
@@ -51,10 +52,10 @@ def _renewed(t: LedgerFold, entry: Entry) -> None:
     if product is None:
         return
     limit = old_limit_percent(product, t.found, t.policy)
-    stayed = limit is not None and t.finished_old_percent > limit
+    stayed = limit is not None and finished_old_percent(t) > limit
     old = t.life.families if stayed else ()
     t.life.families = (product.family, *(family for family in old if family is not product.family))
-    t.life.parts = refilled(t.life.parts, t.finished_old_percent / 100, _fresh(t, product, entry))
+    t.life.parts = refilled(t.life.parts, finished_old_percent(t) / 100, _fresh(t, product, entry))
 
 
 def _fresh(t: LedgerFold, product: Product, entry: Entry) -> AgePart:
@@ -69,5 +70,5 @@ def _trust_readings(t: LedgerFold) -> None:
     questions = finished_questions(t)
     together = repeats(questions, t.policy) if questions else None
     if together is not None:
-        t.job.verify.before_sign_off = t.contents
+        t.job.verify.before_sign_off, t.job.verify.signed_acts = t.contents, tuple(t.acts)
         t.contents = t.contents.read_as(VolumePercent(min(100.0, together.strength_percent)))

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from temper_core.basis.message import Message, say
 from temper_core.job.fold_state import LedgerFold
-from temper_core.job.inside.verdict import Proof, ProofVerdict
+from temper_core.job.inside.verdict import SAFE, Proof, ProofVerdict
 from temper_core.products.chemistry import LOOP_USE_NAMES
 from temper_core.products.compatibility import unfit
 from temper_core.products.conductivity import at_reference, limit_for
@@ -26,7 +26,7 @@ def verdict_with(t: LedgerFold, proof: ProofVerdict | None) -> ProofVerdict | No
     if proof is None:
         free = t.contents.total.glycol_w <= 0 and t.job.circulated
         return ProofVerdict(verdict, said, None, None, None, None) if not after_reading or free else None
-    if after_reading and proof.verdict is not Proof.PROVEN:
+    if after_reading and proof.verdict not in SAFE:
         return proof  # the strength first
     if verdict in NO_FIGURE:
         return ProofVerdict(verdict, said, None, None, None, None)

@@ -12,7 +12,7 @@ from temper_core.basis.message import Message, say
 from temper_core.basis.quantity import MassFraction
 from temper_core.instruments import Repeats
 from temper_core.job.fold_state import LedgerFold
-from temper_core.job.inside.balance import left_inside, mixed_now, plan_spread
+from temper_core.job.inside.balance import cause_spread, left_inside, mixed_now
 from temper_core.job.inside.verdict import Proof, ProofVerdict
 from temper_core.job.verify.state import Cause
 from temper_core.machine.air import where_air_sits
@@ -26,7 +26,7 @@ def causes_of(t: LedgerFold, readings: Repeats | None, proof: ProofVerdict | Non
     """The causes, likeliest first; empty where reading and litres agree."""
     if readings is None or proof is None or proof.verdict is not Proof.DOES_NOT_AGREE or not t.job.pours:
         return ()
-    spread, w = plan_spread(t), readings.glycol_mass_percent / 100
+    spread, w = cause_spread(t), readings.glycol_mass_percent / 100
     drained = t.job.drained.drained_l if t.job.drained else 0.0
     at = [t.loop.capacity_l, drained, 0.0, 1.0]
     mixed = mixed_now(t)

@@ -9,26 +9,33 @@ from temper_core.basis.quantity import MassFraction, VolumePercent
 from temper_core.calculate.mix import CorrectionQuestion, Now, correct
 from temper_core.calculate.vacuum import vacuum_tight
 from temper_core.instruments import Repeats
+from temper_core.job.doubt.known import known
+from temper_core.job.doubt.quantities import capacity_l
 from temper_core.job.fold_state import LedgerFold
+from temper_core.job.inside.balance import best_w
 from temper_core.job.inside.verdict import Proof, ProofVerdict
 from temper_core.job.verify.facts import FINISH_NAMES, FinishPoint, LeakMethod, LeakProof, Level
 from temper_core.job.verify.state import CorrectionState, FinishRow, FinishState
 from temper_core.machine.equipment import level_words
+from temper_core.science import strength_of
 
-CORRECTED_BY_LITRES = frozenset({Proof.TOO_WEAK, Proof.TOO_STRONG, Proof.DOES_NOT_AGREE})
+CORRECTED_BY_LITRES = frozenset({Proof.PROTECTED, Proof.TOO_WEAK, Proof.TOO_STRONG, Proof.DOES_NOT_AGREE})
 
 
 def correction_of(t: LedgerFold, readings: Repeats | None, proof: ProofVerdict | None) -> CorrectionState | None:
-    """Swap some of the mixed loop for product or water: litres to the target from what was read; None where it is proven."""
+    """Swap some of the mixed loop for product or water: litres to the target from what was read; None on target."""
     plan = t.job.mix.planned
     if readings is None or proof is None or proof.verdict not in CORRECTED_BY_LITRES or plan is None:
         return None
     if plan.target_freeze_c is None or plan.product.base.glycol is not t.glycol:
         return None
-    now = Now(strength_percent=VolumePercent(min(100.0, readings.strength_percent)))
+    agree = proof.verdict is not Proof.DOES_NOT_AGREE
+    strength = strength_of(t.glycol, MassFraction(best_w(t, readings, agree)))
+    capacity = known(t).value(capacity_l) if agree else t.loop.capacity_l  # as large as readings and litres have it
+    now = Now(strength_percent=VolumePercent(min(100.0, strength)))
     product_w = MassFraction(plan.product.glycol_mass_percent / 100)
     try:
-        a = correct(CorrectionQuestion(t.glycol, t.loop.capacity_l, now, plan.target_freeze_c, product_w))
+        a = correct(CorrectionQuestion(t.glycol, capacity, now, plan.target_freeze_c, product_w))
     except CoreError:  # a ready-mix is no concentrate to correct with
         return None
     if not a.feasible:

@@ -87,5 +87,5 @@ class SignedOff(Fact):
     service_mode_ended: bool = False
 
     def __post_init__(self) -> None:
-        if self.proof not in ("proven", "glycol_free", "checked") and not self.reason.strip():
+        if self.proof not in ("proven", "protected", "glycol_free", "checked") and not self.reason.strip():
             raise CoreError("reason", f"The strength is not verified ({self.proof}). Say why you sign off.", "required")

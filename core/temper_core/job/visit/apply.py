@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from temper_core.basis.quantity import VolumePercent
+from temper_core.job.doubt.record import begin_again
 from temper_core.job.entries import Acknowledged, Entry, JobOpened
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.questions import finished_questions
@@ -29,6 +30,7 @@ def job_opened(t: LedgerFold, facts: JobOpened, entry: Entry) -> None:
     other = 0.0 if facts.found is not None else t.other_percent
     t.contents = Contents.full(t.loop.layout, glycol, strength).with_other(other / 100)
     t.job = JobState(entry.job_id, facts.job_type, facts.job_type, entry.happened_at)
+    begin_again(t)
     t.since = SinceSignOff()
 
 
