@@ -8,20 +8,23 @@ from datetime import datetime
 
 from temper_core.basis.message import Message, say
 from temper_core.basis.policy import Policy
+from temper_core.basis.quantity import MassFraction
 from temper_core.calculate.mix import suggested_target_c, target_note
 from temper_core.instruments.sameness import Sameness
 from temper_core.job.between.state import AfterState
 from temper_core.job.between.view import after_of
+from temper_core.job.doubt.how_sure import how_sure
 from temper_core.job.entries import Entry
 from temper_core.job.entry_kind import Registry
 from temper_core.job.fill.view import fill_of
 from temper_core.job.flush.view import flush_of, standing_words
 from temper_core.job.fold_state import LedgerFold
-from temper_core.job.inside.balance import learned_capacity, mix_inside, plan_glycol
+from temper_core.job.inside.balance import learned_capacity, mix_capacity_l, mix_inside, plan_glycol
 from temper_core.job.inside.claim import _top_up_share, claim_of, frost_risk
 from temper_core.job.inside.gate import gate_now
 from temper_core.job.inside.judgement import judgement_of, likely_of
 from temper_core.job.inside.questions import coldest_of, finished_readings
+from temper_core.job.inside.verdict import Prediction
 from temper_core.job.inside.vessels import inside_of, pours_of, vessels_of
 from temper_core.job.inspect.advice import due_of, inspection_of
 from temper_core.job.kinds import REGISTRY
@@ -64,7 +67,7 @@ def state_of(t: LedgerFold) -> LoopState:
     spread, together, same, proof = judged.spread, judged.together, judged.sameness, judged.proof
     claim, advice = judged.claim, judged.advice
     poured = pours_of(t)
-    predicted_c = freeze_point(t.glycol, t.by_litres.total.glycol_w).freeze_c if judged.prediction else None
+    predicted_c = _predicted_c(t, judged.prediction)
     with_curve = likely_of(t, judged.prediction, with_curve=True)
     return LoopState(
         loop_id=loop.id,
@@ -76,9 +79,9 @@ def state_of(t: LedgerFold) -> LoopState:
         changed_at=t.changed_at,
         stage=current_stage(t),
         stages=stage_line(t, judged.likely),
-        vessels=vessels_of(t, spread),
+        vessels=vessels_of(t),
         found=t.found,
-        inside=inside_of(t, spread),
+        inside=inside_of(t),
         drained_l=t.job.drained.drained_l if t.job.drained else None,
         flush=flush_of(t),
         fill=fill_of(t, now),
@@ -91,6 +94,7 @@ def state_of(t: LedgerFold) -> LoopState:
         suggested_target_c=suggested_target_c(plan_glycol(t), coldest_of(t), t.policy),
         target_note=target_note(plan_glycol(t), coldest_of(t), t.policy),
         mix_inside=mix_inside(t),
+        mix_capacity_l=mix_capacity_l(t),
         spread=spread,
         poured=poured,
         readings=_readings(t),
@@ -101,13 +105,14 @@ def state_of(t: LedgerFold) -> LoopState:
         predicted_likely_c=judged.likely,
         predicted_safe_c=with_curve.high if with_curve else None,
         proof=proof,
+        how_sure=how_sure(t),
         causes=causes_of(t, together, proof),
         correction=correction_of(t, together, proof),
         finish=finish_of(t),
         after=after_of(t, now),
         ran_hot=bool(t.job.pours) and t.job.circulated,
         top_up_share=_top_up_share(t),
-        learned=learned_capacity(t, spread, together, proof, _flags(t)),
+        learned=learned_capacity(t, together, proof, _flags(t)),
         claim=claim,
         frost_risk=frost_risk(t, claim),
         inspection=inspection_of(t),
@@ -142,6 +147,13 @@ def at_rest(
     t = walk(loop, since, policy or Policy(), snapshot, now=now)
     touched = bool(t.since.diluted) or t.since.read_at is not None
     return AtRest(after_of(t, now), due_of(t, now), claim_of(t, None) if touched else None, t.base, t.life.parked)
+
+
+def _predicted_c(t: LedgerFold, prediction: Prediction | None) -> float | None:
+    """Freeze point that the litres predict [degC]; None before anything was poured, and where nobody tabulates it."""
+    if prediction is None:
+        return None
+    return freeze_point(t.glycol, MassFraction(min(1.0, max(0.0, prediction.glycol_mass_percent / 100)))).freeze_c
 
 
 def _plan(t: LedgerFold) -> PlanState | None:

@@ -7,6 +7,7 @@ from datetime import datetime
 
 from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import VolumePercent
+from temper_core.job.doubt.program import Step
 from temper_core.job.life.age import AgePart
 from temper_core.job.loop import Loop
 from temper_core.job.state import JobState, LoopLife, SinceSignOff
@@ -22,7 +23,7 @@ class LedgerFold:
     now: the depot's clock, None where nothing is asked of it. contents: what is inside, by vessel; found: what is believed
     of it, base and family; strength_known: somebody reported or read its strength; strength_read: it was read, or is carried
     over from a verified job. ran_seq: number of the last run that was recorded: a check recorded before it is older,
-    whatever its clock says.
+    whatever its clock says. acts: what was done to what is inside, and what was seen of it, for the doubt of both.
     """
 
     loop: Loop
@@ -36,6 +37,7 @@ class LedgerFold:
     changed_at: datetime | None = None
     last_entry_id: str | None = None
     ran_seq: int = 0
+    acts: list[Step] = field(default_factory=list)
     job: JobState = field(default_factory=JobState)
     since: SinceSignOff = field(default_factory=SinceSignOff)
     life: LoopLife = field(default_factory=LoopLife)
@@ -64,11 +66,6 @@ class LedgerFold:
     def bases_mixed(self) -> bool:
         """More of another base is inside than may stay: no scale is right, and not known how far it protects."""
         return self.other_percent > self.policy["old_limit_change_percent"]
-
-    @property
-    def finished_old_percent(self) -> float:
-        """Old coolant that the finished full loop would hold [% of its volume]."""
-        return 100 * self.contents.total.old_l / self.loop.capacity_l
 
 
 def start(loop: Loop, policy: Policy, now: datetime | None = None) -> LedgerFold:

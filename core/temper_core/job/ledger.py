@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from datetime import datetime
 
 from temper_core.basis.policy import Policy
+from temper_core.job.doubt.record import begin_again
 from temper_core.job.entries import Entry, standing
 from temper_core.job.entry_kind import Registry
 from temper_core.job.fold_state import LedgerFold, start
@@ -24,6 +25,7 @@ def walk(
 ) -> LedgerFold:
     """The fold of a record in one walk; with snapshot, only what came after the job that handed it on."""
     t = start(loop, policy, now) if snapshot is None else start_from(loop, policy, snapshot, now)
+    begin_again(t)
     for entry in standing(entries):
         registry.apply(t, entry)
         t.changed_at = entry.happened_at

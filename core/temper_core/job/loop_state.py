@@ -11,6 +11,7 @@ from temper_core.calculate.mix import Inside, LearnedCapacity, Spread
 from temper_core.instruments import Edge, ReadingAnswer, Repeats, Scale, StepReading
 from temper_core.instruments.sameness import Sameness
 from temper_core.job.between.state import AfterState
+from temper_core.job.doubt.state import HowSure
 from temper_core.job.fill.state import FillState, PourState
 from temper_core.job.flush.state import FlushState
 from temper_core.job.identify.facts import Metered, ReportedContents
@@ -57,7 +58,7 @@ class VesselState:
 class InsideState:
     """The whole loop now, as if mixed. finished_old_percent: old coolant the full loop would hold.
 
-    half_l: half the 95 % interval of the litres.
+    half_l: half the 95 % interval of the litres; likely_l: the interval itself, which an edge may cut off on one side.
     """
 
     litres: float
@@ -68,6 +69,7 @@ class InsideState:
     freeze_c: float | None
     base: Base | None
     family: Family | None
+    likely_l: Interval
     half_l: float = field(init=False, default=0.0)
 
     def __post_init__(self) -> None:
@@ -177,12 +179,13 @@ class NextAction:
 class LoopState:
     """Everything the screen shows of a loop; made by fold, never stored as truth.
 
-    mix_inside: what is inside as a mix of the planned product must count it in (a remainder of another base and
-    old coolant of unknown strength count as water). frost_risk: opened up, and what is in it freezes before the coldest
-    expected temperature. standing: the state in one sentence, for whoever takes it up. hands_id: who took it over last.
-    sameness, outlier_id: whether the repeats agree, and the entry of the one that does not. ran_hot: it ran since the last
-    pour, thermostat open, heater full hot. top_up_share: product in a top-up of the same mix, of its litres.
-    after: once signed off, what is due on it.
+    mix_capacity_l: litres that a plan counts with. mix_inside: what is inside as a mix of the planned product must count it
+    in (a remainder of another base and old coolant of unknown strength count as water). frost_risk: opened up, and what is
+    in it freezes before the coldest expected temperature. standing: the state in one sentence, for whoever takes it up.
+    hands_id: who took it over last. how_sure: the doubt of the figures
+    that the job stands on. sameness, outlier_id: whether the repeats agree, and the entry of the one that does not.
+    ran_hot: it ran since the last pour, thermostat open, heater full hot. top_up_share: product in a top-up of the same mix,
+    of its litres. after: once signed off, what is due on it.
     """
 
     loop_id: str
@@ -209,6 +212,7 @@ class LoopState:
     suggested_target_c: float
     target_note: Message | None
     mix_inside: Inside
+    mix_capacity_l: float
     spread: Spread
     poured: PourState
     readings: tuple[ReadingState, ...]
@@ -219,6 +223,7 @@ class LoopState:
     predicted_likely_c: Interval | None
     predicted_safe_c: float | None
     proof: ProofVerdict | None
+    how_sure: tuple[HowSure, ...]
     causes: tuple[Cause, ...]
     correction: CorrectionState | None
     finish: FinishState | None

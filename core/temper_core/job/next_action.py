@@ -12,7 +12,7 @@ from temper_core.job.flush.view import step_of
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.gate import gate_now
 from temper_core.job.inside.questions import enough_of
-from temper_core.job.inside.verdict import Proof, ProofVerdict
+from temper_core.job.inside.verdict import SAFE, Proof, ProofVerdict
 from temper_core.job.inspect.state import Advice
 from temper_core.job.job_types import JOB_TYPE_NAMES, JobType, Stage
 from temper_core.job.loop_state import NextAction
@@ -56,11 +56,11 @@ def _fill_action(t: LedgerFold, poured: PourState) -> tuple[Message, Message]:
     if slip is not None and slip.replan is not None:
         again = slip.replan
         if not again.feasible:
-            return say("plan_anew", "Plan again, or accept what is reached"), say(
+            return say("plan_again", "Plan again, or accept what is reached"), say(
                 "then_look", "the litres differ from the plan"
             )
         values = {"product_l": again.product_l, "water_l": again.water_l}
-        return say("pour_anew", "Now {product_l} product + {water_l} water", **values), then
+        return say("pour_rest", "Now {product_l} product + {water_l} water", **values), then
     left = {"product_l": poured.left_product_l, "water_l": poured.left_water_l}
     if poured.left_product_l > 0.05 and poured.left_water_l > 0.05:
         return say("pour_blend", "Mix {product_l} product + {water_l} water, pour", **left), then
@@ -105,9 +105,10 @@ def _open_action(t: LedgerFold) -> tuple[Message, Message]:
 
 _PROVE_NEXT = {
     Proof.PROVEN: ("sign", "Sign off"),
+    Proof.PROTECTED: ("sign", "Sign off"),
     Proof.READ_AGAIN: ("read_again", "Read once more"),
     Proof.TOO_WEAK: ("too_weak", "Too weak: swap some for product"),
-    Proof.TOO_STRONG: ("too_strong", "Too strong: swap some for water"),
+    Proof.TOO_STRONG: ("too_strong", "Past the useful maximum: swap some for water"),
     Proof.DOES_NOT_AGREE: ("does_not_agree", "Check the zero, then the litres"),
     Proof.MIXED_BASES: ("mixed_bases", "Mixed bases: change type, or ask a lead"),
     Proof.WRONG_PRODUCT: ("wrong_product", "Wrong product inside: drain it"),
@@ -125,7 +126,7 @@ def _prove_action(t: LedgerFold, proof: ProofVerdict | None, finish: FinishState
         return say("cool_and_read", "Let it cool, then read"), say("then_repeats", "three readings, one zero")
     if proof is None:
         return say("run_and_read", "Run hot, let it cool, then read"), say("then_repeats", "three readings, one zero")
-    if proof.verdict is Proof.PROVEN and finish is not None and finish.missing:
+    if proof.verdict in SAFE and finish is not None and finish.missing:
         return say("last_look", "Final check: {what}", what=finish.missing[0]), say("then_sign", "then sign off")
     code, words = _PROVE_NEXT[proof.verdict]
     return say(code, words), say("then_board", "then back to the board")

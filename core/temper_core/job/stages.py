@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from temper_core.basis.message import Message, say
 from temper_core.basis.uncertainty import Interval
+from temper_core.job.doubt.known import finished_old_percent
 from temper_core.job.fill.state import FillStep
 from temper_core.job.fill.view import fill_step
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.gate import gate_now
+from temper_core.job.inside.verdict import VERDICT_NAMES
 from temper_core.job.job_types import JOB_TYPE_NAMES, JobType, Stage, Status
 from temper_core.job.loop_state import StageState
 from temper_core.job.open.rules import loose_words, warm_words
@@ -101,14 +103,14 @@ def _result(t: LedgerFold, stage: Stage, likely: Interval | None) -> Message | N
         return say("poured", "{in_l} in", in_l=sum(pour.product_l + pour.water_l for pour in t.job.pours))
     if stage is Stage.VERIFY:
         if t.job.verify.proof:
-            return say("signed", "{proof}", proof=t.job.verify.proof.replace("_", " "))
+            return say("signed", "{proof}", proof=VERDICT_NAMES.get(t.job.verify.proof, t.job.verify.proof))
         return _ahead(t, stage, likely)
     return None
 
 
 def _flush_result(t: LedgerFold) -> Message:
     """How many rounds, and what the finished loop would hold."""
-    count, percent = len(t.job.flush.rounds) - 1, t.finished_old_percent
+    count, percent = len(t.job.flush.rounds) - 1, finished_old_percent(t)
     if t.job.flush.in_work is not None:
         return say("round", "round {number}", number=str(t.job.flush.in_work.number))
     if not count:

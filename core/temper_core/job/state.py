@@ -8,6 +8,7 @@ from datetime import datetime
 from temper_core.basis.message import Message
 from temper_core.instruments.trend import TrendPoint
 from temper_core.job.between.facts import Amended, LevelSeen
+from temper_core.job.doubt.program import Step
 from temper_core.job.drain.state import DrainedVolume
 from temper_core.job.entries import Entry
 from temper_core.job.fill.facts import Poured
@@ -71,6 +72,7 @@ class Verifying:
     """Readings, the conductivity since the last pour (entry, facts, whether it had run), and the verdict signed.
 
     watered: water went into a loop that takes none. before_sign_off: by the litres; signing off follows the readings.
+    signed_acts: what was done and seen until then.
     """
 
     readings: list[tuple[str, Read]] = field(default_factory=list)
@@ -78,6 +80,7 @@ class Verifying:
     watered: bool = False
     proof: str | None = None
     before_sign_off: Contents | None = None
+    signed_acts: tuple[Step, ...] = ()
 
 
 @dataclass(slots=True)
