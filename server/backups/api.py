@@ -10,8 +10,9 @@ from rest_framework.views import APIView
 
 import temper_core
 from backups.health import checks
-from config.boundary import Answer, answer
+from config.boundary import answer
 from config.problems import REFUSALS
+from config.shapes import Answer
 from people.models import Person
 from people.permissions import IsLead
 

@@ -81,5 +81,5 @@ def _integrity() -> Check:
     if not report.ok:
         return Check("integrity", False, f"{len(report.problems)} problems on {at:%Y-%m-%d}: {report.problems[0]}")
     late = datetime.now(UTC) - at > VERIFY_EVERY
-    said = f"last looked at {at:%Y-%m-%d %H:%M} UTC" + (", not since: run ./temper verify" if late else ", nothing wrong")
+    said = f"last checked {at:%Y-%m-%d %H:%M} UTC" + (", not since: run ./temper verify" if late else ", nothing wrong")
     return Check("integrity", not late, said)

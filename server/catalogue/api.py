@@ -10,8 +10,10 @@ from rest_framework.views import APIView
 from catalogue.actions import AnyLine, keep_line
 from catalogue.queries import catalogue_of, product_out, products_of
 from catalogue.schemas import AgentIn, Catalogue, ProductIn, ProductOut, WaterIn
-from config.boundary import Answer, answer, body_of
-from config.problems import REFUSALS, Problem
+from config.boundary import answer, body_of
+from config.problems import REFUSALS
+from config.refusals import Problem
+from config.shapes import Answer
 from people.permissions import IsLead, IsOfADepot, person_of
 
 

@@ -4,14 +4,12 @@ from __future__ import annotations
 
 from collections import Counter
 
-from catalogue.models import Agent, Product, WaterSource
+from catalogue.models import Product, WaterSource
 from catalogue.schemas import AgentOut, Catalogue, Fits, ProductLine, ProductOut, WaterOut
 from depots.models import Depot
 from fleet.models import Loop
 from fleet.queries import loops_of
 from temper_core.basis.policy import Policy
-from temper_core.job.mix.cost import Prices
-from temper_core.products.agents import AgentKind
 from temper_core.products.compatibility import Verdict, judge_product
 from temper_core.products.water import WaterKind, judge_water
 
@@ -26,24 +24,6 @@ def product_out(product: Product) -> ProductOut:
 def products_of(depot: Depot) -> list[Product]:
     """All coolants, by name."""
     return list(depot.products.all())
-
-
-def cleaners_of(depot: Depot) -> list[Agent]:
-    """The cleaners among the agents."""
-    return list(depot.agents.filter(kind=AgentKind.CLEANER.value))
-
-
-def water_price(depot: Depot) -> float | None:
-    """What a litre of demineralised water costs here; None where nobody entered it."""
-    source = (
-        depot.waters.filter(kind=WaterKind.DEMINERALISED.value, price_per_l__isnull=False).order_by("price_per_l").first()
-    )
-    return float(source.price_per_l) if source and source.price_per_l is not None else None
-
-
-def prices_of(product: Product, water_per_l: float | None) -> Prices:
-    """Prices as the core takes them."""
-    return Prices(float(product.price_per_l) if product.price_per_l is not None else None, water_per_l)
 
 
 def _fits(product: Product, loops: list[Loop], policy: Policy) -> Fits:

@@ -9,7 +9,7 @@ from uuid import UUID
 
 from pydantic import Field
 
-from config.boundary import Answer, Body, Litres, Number
+from config.shapes import Answer, Body, Litres, Number
 from temper_core.products.agents import AgentKind
 from temper_core.products.chemistry import Base, Family, Form
 from temper_core.products.water import WaterJudged, WaterKind

@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from config.boundary import Body, Number, answer_of
+from config.shapes import Body, Number, answer_of
 from temper_core.basis.errors import under
 from temper_core.calculate import cooldown as core_schedule
 from temper_core.calculate import flush as core_flush

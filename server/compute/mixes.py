@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from config.boundary import Body, Number, answer_of
+from config.shapes import Body, Number, answer_of
 from temper_core.basis.errors import under
 from temper_core.basis.quantity import MassFraction, VolumePercent
 from temper_core.calculate import mix as core
@@ -58,6 +58,9 @@ class SpreadIn(Body):
     drained_l: Number = 0.0
     inside_strength_percent: Number = 0.0
     glycol_mass_percent: Number = 0.0
+    inside_per_capacity: Number = 1.0
+    strength_per_capacity: Number = 0.0
+    strength_per_inside: Number = 0.0
 
 
 class MixIn(Body):

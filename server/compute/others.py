@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Literal
 
 from compute.mixes import GlycolName
-from config.boundary import Body, Number, answer_of
+from config.shapes import Body, Number, answer_of
 from temper_core import instruments as core_reading
 from temper_core.basis.errors import under
 from temper_core.basis.quantity import VolumePercent

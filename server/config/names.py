@@ -7,8 +7,9 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from config.boundary import Answer, answer
-from config.problems import Problem
+from config.boundary import answer
+from config.refusals import Problem
+from config.shapes import Answer
 from people.permissions import IsOfADepot
 from temper_core.views.names import NAMES
 

@@ -138,7 +138,8 @@ WEATHER = os.environ.get("TEMPER_WEATHER", "")  # address of a weather service; 
 
 STATIC_URL = "/static/"
 WHITENOISE_ROOT = WEB if WEB.is_dir() else None
-WHITENOISE_IMMUTABLE_FILE_TEST = lambda _path, url: bool(re.match(r"^/assets/.+-[\w-]{8,}\.\w+$", url))  # noqa: E731
+_HASHED = r"^/(assets/.+-[\w-]{8,}\.\w+|bay/[0-9a-f]{16}/.+)$"
+WHITENOISE_IMMUTABLE_FILE_TEST = lambda _path, url: bool(re.match(_HASHED, url))  # noqa: E731
 
 USE_TZ = True
 TIME_ZONE = "UTC"

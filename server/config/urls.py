@@ -1,6 +1,7 @@
 """Addresses: the API under /api/, everything else is the screen."""
 
 from backups.api import DataView, HealthView
+from bay.api import KitLoopView, KitView
 from django.urls import path, re_path
 from transfer.api import ArchiveView
 
@@ -12,7 +13,7 @@ from config.schema import SchemaView
 from config.screen import ApiNotFoundView, screen
 from depots.api import NightView, PolicyView, RuleView
 from fleet.api import LayoutsView, LoopSpecView, MachineLoopsView, MachinesView, MachineView
-from instruments.api import InstrumentsView, InstrumentView, SampleView, TakeView, ZeroView
+from instruments.api import BiasView, InstrumentsView, InstrumentView, SampleView, TakeView, ZeroView
 from instruments.log_api import (
     ExportView,
     ImportColumnsView,
@@ -74,6 +75,8 @@ urlpatterns = [
     path("api/profile/tokens/<str:token_key>", ProfileTokenView.as_view()),
     path("api/people/<int:person_id>/tokens/<str:token_key>", PersonTokenView.as_view()),
     path("api/names", NamesView.as_view()),
+    path("api/kit", KitView.as_view()),
+    path("api/kit/loops/<int:loop_id>", KitLoopView.as_view()),
     path("api/board", BoardView.as_view()),
     path("api/wall/<str:token>", WallView.as_view()),
     path("api/wall-links", WallLinksView.as_view()),
@@ -102,6 +105,7 @@ urlpatterns = [
     path("api/instruments", InstrumentsView.as_view()),
     path("api/instruments/<int:instrument_id>", InstrumentView.as_view()),
     path("api/instruments/<int:instrument_id>/zero", ZeroView.as_view()),
+    path("api/instruments/<int:instrument_id>/bias", BiasView.as_view()),
     path("api/instruments/<int:instrument_id>/take", TakeView.as_view()),
     path("api/instruments/<int:instrument_id>/sample", SampleView.as_view()),
     path("api/readings", LogView.as_view()),

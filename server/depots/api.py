@@ -8,11 +8,13 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from config.boundary import Body, Number, answer, body_of
-from config.problems import Problem
+from config.boundary import answer, body_of
+from config.refusals import Problem
+from config.shapes import Body, Number
 from depots.actions import set_rule
-from depots.nights import NightOut, enter_low, tonight
+from depots.nights import enter_low, tonight
 from depots.queries import PolicyOut, policy_of
+from depots.schemas import NightOut
 from people.permissions import IsLead, IsOfADepot, person_of
 
 

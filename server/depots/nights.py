@@ -2,41 +2,17 @@
 
 from __future__ import annotations
 
-from enum import StrEnum
-
 from django.conf import settings
 from django.db import transaction
 
-from config.boundary import Answer
 from depots.models import Depot, NightLow
+from depots.schemas import NightOut, Service
 from depots.weather import last_heard
 from people.models import Person
-from people.schemas import PersonOut, person_out
+from people.shown import person_out
 from temper_core.basis.errors import check_between
 from temper_core.job.between.season import Season, frost_dates
-from temper_core.job.parking.state import NightLow as Low
 from temper_core.job.parking.state import night_low
-
-
-class Service(StrEnum):
-    """Whether a weather service is there: none is set up, it answered last, or it did not."""
-
-    NONE = "none"
-    CONNECTED = "connected"
-    NOT_CONNECTED = "not_connected"
-
-
-class NightOut(Answer):
-    """The coming night's low outdoors [degC], where it comes from; low null: no frost is expected at this time of the year.
-
-    by: the lead who entered it. wrong: why the weather service is not connected. forecast_c: what it said, null: nothing.
-    """
-
-    low: Low | None
-    by: PersonOut | None
-    service: Service
-    wrong: str
-    forecast_c: float | None
 
 
 def tonight(depot: Depot) -> NightOut:

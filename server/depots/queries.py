@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from config.boundary import Answer
+from config.shapes import Answer
 from depots.models import Depot, PolicyChange
-from people.schemas import PersonOut, person_out
+from people.shown import PersonOut, person_out
 from temper_core.basis.policy import SHIPPED, Group
 
 

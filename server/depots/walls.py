@@ -10,10 +10,10 @@ from django.db import transaction
 from django.utils import timezone
 from pydantic import Field
 
-from config.boundary import Answer, Body
+from config.shapes import Answer, Body
 from depots.models import Depot, WallLink
 from people.models import Person
-from people.schemas import PersonOut, person_out
+from people.shown import PersonOut, person_out
 from temper_core.basis.errors import Conflict, CoreError
 
 MOST = 20

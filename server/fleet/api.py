@@ -12,7 +12,8 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from config.boundary import answer, body_of
-from config.problems import REFUSALS, Problem
+from config.problems import REFUSALS
+from config.refusals import Problem
 from fleet.actions import add_loop, add_machine, edit_loop, edit_machine
 from fleet.models import Machine
 from fleet.queries import loops_of, machine_detail, machines_in, machines_of

@@ -8,7 +8,7 @@ from uuid import UUID
 
 from pydantic import Field
 
-from config.boundary import Answer, Body, Litres, Number
+from config.shapes import Answer, Body, Litres, Number
 from temper_core.basis.message import Message
 from temper_core.job.loop import CapacitySource
 from temper_core.machine.bleeding import BleedRecipe

@@ -10,6 +10,7 @@ from django.utils import timezone
 
 from instruments.models import Instrument, Reading, ZeroCheck
 from instruments.schemas import InstrumentIn, ZeroIn
+from instruments.watch import agreement_of
 from jobs.models import Entry
 from people.models import Person
 from temper_core.basis.errors import Conflict, CoreError, check_between
@@ -48,6 +49,27 @@ def check_zero(instrument: Instrument, given: ZeroIn, *, actor: Person) -> Instr
         instrument.zero, instrument.zeroed_at = facts.water if core.adjusted else core.value, now
         instrument.save(update_fields=["zero", "zeroed_at"])
     return instrument
+
+
+def learn_bias(instrument: Instrument, against_id: int | None, *, actor: Person) -> Instrument:
+    """Correct an instrument by its bias against another one, as their common samples have it; None takes it back.
+
+    Readings that stand keep their numbers. Raises Conflict where the two have too few samples in common, or agree.
+    """
+    with transaction.atomic():
+        row = get_object_or_404(Instrument.objects.select_for_update(), pk=instrument.pk)
+        if against_id is None:
+            row.bias_percent, row.bias_sd, row.bias_note = 0.0, None, ""
+        else:
+            other = get_object_or_404(Instrument, pk=against_id, depot=actor.own_depot)
+            found = agreement_of(actor.own_depot, row.name, other.name)
+            if found is None or not found.disagrees:
+                message = f"{row.name} and {other.name} agree, or have too few samples in common. Read three on both."
+                raise Conflict("against_id", message, "nothing_learned")
+            row.bias_percent, row.bias_sd = found.bias, found.bias_sd
+            row.bias_note = f"against {other.name}, {found.count} samples, {actor.name}, {timezone.localdate():%-d %b %Y}"
+        row.save(update_fields=["bias_percent", "bias_sd", "bias_note", "edited_at"])
+    return row
 
 
 def keep_instrument(given: InstrumentIn, pk: int | None, *, actor: Person) -> Instrument:

@@ -11,12 +11,13 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from config.boundary import answer, body_of
-from config.problems import REFUSALS, Problem
-from instruments.actions import check_zero, keep_instrument
+from config.problems import REFUSALS
+from config.refusals import Problem
+from instruments.actions import check_zero, keep_instrument, learn_bias
 from instruments.drivers import driver_of
 from instruments.models import Instrument
 from instruments.queries import all_instruments, one_instrument
-from instruments.schemas import InstrumentIn, InstrumentOut, Instruments, SampleIn, TakeIn, Taken, ZeroIn
+from instruments.schemas import BiasIn, InstrumentIn, InstrumentOut, Instruments, SampleIn, TakeIn, Taken, ZeroIn
 from people.permissions import IsLead, IsOfADepot, person_of
 from temper_core.basis.errors import CoreError
 
@@ -66,6 +67,18 @@ class ZeroView(APIView):
         """Note a zero check."""
         instrument = _instrument(request, instrument_id)
         return answer(one_instrument(check_zero(instrument, body_of(request, ZeroIn), actor=person_of(request))))
+
+
+class BiasView(APIView):
+    """What paired readings taught of an instrument."""
+
+    permission_classes = [IsLead]
+
+    @extend_schema(operation_id="instrument_bias", request=BiasIn, responses={200: InstrumentOut, **REFUSALS})
+    def post(self, request: Request, instrument_id: int) -> Response:
+        """Correct what it reads from now on by its bias against another instrument, or take that back. Leads only."""
+        instrument, person = _instrument(request, instrument_id), person_of(request)
+        return answer(one_instrument(learn_bias(instrument, body_of(request, BiasIn).against_id, actor=person)))
 
 
 class TakeView(APIView):

@@ -39,8 +39,9 @@ from instruments.models import Instrument, Reading, ReadingImport
 from instruments.queries import spans_of
 from instruments.schemas import ImportReport, ImportRow, Imports, LineError
 from jobs.chain import append
-from jobs.models import FACTS, Entry
+from jobs.models import Entry
 from jobs.queries import state_of
+from jobs.stored import FACTS
 from people.models import Person
 from temper_core.basis.errors import Conflict, CoreError
 from temper_core.basis.policy import Policy

@@ -18,7 +18,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from config.boundary import answer, body_of
-from config.problems import Problem
+from config.refusals import Problem
 from instruments.exchange import (
     COLUMNS,
     READERS,

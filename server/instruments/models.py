@@ -35,6 +35,9 @@ class Instrument(models.Model):
     retired = models.BooleanField(default=False)
     zero = models.FloatField(default=0.0)
     zeroed_at = models.DateTimeField(null=True, blank=True)
+    bias_percent = models.FloatField(default=0.0, help_text="glycol that it reads too much, % by mass, as learned")
+    bias_sd = models.FloatField(null=True, blank=True, help_text="standard deviation of the bias; empty: nothing learned")
+    bias_note = models.CharField(max_length=200, blank=True, help_text="against which instrument, by whom, when")
     edited_at = models.DateTimeField(auto_now=True)
     added_as = models.UUIDField(null=True, blank=True, unique=True, help_text="the client's id: sent twice, added once")
 
@@ -84,6 +87,8 @@ class Instrument(models.Model):
             self.compensation_low_c,
             self.compensation_high_c,
             tuple(self.steps_c),
+            self.bias_percent,
+            self.bias_sd,
         )
 
 

@@ -136,6 +136,8 @@ def instrument_out(
         edited_at=row.edited_at,
         zero=row.zero,
         zeroed_at=row.zeroed_at,
+        bias_percent=row.bias_percent,
+        bias_note=row.bias_note,
         state=zero_state(Scale(row.scale), row.resolution, recent, now, policy) if zeroed else None,
         in_doubt=in_doubt,
     )

@@ -8,7 +8,7 @@ from uuid import UUID
 
 from pydantic import Field
 
-from config.boundary import Answer, Body, Number
+from config.shapes import Answer, Body, Number
 from temper_core.basis.message import Message
 from temper_core.instruments import EyepieceMark, InstrumentKind, Scale
 from temper_core.instruments.agreement import Agreement, Pair
@@ -63,6 +63,8 @@ class InstrumentOut(Answer):
     edited_at: datetime
     zero: float
     zeroed_at: datetime | None
+    bias_percent: float
+    bias_note: str
     state: ZeroState | None
     in_doubt: int
 
@@ -82,6 +84,12 @@ class ZeroIn(Body):
     zero: Number
     water_c: Number = 20.0
     adjusted: bool = False
+
+
+class BiasIn(Body):
+    """Correct an instrument by what paired readings with another one taught. against: the other one; null: take it back."""
+
+    against_id: int | None
 
 
 class InstrumentIn(Body):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from dataclasses import replace
 from datetime import timedelta
 from functools import partial
 
@@ -18,7 +19,7 @@ from instruments.schemas import Compared, LogFlag, Watch
 from jobs.models import Entry, JobLoop, cores_of
 from jobs.queries import guarded
 from temper_core.basis.policy import Policy
-from temper_core.instruments.agreement import SampleRead, agreement, same_samples
+from temper_core.instruments.agreement import Agreement, SampleRead, agreement, same_samples
 from temper_core.instruments.trend import Falling, Trend, TrendPoint, meets, trend
 from temper_core.job.job_types import JobType
 from temper_core.job.read.facts import Place
@@ -119,6 +120,14 @@ def _compared(depot: Depot) -> list[Compared]:
         Compared(first=first, second=second, pairs=pairs[-PAIRS_SHOWN:], agreement=agreement(pairs, policy))
         for (first, second), pairs in sorted(same_samples(reads, policy).items())
     ]
+
+
+def agreement_of(depot: Depot, first: str, second: str) -> Agreement | None:
+    """How much more the first reads than the second, on samples that both read; None with too few."""
+    for row in _compared(depot):
+        if row.agreement is not None and {row.first, row.second} == {first, second}:
+            return row.agreement if row.first == first else replace(row.agreement, bias=-row.agreement.bias)
+    return None
 
 
 def _disagreements(compared: list[Compared]) -> list[LogFlag]:

@@ -7,7 +7,6 @@ import logging
 import uuid
 from datetime import datetime, timedelta
 
-from django.core.exceptions import PermissionDenied
 from django.db import transaction
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
@@ -16,33 +15,36 @@ import temper_core
 from depots.models import Depot
 from fleet.models import LAYOUT, Loop, Machine
 from instruments.actions import store_reading
+from jobs.depot_rows import DatabaseRows
 from jobs.entry_facts import facts_of
 from jobs.entry_schemas import EntriesIn, EntryBase
-from jobs.models import FACTS, SNAPSHOT, Draft, Entry, Job, JobLoop, Photo, cores_of
+from jobs.models import Draft, Entry, Job, JobLoop, Photo, cores_of
 from jobs.pictures import keep, reencoded
 from jobs.queries import entries_of, state_of
 from jobs.readings import sync_readings
 from jobs.results import SCHEMA, STATE
+from jobs.rules import check_follows, check_may, check_seen, check_time, happened
 from jobs.schemas import DraftIn, JobIn
-from people.models import Person, Role
+from jobs.stored import FACTS, SNAPSHOT
+from people.models import Person
+from people.shown import person_out
 from temper_core.basis.errors import Conflict, CoreError, under
 from temper_core.basis.policy import SHIPPED, Policy
+from temper_core.job.apart.facts import SetAside
 from temper_core.job.entries import Acknowledged, JobOpened, PhotoAdded, Voided
 from temper_core.job.entries import Entry as CoreEntry
 from temper_core.job.fact import Fact
 from temper_core.job.fold import fold
-from temper_core.job.inside.verdict import LEADS_ONLY
 from temper_core.job.job_types import Stage
 from temper_core.job.kinds import REGISTRY
 from temper_core.job.ledger import walk
 from temper_core.job.life.snapshot import snapshot_of
 from temper_core.job.loop_state import LoopState
 from temper_core.job.read.facts import Read
-from temper_core.job.validate import check_entry, check_void
+from temper_core.job.validate import check_entry
 from temper_core.job.verify.facts import SignedOff
 
 logger = logging.getLogger(__name__)
-CLOCK_SLACK = timedelta(minutes=5)
 
 
 def open_job(given: JobIn, *, actor: Person, opened_at: datetime | None = None) -> Job:
@@ -56,7 +58,7 @@ def open_job(given: JobIn, *, actor: Person, opened_at: datetime | None = None) 
             _check_same_job(existing, given, actor)
             return existing
         machine = get_object_or_404(Machine, pk=given.machine_id, depot=actor.own_depot)
-        at = _happened(opened_at)
+        at = happened(opened_at or given.opened_at, timezone.now())
         job = Job.objects.create(id=given.id, machine=machine, opened_by=actor, opened_at=at)
         for row in given.loops:
             loop = get_object_or_404(Loop.objects.select_related("machine__depot"), pk=row.loop_id, machine=machine)
@@ -102,10 +104,10 @@ def record_entries(loop: Loop, given: EntriesIn, *, actor: Person) -> None:
     with transaction.atomic():
         known = {entry.id: entry for entry in Entry.objects.filter(pk__in=[row.id for row in given.entries])}
         if len(known) < len(given.entries):
-            check_seen(list(entries_of(loop)), given.seen)
+            check_seen(entries_of(loop).stored(), given.seen)
         for row in given.entries:
             if row.id not in known:
-                (_record_between if given.between or _is_between(row) else _record)(loop, row, actor)
+                (_record_between if given.between or _is_between(row) else _record)(loop, row, actor, given.apart)
             elif not _same(known[row.id], row, loop, actor):
                 raise Conflict("id", "Another entry has this id already. Send a new one.", "id_taken")
         digested(loop, actor.own_depot)
@@ -120,10 +122,12 @@ def _same(stored: Entry, given: EntryBase, loop: Loop, actor: Person) -> bool:
     """Whether this is the stored entry, sent again: the same loop, kind, person and facts."""
     if (stored.loop_id, stored.kind, stored.person_id) != (loop.pk, given.kind, actor.pk):
         return False
-    if stored.sent:
-        return stored.sent == _hash(given)
+    if stored.sent:  # a tablet that got no answer sends it again with its time
+        return stored.sent in (_hash(given), _hash(given.model_copy(update={"happened_at": None})))
     with under("facts"):  # recorded before what was sent was kept
-        return bool(stored.facts == FACTS[stored.kind].dump_python(facts_of(given, actor), mode="json"))
+        return bool(
+            stored.facts == FACTS[stored.kind].dump_python(facts_of(given, DatabaseRows(actor.own_depot)), mode="json")
+        )
 
 
 def digested(loop: Loop, depot: Depot) -> None:
@@ -143,23 +147,31 @@ def digested(loop: Loop, depot: Depot) -> None:
         raise CoreError("facts", message, "not_digested") from error
 
 
-def _record(loop: Loop, given: EntryBase, actor: Person) -> None:
-    rows = list(entries_of(loop))
-    happened_at = _happened(given.happened_at)
-    then = happened_at.astimezone(actor.own_depot.now.tzinfo)
+def _record(loop: Loop, given: EntryBase, actor: Person, apart: bool) -> None:
+    rows, me, policy = entries_of(loop).stored(), person_out(actor), actor.own_depot.policy
+    happened_at = happened(given.happened_at, timezone.now())
     with under("facts"):
-        facts = facts_of(given, actor)
-        state = _checked(loop, rows, facts, then, actor)
-        _check_may(facts, rows, actor)
+        facts = facts_of(given, DatabaseRows(actor.own_depot))
+        state = check_follows(loop.core, rows, facts, policy, _then(happened_at, actor), me, apart=apart)
+        check_may(facts, rows, me)
     if isinstance(facts, Acknowledged):
-        about = next(row for row in rows if str(row.id) == facts.entry_id)
+        about = Entry.objects.select_related("job").get(pk=facts.entry_id)
         store(given.id, loop, about.job, facts, happened_at, actor, _hash(given))
         return
-    part = JobLoop.objects.filter(loop=loop, signed_at__isnull=True).select_related("job").get()
-    if happened_at < part.job.opened_at:
-        raise CoreError("happened_at", "That is before the job started. Check date and time.", "too_early")
+    part = JobLoop.objects.filter(loop=loop, signed_at__isnull=True).select_related("job").first()
+    if isinstance(facts, SetAside):
+        store(given.id, loop, part.job if part is not None else None, facts, happened_at, actor, _hash(given))
+        return
+    if part is None:  # it was open when this happened, and signed off meanwhile
+        raise Conflict("job", "This job is signed off and cannot be changed. Start a new job.", "signed_off")
+    check_time(facts, happened_at, state, part.job.opened_at)
     entry = store(given.id, loop, part.job, facts, happened_at, actor, _hash(given))
     _follow_up(entry, facts, state, part, actor)
+
+
+def _then(happened_at: datetime, actor: Person) -> datetime:
+    """When it happened, by the depot's clock."""
+    return happened_at.astimezone(actor.own_depot.now.tzinfo)
 
 
 def _is_between(given: EntryBase) -> bool:
@@ -167,32 +179,20 @@ def _is_between(given: EntryBase) -> bool:
     return given.kind == "voided" and Entry.objects.filter(pk=given.facts.entry_id, job__isnull=True).exists()
 
 
-def _record_between(loop: Loop, given: EntryBase, actor: Person) -> None:
+def _record_between(loop: Loop, given: EntryBase, actor: Person, apart: bool) -> None:
     """Without a job: a level, a top-up, a reading, a correction to what was signed."""
-    rows = list(entries_of(loop))
-    happened_at = _happened(given.happened_at)
-    then = happened_at.astimezone(actor.own_depot.now.tzinfo)
+    rows, me, policy = entries_of(loop).stored(), person_out(actor), actor.own_depot.policy
+    happened_at = happened(given.happened_at, timezone.now())
     with under("facts"):
-        facts = facts_of(given, actor)
-        state = _checked(loop, rows, facts, then, actor, between=True)
-        _check_may(facts, rows, actor)
-    if state is not None and state.signed_at is not None and happened_at < state.signed_at:
-        raise CoreError("happened_at", "That is before the sign-off. Check date and time.", "too_early")
+        facts = facts_of(given, DatabaseRows(actor.own_depot))
+        state = check_follows(loop.core, rows, facts, policy, _then(happened_at, actor), me, between=True, apart=apart)
+        check_may(facts, rows, me)
+    check_time(facts, happened_at, state, None)
     entry = store(given.id, loop, None, facts, happened_at, actor, _hash(given))
     if isinstance(facts, Read) and state is not None:
         store_reading(entry, facts, state, actor.own_depot.policy)
     if isinstance(facts, Voided):
         sync_readings(loop)
-
-
-def _checked(
-    loop: Loop, rows: list[Entry], facts: Fact, then: datetime, actor: Person, between: bool = False
-) -> LoopState | None:
-    """The state before an entry that may follow these; None for one that takes back, which asks for no fold."""
-    if isinstance(facts, Voided):
-        check_void(cores_of(rows, facts.entry_id), facts)
-        return None
-    return check_entry(loop.core, cores_of(rows), facts, actor.own_depot.policy, then, str(actor.pk), between=between)
 
 
 def preview(loop: Loop, given: EntriesIn, *, actor: Person) -> LoopState:
@@ -202,54 +202,12 @@ def preview(loop: Loop, given: EntriesIn, *, actor: Person) -> LoopState:
     last = max((entry.seq for entry in core), default=0)
     for offset, row in enumerate(given.entries):
         with under("facts"):
-            facts = facts_of(row, actor)
+            facts = facts_of(row, DatabaseRows(actor.own_depot))
             state = check_entry(loop.core, core, facts, policy, actor.own_depot.now, str(actor.pk), between=given.between)
         at = now + timedelta(microseconds=offset)
         job_id = None if given.between else state.job_id
         core.append(CoreEntry(str(row.id), job_id, at, at, actor.name, facts, str(actor.pk), last + offset + 1))
     return fold(loop.core, core, policy, actor.own_depot.now)
-
-
-def check_seen(rows: list[Entry], seen: uuid.UUID | None) -> None:
-    """Two tabs, two tablets: what one records the other must have seen before it adds to it. By number, never by clock."""
-    if seen is None:
-        return
-    known = next((row.seq for row in rows if row.id == seen), 0)
-    unseen = sorted((row for row in rows if row.seq > known and not REGISTRY.named(row.kind).quiet), key=lambda row: row.seq)
-    if unseen:
-        last = unseen[-1]
-        message = f"{last.person.name} {REGISTRY.named(last.kind).did} on another screen. Reload, then record your entry."
-        raise Conflict("seen", message, "ledger_moved")
-
-
-def _happened(given: datetime | None) -> datetime:
-    now = timezone.now()
-    if given is None:
-        return now
-    if given.tzinfo is None:
-        raise CoreError("happened_at", "The time has no time zone: send one, as in 2026-11-24T14:00:00Z.", "no_time_zone")
-    if given > now + CLOCK_SLACK:
-        raise CoreError("happened_at", "That is in the future. Check the tablet's clock.", "in_the_future")
-    return given
-
-
-def _check_may(facts: Fact, rows: list[Entry], actor: Person) -> None:
-    """A technician takes back their own entries, a lead anybody's; only a lead has seen an override."""
-    if isinstance(facts, Acknowledged) and actor.role != Role.LEAD:
-        raise PermissionDenied("Only a lead can confirm a decision against the advice. Ask a lead.")
-    if isinstance(facts, SignedOff) and facts.proof in LEADS_ONLY and actor.role != Role.LEAD:
-        raise PermissionDenied("No verdict is possible on this loop. Only a lead can sign it off, with a reason.")
-    if not isinstance(facts, Voided) or actor.role == Role.LEAD:
-        return
-    check_yours(rows, facts.entry_id, actor, "undo")
-
-
-def check_yours(rows: list[Entry], entry_id: str, actor: Person, act: str) -> None:
-    """A technician edits and undoes their own entries, a lead anybody's; raises Conflict."""
-    target = next((row for row in rows if str(row.id) == entry_id), None)
-    if target is not None and target.person_id != actor.id and actor.role != Role.LEAD:
-        message = f"{target.person.name} recorded that. Only they or a lead can {act} it."
-        raise Conflict("entry_id", message, "not_yours")
 
 
 def _follow_up(entry: Entry, facts: Fact, state: LoopState | None, part: JobLoop, actor: Person) -> None:
@@ -291,7 +249,7 @@ def keep_draft(loop: Loop, stage: str, given: DraftIn, *, actor: Person) -> Draf
         allowed = ", ".join(known.value for known in Stage)
         raise CoreError("stage", f"No stage is called '{stage}': {allowed} are.", "unknown_stage")
     with transaction.atomic():
-        check_seen(list(entries_of(loop)), given.seen)
+        check_seen(entries_of(loop).stored(), given.seen)
         draft, _ = Draft.objects.update_or_create(person=actor, loop=loop, stage=stage, defaults={"data": given.data})
     return draft
 

@@ -13,7 +13,8 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from config.boundary import answer, body_of
-from config.problems import REFUSALS, Problem
+from config.problems import REFUSALS
+from config.refusals import Problem
 from fleet.actions import take_over_capacity
 from fleet.models import Loop
 from fleet.queries import loops_of

@@ -7,7 +7,7 @@ from enum import StrEnum
 
 from django.utils import timezone
 
-from config.boundary import Answer
+from config.shapes import Answer
 from depots.models import Depot
 from fleet.schemas import MachineOut
 from jobs.board import overrides_of

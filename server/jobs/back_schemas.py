@@ -5,9 +5,9 @@ from __future__ import annotations
 from datetime import date, datetime
 from uuid import UUID
 
-from config.boundary import Answer
+from config.shapes import Answer
 from fleet.schemas import MachineOut
-from people.schemas import PersonOut
+from people.shown import PersonOut
 from temper_core.basis.message import Message
 from temper_core.job.between.season import FrostDates, SeasonPlan
 from temper_core.job.between.state import AmendedState, RecheckWhy

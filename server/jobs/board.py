@@ -27,7 +27,7 @@ from jobs.rejudging import rejudged_of
 from jobs.row_cache import RowCache, key_of
 from jobs.schemas import Board, Broken, Finished, FrostNote, OverrideOut
 from people.models import Person
-from people.schemas import person_out
+from people.shown import person_out
 from temper_core.basis.policy import Policy
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.ledger import walk

@@ -12,7 +12,7 @@ from fleet.schemas import MachineOut
 from jobs.comeback import Resting
 from jobs.queries import machine_out
 from jobs.schemas import Strip
-from people.schemas import PersonOut
+from people.shown import PersonOut
 from temper_core.job.parking.facts import Parking
 from temper_core.job.parking.state import LoopParked, NightLow, can_freeze, low_at, parking_of
 from temper_core.job.waiting.state import Wait, WaitKind

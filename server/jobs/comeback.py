@@ -16,10 +16,11 @@ from depots.models import Depot
 from fleet.models import Loop
 from fleet.queries import loops_of
 from jobs.back_schemas import ComingBack, Seasonal, SeasonRow
-from jobs.models import SNAPSHOT, Entry, JobLoop, cores_of
+from jobs.models import Entry, JobLoop, cores_of
 from jobs.queries import guarded, machine_out
 from jobs.results import job_type_of
 from jobs.row_cache import RowCache, key_of, midnight_after
+from jobs.stored import SNAPSHOT
 from temper_core.job.between.season import Season, frost_dates
 from temper_core.job.fold import AtRest, at_rest
 from temper_core.job.life.snapshot import LoopSnapshot

@@ -7,7 +7,7 @@ from uuid import UUID
 
 from pydantic import Field
 
-from config.boundary import Answer, Body, Number
+from config.shapes import Answer, Body, Number
 from temper_core.basis.message import Message
 from temper_core.job.editing.follows import Change
 from temper_core.job.editing.form import EditField

@@ -12,12 +12,15 @@ from django.db import transaction
 from django.utils import timezone
 
 from fleet.models import Loop
-from jobs.actions import check_seen, check_yours, digested, store
+from jobs.actions import digested, store
 from jobs.edit_schemas import CannotFollowOut, EditFormOut, EditIn, EditShown
-from jobs.models import FACTS, Entry, cores_of
+from jobs.models import Entry, cores_of
 from jobs.queries import entries_of
 from jobs.readings import sync_readings
+from jobs.rules import check_seen, check_yours
+from jobs.stored import FACTS
 from people.models import Person
+from people.shown import person_out
 from temper_core.basis.errors import Conflict, CoreError, under
 from temper_core.job.editing.follows import what_follows
 from temper_core.job.editing.form import EditField, FieldKind, edit_form
@@ -58,7 +61,7 @@ def keep_edit(loop: Loop, entry_id: uuid.UUID, given: EditIn, *, actor: Person) 
             _check_same(mark if Entry.objects.filter(pk=mark).exists() else given.id, loop, actor, given)
             return mark
         rows = list(entries_of(loop))
-        check_seen(rows, given.seen)
+        check_seen([row.stored for row in rows], given.seen)
         outcome, facts = _outcome(loop, rows, entry_id, given, actor)
         _check_answered(outcome, given)
         target = next(row for row in rows if row.id == entry_id)
@@ -86,7 +89,7 @@ def _outcome(
     loop: Loop, rows: list[Entry], entry_id: uuid.UUID, given: EditIn, actor: Person
 ) -> tuple[EditOutcome, Fact | None]:
     target, facts = _target(rows, loop, entry_id, actor)
-    check_yours(rows, str(entry_id), actor, "edit")
+    check_yours([row.stored for row in rows], str(entry_id), person_out(actor), "edit")
     for gone in given.undone:
         _check_goes_with_it(rows, target, gone, actor)
     changed = None if given.undo else _changed(facts, given, loop)
@@ -107,7 +110,7 @@ def _outcome(
 def _check_goes_with_it(rows: Sequence[Entry], target: CoreEntry, gone: uuid.UUID, actor: Person) -> None:
     """What is undone with an edit came after it, is open to edits itself, and one's own; raises Conflict."""
     other = check_editable(cores_of(rows), str(gone), actor.own_depot.now)
-    check_yours(list(rows), str(gone), actor, "undo")
+    check_yours([row.stored for row in rows], str(gone), person_out(actor), "undo")
     if other.seq <= target.seq or other.job_id != target.job_id:
         raise Conflict(
             "undone", "Only what came after the entry can be undone with it. Undo the other one alone.", "earlier"

@@ -1,39 +1,64 @@
-"""From the API's schemas to the core's facts: products, instruments, waters are written in as they are now."""
+"""From the API's schemas to the core's facts: products, instruments, waters are written in as they are now.
+
+No Django in here: whoever keeps the depot's lists (a database, a browser) gives them as DepotRows.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import fields, is_dataclass
-from typing import Any, get_args, get_type_hints
+from dataclasses import dataclass, fields, is_dataclass
+from typing import Any, Protocol, get_args, get_type_hints
 from uuid import UUID
 
-from django.shortcuts import get_object_or_404
 from pydantic import BaseModel
 
-from catalogue.models import Agent, Product, WaterSource
-from depots.models import Depot
-from instruments.models import Instrument
 from jobs.entry_schemas import NUMBERED, EntryBase
-from people.models import Person
 from temper_core.basis.errors import CoreError, under
 from temper_core.calculate.mix import split_mixture
 from temper_core.instruments import InstrumentKind
 from temper_core.job.fact import Fact
 from temper_core.job.flush.facts import Method
 from temper_core.job.kinds import REGISTRY
+from temper_core.job.read.facts import Instrument
+from temper_core.products.agents import Agent
+from temper_core.products.chemistry import Product
 from temper_core.products.water import WaterKind
 
-_MODELS: dict[str, Any] = {"product_id": Product, "agent_id": Agent, "instrument_id": Instrument}
+
+@dataclass(frozen=True, slots=True)
+class ListedInstrument:
+    """An instrument as it is now. core None: it reads no strength; zero: what demineralised water last read on it."""
+
+    name: str
+    kind: InstrumentKind
+    core: Instrument | None
+    zero: float
 
 
-def facts_of(given: EntryBase, actor: Person) -> Fact:
-    """The facts of an entry as the core keeps them; raises CoreError for what cannot be, Http404 for an unknown number."""
+class DepotRows(Protocol):
+    """Rows of a depot's lists by their number, as they are now; each raises NotFound where there is none."""
+
+    def product(self, pk: int) -> Product:
+        """A coolant."""
+
+    def agent(self, pk: int) -> Agent:
+        """A cleaner or an additive."""
+
+    def instrument(self, pk: int) -> ListedInstrument:
+        """An instrument."""
+
+    def water(self, pk: int) -> tuple[WaterKind, float | None]:
+        """The kind of a water source, and what it leaves when it dries [mg/l]."""
+
+
+def facts_of(given: EntryBase, rows: DepotRows) -> Fact:
+    """The facts of an entry as the core keeps them; raises CoreError for what cannot be, NotFound for an unknown number."""
     facts, complete = REGISTRY.named(given.kind).facts, _COMPLETED.get(given.kind)
-    asked = complete(given.facts, actor.own_depot) if complete is not None else {}
-    return facts(**_values(facts, given.facts, actor.own_depot) | asked)
+    asked = complete(given.facts, rows) if complete is not None else {}
+    return facts(**_values(facts, given.facts, rows) | asked)
 
 
-def _values(facts: type[Any], given: BaseModel, depot: Depot) -> dict[str, Any]:
+def _values(facts: type[Any], given: BaseModel, depot: DepotRows) -> dict[str, Any]:
     """Values of a dataclass's fields out of a request; what was not given and has a default is left out."""
     values: dict[str, Any] = {}
     hints = get_type_hints(facts)
@@ -48,7 +73,7 @@ def _values(facts: type[Any], given: BaseModel, depot: Depot) -> dict[str, Any]:
     return values
 
 
-def _plain(value: Any, hints: tuple[Any, ...], depot: Depot) -> Any:
+def _plain(value: Any, hints: tuple[Any, ...], depot: DepotRows) -> Any:
     """Lists as tuples, nested bodies as the dataclasses they stand for, ids as text."""
     if isinstance(value, list):
         rows = []
@@ -67,38 +92,42 @@ def _plain(value: Any, hints: tuple[Any, ...], depot: Depot) -> Any:
     return str(value) if isinstance(value, UUID) else value
 
 
-def _row(number: str, pk: int | None, depot: Depot) -> Any:
+def _row(number: str, pk: int | None, depot: DepotRows) -> Any:
     """A row of the depot's lists as it is now."""
-    return None if pk is None else get_object_or_404(_MODELS[number], pk=pk, depot=depot).core
+    if pk is None:
+        return None
+    if number == "instrument_id":
+        return depot.instrument(pk).core
+    return depot.product(pk) if number == "product_id" else depot.agent(pk)
 
 
-def _water(given: Any, depot: Depot) -> dict[str, Any]:
+def _water(given: Any, depot: DepotRows) -> dict[str, Any]:
     """Kind and residue of the water: of the source, where one is named."""
     if given.water_id is None:
         if given.water is None and given.method is not Method.BLOW_OUT:
             raise CoreError("water", "The water is missing. Choose demineralised, tap or softened.", "required")
         return {"water": given.water or WaterKind.DEMINERALISED, "solids_mg_l": None}
-    source = get_object_or_404(WaterSource, pk=given.water_id, depot=depot)
-    return {"water": WaterKind(source.kind), "solids_mg_l": source.solids_mg_l}
+    kind, solids = depot.water(given.water_id)
+    return {"water": kind, "solids_mg_l": solids}
 
 
-def _reading(given: Any, depot: Depot) -> dict[str, Any]:
+def _reading(given: Any, depot: DepotRows) -> dict[str, Any]:
     """Only an instrument that reads strength, with its sample's temperature, and with its own zero where none is sent."""
     sample_c, zero = given.sample_c, given.zero
     if given.instrument_id is not None:
-        instrument = get_object_or_404(Instrument, pk=given.instrument_id, depot=depot)
-        if not instrument.scale:
+        instrument = depot.instrument(given.instrument_id)
+        if instrument.core is None:
             message = f"{instrument.name} reads no strength. Record it at Inspect, or choose a refractometer."
             raise CoreError("instrument_id", message, "no_scale")
         if sample_c is None:
             message = "The sample temperature is missing. Measure it: a reading counts only with it."
             raise CoreError("sample_c", message, "required")
-        if zero is None and instrument.kind != InstrumentKind.STEPS.value:
+        if zero is None and instrument.kind is not InstrumentKind.STEPS:
             zero = instrument.zero
     return {"sample_c": 20.0 if sample_c is None else sample_c, "zero": zero}
 
 
-def _poured(given: Any, depot: Depot) -> dict[str, Any]:
+def _poured(given: Any, depot: DepotRows) -> dict[str, Any]:
     """Litres of each: as poured, or out of the litres of a mixture and the product's share of it."""
     if given.mixture_l is None:
         return {"product_l": given.product_l or 0.0, "water_l": given.water_l or 0.0}
@@ -110,7 +139,7 @@ def _poured(given: Any, depot: Depot) -> dict[str, Any]:
     return {"product_l": product_l, "water_l": water_l, "water": given.water if water_l > 0 else None}
 
 
-_COMPLETED: dict[str, Callable[[Any, Depot], dict[str, Any]]] = {
+_COMPLETED: dict[str, Callable[[Any, DepotRows], dict[str, Any]]] = {
     "round_filled": _water,
     "vessels_rinsed": _water,
     "read": _reading,

@@ -17,7 +17,7 @@ from uuid import UUID
 from pydantic import Field as Limits
 from pydantic import create_model
 
-from config.boundary import Body, Litres, Number
+from config.shapes import Body, Litres, Number
 from temper_core.job.drain.facts import Caught
 from temper_core.job.entries import Acknowledged, Voided
 from temper_core.job.entry_kind import EntryKind
@@ -32,10 +32,11 @@ from temper_core.products.water import WaterKind
 
 Text = Annotated[str, Limits(max_length=500)]
 Key = Annotated[str, Limits(max_length=80)]
+Figures = Annotated[str, Limits(max_length=4000)]
 MOST_ROWS = 40
 NUMBERED = {Product: "product_id", Agent: "agent_id", Instrument: "instrument_id"}
 _AS_THEY_ARE = (BleedRecipe,)
-_TEXTS = ("note", "reason", "text", "no_leak_proof")  # what a person writes; any other is a name or a key
+_TEXTS = ("note", "reason", "text", "no_leak_proof", "said")  # what a person writes; any other is a name or a key
 _LITRES = ("litres", "by_vessel")  # maps of litres, by vessel
 # asked for where the core has a default, or named by a source of the depot's list
 _INSTEAD: dict[type[Any], dict[str, tuple[Any, Any] | None]] = {
@@ -71,13 +72,13 @@ def _shown(name: str, hint: Any) -> Any:
         return Union[tuple(_shown(name, part) for part in args)]  # noqa: UP007 (made at run time)
     if origin is tuple:
         rows = types.GenericAlias(list, (_shown(name, args[0]),))
-        return Annotated.__class_getitem__((rows, Limits(max_length=MOST_ROWS)))  # type: ignore[attr-defined]
+        return Annotated[rows, Limits(max_length=MOST_ROWS)]
     if origin is not None and issubclass(origin, Mapping):
         return types.GenericAlias(dict, (Key, Litres if name in _LITRES else Number))
     if hint is float:
         return Litres if name.endswith("_l") else Number
     if hint is str:
-        return Text if name in _TEXTS else Key
+        return Text if name in _TEXTS else Figures if name == "figures" else Key
     if isinstance(hint, type) and is_dataclass(hint) and hint not in _AS_THEY_ARE:
         return schema_of(f"{hint.__name__}In", hint)
     return hint
@@ -146,8 +147,10 @@ class EntriesIn(Body):
     """Entries that are recorded together or not at all. seen: the last entry the screen had seen.
 
     between: without a job, between services: a level, a top-up, a reading, a correction to what was signed.
+    apart: recorded without a network; each is asked at its own time, among what others recorded until then.
     """
 
     entries: Annotated[list[AnyEntry], Limits(min_length=1, max_length=12)]
     seen: UUID | None = None
     between: bool = False
+    apart: bool = False

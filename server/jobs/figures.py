@@ -8,7 +8,7 @@ from collections import defaultdict
 from datetime import date, datetime, timedelta
 from functools import partial
 
-from config.boundary import Answer
+from config.shapes import Answer
 from depots.models import Depot
 from fleet.models import Loop
 from fleet.queries import loops_of

@@ -5,31 +5,15 @@ from __future__ import annotations
 import json
 from collections.abc import Iterable
 from datetime import datetime
-from functools import lru_cache
-from typing import Any, NamedTuple
-from uuid import UUID
+from typing import Any
 
 from django.conf import settings
 from django.db import models
 from django.db.models.functions import Cast
-from pydantic import TypeAdapter
 
+from jobs.stored import Stored, cores_of_stored
 from people.models import Person
-from temper_core.basis.errors import CoreError
-from temper_core.job.between.facts import Amended
 from temper_core.job.entries import Entry as CoreEntry
-from temper_core.job.fact import Fact
-from temper_core.job.kinds import REGISTRY
-from temper_core.job.life.snapshot import LoopSnapshot
-
-SNAPSHOT = TypeAdapter(LoopSnapshot)
-FACTS: dict[str, TypeAdapter[Any]] = {kind.name: TypeAdapter(kind.facts) for kind in REGISTRY}
-
-
-@lru_cache(maxsize=8192)  # a ledger is read again with every entry, what stands in it never changes
-def _read_facts(kind: str, stored: str) -> Fact:
-    facts: Fact = FACTS[kind].validate_json(stored)
-    return facts
 
 
 class Job(models.Model):
@@ -166,54 +150,10 @@ class Entry(models.Model):
         return self.stored.core
 
 
-class Stored(NamedTuple):
-    """The columns of an entry, facts as the text that is stored, with the name of its person."""
-
-    id: UUID
-    job_id: UUID | None
-    happened_at: datetime
-    recorded_at: datetime
-    person_id: int
-    seq: int
-    kind: str
-    facts: str
-    person: str
-
-    @property
-    def core(self) -> CoreEntry:
-        """As the core knows it."""
-        return self.with_facts(_read_facts(self.kind, self.facts))
-
-    def with_facts(self, facts: Fact) -> CoreEntry:
-        """As the core knows it, of these facts."""
-        return CoreEntry(
-            id=str(self.id),
-            job_id=str(self.job_id) if self.job_id else None,
-            happened_at=self.happened_at,
-            recorded_at=self.recorded_at,
-            person=self.person,
-            facts=facts,
-            person_id=str(self.person_id),
-            seq=self.seq,
-        )
-
-
 def cores_of(entries: Iterable[Entry] | Entries, taking_back: str = "") -> list[CoreEntry]:
-    """Entries as the core knows them; one that cannot be read does not count once it is taken back, or is about to be.
-
-    taking_back: the id of the entry that is about to be. Raises CoreError or ValueError where another cannot be read.
-    """
+    """Entries as the core knows them; see cores_of_stored."""
     rows = entries.stored() if isinstance(entries, Entries) else [row.stored for row in entries]
-    gone = {str(json.loads(row.facts).get("entry_id")) for row in rows if row.kind == "voided"} | {taking_back}
-    found = []
-    for row in rows:
-        try:
-            found.append(row.core)
-        except (CoreError, ValueError):
-            if str(row.id) not in gone:
-                raise
-            found.append(row.with_facts(Amended("It cannot be read.")))
-    return found
+    return cores_of_stored(rows, taking_back)
 
 
 class LedgerHead(models.Model):

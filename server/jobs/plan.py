@@ -7,7 +7,7 @@ from datetime import date, datetime, timedelta
 
 from django.db import transaction
 
-from config.boundary import Answer, Body
+from config.shapes import Answer, Body
 from depots.models import Depot
 from fleet.schemas import MachineOut
 from instruments.queries import instruments_of
@@ -15,7 +15,7 @@ from jobs.comeback import Resting, resting
 from jobs.models import Appointment
 from jobs.queries import machine_out
 from people.models import Person
-from people.schemas import PersonOut, person_out
+from people.shown import PersonOut, person_out
 from temper_core.basis.errors import CoreError
 from temper_core.basis.message import Message, say
 from temper_core.job.between.season import FrostDates, SeasonPlan, frost_dates

@@ -2,57 +2,44 @@
 
 from __future__ import annotations
 
+import json
 import logging
 from collections import defaultdict
 from collections.abc import Callable, Iterable
-from dataclasses import fields
-from datetime import datetime
 from functools import lru_cache, partial
-from typing import Any, TypeVar
-from uuid import UUID
+from typing import TypeVar
 
+from django.db.models import Q
 from django.utils import timezone
 
-from catalogue.models import Agent, Product
-from catalogue.queries import cleaners_of, prices_of, product_out, products_of, water_out, water_price
+from catalogue.queries import product_out, products_of, water_out
 from catalogue.schemas import AgentOut
 from depots.models import Depot
 from fleet.models import Loop
 from fleet.schemas import MachineOut
 from instruments.queries import doubtful_entries
 from jobs.models import Draft, Entries, Entry, JobLoop, Photo, cores_of
-from jobs.record_schemas import EntryOut, line_of, unreadable
+from jobs.pages import Lists, LoopRecord, bench_page, history_page, ledger_page
 from jobs.results import STATE, state_then
 from jobs.schemas import (
     Bench,
-    Choice,
-    CleanerChoice,
     DraftOut,
-    FlushBench,
     InspectionWords,
     Ledger,
     LoopHistory,
     LoopOut,
-    PhotoOut,
     SignedResult,
     SpotRow,
 )
 from jobs.then import state_told
 from people.models import Person
-from people.schemas import person_out
-from temper_core.basis.errors import Conflict, CoreError
-from temper_core.basis.message import say
+from people.shown import person_out
+from temper_core.basis.errors import Conflict
 from temper_core.basis.policy import Policy
-from temper_core.job.editing.outcome import editable
 from temper_core.job.entries import Entry as CoreEntry
-from temper_core.job.entries import facts_now
-from temper_core.job.fact import Fact
 from temper_core.job.fold import fold
 from temper_core.job.inspect.facts import CHECKS, LOOKS, SPOT_NAMES, Spot
-from temper_core.job.kinds import REGISTRY
 from temper_core.job.loop_state import LoopState
-from temper_core.views.bench import BenchFacts, BenchFlush, BenchPhoto, BenchView, Offer, bench, photos_of
-from temper_core.views.history import history
 
 logger = logging.getLogger(__name__)
 
@@ -117,11 +104,6 @@ def _loop_out(loop: Loop) -> LoopOut:
     )
 
 
-def photo_outs(photos: Iterable[BenchPhoto]) -> list[PhotoOut]:
-    """Photos as shown."""
-    return [PhotoOut(entry_id=UUID(row.entry_id), sha256=row.sha256) for row in photos]
-
-
 def photo_is_of(depot: Depot, sha256: str) -> bool:
     """Whether a photo was taken at a loop of this depot."""
     return Photo.objects.filter(sha256=sha256, loop__machine__depot=depot).exists()
@@ -135,112 +117,45 @@ def inspection_words() -> InspectionWords:
     )
 
 
-UNREADABLE = say("unreadable", "This entry cannot be read. Undo it.")
+def lists_of(depot: Depot) -> Lists:
+    """The depot's lists as they are now; three queries."""
+    return Lists(
+        products=[product_out(row) for row in products_of(depot)],
+        agents=[AgentOut.model_validate(row, from_attributes=True) for row in depot.agents.all()],
+        waters=[water_out(source, depot.policy) for source in depot.waters.all()],
+        currency=depot.currency,
+    )
 
 
-def entry_out(row: Entry, facts: Fact | None = None, **more: Any) -> EntryOut:
-    """A line of the record; one that cannot be read says so. facts: as they count now, where the entry was edited."""
-    more |= {
-        "id": row.id,
-        "happened_at": row.happened_at,
-        "recorded_at": row.recorded_at,
-        "person": person_out(row.person),
-        "job_id": row.job_id,
-    }
-    more.setdefault("voided", False)
-    try:
-        facts = facts or row.core.facts
-        return line_of(row.kind, facts, said=REGISTRY.sentence(facts), **more)
-    except (CoreError, ValueError):
-        return unreadable(row.kind, row.facts, said=UNREADABLE, **more)
-
-
-def entry_outs(rows: list[Entry], core: list[CoreEntry], now: datetime) -> list[EntryOut]:
-    """Lines of the record, newest first, as they were recorded; those that were undone or edited are marked."""
-    gone = {str(row.facts.get("entry_id")) for row in rows if row.kind == "voided"}
-    brought = {str(row.facts["by"]): row for row in rows if row.kind == "edited"}
-    edits = [row for row in rows if row.kind == "edited" and str(row.id) not in gone]
-    newest = {str(row.facts["entry_id"]): str(row.facts["by"]) for row in sorted(edits, key=lambda row: row.seq)}
-    open_ = editable(core, now)
-    found = []
-    for row in sorted(rows, key=lambda row: row.seq, reverse=True):
-        key = str(row.id)
-        edit = brought.get(key)
-        about = edit.facts["entry_id"] if edit is not None else None
-        struck = key in gone or key in newest or (about is not None and newest.get(str(about)) != key)
-        may = not struck and (about or key) in open_
-        found.append(entry_out(row, voided=struck, edits=about, editable=may))
-    return found
-
-
-def bench_facts(loop: Loop, core: list[CoreEntry], products: Iterable[Product], cleaners: Iterable[Agent]) -> BenchFacts:
-    """What a bench is built from, out of the database: the loop, its record, the depot's lists."""
+def record_of(loop: Loop, person: Person | None = None, entries: Entries | None = None) -> LoopRecord:
+    """One loop with its record. person: whose drafts are wanted; entries: all that act on the loop, where left out."""
     depot = loop.machine.depot
-    water_per_l = water_price(depot)
-    return BenchFacts(
+    rows = (entries if entries is not None else Entry.objects.acting().filter(loop=loop)).stored()
+    opener = JobLoop.objects.filter(loop=loop, signed_at__isnull=True).values_list("job__opened_by", flat=True).first()
+    wanted = {row.person_id for row in rows} | ({opener} if opener else set())
+    people = Person.objects.filter(Q(depot=depot) | Q(pk__in=wanted))
+    drafts = Draft.objects.filter(loop=loop, person=person).order_by("stage") if person is not None else []
+    return LoopRecord(
         loop=loop.core,
-        entries=core,
+        machine=machine_out(loop),
+        shown=_loop_out(loop),
+        rows=rows,
+        people={row.pk: person_out(row) for row in people},
+        opener=opener,
+        drafts=[DraftOut.model_validate(draft, from_attributes=True) for draft in drafts],
+        in_doubt=doubtful_entries(loop),
         policy=depot.policy,
         now=depot.now,
-        offers=[Offer(p.core, prices_of(p, water_per_l)) for p in products],
-        cleaners=[row.core for row in cleaners],
     )
 
 
 def bench_of(loop: Loop, person: Person) -> Bench:
     """Everything one loop's page needs."""
-    depot, core = loop.machine.depot, core_of(loop, entries_of(loop))
-    products, cleaners = products_of(depot), cleaners_of(depot)
-    view = guarded(loop, lambda: bench(bench_facts(loop, core, products, cleaners)))
-    if view is None:
+    record, lists = record_of(loop, person), lists_of(loop.machine.depot)
+    page = guarded(loop, lambda: bench_page(record, lists, timezone.now()))
+    if page is None:
         raise Conflict("loop", NOT_DIGESTED, "not_digested")
-    opener = JobLoop.objects.filter(loop=loop, signed_at__isnull=True).select_related("job__opened_by").first()
-    product_by_id = {str(row.pk): row for row in products}
-    by_id = {str(row.pk): row for row in entries_of(loop).filter(pk__in=[row.entry_id for row in view.recent])}
-    plain = {name: getattr(view, name) for name in _AS_VIEWED}
-    edited = facts_now(core)
-    return Bench(
-        **plain,
-        machine=machine_out(loop),
-        loop=_loop_out(loop),
-        choices=[
-            Choice(product=product_out(product_by_id[row.product_id]), judged=row.judged, cost=row.cost)
-            for row in view.choices
-        ],
-        drafts=[
-            DraftOut.model_validate(draft, from_attributes=True)
-            for draft in Draft.objects.filter(loop=loop, person=person).order_by("stage")
-        ],
-        by=person_out(hands_of(view.state, people_of(depot), opener.job.opened_by)) if opener else None,
-        flushing=_flush_bench(depot, view.flushing, cleaners) if view.flushing else None,
-        recent=[entry_out(by_id[row.entry_id], edited.get(row.entry_id)) for row in view.recent],
-        photos=photo_outs(view.photos),
-        in_doubt=doubtful_entries(loop),
-        currency=depot.currency,
-        server_time=timezone.now(),
-    )
-
-
-_AS_VIEWED = tuple(row.name for row in fields(BenchView) if row.name not in ("choices", "flushing", "recent", "photos"))
-
-
-def _flush_bench(depot: Depot, view: BenchFlush, agents: list[Agent]) -> FlushBench:
-    """What a flush is planned with, with the depot's own lines."""
-    return FlushBench(
-        sweeps=list(view.sweeps),
-        methods=list(view.methods),
-        ahead=list(view.ahead),
-        cleaners=[
-            CleanerChoice(agent=AgentOut.model_validate(row, from_attributes=True), dose=made.dose, runs=made.runs)
-            for row, made in zip(agents, view.cleaners, strict=True)
-        ],
-        waters=[water_out(source, depot.policy) for source in depot.waters.all()],
-    )
-
-
-def hands_of(state: LoopState, people: dict[str, Person], opener: Person) -> Person:
-    """Whose hands a job is in: who took it up last, or who opened it."""
-    return people.get(state.hands_id or "", opener)
+    return page
 
 
 def people_of(depot: Depot) -> dict[str, Person]:
@@ -258,41 +173,30 @@ def ledgers_of(loops: Iterable[Loop]) -> dict[int, list[Entry]]:
 
 def ledger_of(loop: Loop) -> Ledger:
     """Every entry of a loop, newest first, and its signed-off jobs as they were stored."""
-    rows = list(entries_of(loop))
-    core = guarded(loop, lambda: cores_of(rows)) or []
-    state = guarded(loop, lambda: folded(loop, core_of(loop, rows)))
-    proofs = {str(row.job_id): row.facts.get("proof", "") for row in rows if row.kind == "signed_off"}
-    signed = JobLoop.objects.filter(loop=loop, signed_at__isnull=False).select_related("signed_by", "loop__machine__depot")
-    return Ledger(
-        machine=machine_out(loop),
-        loop=_loop_out(loop),
-        state=state,
-        broken=NOT_DIGESTED if state is None else "",
-        entries=entry_outs(rows, core, loop.machine.depot.now),
-        signed=[
-            SignedResult(
-                job_id=row.job_id,
-                signed_at=row.left_at,
-                signed_by=person_out(row.signer),
-                core_version=row.stored["core_version"],
-                proof=proofs.get(str(row.job_id), ""),
-                state=guarded(loop, partial(state_told, row, core, loop.machine.depot.policy))
-                or STATE.validate_python(state_then(row.result)),
-            )
-            for row in signed.order_by("-signed_at")
-        ],
-    )
+    record = record_of(loop)
+    core = guarded(loop, lambda: record.core) or []
+    state = guarded(loop, lambda: folded(loop, record.core))
+    proofs = {str(row.job_id): json.loads(row.facts).get("proof", "") for row in record.rows if row.kind == "signed_off"}
+    rows = JobLoop.objects.filter(loop=loop, signed_at__isnull=False).select_related("signed_by", "loop__machine__depot")
+    signed = [
+        SignedResult(
+            job_id=row.job_id,
+            signed_at=row.left_at,
+            signed_by=person_out(row.signer),
+            core_version=row.stored["core_version"],
+            proof=proofs.get(str(row.job_id), ""),
+            state=guarded(loop, partial(state_told, row, core, loop.machine.depot.policy))
+            or STATE.validate_python(state_then(row.result)),
+        )
+        for row in rows.order_by("-signed_at")
+    ]
+    return ledger_page(record, core, state, NOT_DIGESTED, signed)
 
 
 def history_of(loop: Loop) -> LoopHistory:
     """A loop's life on one line, and how it stands today."""
-    core = core_of(loop, Entry.objects.filter(loop=loop).select_related("person"))
-    depot = loop.machine.depot
-    return LoopHistory(
-        machine=machine_out(loop),
-        loop=_loop_out(loop),
-        state=folded(loop, core),
-        history=history(loop.core, core, depot.policy),
-        coldest_c=loop.core.coldest_c,
-        photos=photo_outs(photos_of(core)),
-    )
+    record = record_of(loop, entries=Entry.objects.filter(loop=loop))
+    page = guarded(loop, lambda: history_page(record))
+    if page is None:
+        raise Conflict("loop", NOT_DIGESTED, "not_digested")
+    return page

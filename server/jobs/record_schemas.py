@@ -8,8 +8,8 @@ from uuid import UUID
 
 from pydantic import Field, RootModel, create_model
 
-from config.boundary import Answer
-from people.schemas import PersonOut
+from config.shapes import Answer
+from people.shown import PersonOut
 from temper_core.basis.message import Message
 from temper_core.job.entry_kind import EntryKind
 from temper_core.job.fact import Fact

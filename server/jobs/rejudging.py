@@ -13,10 +13,11 @@ from pydantic import TypeAdapter
 
 from depots.models import Depot
 from fleet.models import Loop
-from jobs.models import SNAPSHOT, JobLoop, Rejudged, cores_of
+from jobs.models import JobLoop, Rejudged, cores_of
 from jobs.queries import entries_of, guarded, machine_out
 from jobs.results import state_then
 from jobs.schemas import RejudgedOut
+from jobs.stored import SNAPSHOT
 from jobs.then import loop_then, until_signed
 from people.models import Person
 from temper_core.basis.errors import Conflict, CoreError

@@ -11,11 +11,12 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
+from temper_core.basis.uncertainty import Z95
 from temper_core.job.job_types import JobType
 from temper_core.job.loop_state import LoopState
 
 Stored = dict[str, Any]
-SCHEMA, SAID_AS_TODAY = 5, 4  # from which on its sentences are in today's words
+SCHEMA, SAID_AS_TODAY = 6, 4  # from which on its sentences are in today's words
 STATE = TypeAdapter(LoopState)
 
 _NOT_KEPT: Stored = {  # what jobs signed before these were kept do not hold
@@ -83,7 +84,22 @@ def _parked(given: Stored) -> Stored:
     return {"parked": None} | given
 
 
-_STEPS: tuple[Callable[[Stored], Stored], ...] = (_kept_since, _renamed, _told_otherwise, _parked)
+def _with_intervals(given: Stored) -> Stored:
+    """5 to 6: intervals follow from standard deviations, and where doubt came from was not kept."""
+    inside = {"likely_l": _around(given["inside"]["litres"], given["inside"]["sd_l"])} | given["inside"]
+    flush = given["flush"]
+    if flush:
+        ends = _around(flush["finished_old_percent"], flush["finished_sd_percent"])
+        flush = {"finished_likely_percent": ends} | flush
+    capacity = sum(vessel["volume_l"] for vessel in given["vessels"])
+    return {"mix_capacity_l": capacity, "how_sure": []} | given | {"inside": inside, "flush": flush}
+
+
+def _around(value: float, sd: float) -> dict[str, float]:
+    return {"low": max(0.0, value - Z95 * sd), "high": value + Z95 * sd}
+
+
+_STEPS: tuple[Callable[[Stored], Stored], ...] = (_kept_since, _renamed, _told_otherwise, _parked, _with_intervals)
 
 
 def state_then(result: Stored | None) -> Stored:

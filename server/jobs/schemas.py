@@ -9,12 +9,12 @@ from uuid import UUID
 from pydantic import Field
 
 from catalogue.schemas import AgentOut, ProductOut, WaterOut
-from config.boundary import Answer, Body, Number
-from depots.nights import NightOut
+from config.shapes import Answer, Body, Number
+from depots.schemas import NightOut
 from fleet.schemas import MachineOut
 from jobs.back_schemas import ComingBack
 from jobs.record_schemas import EntryOut
-from people.schemas import PersonOut
+from people.shown import PersonOut
 from temper_core.basis.message import Message
 from temper_core.job.between.season import Season
 from temper_core.job.flush.ahead import RoundAhead
@@ -49,11 +49,12 @@ class LoopJobType(Body):
 
 
 class JobIn(Body):
-    """Open a job on one or more loops of a machine. id is the client's."""
+    """Open a job on one or more loops of a machine. id is the client's; opened_at: when, null: now."""
 
     id: UUID
     machine_id: int
     loops: Annotated[list[LoopJobType], Field(min_length=1, max_length=12)]
+    opened_at: datetime | None = None
 
 
 class LoopOut(Answer):

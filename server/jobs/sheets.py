@@ -13,11 +13,12 @@ from jobs.back_schemas import LabelOut, SheetOut
 from jobs.models import JobLoop
 from jobs.queries import core_of, entries_of, folded, machine_out
 from jobs.results import STATE, state_then
-from people.schemas import person_out
+from people.shown import person_out
 from temper_core.job.between.facts import Amended
 from temper_core.job.between.state import AmendedState
 from temper_core.job.entries import Entry as CoreEntry
 from temper_core.job.entries import standing
+from temper_core.job.inside.verdict import SAFE
 from temper_core.job.loop_state import LoopState
 from temper_core.views.label import label_missing
 from temper_core.views.sheet import job_sheet
@@ -45,7 +46,7 @@ def sheet_of(loop: Loop, job_id: UUID | None, address: str) -> SheetOut:
         signed_at=part.signed_at if part else None,
         signed_by=person_out(part.signed_by) if part and part.signed_by else None,
         by=list(dict.fromkeys(entry.person for entry in entries)),
-        proven=state.proof is not None and state.proof.verdict == "proven",
+        proven=state.proof is not None and state.proof.verdict in SAFE,
         sheet=job_sheet(state, entries),
         corrections=_corrections(core, part),
         address=address,

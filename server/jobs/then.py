@@ -8,10 +8,12 @@ from dataclasses import replace
 from fleet.models import LAYOUT
 from jobs.models import JobLoop
 from jobs.results import STATE, retells, state_then
+from temper_core.basis.message import Message
 from temper_core.basis.policy import Policy
 from temper_core.job.entries import Entry as CoreEntry
 from temper_core.job.entries import standing
 from temper_core.job.fold import fold
+from temper_core.job.inside.verdict import verdict_templates
 from temper_core.job.loop import Loop as CoreLoop
 from temper_core.job.loop_state import LoopState
 from temper_core.job.verify.facts import SignedOff
@@ -36,5 +38,6 @@ def state_told(part: JobLoop, core: Sequence[CoreEntry], policy: Policy) -> Loop
     stored = state_then(part.result)
     if retells(part.stored):
         now = fold(loop_then(part), until_signed(core, part), policy, part.left_at)
-        stored = retold(stored, {said.code: said for said in messages_in(now)})
+        verdicts = {code: Message(code, "", template, {}) for code, template in verdict_templates().items()}
+        stored = retold(stored, {said.code: said for said in messages_in(now)} | verdicts)
     return STATE.validate_python(stored)

@@ -10,7 +10,8 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from config.boundary import answer, body_of
-from config.problems import REFUSALS, Problem, problem
+from config.problems import REFUSALS, problem
+from config.refusals import Problem
 from depots.walls import WallLinkIn, WallLinkMade, WallLinks, depot_behind, links_of, make_link, revoke_link
 from jobs.board_answer import Audience, board_answer
 from jobs.schemas import Board

@@ -16,13 +16,15 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from config.boundary import Answer, Body, answer, body_of
-from config.problems import Problem, problem
+from config.boundary import answer, body_of
+from config.problems import problem
+from config.refusals import Problem
+from config.shapes import Answer, Body
 from people import doors
 from people.actions import note_device
 from people.auth import key_of
 from people.queries import sign_in_name
-from people.schemas import PersonOut, person_out
+from people.shown import PersonOut, person_out
 
 
 class SignIn(Body):

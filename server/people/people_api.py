@@ -26,8 +26,8 @@ from people.schemas import (
     ProfileOut,
     TokenIn,
     TokenMade,
-    person_out,
 )
+from people.shown import person_out
 from people.tokens import make_token, revoke_token
 
 

@@ -62,3 +62,13 @@ class IsLeadHere(IsLead):
             self.message = NOT_A_PROGRAM
             return False
         return super().has_permission(request, view)
+
+
+class NotAProgram(BasePermission):
+    """A person's session: what a tablet takes along belongs to a person."""
+
+    message = NOT_A_PROGRAM
+
+    def has_permission(self, request: Request, view: object) -> bool:
+        """False for a program's token."""
+        return not isinstance(request.auth, ApiToken)

@@ -11,7 +11,8 @@ from django.utils import timezone
 
 from depots.models import Depot
 from people.models import ApiToken, Person, PersonChange, SignedIn
-from people.schemas import AccountChange, DeviceOut, People, PersonRow, ProfileOut, TokenOut, person_out
+from people.schemas import AccountChange, DeviceOut, People, PersonRow, ProfileOut, TokenOut
+from people.shown import person_out
 
 
 def sign_in_name(given: str) -> str:

@@ -6,23 +6,9 @@ from datetime import datetime
 
 from pydantic import Field
 
-from config.boundary import Answer, Body
-from people.models import Person, PersonChange, Role
-
-
-class PersonOut(Answer):
-    """Somebody, as shown."""
-
-    id: int
-    username: str
-    name: str
-    initials: str
-    role: str
-
-
-def person_out(person: Person) -> PersonOut:
-    """A person as shown."""
-    return PersonOut(id=person.id, username=person.username, name=person.name, initials=person.initials, role=person.role)
+from config.shapes import Answer, Body
+from people.models import PersonChange, Role
+from people.shown import PersonOut
 
 
 class DeviceOut(Answer):
