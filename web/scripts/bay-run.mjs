@@ -1,0 +1,39 @@
+/**
+ * Asks the core as a browser has it, under Node: `node bay-run.mjs ASKED ANSWERED`, {kit, asks} and a list, JSON; with
+ * `times` how long it took to start and to answer.
+ * The contract test holds them against the server's.
+ */
+import { readFileSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+const bay = join(dirname(fileURLToPath(import.meta.url)), '..', 'bay');
+const { folder } = JSON.parse(readFileSync(join(bay, 'manifest.json'), 'utf8'));
+const at = join(bay, folder);
+const { loadPyodide } = await import(join(at, 'pyodide.mjs'));
+
+const clock = [performance.now()];
+try {
+  const py = await loadPyodide({ indexURL: `${at}/` });
+  clock.push(performance.now());
+  py.unpackArchive(new Uint8Array(readFileSync(join(at, 'bay.zip'))), 'zip', { extractDir: '/bay' });
+  py.runPython('import sys; sys.path.insert(0, "/bay")');
+  py.runPython('import bay.answers');
+  clock.push(performance.now());
+  const given = JSON.parse(readFileSync(process.argv[2], 'utf8'));
+  const work = py.pyimport('bay.answers').Bay(given.kit);
+  clock.push(performance.now());
+  const ms = [];
+  const answers = given.asks.map((ask) => {
+    const began = performance.now();
+    const answer = JSON.parse(work.ask(JSON.stringify(ask)));
+    ms.push(performance.now() - began);
+    return answer;
+  });
+  const started = clock.slice(1).map((at, n) => at - clock[n]);
+  writeFileSync(process.argv[3], JSON.stringify(process.argv[4] === 'times' ? { started, ms } : answers));
+  process.exit(0);
+} catch (error) {
+  console.error(String(error.message ?? error).slice(-3000)); // its stack holds the whole minified runtime
+  process.exit(1);
+}
