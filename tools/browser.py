@@ -34,15 +34,27 @@ FLAGS = (
 )
 
 
-def chromium(width: int = 1280, height: int = 800, more: tuple[str, ...] = ()) -> Chrome:
-    """A new browser with an empty profile and exactly this page size; more: flags beside the usual ones."""
+# a device that takes no kit along for work without a network: nothing is fetched behind what is looked at
+STAYS_HOME = "localStorage.getItem('temper.takes-along') ?? localStorage.setItem('temper.takes-along', 'no')"
+
+
+def chromium(
+    width: int = 1280, height: int = 800, more: tuple[str, ...] = (), profile: str | None = None, kit: bool = False
+) -> Chrome:
+    """A new browser with exactly this page size; more: flags beside the usual ones.
+
+    profile: the folder of one that was there before, an empty one where left out. kit: it takes a kit along.
+    """
     options = ChromeOptions()
     options.binary_location = CHROMIUM
-    for flag in (*FLAGS, *more, f"--user-data-dir={tempfile.mkdtemp(prefix='temper-chromium-')}"):
+    folder = profile or tempfile.mkdtemp(prefix="temper-chromium-")
+    for flag in (*FLAGS, *more, f"--user-data-dir={folder}"):
         options.add_argument(flag)
     options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
     driver = Chrome(options=options, service=Service(DRIVER))
     resize(driver, width, height)
+    if not kit:
+        driver.execute_cdp_cmd("Page.addScriptToEvaluateOnNewDocument", {"source": f"try {{ {STAYS_HOME} }} catch {{}}"})
     return driver
 
 
@@ -129,7 +141,9 @@ class Page:
 
     def stand_ready(self) -> None:
         """Tick what stands ready, by one tick for all where there are several."""
-        boxes = len(self.all(".ready [role=checkbox]"))
+        asked, ready = ".ready [role=checkbox]", "[data-testid=go][aria-disabled=false]"
+        self.until(lambda: self.all(asked) or self.all(ready), "what has to stand ready, or nothing")
+        boxes = len(self.all(asked))
         if boxes:
             self.click(".ready [role=checkbox]", "All ready" if boxes > 1 else "")
 

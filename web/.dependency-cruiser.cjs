@@ -5,9 +5,11 @@ const ROOMS = [
   '^src/units/',
   '^src/language/', // messages in the units on show, times, names
   '^src/api/', // one client, its queries
+  '^src/offline/[a-z]+[.]ts$', // the kit, the core in a worker, sending
   '^src/figures/', // pure drawings
   '^src/clocks/',
   '^src/controls/',
+  '^src/offline/', // said on every page, and the choice between two stories
   '^src/bench/', // the frame of a job; it is given the stages
   '^src/stages/(?!JobPage)',
   '^src/stages/JobPage',

@@ -3,6 +3,7 @@ import { lazy, Suspense, useCallback, useEffect, useRef } from 'react';
 import { generatePath, Navigate, Route, Routes, useLocation, useMatch, useNavigate, useParams } from 'react-router';
 import { sessionOptions } from './api/queries';
 import { NetMark } from './bench/NetMark';
+import { OfflineBar } from './offline/OfflineBar';
 import { UndoBar } from './bench/UndoBar';
 import { Board } from './board/Board';
 import { useScan } from './machines/useScan';
@@ -71,6 +72,7 @@ function Bay() {
       <a className="skip" href="#work">
         Skip to content
       </a>
+      <OfflineBar />
       <Suspense fallback={<p className="empty">Loading …</p>}>
         <Routes>
           <Route index element={<Board />} />

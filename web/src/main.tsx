@@ -25,7 +25,7 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter } from 'react-router';
 import { Refusal } from './api/client';
-import { nextTryIn } from './api/net';
+import { answerElsewhere, nextTryIn } from './api/net';
 import { App } from './App';
 import { Patterns } from './figures/patterns';
 import { nonce } from './theme/nonce';
@@ -35,13 +35,21 @@ import { UnitsProvider } from './units/UnitsContext';
 const cache = createCache({ key: 't', nonce, prepend: true });
 const client = new QueryClient({
   defaultOptions: {
+    // asked whatever the browser believes of its network: this tablet may have the answer itself
+    mutations: { networkMode: 'always' },
     queries: {
+      networkMode: 'always',
       retry: (count, error) => error instanceof Refusal && error.status === 0 && count < 2,
       retryDelay: nextTryIn,
       staleTime: 2_000,
     },
   },
 });
+
+// what works without a network is no part of the first page; where nothing answers at all it is waited for
+const offline = import('./offline/boot');
+answerElsewhere(offline.then((part) => part.elsewhere));
+void offline.then((part) => part.boot(client));
 
 createRoot(document.getElementById('root') as HTMLElement).render(
   <StrictMode>

@@ -149,9 +149,10 @@ export const NAMES = {
   },
   "proof": {
     "proven": "Verified",
+    "protected": "Protected, off target",
     "read_again": "Read again",
     "too_weak": "Too weak",
-    "too_strong": "Too strong",
+    "too_strong": "Past the useful maximum",
     "does_not_agree": "Does not agree",
     "glycol_free": "Glycol-free",
     "checked": "Checked",

@@ -18,17 +18,53 @@ function tell(part: Partial<Net>): void {
   listeners.forEach((listener) => listener());
 }
 
-/** fetch, watched: nothing is silent. */
+/** Who answers where the server does not: this tablet's kit. null: it has no answer either. */
+type Elsewhere = (request: Request) => Promise<Response | null>;
+let elsewhere: Promise<Elsewhere> | null = null;
+
+/** Told at the start of the application: a kit is asked where nothing answers. */
+export function answerElsewhere(by: Promise<Elsewhere>): void {
+  elsewhere = by;
+}
+
+async function fromElsewhere(request: Request | null): Promise<Response | null> {
+  if (!elsewhere || !request) return null;
+  return (await elsewhere)(request);
+}
+
+/** Nothing answers, or again something does. */
+export function answers(yes: boolean): void {
+  if (yes) tell({ silentSince: null, nextTry: null });
+  else if (net.silentSince === null) tell({ silentSince: Date.now() });
+}
+
+export const silentSince = (): number | null => net.silentSince;
+
+/** Told whenever something changes. */
+export function onNet(listener: () => void): () => void {
+  listeners.add(listener);
+  return () => listeners.delete(listener);
+}
+
+/** fetch, watched: nothing is silent. While nothing answers the tablet's kit does, at once. */
 export async function watched(request: Request): Promise<Response> {
   const writes = request.method !== 'GET';
+  const copy = elsewhere ? request.clone() : null;
+  if (net.silentSince !== null) {
+    const here = await fromElsewhere(copy?.clone() ?? null);
+    if (here) return here;
+  }
   if (writes) tell({ saving: net.saving + 1 });
   try {
     const answer = await globalThis.fetch(request);
-    if (net.silentSince !== null) tell({ silentSince: null, nextTry: null });
+    if (net.silentSince !== null) answers(true);
     return answer;
   } catch (error) {
     const left = error instanceof DOMException && error.name === 'AbortError'; // somebody went to another page
-    if (!left && net.silentSince === null) tell({ silentSince: Date.now() });
+    if (left) throw error;
+    answers(false);
+    const here = await fromElsewhere(copy);
+    if (here) return here;
     throw error;
   } finally {
     if (writes) tell({ saving: net.saving - 1 });

@@ -447,6 +447,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/instruments/{instrument_id}/bias": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Correct what it reads from now on by its bias against another instrument, or take that back. Leads only. */
+        post: operations["instrument_bias"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/instruments/{instrument_id}/sample": {
         parameters: {
             query?: never;
@@ -509,6 +526,41 @@ export interface paths {
         put?: never;
         /** @description Open a job; the same id twice opens it once. */
         post: operations["job_open"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Loops in work, due, planned for the person or picked, with records, lists, rules and people's names. */
+        get: operations["kit_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/loops/{loop_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The loop with its whole record as it is now. */
+        get: operations["kit_loop_get"];
+        put?: never;
+        /** @description What waits on a tablet for this loop, among what others recorded meanwhile; nothing is stored. */
+        post: operations["kit_loop_meet"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1775,7 +1827,7 @@ export interface components {
          * Agreement
          * @description Bias and standard deviation of the differences, their 95 % limits, the doubt of the bias [mass percent].
          *
-         *     disagrees: the bias is more than chance and more than the rules allow.
+         *     disagrees: the bias is more than chance and more than the rules allow. bias_sd: standard deviation of the bias.
          */
         Agreement: {
             /** Count */
@@ -1793,6 +1845,11 @@ export interface components {
             /** Disagrees */
             disagrees: boolean;
             said: components["schemas"]["Message"];
+            /**
+             * Bias Sd
+             * @default 0
+             */
+            bias_sd?: number;
         };
         /**
          * Air
@@ -2157,6 +2214,14 @@ export interface components {
              * Format: date-time
              */
             server_time: string;
+        };
+        /**
+         * BiasIn
+         * @description Correct an instrument by what paired readings with another one taught. against: the other one; null: take it back.
+         */
+        BiasIn: {
+            /** Against Id */
+            against_id: number | null;
         };
         /**
          * BleedEnded
@@ -4390,10 +4455,11 @@ export interface components {
          * @description Entries that are recorded together or not at all. seen: the last entry the screen had seen.
          *
          *     between: without a job, between services: a level, a top-up, a reading, a correction to what was signed.
+         *     apart: recorded without a network; each is asked at its own time, among what others recorded until then.
          */
         EntriesIn: {
             /** Entries */
-            entries: (components["schemas"]["AcknowledgedIn"] | components["schemas"]["VoidedIn"] | components["schemas"]["ContentsReportedIn"] | components["schemas"]["MeteredIn"] | components["schemas"]["SampledIn"] | components["schemas"]["TestedIn"] | components["schemas"]["SkippedIn"] | components["schemas"]["JobTypeChosenIn"] | components["schemas"]["GateObservedIn"] | components["schemas"]["ReadyConfirmedIn"] | components["schemas"]["EngineRunIn"] | components["schemas"]["TemperatureLoggedIn"] | components["schemas"]["ClockStartedIn"] | components["schemas"]["ClockStoppedIn"] | components["schemas"]["PausedIn"] | components["schemas"]["ResumedIn"] | components["schemas"]["DrainedIn"] | components["schemas"]["RoundFilledIn"] | components["schemas"]["VesselsRinsedIn"] | components["schemas"]["FlushEndedIn"] | components["schemas"]["WasteKeptIn"] | components["schemas"]["PlannedIn"] | components["schemas"]["ClosedIn"] | components["schemas"]["LookedUnderIn"] | components["schemas"]["VacuumPulledIn"] | components["schemas"]["PouredIn"] | components["schemas"]["BleedStartedIn"] | components["schemas"]["BleedSteppedIn"] | components["schemas"]["BleedHeldIn"] | components["schemas"]["BleedGoesOnIn"] | components["schemas"]["BleedEndedIn"] | components["schemas"]["StrengthAdjustedIn"] | components["schemas"]["ReadIn"] | components["schemas"]["FinishCheckedIn"] | components["schemas"]["SignedOffIn"] | components["schemas"]["LevelSeenIn"] | components["schemas"]["AmendedIn"] | components["schemas"]["ParkedIn"])[];
+            entries: (components["schemas"]["AcknowledgedIn"] | components["schemas"]["VoidedIn"] | components["schemas"]["ContentsReportedIn"] | components["schemas"]["MeteredIn"] | components["schemas"]["SampledIn"] | components["schemas"]["TestedIn"] | components["schemas"]["SkippedIn"] | components["schemas"]["JobTypeChosenIn"] | components["schemas"]["GateObservedIn"] | components["schemas"]["ReadyConfirmedIn"] | components["schemas"]["EngineRunIn"] | components["schemas"]["TemperatureLoggedIn"] | components["schemas"]["ClockStartedIn"] | components["schemas"]["ClockStoppedIn"] | components["schemas"]["PausedIn"] | components["schemas"]["ResumedIn"] | components["schemas"]["DrainedIn"] | components["schemas"]["RoundFilledIn"] | components["schemas"]["VesselsRinsedIn"] | components["schemas"]["FlushEndedIn"] | components["schemas"]["WasteKeptIn"] | components["schemas"]["PlannedIn"] | components["schemas"]["ClosedIn"] | components["schemas"]["LookedUnderIn"] | components["schemas"]["VacuumPulledIn"] | components["schemas"]["PouredIn"] | components["schemas"]["BleedStartedIn"] | components["schemas"]["BleedSteppedIn"] | components["schemas"]["BleedHeldIn"] | components["schemas"]["BleedGoesOnIn"] | components["schemas"]["BleedEndedIn"] | components["schemas"]["StrengthAdjustedIn"] | components["schemas"]["ReadIn"] | components["schemas"]["FinishCheckedIn"] | components["schemas"]["SignedOffIn"] | components["schemas"]["LevelSeenIn"] | components["schemas"]["AmendedIn"] | components["schemas"]["ParkedIn"] | components["schemas"]["SetAsideIn"])[];
             /**
              * Seen
              * @default null
@@ -4404,12 +4470,17 @@ export interface components {
              * @default false
              */
             between?: boolean;
+            /**
+             * Apart
+             * @default false
+             */
+            apart?: boolean;
         };
         /**
          * EntryOut
          * @description One line of the record, its facts in the shape of its kind.
          */
-        EntryOut: components["schemas"]["JobOpenedEntry"] | components["schemas"]["PhotoAddedEntry"] | components["schemas"]["AcknowledgedEntry"] | components["schemas"]["VoidedEntry"] | components["schemas"]["EditedEntry"] | components["schemas"]["ContentsReportedEntry"] | components["schemas"]["MeteredEntry"] | components["schemas"]["SampledEntry"] | components["schemas"]["TestedEntry"] | components["schemas"]["SkippedEntry"] | components["schemas"]["JobTypeChosenEntry"] | components["schemas"]["GateObservedEntry"] | components["schemas"]["ReadyConfirmedEntry"] | components["schemas"]["EngineRunEntry"] | components["schemas"]["TemperatureLoggedEntry"] | components["schemas"]["ClockStartedEntry"] | components["schemas"]["ClockStoppedEntry"] | components["schemas"]["PausedEntry"] | components["schemas"]["ResumedEntry"] | components["schemas"]["DrainedEntry"] | components["schemas"]["RoundFilledEntry"] | components["schemas"]["VesselsRinsedEntry"] | components["schemas"]["FlushEndedEntry"] | components["schemas"]["WasteKeptEntry"] | components["schemas"]["PlannedEntry"] | components["schemas"]["ClosedEntry"] | components["schemas"]["LookedUnderEntry"] | components["schemas"]["VacuumPulledEntry"] | components["schemas"]["PouredEntry"] | components["schemas"]["BleedStartedEntry"] | components["schemas"]["BleedSteppedEntry"] | components["schemas"]["BleedHeldEntry"] | components["schemas"]["BleedGoesOnEntry"] | components["schemas"]["BleedEndedEntry"] | components["schemas"]["StrengthAdjustedEntry"] | components["schemas"]["ReadEntry"] | components["schemas"]["ListedEntry"] | components["schemas"]["FinishCheckedEntry"] | components["schemas"]["SignedOffEntry"] | components["schemas"]["LevelSeenEntry"] | components["schemas"]["AmendedEntry"] | components["schemas"]["ParkedEntry"] | components["schemas"]["UnreadableEntry"];
+        EntryOut: components["schemas"]["JobOpenedEntry"] | components["schemas"]["PhotoAddedEntry"] | components["schemas"]["AcknowledgedEntry"] | components["schemas"]["VoidedEntry"] | components["schemas"]["EditedEntry"] | components["schemas"]["ContentsReportedEntry"] | components["schemas"]["MeteredEntry"] | components["schemas"]["SampledEntry"] | components["schemas"]["TestedEntry"] | components["schemas"]["SkippedEntry"] | components["schemas"]["JobTypeChosenEntry"] | components["schemas"]["GateObservedEntry"] | components["schemas"]["ReadyConfirmedEntry"] | components["schemas"]["EngineRunEntry"] | components["schemas"]["TemperatureLoggedEntry"] | components["schemas"]["ClockStartedEntry"] | components["schemas"]["ClockStoppedEntry"] | components["schemas"]["PausedEntry"] | components["schemas"]["ResumedEntry"] | components["schemas"]["DrainedEntry"] | components["schemas"]["RoundFilledEntry"] | components["schemas"]["VesselsRinsedEntry"] | components["schemas"]["FlushEndedEntry"] | components["schemas"]["WasteKeptEntry"] | components["schemas"]["PlannedEntry"] | components["schemas"]["ClosedEntry"] | components["schemas"]["LookedUnderEntry"] | components["schemas"]["VacuumPulledEntry"] | components["schemas"]["PouredEntry"] | components["schemas"]["BleedStartedEntry"] | components["schemas"]["BleedSteppedEntry"] | components["schemas"]["BleedHeldEntry"] | components["schemas"]["BleedGoesOnEntry"] | components["schemas"]["BleedEndedEntry"] | components["schemas"]["StrengthAdjustedEntry"] | components["schemas"]["ReadEntry"] | components["schemas"]["ListedEntry"] | components["schemas"]["FinishCheckedEntry"] | components["schemas"]["SignedOffEntry"] | components["schemas"]["LevelSeenEntry"] | components["schemas"]["AmendedEntry"] | components["schemas"]["ParkedEntry"] | components["schemas"]["SetAsideEntry"] | components["schemas"]["UnreadableEntry"];
         /**
          * Equipment
          * @description Tank, level rule, thermostat, preheater, filter; conductivity_limit_us_cm is the maker's, for electronics loops.
@@ -5194,8 +5265,8 @@ export interface components {
          * FlushState
          * @description The flush of the job in work. limit_percent None: no limit applies, or nothing is chosen yet.
          *
-         *     water_l: by kind, in all rounds. early: ended although the stop rule said no, and why. no_reuse: why nothing of it may
-         *     be kept to go back in.
+         *     finished_likely_percent: its 95 % interval, which a share keeps above 0. water_l: by kind, in all rounds. early: ended
+         *     although the stop rule said no, and why. no_reuse: why nothing of it may be kept to go back in.
          */
         FlushState: {
             step: components["schemas"]["Step"];
@@ -5207,6 +5278,7 @@ export interface components {
             finished_old_percent: number;
             /** Finished Sd Percent */
             finished_sd_percent: number;
+            finished_likely_percent: components["schemas"]["Interval"];
             cleaner: components["schemas"]["CleanerState"] | null;
             /** Solids Mg L */
             solids_mg_l: number;
@@ -5300,6 +5372,15 @@ export interface components {
             /** Name */
             name: string;
             why: components["schemas"]["Message"];
+        };
+        /**
+         * Gain
+         * @description What could be measured better, and the 95 % interval that would be left.
+         */
+        Gain: {
+            source: components["schemas"]["temper_core__job__doubt__inputs__Source"];
+            said: components["schemas"]["Message"];
+            likely: components["schemas"]["Interval"];
         };
         /**
          * Gate
@@ -5586,6 +5667,20 @@ export interface components {
             slope: components["schemas"]["Slope"] | null;
         };
         /**
+         * HowSure
+         * @description One figure with its 95 % interval in its own unit (L, %, degC); parts and gains largest first.
+         */
+        HowSure: {
+            of: components["schemas"]["SureOf"];
+            /** Value */
+            value: number;
+            likely: components["schemas"]["Interval"];
+            /** Parts */
+            parts: components["schemas"]["SurePart"][];
+            /** Gains */
+            gains: components["schemas"]["Gain"][];
+        };
+        /**
          * ImportProgress
          * @description How far an import is, 0 to 1; null: nothing is known of it (any more).
          */
@@ -5780,7 +5875,7 @@ export interface components {
          * InsideState
          * @description The whole loop now, as if mixed. finished_old_percent: old coolant the full loop would hold.
          *
-         *     half_l: half the 95 % interval of the litres.
+         *     half_l: half the 95 % interval of the litres; likely_l: the interval itself, which an edge may cut off on one side.
          */
         InsideState: {
             /** Litres */
@@ -5797,6 +5892,7 @@ export interface components {
             freeze_c: number | null;
             base: components["schemas"]["Base"] | null;
             family: components["schemas"]["Family"] | null;
+            likely_l: components["schemas"]["Interval"];
             /**
              * Half L
              * @default 0
@@ -5845,7 +5941,9 @@ export interface components {
         };
         /**
          * Instrument
-         * @description The instrument as it was when it read. freezes_c: a step tester's table; see InstrumentSpec for the others.
+         * @description The instrument as it was when it read. bias_percent, bias_sd: what was learned of it; see ReadingQuestion.
+         *
+         *     freezes_c: a step tester's table; see InstrumentSpec for the others.
          */
         Instrument: {
             /** Id */
@@ -5877,6 +5975,16 @@ export interface components {
              * @default []
              */
             freezes_c?: number[];
+            /**
+             * Bias Percent
+             * @default 0
+             */
+            bias_percent?: number;
+            /**
+             * Bias Sd
+             * @default null
+             */
+            bias_sd?: number | null;
         };
         /**
          * InstrumentIn
@@ -5992,6 +6100,10 @@ export interface components {
             zero: number;
             /** Zeroed At */
             zeroed_at: string | null;
+            /** Bias Percent */
+            bias_percent: number;
+            /** Bias Note */
+            bias_note: string;
             state: components["schemas"]["ZeroState"] | null;
             /** In Doubt */
             in_doubt: number;
@@ -6037,7 +6149,7 @@ export interface components {
         };
         /**
          * JobIn
-         * @description Open a job on one or more loops of a machine. id is the client's.
+         * @description Open a job on one or more loops of a machine. id is the client's; opened_at: when, null: now.
          */
         JobIn: {
             /**
@@ -6049,6 +6161,11 @@ export interface components {
             machine_id: number;
             /** Loops */
             loops: components["schemas"]["LoopJobType"][];
+            /**
+             * Opened At
+             * @default null
+             */
+            opened_at?: string | null;
         };
         /**
          * JobOpened
@@ -6271,6 +6388,130 @@ export interface components {
             how: string;
         };
         /**
+         * Kit
+         * @description A person's kit. made_at: by the server's clock; no_judging_after_h: so long without contact nothing new is judged.
+         */
+        Kit: {
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** No Judging After H */
+            no_judging_after_h: number;
+            person: components["schemas"]["PersonOut"];
+            /** People */
+            people: components["schemas"]["PersonOut"][];
+            depot: components["schemas"]["KitDepot"];
+            /** Loops */
+            loops: components["schemas"]["KitLoop"][];
+            /** Answers */
+            answers: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * KitDepot
+         * @description The depot: its clock's zone, its currency, its rules where they differ from those that ship, its lists.
+         */
+        KitDepot: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Time Zone */
+            time_zone: string;
+            /** Currency */
+            currency: string;
+            /** Rules */
+            rules: {
+                [key: string]: number;
+            };
+            /** Products */
+            products: components["schemas"]["ProductOut"][];
+            /** Agents */
+            agents: components["schemas"]["AgentOut"][];
+            /** Waters */
+            waters: components["schemas"]["WaterOut"][];
+            /** Instruments */
+            instruments: components["schemas"]["KitInstrument"][];
+        };
+        /**
+         * KitInstrument
+         * @description An instrument as entries need it. core null: it reads no strength; zero: what demineralised water last read.
+         */
+        KitInstrument: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            kind: components["schemas"]["InstrumentKind"];
+            core: components["schemas"]["Instrument"] | null;
+            /** Zero */
+            zero: number;
+        };
+        /**
+         * KitLoop
+         * @description One loop with its whole record. listed: the newest readings imported from lists, which act on nothing.
+         *
+         *     opener, job_opened_at: of the job in work, null where there is none.
+         */
+        KitLoop: {
+            /** Id */
+            id: number;
+            /** Loop */
+            loop: {
+                [key: string]: unknown;
+            };
+            machine: components["schemas"]["MachineOut"];
+            shown: components["schemas"]["LoopOut"];
+            /** Rows */
+            rows: components["schemas"]["KitRow"][];
+            /** Listed */
+            listed: components["schemas"]["KitRow"][];
+            /** Opener */
+            opener: number | null;
+            /** Job Opened At */
+            job_opened_at: string | null;
+            /** Drafts */
+            drafts: components["schemas"]["DraftOut"][];
+            /** In Doubt */
+            in_doubt: string[];
+        };
+        /**
+         * KitRow
+         * @description One entry as it is stored. facts: as the text that is stored; person: the name.
+         */
+        KitRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Job Id */
+            job_id: string | null;
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            /** Person Id */
+            person_id: number;
+            /** Seq */
+            seq: number;
+            /** Kind */
+            kind: string;
+            /** Facts */
+            facts: string;
+            /** Person */
+            person: string;
+        };
+        /**
          * LabelOut
          * @description The label on the machine: what is inside, how far it protects, when it is due; address: what its QR code holds.
          *
@@ -6375,7 +6616,7 @@ export interface components {
         };
         /**
          * LearnedCapacity
-         * @description Capacity by the reading alone and combined with what was believed [l, standard deviations].
+         * @description Capacity by the readings alone and together with what was believed [l, standard deviations].
          */
         LearnedCapacity: {
             by_reading: components["schemas"]["Believed"];
@@ -7143,12 +7384,13 @@ export interface components {
          * LoopState
          * @description Everything the screen shows of a loop; made by fold, never stored as truth.
          *
-         *     mix_inside: what is inside as a mix of the planned product must count it in (a remainder of another base and
-         *     old coolant of unknown strength count as water). frost_risk: opened up, and what is in it freezes before the coldest
-         *     expected temperature. standing: the state in one sentence, for whoever takes it up. hands_id: who took it over last.
-         *     sameness, outlier_id: whether the repeats agree, and the entry of the one that does not. ran_hot: it ran since the last
-         *     pour, thermostat open, heater full hot. top_up_share: product in a top-up of the same mix, of its litres.
-         *     after: once signed off, what is due on it.
+         *     mix_capacity_l: litres that a plan counts with. mix_inside: what is inside as a mix of the planned product must count it
+         *     in (a remainder of another base and old coolant of unknown strength count as water). frost_risk: opened up, and what is
+         *     in it freezes before the coldest expected temperature. standing: the state in one sentence, for whoever takes it up.
+         *     hands_id: who took it over last. how_sure: the doubt of the figures
+         *     that the job stands on. sameness, outlier_id: whether the repeats agree, and the entry of the one that does not.
+         *     ran_hot: it ran since the last pour, thermostat open, heater full hot. top_up_share: product in a top-up of the same mix,
+         *     of its litres. after: once signed off, what is due on it.
          */
         LoopState: {
             /** Loop Id */
@@ -7187,6 +7429,8 @@ export interface components {
             suggested_target_c: number;
             target_note: components["schemas"]["Message"] | null;
             mix_inside: components["schemas"]["Inside"];
+            /** Mix Capacity L */
+            mix_capacity_l: number;
             spread: components["schemas"]["Spread"];
             poured: components["schemas"]["PourState"];
             /** Readings */
@@ -7201,6 +7445,8 @@ export interface components {
             /** Predicted Safe C */
             predicted_safe_c: number | null;
             proof: components["schemas"]["ProofVerdict"] | null;
+            /** How Sure */
+            how_sure: components["schemas"]["HowSure"][];
             /** Causes */
             causes: components["schemas"]["Cause"][];
             correction: components["schemas"]["CorrectionState"] | null;
@@ -7373,6 +7619,31 @@ export interface components {
          */
         Measured: "weighed" | "marks" | "guessed";
         /**
+         * MeetIn
+         * @description What waits for one loop, in its order. seen: the number of the last entry that the tablet's kit knew.
+         */
+        MeetIn: {
+            /** Seen */
+            seen: number;
+            /** Waits */
+            waits: components["schemas"]["WaitsIn"][];
+        };
+        /**
+         * Meeting
+         * @description One loop: as it stands here, at the depot, and with both together; null: it cannot be calculated.
+         */
+        Meeting: {
+            /** Loop Id */
+            loop_id: number;
+            /** Mine */
+            mine: components["schemas"]["MetEntry"][];
+            /** Theirs */
+            theirs: components["schemas"]["TheirEntry"][];
+            here: components["schemas"]["Stands"] | null;
+            there: components["schemas"]["Stands"] | null;
+            together: components["schemas"]["Stands"] | null;
+        };
+        /**
          * Message
          * @description code for machines, sentence for people (metric), template and values for showing it in other units.
          */
@@ -7387,6 +7658,38 @@ export interface components {
             values: {
                 [key: string]: number | string;
             };
+        };
+        /**
+         * Met
+         * @description One entry of one's own among the others'. asks: somebody has to choose first; can_follow: it may be sent as it is.
+         *
+         *     why: what stands in the way, None where nothing does; against: the others' entries that do.
+         */
+        Met: {
+            /** Entry Id */
+            entry_id: string;
+            /** Asks */
+            asks: boolean;
+            /** Can Follow */
+            can_follow: boolean;
+            why: components["schemas"]["Message"] | null;
+            /** Against */
+            against: string[];
+        };
+        /**
+         * MetEntry
+         * @description One entry that waits. n: its request in the queue.
+         */
+        MetEntry: {
+            /** N */
+            n: number;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            met: components["schemas"]["Met"];
         };
         /**
          * Metered
@@ -8840,7 +9143,7 @@ export interface components {
          * @description Verdicts on a strength.
          * @enum {string}
          */
-        Proof: "proven" | "read_again" | "too_weak" | "too_strong" | "does_not_agree" | "mixed_bases" | "wrong_product" | "water_in" | "use_unknown" | "not_measured" | "conducts";
+        Proof: "proven" | "protected" | "read_again" | "too_weak" | "too_strong" | "does_not_agree" | "mixed_bases" | "wrong_product" | "water_in" | "use_unknown" | "not_measured" | "conducts";
         /**
          * ProofVerdict
          * @description Verdict, what to say, and the figures behind it [degC; K]. safe_to_c is the warm end with the curve's doubt.
@@ -9330,7 +9633,8 @@ export interface components {
          * Repeats
          * @description Several readings of one sample: mean in mass percent, its standard deviation, the freeze point and interval.
          *
-         *     They share their zero, and read at the same line they share its rounding: neither doubt shrinks with their number.
+         *     They share their zero and how right the instrument is along its scale, and read at the same line they share its rounding:
+         *     none of these doubts shrinks with their number.
          *     likely None: past what is tabulated.
          */
         Repeats: {
@@ -9681,7 +9985,7 @@ export interface components {
             finished_old_percent: number | null;
             /** Finished Sd Percent */
             finished_sd_percent: number | null;
-            source: components["schemas"]["Source"];
+            source: components["schemas"]["temper_core__calculate__flush__estimate__Source"];
             jar: components["schemas"]["Jar"] | null;
             /** Thin */
             thin: components["schemas"]["Message"][];
@@ -10127,6 +10431,120 @@ export interface components {
             server_time: string;
         };
         /**
+         * SetAside
+         * @description An entry made without a network that does not count: others had recorded otherwise. It stays in the record as this.
+         *
+         *     was: its kind; said: its sentence; figures: its facts as they were sent, JSON; at: when it happened; reason: in words.
+         */
+        SetAside: {
+            /** Was */
+            was: string;
+            /** Said */
+            said: string;
+            /** Figures */
+            figures: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
+        };
+        /**
+         * SetAsideEntry
+         * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
+         */
+        SetAsideEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "set_aside";
+            facts: components["schemas"]["SetAside"];
+        };
+        /**
+         * SetAsideFacts
+         * @description An entry made without a network that does not count: others had recorded otherwise. It stays in the record as this. was: its kind; said: its sentence; figures: its facts as they were sent, JSON; at: when it happened; reason: in words.
+         */
+        SetAsideFacts: {
+            /** Was */
+            was: string;
+            /** Said */
+            said: string;
+            /** Figures */
+            figures: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
+        };
+        /**
+         * SetAsideIn
+         * @description set aside
+         */
+        SetAsideIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "set_aside";
+            facts: components["schemas"]["SetAsideFacts"];
+        };
+        /**
          * Setting
          * @description Heater, blower or air conditioning during a step; any: as it is.
          * @enum {string}
@@ -10461,12 +10879,6 @@ export interface components {
             said: components["schemas"]["Message"];
         };
         /**
-         * Source
-         * @description What an estimate rests on.
-         * @enum {string}
-         */
-        Source: "predicted" | "corrected" | "bounded";
-        /**
          * Spot
          * @description Where a sample was looked at: one symptom from one place is a hint.
          * @enum {string}
@@ -10483,7 +10895,11 @@ export interface components {
         };
         /**
          * Spread
-         * @description Standard deviations of what goes into a plan.
+         * @description Standard deviations of what goes into a plan, and what goes together.
+         *
+         *     drained_l, inside_strength_percent: what each has besides. inside_per_capacity: litres more inside for each litre that
+         *     the loop holds more (1: nothing else is known of them); strength_per_capacity, strength_per_inside: change of the
+         *     strength inside [% by volume] for each of those litres.
          */
         Spread: {
             /**
@@ -10506,6 +10922,21 @@ export interface components {
              * @default 0
              */
             glycol_mass_percent?: number;
+            /**
+             * Inside Per Capacity
+             * @default 1
+             */
+            inside_per_capacity?: number;
+            /**
+             * Strength Per Capacity
+             * @default 0
+             */
+            strength_per_capacity?: number;
+            /**
+             * Strength Per Inside
+             * @default 0
+             */
+            strength_per_inside?: number;
         };
         /**
          * SpreadIn
@@ -10532,6 +10963,21 @@ export interface components {
              * @default 0
              */
             glycol_mass_percent?: number;
+            /**
+             * Inside Per Capacity
+             * @default 1
+             */
+            inside_per_capacity?: number;
+            /**
+             * Strength Per Capacity
+             * @default 0
+             */
+            strength_per_capacity?: number;
+            /**
+             * Strength Per Inside
+             * @default 0
+             */
+            strength_per_inside?: number;
         };
         /**
          * Stage
@@ -10547,6 +10993,15 @@ export interface components {
             stage: components["schemas"]["Stage"];
             status: components["schemas"]["Status"];
             result: components["schemas"]["Message"] | null;
+        };
+        /**
+         * Stands
+         * @description How a loop stands by a record: what is inside, how far it protects, what hands do next.
+         */
+        Stands: {
+            inside: components["schemas"]["Words"];
+            protects: components["schemas"]["Words"];
+            act: components["schemas"]["Words"] | null;
         };
         /**
          * Status
@@ -10717,6 +11172,25 @@ export interface components {
             /** Frost Low C */
             frost_low_c: number | null;
             by: components["schemas"]["PersonOut"] | null;
+        };
+        /**
+         * SureOf
+         * @description The figures whose doubt is told: litres inside, old coolant left, predicted freeze point, and once it is read.
+         * @enum {string}
+         */
+        SureOf: "inside" | "old" | "predicted" | "read";
+        /**
+         * SurePart
+         * @description One source of doubt: how much of the variance [%] is its own, and half the 95 % interval if it were the only one.
+         */
+        SurePart: {
+            source: components["schemas"]["temper_core__job__doubt__inputs__Source"];
+            /** Name */
+            name: string;
+            /** Share Percent */
+            share_percent: number;
+            /** Half */
+            half: number;
         };
         /**
          * TakeIn
@@ -10974,6 +11448,22 @@ export interface components {
              */
             kind: "tested";
             facts: components["schemas"]["TestedFacts"];
+        };
+        /**
+         * TheirEntry
+         * @description One entry that others recorded meanwhile.
+         */
+        TheirEntry: {
+            /** Id */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /** Person */
+            person: string;
         };
         /**
          * TimerKind
@@ -11659,6 +12149,15 @@ export interface components {
          */
         WaitKind: "limit" | "hands" | "counting" | "cooling" | "paused";
         /**
+         * WaitsIn
+         * @description One request that waits on a tablet, by its number in the queue there.
+         */
+        WaitsIn: {
+            /** N */
+            n: number;
+            body: components["schemas"]["EntriesIn"];
+        };
+        /**
          * WallLinkIn
          * @description Which screen it is for.
          */
@@ -12086,6 +12585,18 @@ export interface components {
             doubtful_since: string | null;
             said: components["schemas"]["Message"];
         };
+        /**
+         * Source
+         * @description What an estimate rests on.
+         * @enum {string}
+         */
+        temper_core__calculate__flush__estimate__Source: "predicted" | "corrected" | "bounded";
+        /**
+         * Source
+         * @description Where doubt comes from.
+         * @enum {string}
+         */
+        temper_core__job__doubt__inputs__Source: "capacity" | "level" | "drained" | "found" | "product" | "exchange" | "poured" | "instrument" | "zero" | "line" | "curve";
     };
     responses: never;
     parameters: never;
@@ -13268,6 +13779,71 @@ export interface operations {
             };
         };
     };
+    instrument_bias: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BiasIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     instrument_sample: {
         parameters: {
             query?: never;
@@ -13449,6 +14025,194 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOpenedOut"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    kit_get: {
+        parameters: {
+            query?: {
+                /** @description numbers of machines to take along, with commas */
+                machines?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kit"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    kit_loop_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                loop_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitLoop"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    kit_loop_meet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                loop_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeetIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Meeting"];
                 };
             };
             400: {

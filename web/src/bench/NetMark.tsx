@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import { useNet } from '../api/net';
+import { useBay } from '../offline/state';
 import './net.css';
 
 const SLOW_MS = 500; // a quick answer needs no mark
@@ -7,6 +8,7 @@ const SLOW_MS = 500; // a quick answer needs no mark
 /** A mark while something is being saved for longer than a moment; and while nothing answers, when it is tried again. */
 export function NetMark() {
   const { saving, silentSince, nextTry } = useNet();
+  const { kitAt, core } = useBay();
   const [now, tick] = useState(0);
   const [slow, setSlow] = useState(false);
   const busy = saving > 0;
@@ -19,7 +21,7 @@ export function NetMark() {
     const timer = setInterval(() => tick(Date.now()), 500);
     return () => clearInterval(timer);
   }, [silentSince]);
-  if (silentSince === null) {
+  if (silentSince === null || (kitAt !== null && core !== 'failed')) {
     return (
       <p className={`netmark${slow && busy ? ' shown' : ''}`} role="status">
         {slow && busy ? 'Saving …' : ''}

@@ -6,7 +6,7 @@ import { Terms } from '../controls/Terms';
 import { useUnits } from '../units/UnitsContext';
 import { sayIn } from '../language/say';
 import { dateOf, dayOf } from '../language/time';
-import { PROOF } from '../language/names';
+import { isSafe, PROOF } from '../language/names';
 import { LearnedCapacity } from './LearnedCapacity';
 import { ParkedNow } from './ParkedNow';
 import { StageFrame } from './StageFrame';
@@ -36,7 +36,7 @@ export function NoJob({ bench }: { bench: Schemas['Bench'] }) {
       </h1>
       {proof && (
         <div className="verdict" style={{ marginTop: 16 }}>
-          <span className={`mark${proof.verdict === 'proven' ? '' : ' not'}`}>
+          <span className={`mark${isSafe(proof.verdict) ? '' : ' not'}`}>
             <Tick size={26} />
           </span>
           <p>

@@ -29,6 +29,7 @@ export function useDraft<T extends object>(bench: Schemas['Bench'], stage: Stage
   const kept = mine<T>(bench.drafts.find((draft) => draft.stage === stage)?.data, about);
   const here = mine<T>(backup(key), about);
   const [draft, setDraft] = useState<T>(() => ({ ...initial, ...kept, ...here }));
+  const typed = useRef(draft);
   const [touched, setTouched] = useState(kept !== null || here !== null);
   const seen = useRef(bench.state.last_entry_id); // as it is when a save goes out, not when it was typed
   useEffect(() => {
@@ -79,14 +80,13 @@ export function useDraft<T extends object>(bench: Schemas['Bench'], stage: Stage
       latest.current += 1;
       setDraftState(key, 'here');
       setChanges(latest.current);
-      setDraft((before) => {
-        const part = typeof given === 'function' ? given(before) : given;
-        const next = about === undefined ? { ...before, ...part } : { ...before, ...part, about };
-        localStorage.setItem(key, JSON.stringify(next));
-        clearTimeout(timer.current);
-        timer.current = setTimeout(() => void save(next), PAUSE_MS);
-        return next;
-      });
+      const part = typeof given === 'function' ? given(typed.current) : given;
+      const next = about === undefined ? { ...typed.current, ...part } : { ...typed.current, ...part, about };
+      typed.current = next;
+      localStorage.setItem(key, JSON.stringify(next)); // now, not when the page is drawn next: the tab may be closed before
+      clearTimeout(timer.current);
+      timer.current = setTimeout(() => void save(next), PAUSE_MS);
+      setDraft(next);
     },
     [about, key, save],
   );

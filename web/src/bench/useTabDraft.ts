@@ -1,4 +1,4 @@
-import { useCallback, useState } from 'react';
+import { useCallback, useRef, useState } from 'react';
 import { backup } from './backup';
 
 /**
@@ -11,18 +11,20 @@ export function useTabDraft<T extends object>(key: string, about: string, initia
     const kept = backup(key);
     return { ...initial, ...(kept?.about === about ? (kept as Partial<T>) : {}) };
   });
+  const typed = useRef(draft);
   const change = useCallback(
-    (part: Partial<T>) =>
-      setDraft((before) => {
-        const next = { ...before, ...part };
-        localStorage.setItem(key, JSON.stringify({ ...next, about }));
-        return next;
-      }),
+    (part: Partial<T>) => {
+      const next = { ...typed.current, ...part };
+      typed.current = next;
+      localStorage.setItem(key, JSON.stringify({ ...next, about })); // now: the tab may be closed before it is drawn
+      setDraft(next);
+    },
     [about, key],
   );
   /** Forget it: it has been recorded. */
   const settle = useCallback(() => {
     localStorage.removeItem(key);
+    typed.current = start;
     setDraft(start);
   }, [key, start]);
   return { draft, change, settle };

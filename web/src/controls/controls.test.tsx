@@ -63,7 +63,9 @@ describe('QuantityField', () => {
   it('says in words what cannot be read, beside the field, and keeps it', async () => {
     show(<Held kind="volume" first={{ text: '', unit: 'l' }} />);
     await userEvent.type(box(), '4 buckets');
-    expect(screen.getByRole('alert').textContent).toContain('Allowed: L, US qt, US gal, imp gal');
+    expect(screen.getByRole('alert').textContent).toContain(
+      'Allowed: L, ml, US fl oz, US qt, US gal, imp fl oz, imp gal',
+    );
     expect(box().value).toBe('4 buckets');
     expect(box().getAttribute('aria-invalid')).toBe('true');
   });

@@ -54,3 +54,6 @@ export function chemistry(family?: Schemas['Family'] | null, base?: Schemas['Bas
 export const LOOP_SIGN: Record<Schemas['LoopSign'], string> = NAMES.loop_sign;
 export const GLOSSARY: Record<string, string> = NAMES.glossary;
 export const STAGE_MEANS: Record<Schemas['Stage'], string> = NAMES.stage_means;
+
+/** Protects as far as it has to: signed off without a reason. */
+export const isSafe = (verdict: string): boolean => verdict === 'proven' || verdict === 'protected';

@@ -8,6 +8,7 @@ import { LoopWays } from '../controls/menu/LoopWays';
 import { PageFrame, Waiting } from '../controls/menu/Page';
 import { NotHere } from '../controls/NotHere';
 import { Segment } from '../controls/Segment';
+import { TakeMachineAlong } from '../offline/TakeAlong';
 import { AddLoop } from './AddLoop';
 import { LoopEditor } from './LoopEditor';
 import { LoopRead } from './LoopRead';
@@ -77,6 +78,7 @@ function Machine({ detail }: { detail: Detail }) {
       tools={
         mode === 'read' && (
           <>
+            <TakeMachineAlong machineId={machine.id} />
             {lead && (
               <>
                 <ButtonBase className="key" onClick={() => setMode('loop')}>

@@ -6,6 +6,7 @@ import { Page, Waiting } from '../controls/menu/Page';
 import { NotHere } from '../controls/NotHere';
 import { Refusal } from '../controls/Refusal';
 import { TextField } from '../controls/TextField';
+import { TakeAlong } from '../offline/TakeAlong';
 import { AccountChanges, Devices } from './Devices';
 import { PasswordForm } from './PasswordForm';
 import { MakeToken, TokenList } from './Tokens';
@@ -36,6 +37,10 @@ export default function ProfilePage() {
           <h2 id="own-devices">Signed in on</h2>
           <Devices rows={devices} />
           <Elsewhere many={devices.filter((row) => !row.this).length} />
+        </section>
+        <section aria-labelledby="own-tablet">
+          <h2 id="own-tablet">This device without a network</h2>
+          <TakeAlong />
         </section>
         <section aria-labelledby="own-tokens">
           <h2 id="own-tokens">Programs in your name</h2>

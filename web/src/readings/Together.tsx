@@ -1,9 +1,12 @@
-import { useQuery } from '@tanstack/react-query';
+import ButtonBase from '@mui/material/ButtonBase';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { lazy, Suspense } from 'react';
 import { Link } from 'react-router';
-import type { Schemas } from '../api/client';
+import { api, type Schemas, unwrap } from '../api/client';
+import { instrumentsOptions, sessionOptions } from '../api/queries';
 import { useDepot } from '../api/useDepot';
 import { NotHere } from '../controls/NotHere';
+import { Refusal } from '../controls/Refusal';
 import { Twin } from '../controls/Twin';
 import { number } from '../units/units';
 import { useUnits } from '../units/UnitsContext';
@@ -55,6 +58,59 @@ export function Together() {
   );
 }
 
+/** What the samples teach of either instrument, for a lead to take over: nothing is corrected silently. */
+function Offer({ row, bias }: { row: Schemas['Compared']; bias: number }) {
+  const client = useQueryClient();
+  const lead = useQuery(sessionOptions).data?.person?.role === 'lead';
+  const all = useQuery(instrumentsOptions).data?.instruments ?? [];
+  const learn = useMutation({
+    mutationFn: ({ id, against }: { id: number; against: number | null }) =>
+      unwrap(
+        api.POST('/api/instruments/{instrument_id}/bias', {
+          params: { path: { instrument_id: id } },
+          body: { against_id: against },
+        }),
+      ),
+    onSuccess: () => client.invalidateQueries(),
+  });
+  const [first, second] = [row.first, row.second].map((name) => all.find((one) => one.name === name));
+  if (!first || !second) return null;
+  const corrected = [first, second].filter((one) => one.bias_percent !== 0);
+  const key = (one: Schemas['InstrumentOut'], other: Schemas['InstrumentOut'], off: number) => (
+    <ButtonBase
+      key={one.id}
+      className="key small"
+      aria-disabled={learn.isPending}
+      onClick={() => learn.mutate({ id: one.id, against: other.id })}
+    >
+      Correct {one.name} by {number(-off, 1)} %
+    </ButtonBase>
+  );
+  return (
+    <div className="row" data-testid="bias">
+      {corrected.map((one) => (
+        <span key={one.id} className="ink2">
+          {one.name} is corrected by {number(-one.bias_percent, 1)} % by mass: {one.bias_note}.
+        </span>
+      ))}
+      {lead && corrected.length === 0 && [key(first, second, bias), key(second, first, -bias)]}
+      {lead &&
+        corrected.map((one) => (
+          <ButtonBase
+            key={one.id}
+            className="key small"
+            aria-disabled={learn.isPending}
+            onClick={() => learn.mutate({ id: one.id, against: null })}
+          >
+            Undo: {one.name}
+          </ButtonBase>
+        ))}
+      {!lead && corrected.length === 0 && <span className="ink2">A lead can correct one of them by the other.</span>}
+      {learn.error && <Refusal which={learn.error.message} />}
+    </div>
+  );
+}
+
 function Pairs({ row }: { row: Schemas['Compared'] }) {
   const { system } = useUnits();
   return (
@@ -67,6 +123,7 @@ function Pairs({ row }: { row: Schemas['Compared'] }) {
           ? sayIn(row.agreement.said, system)
           : `${row.pairs.length} ${row.pairs.length === 1 ? 'sample' : 'samples'}: too few to say.`}
       </p>
+      {row.agreement?.disagrees && <Offer row={row} bias={row.agreement.bias} />}
       {row.agreement && (
         <Suspense fallback={<p className="ink2">Loading …</p>}>
           <AgreementChart row={row} />

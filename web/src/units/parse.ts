@@ -32,12 +32,17 @@ const WRITTEN: Record<Kind, Record<string, Unit>> = {
     liter: 'l',
     liters: 'l',
     qt: 'us_qt',
+    ml: 'ml',
+    millilitre: 'ml',
+    millilitres: 'ml',
+    'us fl oz': 'us_fl_oz',
+    'imp fl oz': 'imp_fl_oz',
     'us qt': 'us_qt',
     'us gal': 'us_gal',
     'imp gal': 'imp_gal',
   },
   temperature: { c: 'degC', '°c': 'degC', degc: 'degC', f: 'degF', '°f': 'degF', degf: 'degF' },
-  pressure: { kpa: 'kpa', psi: 'psi' },
+  pressure: { kpa: 'kpa', psi: 'psi', bar: 'bar', inhg: 'inhg', 'in hg': 'inhg', '"hg': 'inhg' },
   distance: { km: 'km', mi: 'mi', mile: 'mi', miles: 'mi' },
   brix: { brix: 'brix', '°brix': 'brix', bx: 'brix' },
   index: { nd: 'nd' },
@@ -48,9 +53,9 @@ const WRITTEN: Record<Kind, Record<string, Unit>> = {
 };
 
 const ALLOWED: Record<Kind, string> = {
-  volume: 'L, US qt, US gal, imp gal',
+  volume: 'L, ml, US fl oz, US qt, US gal, imp fl oz, imp gal',
   temperature: '°C, °F',
-  pressure: 'kPa, psi',
+  pressure: 'kPa, bar, psi, inHg',
   distance: 'km, mi',
   weight: 'kg, lb',
   brix: 'Brix',
@@ -68,7 +73,12 @@ const refuse = (which: string, allowed: string, todo: string): Parsed => ({
   todo,
 });
 
-function unitOf(word: string, kind: Kind, system: System, typedUnit: Unit): Unit | 'unknown' | 'two gallons' {
+function unitOf(
+  word: string,
+  kind: Kind,
+  system: System,
+  typedUnit: Unit,
+): Unit | 'unknown' | 'two gallons' | 'two ounces' {
   if (word === '') return typedUnit;
   const known = WRITTEN[kind][word];
   if (known) return known;
@@ -76,12 +86,16 @@ function unitOf(word: string, kind: Kind, system: System, typedUnit: Unit): Unit
     if (system === 'us') return 'us_gal';
     return system === 'imperial' ? 'imp_gal' : 'two gallons';
   }
+  if (kind === 'volume' && word === 'fl oz') {
+    if (system === 'us') return 'us_fl_oz';
+    return system === 'imperial' ? 'imp_fl_oz' : 'two ounces';
+  }
   return 'unknown';
 }
 
-/** Digits as a number; "1,250" could be either and is asked about, never guessed. */
+/** Digits as a number; "1,250" could be either and is asked about, never guessed; "0,250" is a quarter. */
 function valueOf(digits: string, text: string): number | Parsed {
-  if (/^[+-]?\d{1,3}(,\d{3})+$/.test(digits)) {
+  if (/^[+-]?[1-9]\d{0,2}(,\d{3})+$/.test(digits)) {
     const small = digits.replace(',', '.');
     const large = digits.replace(/,/g, '');
     return refuse(`“${text}”`, `${small} or ${large}`, 'Write the one you mean, without a comma.');
@@ -129,6 +143,13 @@ export function parseTyped(typed: Typed, kind: Kind, system: System, low?: numbe
       `“${typed.text}”`,
       'US gallon (3.785 L) or imperial gallon (4.546 L)',
       'Write “us gal” or “imp gal”.',
+    );
+  }
+  if (unit === 'two ounces') {
+    return refuse(
+      `“${typed.text}”`,
+      'US fluid ounce (29.6 ml) or imperial fluid ounce (28.4 ml)',
+      'Write “us fl oz” or “imp fl oz”.',
     );
   }
   if (unit === 'unknown') {
@@ -189,7 +210,8 @@ export function takenAs(typed: Typed, kind: Kind, system: System): string | null
   if (!parsed.ok || parsed.unit === typed.unit) return null;
   if (kind === 'pressure') return pressureText(parsed.base, system); // as it is said everywhere else
   const unit = unitFor(kind, system);
-  return `${number(fromBase(parsed.base, unit), DECIMALS[kind](unit))} ${UNIT_LABEL[unit]}`;
+  const small = kind === 'volume' && Math.abs(parsed.base) < 1;
+  return `${number(fromBase(parsed.base, unit), small ? 3 : DECIMALS[kind](unit))} ${UNIT_LABEL[unit]}`;
 }
 
 export const unitLabel = (kind: Kind, system: System): string => UNIT_LABEL[unitFor(kind, system)];

@@ -95,10 +95,10 @@ describe('parsing what was typed', () => {
 
   it.each([
     ['forty', 'a number'],
-    ['4 buckets', 'L, US qt, US gal, imp gal'],
+    ['4 buckets', 'L, ml, US fl oz, US qt, US gal, imp fl oz, imp gal'],
     ['12.3.4', 'one number'],
     ['--3', 'a number'],
-    ['3 °C', 'L, US qt'],
+    ['3 °C', 'L, ml, US fl oz'],
   ])('refuses %s and says what is allowed', (text, allowed) => {
     const parsed = litres(text);
     expect(!parsed.ok && !parsed.empty && parsed.allowed).toContain(allowed);
@@ -171,6 +171,33 @@ describe('a bare number', () => {
     expect(parseNumber('')).toEqual({ ok: false, empty: true });
     expect(parseNumber('1,250')).toMatchObject({ ok: false, allowed: '1.250 or 1250' });
     expect(parseNumber('5 K')).toMatchObject({ ok: false, todo: 'Type digits only.' });
+  });
+});
+
+describe('as the gauges and jugs say it', () => {
+  it.each([
+    ['25 inHg', 'pressure', 84.66], // NIST SP 811: one inch of mercury is 3.38639 kPa
+    ['0,5 bar', 'pressure', 50],
+    ['15 psi', 'pressure', 103.42],
+    ['250 ml', 'volume', 0.25],
+    ['8 us fl oz', 'volume', 0.2366],
+    ['8 imp fl oz', 'volume', 0.2273],
+  ] as const)('%s', (text, kind, base) => {
+    const parsed = parseTyped({ text, unit: kind === 'pressure' ? 'kpa' : 'l' }, kind, 'metric');
+    expect(parsed.ok && parsed.base).toBeCloseTo(base, 2);
+  });
+
+  it('asks which ounce, unless the units on show say it', () => {
+    const typed = { text: '8 fl oz', unit: 'l' } as const;
+    expect(parseTyped(typed, 'volume', 'metric').ok).toBe(false);
+    expect(parseTyped(typed, 'volume', 'us')).toMatchObject({ ok: true, unit: 'us_fl_oz' });
+    expect(parseTyped(typed, 'volume', 'imperial')).toMatchObject({ ok: true, unit: 'imp_fl_oz' });
+  });
+
+  it('takes 0,250 for a quarter: nothing else makes sense', () => {
+    expect(parseTyped({ text: '0,250', unit: 'l' }, 'volume', 'metric')).toMatchObject({ ok: true, base: 0.25 });
+    expect(parseNumber('0,250')).toEqual({ ok: true, value: 0.25 });
+    expect(takenAs({ text: '250 ml', unit: 'l' }, 'volume', 'metric')).toBe('0.250 L');
   });
 });
 

@@ -6,7 +6,24 @@ export type System = 'metric' | 'us' | 'imperial';
 export type Kind =
   'volume' | 'temperature' | 'pressure' | 'distance' | 'weight' | 'brix' | 'index' | 'gravity' | 'percent' | 'steps';
 export type Unit =
-  'l' | 'us_qt' | 'us_gal' | 'imp_gal' | 'degC' | 'degF' | 'kpa' | 'psi' | 'km' | 'mi' | 'kg' | 'lb' | Engraved;
+  | 'l'
+  | 'ml'
+  | 'us_qt'
+  | 'us_gal'
+  | 'imp_gal'
+  | 'us_fl_oz'
+  | 'imp_fl_oz'
+  | 'degC'
+  | 'degF'
+  | 'kpa'
+  | 'psi'
+  | 'bar'
+  | 'inhg'
+  | 'km'
+  | 'mi'
+  | 'kg'
+  | 'lb'
+  | Engraved;
 export type Engraved = 'brix' | 'nd' | 'sg' | 'percent' | 'steps';
 
 const ENGRAVED = { brix: 'brix', index: 'nd', gravity: 'sg', percent: 'percent', steps: 'steps' } as const;
@@ -45,6 +62,9 @@ export const keepShown = (system: System): void => localStorage.setItem(KEY, sys
 
 export const UNIT_LABEL: Record<Unit, string> = {
   l: 'L',
+  ml: 'ml',
+  us_fl_oz: 'US fl oz',
+  imp_fl_oz: 'imp fl oz',
   us_qt: 'US qt',
   us_gal: 'US gal',
   imp_gal: 'imp gal',
@@ -52,6 +72,8 @@ export const UNIT_LABEL: Record<Unit, string> = {
   degF: '°F',
   kpa: 'kPa',
   psi: 'psi',
+  bar: 'bar',
+  inhg: 'inHg',
   km: 'km',
   mi: 'mi',
   kg: 'kg',
@@ -63,13 +85,21 @@ export const UNIT_LABEL: Record<Unit, string> = {
   steps: 'steps',
 };
 
+/** A column of mercury of one inch at 0 °C. Source: NIST SP 811. */
+const INHG_KPA = 3.38639;
+
 /** How many litres, kilopascals or kilometres one of them is. */
 const BASE_IN: Partial<Record<Unit, number>> = {
   l: 1,
   us_qt: convert(1, 'US liquid quart').to('liter'),
   us_gal: convert(1, 'US liquid gallon').to('liter'),
   imp_gal: convert(1, 'imperial gallon').to('liter'),
+  ml: 0.001,
+  us_fl_oz: convert(1, 'US fluid ounce').to('liter'),
+  imp_fl_oz: convert(1, 'imperial fluid ounce').to('liter'),
   kpa: 1,
+  bar: 100,
+  inhg: INHG_KPA,
   psi: convert(1, 'psi').to('kilopascal'),
   km: 1,
   mi: convert(1, 'mile').to('kilometer'),
@@ -147,10 +177,13 @@ export function sizeText(litres: number, system: System): string {
 export const temperatureText = (celsius: number, system: System, decimals = 1): string =>
   joined(showTemperature(celsius, system, decimals));
 
+/** A hundredth of a degree is nothing that anybody can measure: what is solved for lands so near its target. */
+const WITHIN = 0.01;
+
 /** How far something protects: never rounded to the cold side. */
 export function safeText(celsius: number, system: System, decimals = 0): string {
   const unit = SYSTEMS[system].temperature;
-  const warm = Math.ceil(fromBase(celsius, unit) * 10 ** decimals - 1e-6) / 10 ** decimals;
+  const warm = Math.ceil((fromBase(celsius, unit) - WITHIN) * 10 ** decimals) / 10 ** decimals;
   return joined({ value: number(warm, decimals), unit: UNIT_LABEL[unit] });
 }
 

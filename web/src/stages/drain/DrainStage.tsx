@@ -7,6 +7,7 @@ import { StageFrame } from '../../bench/StageFrame';
 import { useDraft } from '../../bench/useDraft';
 import { asPreview, type Fact } from '../../bench/useRecorder';
 import { AnswerNumber } from '../../controls/AnswerNumber';
+import { HowSure } from '../../controls/HowSure';
 import { Check } from '../../controls/Check';
 import { GoPlate } from '../../controls/GoPlate';
 import { QuantityField } from '../../controls/QuantityField';
@@ -138,6 +139,7 @@ export function DrainStage({ bench, recorder }: StageProps) {
         </div>
         {out !== null && <Left state={shown} bench={bench} out={out} />}
       </div>
+      <HowSure state={shown} of={['inside']} />
       {draft.mode === 'contents_reported' ? (
         <div className="row">
           <QuantityField

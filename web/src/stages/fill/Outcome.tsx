@@ -1,6 +1,6 @@
 import type { Schemas } from '../../api/client';
 import { IntervalMark } from '../../controls/icons';
-import { showTemperature } from '../../units/units';
+import { safeText, showTemperature } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
 import { sayIn } from '../../language/say';
 
@@ -42,7 +42,7 @@ export function Outcome({ state, plan, temperature, recorded = false }: Props) {
             <IntervalMark />
           </span>
           Likely {temperature(likely.low, 0)} to {temperature(likely.high, 0)}
-          {state.predicted_safe_c !== null && `; protects to about ${temperature(state.predicted_safe_c, 0)}`}.
+          {state.predicted_safe_c !== null && `; protects to about ${safeText(state.predicted_safe_c, system)}`}.
         </p>
         {ends !== null && state.fill && state.fill.pours.length > 0 && Math.abs(ends - at) > 0.3 && (
           <p>With the rest of the plan: {temperature(ends)}.</p>

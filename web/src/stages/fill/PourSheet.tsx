@@ -17,6 +17,7 @@ import { Cautions } from '../../bench/Cautions';
 import { CansLeft } from './CansLeft';
 import type { FillDraft } from './draft';
 import { Methods } from './Methods';
+import { HowSure } from '../../controls/HowSure';
 import { Outcome } from './Outcome';
 import { PourLedger } from './PourLedger';
 import { SlipPanel } from './SlipPanel';
@@ -204,6 +205,7 @@ export function PourSheet({ bench, recorder }: StageProps) {
           recorded={shown.fill?.slip?.entry_id === fill?.slip?.entry_id && Boolean(fill?.slip)}
         />
       )}
+      <HowSure state={shown} of={['predicted']} />
       <PourLedger fill={fill} />
       <CansLeft bench={bench} />
       {shown.flags.map((flag) => (

@@ -16,6 +16,7 @@ import { METHOD, WASTE } from '../../language/names';
 import { askJar, askRound, askWaste, type FlushDraft, type Panel, startFlush, sweeps } from './draft';
 import { JarPanel } from './JarPanel';
 import { RoundPanel } from './RoundPanel';
+import { HowSure } from '../../controls/HowSure';
 import { RoundsTable } from './RoundsTable';
 import { Methods } from './Methods';
 import { WastePanel } from './WastePanel';
@@ -62,6 +63,7 @@ export function PlanSheet({ bench, recorder, flush }: Props) {
       }
     >
       <RoundsTable flush={flush} ahead={bench.flushing?.ahead ?? []} vessels={state.vessels} />
+      <HowSure state={state} of={['old']} />
       <Rule flush={flush} />
       <div className="panelpick">
         <Segment

@@ -35,6 +35,7 @@ const aFlush = (part: Partial<Schemas['FlushState']> = {}): Schemas['FlushState'
   limit_percent: 5,
   finished_old_percent: 23.4,
   finished_sd_percent: 1,
+  finished_likely_percent: { low: 21.5, high: 25.4 },
   cleaner: null,
   solids_mg_l: 0,
   enough: { enough: false, short: [saying('over')], notes: [] },

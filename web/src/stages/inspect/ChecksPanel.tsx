@@ -9,7 +9,7 @@ import { emptyValue, kindFor, strengthReaders } from '../../controls/reading/sca
 import type { Typed } from '../../units/parse';
 import type { Kind } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
-import type { CheckDraft, TestDraft } from './draft';
+import { type CheckDraft, figuresAsked, type TestDraft } from './draft';
 
 type CheckRow = Schemas['CheckRow'];
 const NOTHING: Typed = { text: '', unit: 'degC' };
@@ -67,7 +67,7 @@ export function ChecksPanel({ reading, rows, advised, draft, onChange }: Props) 
                   onChange={(outcome) => set(row.check, { outcome: outcome === 'open' ? null : outcome })}
                 />
               )}
-              {(row.figures ?? []).map((figure) => (
+              {figuresAsked(row, typed?.outcome ?? null).map((figure) => (
                 <FigureField
                   key={`${figure.key} ${system}`}
                   figure={figure}

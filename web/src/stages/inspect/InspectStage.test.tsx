@@ -241,7 +241,11 @@ describe('InspectStage', () => {
 });
 
 describe('words of findings', () => {
-  const units = { temperature: (c: number) => `${c} °C`, pressure: (kpa: number) => `${kpa} kPa` };
+  const units = {
+    temperature: (c: number) => `${c} °C`,
+    pressure: (kpa: number) => `${kpa} kPa`,
+    volume: (litres: number) => `${litres} L`,
+  };
   it('say where and what', () => {
     const sampled = { spot: 'bottle', looks: ['orange_rust'], sediment_mm: 4 } as Schemas['Sampled'];
     expect(sampleWords(sampled, words)).toBe('Bottom of the bottle: orange rust, 4 mm sediment');

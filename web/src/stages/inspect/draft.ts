@@ -70,6 +70,10 @@ function figureValue(figure: Schemas['Figure'], typed: Typed | undefined, system
   return wrongNumber(typed.text, figure.unit, figure.low, figure.high) ?? numberOf(typed.text);
 }
 
+/** How much is missing is asked of a low level only. */
+export const figuresAsked = (row: CheckRow, outcome: string | null): Schemas['Figure'][] =>
+  row.check === 'level' && outcome !== 'low' && outcome !== 'keeps_falling' ? [] : (row.figures ?? []);
+
 export interface Pending {
   facts: Fact[];
   /** Why it cannot be recorded yet; null where it can. */
@@ -91,7 +95,7 @@ export function pendingOf(draft: TestDraft, rows: CheckRow[], system: System): P
     const typed = draft.checks[row.check];
     if (!typed) continue;
     const figures: Record<string, number> = {};
-    for (const figure of row.figures ?? []) {
+    for (const figure of figuresAsked(row, typed.outcome)) {
       const value = figureValue(figure, typed.figures[figure.key], system);
       if (typeof value === 'string') waits = `${row.name}: correct ${figure.name}`;
       else if (value !== null) figures[figure.key] = value;

@@ -6,6 +6,7 @@ type Words = Schemas['InspectionWords'];
 interface Units {
   temperature: (celsius: number, decimals?: number) => string;
   pressure: (kpa: number) => string;
+  volume: (litres: number) => string;
 }
 
 /** A sample in words: where, what, how much settled. */
@@ -21,6 +22,7 @@ export function sampleWords(sampled: Schemas['Sampled'], words: Words | undefine
 function figureText(figure: Schemas['Figure'], value: number, units: Units): string {
   if (figure.kind === 'temperature') return `${figure.name} ${units.temperature(value)}`;
   if (figure.kind === 'pressure') return `${figure.name} ${units.pressure(value)}`;
+  if (figure.kind === 'volume') return `${figure.name} ${units.volume(value)}`;
   const unit = figure.unit === 'pH' ? '' : ` ${figure.unit}`;
   return `${figure.name} ${number(value, 2).replace(/\.?0+$/, '')}${unit}`;
 }

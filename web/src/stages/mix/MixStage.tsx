@@ -10,7 +10,7 @@ import { GoPlate } from '../../controls/GoPlate';
 import { IntervalMark } from '../../controls/icons';
 import { Refusal } from '../../controls/Refusal';
 import { Segment } from '../../controls/Segment';
-import { number } from '../../units/units';
+import { number, safeText } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
 import { inUnits, sayIn } from '../../language/say';
 import { Controls } from './Controls';
@@ -48,7 +48,7 @@ export function MixStage({ bench, recorder }: StageProps) {
   const accept = () => {
     const plan = bench.state.plan;
     if (!plan || !c.product) return;
-    const room = bench.loop.capacity_l - shown.inside.litres;
+    const room = shown.mix_capacity_l - shown.inside.litres;
     const litres =
       c.glycol && mix
         ? { concentrate_l: mix.concentrate_l, water_l: mix.water_l }
@@ -106,7 +106,7 @@ export function MixStage({ bench, recorder }: StageProps) {
       }
     >
       <Controls bench={bench} c={c} />
-      {c.glycol ? <Answer bench={bench} c={c} mix={mix} /> : <NoGlycol bench={bench} state={shown} />}
+      {c.glycol ? <Answer bench={bench} c={c} mix={mix} /> : <NoGlycol state={shown} />}
     </StageFrame>
   );
 }
@@ -146,7 +146,7 @@ function Answer({ bench, c, mix }: { bench: Schemas['Bench']; c: MixController; 
       </div>
       <AnswerBar
         system={system}
-        capacityL={bench.loop.capacity_l}
+        capacityL={(c.basis ?? bench.state).mix_capacity_l}
         insideL={inside.litres}
         oldPercent={inside.old_percent}
         productL={mix.concentrate_l}
@@ -260,7 +260,7 @@ function Expect({ bench, mix, c }: { bench: Schemas['Bench']; mix: Mix; c: MixCo
               , likely {coldEnd(mix.likely.freeze_c_low)} to {temperature(mix.likely.freeze_c_high, 0)}
             </>
           )}
-          {safe !== undefined && <>; protects to about {temperature(safe, 0)}</>}
+          {safe !== undefined && <>; protects to about {safeText(safe, system)}</>}
           {warmer && ' by the warmer handbook'}.
           {short && coldest !== null && (
             <b className="hot">
@@ -322,12 +322,12 @@ function Expect({ bench, mix, c }: { bench: Schemas['Bench']; mix: Mix; c: MixCo
   );
 }
 
-function NoGlycol({ bench, state }: { bench: Schemas['Bench']; state: Schemas['LoopState'] }) {
+function NoGlycol({ state }: { state: Schemas['LoopState'] }) {
   return (
     <>
       <div className="answers">
         <AnswerNumber
-          litres={bench.loop.capacity_l - state.inside.litres}
+          litres={state.mix_capacity_l - state.inside.litres}
           caption="glycol-free coolant, as it is"
           testId="concentrate"
         />

@@ -54,7 +54,7 @@ export function useMixController(bench: Schemas['Bench']) {
     basis && glycol && target.ok && product
       ? {
           glycol,
-          loop_volume_l: loop.capacity_l,
+          loop_volume_l: basis.mix_capacity_l,
           inside: basis.mix_inside,
           target_freeze_c: target.base,
           concentrate: { glycol_mass_percent: product.glycol_mass_percent },

@@ -8,7 +8,7 @@ import { Stepper } from '../../controls/Stepper';
 import type { Typed } from '../../units/parse';
 import { useUnits } from '../../units/UnitsContext';
 import { sayIn } from '../../language/say';
-import { PROOF, READING_FLAG } from '../../language/names';
+import { isSafe, PROOF, READING_FLAG } from '../../language/names';
 import { InstrumentPick, ReadValue } from '../../controls/reading/ReadWith';
 import { divisionOf, emptyValue, kindFor, seenText } from '../../controls/reading/scale';
 import { type Instrument, type VerifyDraft, REPEATS } from './draft';
@@ -161,10 +161,10 @@ export function VerdictLine({ state, pending }: { state: Schemas['LoopState']; p
       </div>
     );
   }
-  const proven = proof.verdict === 'proven';
+  const safe = isSafe(proof.verdict);
   return (
     <div className="verdict push" role="status" data-testid="verdict">
-      <span className={`mark${proven ? '' : ' not'}`}>{proven ? <Tick size={26} /> : '!'}</span>
+      <span className={`mark${safe ? '' : ' not'}`}>{safe ? <Tick size={26} /> : '!'}</span>
       <p>
         <b>{PROOF[proof.verdict]}.</b> {sayIn(proof.said, system)}
       </p>
@@ -186,14 +186,20 @@ export function RanHot({ busy, onRan }: { busy: boolean; onRan: () => void }) {
 
 /** The other things that can be done at the proof. */
 export function NextKeys({ state, onGo }: { state: Schemas['LoopState']; onGo: (doing: Doing) => void }) {
-  const { system } = useUnits();
+  const { system, volume } = useUnits();
   const missing = state.finish?.missing ?? [];
+  const offered = state.proof?.verdict === 'protected' && state.correction?.feasible ? state.correction : null;
   return (
     <div className="row provekeys">
       {state.correction && state.proof?.verdict !== 'proven' && (
         <p className="ink2" data-testid="correction">
           {sayIn(state.correction.said, system)}
         </p>
+      )}
+      {offered && (
+        <ButtonBase className="key small" onClick={() => onGo('correct')}>
+          Adjust to the target: swap {volume(offered.out_l)}
+        </ButtonBase>
       )}
       <ButtonBase className="key small" onClick={() => onGo('look')}>
         {missing.length > 0 ? `Final check: ${missing[0]}` : 'Repeat final check'}

@@ -12,6 +12,7 @@ import { useDraft } from '../../bench/useDraft';
 import { asPreview, type Fact } from '../../bench/useRecorder';
 import { SightGlass } from '../../controls/reading/SightGlass';
 import { GoPlate } from '../../controls/GoPlate';
+import { HowSure } from '../../controls/HowSure';
 import {
   divisionOf,
   firstFor,
@@ -26,7 +27,7 @@ import { parseTyped, type Typed, typedFrom } from '../../units/parse';
 import type { System } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
 import { sayIn } from '../../language/say';
-import { PROOF, SCALE } from '../../language/names';
+import { isSafe, PROOF, SCALE } from '../../language/names';
 import { type Instrument, type VerifyDraft, REPEATS } from './draft';
 import { Controls, NextKeys, RanHot, Reason, Taken, VerdictLine } from './VerifyParts';
 import { Check } from '../../controls/Check';
@@ -219,7 +220,8 @@ function Verify({
       {!state.ran_hot && state.readings.length === 0 && <RanHot busy={recorder.busy} onRan={ranHot} />}
       <Taken state={state} next={state.readings.length + 1} inDoubt={bench.in_doubt} />
       {!facts && <Causes state={state} />}
-      {!facts && state.proof?.verdict === 'proven' && <LearnedCapacity bench={bench} />}
+      {!facts && state.proof && isSafe(state.proof.verdict) && <LearnedCapacity bench={bench} />}
+      <HowSure state={shown} of={['predicted', 'read']} />
       <VerdictLine state={shown} pending={facts !== null && !draft.afterHotRun} />
       {!facts && state.proof && <NextKeys state={state} onGo={goDo} />}
       {state.proof && !facts && state.isolated && (
@@ -229,11 +231,9 @@ function Verify({
           onChange={(live) => change({ live })}
         />
       )}
-      {state.proof && !facts && (state.proof.verdict !== 'proven' || (state.finish?.missing.length ?? 0) > 0) && (
+      {state.proof && !facts && (!isSafe(state.proof.verdict) || (state.finish?.missing.length ?? 0) > 0) && (
         <Reason
-          label={
-            state.proof.verdict === 'proven' ? 'Reason for no final check' : 'Reason to sign off without a verdict'
-          }
+          label={isSafe(state.proof.verdict) ? 'Reason for no final check' : 'Reason to sign off without a verdict'}
           value={draft.reason}
           onChange={(reason) => change({ reason })}
         />
@@ -294,13 +294,14 @@ function plateFor({ draft, state, facts, instrument, system, refused, volume, sa
       then: 'three readings, then the verdict',
       waits: state.ran_hot ? 'Let it cool, set the line' : 'Run it hot, let it cool, set the line',
     };
-  if (state.proof.verdict === 'proven' && (state.finish?.missing.length ?? 0) > 0 && !draft.reason.trim()) {
+  const verdict = (PROOF[state.proof.verdict] ?? '').toLowerCase();
+  if (isSafe(state.proof.verdict) && (state.finish?.missing.length ?? 0) > 0 && !draft.reason.trim()) {
     const few = count < REPEATS ? `, with ${count} of ${REPEATS} readings` : '';
-    return { act: 'Final check: level, leaks, covers', then: `sign off: verified${few}`, waits: null, goes: 'look' };
+    return { act: 'Final check: level, leaks, covers', then: `sign off: ${verdict}${few}`, waits: null, goes: 'look' };
   }
-  if (state.proof.verdict === 'proven') {
+  if (isSafe(state.proof.verdict)) {
     const few = count < REPEATS ? `, with ${count} of ${REPEATS} readings` : '';
-    return { act: `Sign off: verified${few}`, then: 'label the tank', waits: endService(draft, state) };
+    return { act: `Sign off: ${verdict}${few}`, then: 'label the tank', waits: endService(draft, state) };
   }
   if (state.proof.verdict === 'not_measured' && !draft.reason.trim())
     return { act: '', then: 'the verdict', waits: 'Measure the conductivity' };
@@ -314,9 +315,8 @@ function plateFor({ draft, state, facts, instrument, system, refused, volume, sa
       waits: null,
       goes: 'correct',
     };
-  const word = (PROOF[state.proof.verdict] ?? '').toLowerCase();
   return {
-    act: `Sign off anyway: ${word}`,
+    act: `Sign off anyway: ${verdict}`,
     then: 'a lead sees it',
     waits: draft.reason.trim()
       ? endService(draft, state)

@@ -1,4 +1,5 @@
 import type { Schemas } from '../../../api/client';
+import { DoubtShare } from '../../../controls/DoubtShare';
 import { Check } from '../../../controls/Check';
 import { fromBase, number, SYSTEMS, volumeDecimals } from '../../../units/units';
 import { useUnits } from '../../../units/UnitsContext';
@@ -38,9 +39,7 @@ function Row({ row }: { row: Schemas['InputShare'] }) {
   const { freeze_c_low: low, freeze_c_high: high } = row;
   return (
     <li>
-      <span className="doubtshare" aria-hidden="true">
-        <i style={{ width: `${Math.max(2, row.share_percent)}%` }} />
-      </span>
+      <DoubtShare percent={row.share_percent} />
       <span>
         <b>
           {MIX_INPUT[row.name] ?? row.name} {size}

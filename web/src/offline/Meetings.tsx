@@ -1,0 +1,165 @@
+import ButtonBase from '@mui/material/ButtonBase';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import type { Schemas } from '../api/client';
+import { DialogFrame } from '../controls/DialogFrame';
+import { Segment } from '../controls/Segment';
+import { TextField } from '../controls/TextField';
+import { sayIn } from '../language/say';
+import { clockOf } from '../language/time';
+import { useUnits } from '../units/UnitsContext';
+import { count } from './kit';
+import { choose, intoTheirJob, meetingOf, send } from './sender';
+import { waiting, type Waiting } from './store';
+
+interface Story {
+  loopId: number;
+  name: string;
+  meeting: Schemas['Meeting'] | null;
+  rows: Waiting[];
+}
+
+async function stories(): Promise<Story[]> {
+  const rows = (await waiting()).filter((row) => row.state === 'asks');
+  const found: Story[] = [];
+  for (const loopId of new Set(rows.flatMap((row) => row.loops))) {
+    const mine = (await waiting()).filter((row) => row.loops.includes(loopId));
+    const { meeting, fresh } = await meetingOf(loopId, true);
+    found.push({ loopId, name: `${fresh.machine.fleet_number} ${fresh.shown.name}`, meeting, rows: mine });
+  }
+  return found;
+}
+
+/** Others worked on the same loops meanwhile: both stories side by side, and a choice for each entry, before it is sent. */
+export default function Meetings({ onClose }: { onClose: () => void }) {
+  const client = useQueryClient();
+  const found = useQuery({ queryKey: ['meetings'], queryFn: stories, staleTime: 0, gcTime: 0, retry: false });
+  const again = async () => {
+    await count();
+    await client.invalidateQueries({ queryKey: ['meetings'] });
+    await send(() => void client.invalidateQueries());
+    await client.invalidateQueries({ queryKey: ['meetings'] });
+  };
+  return (
+    <DialogFrame open title="Others worked here meanwhile" className="meeting" onClose={onClose}>
+      {found.isPending && <p>Putting both stories side by side …</p>}
+      {found.isError && <p role="alert">{found.error.message}</p>}
+      {found.data?.length === 0 && <p>Nothing asks any more. It is sent.</p>}
+      {found.data?.map((story) => (
+        <OneLoop key={story.loopId} story={story} onChosen={() => void again()} />
+      ))}
+    </DialogFrame>
+  );
+}
+
+function OneLoop({ story, onChosen }: { story: Story; onChosen: () => void }) {
+  const { system } = useUnits();
+  const { meeting, rows } = story;
+  return (
+    <section className="meeting" aria-label={story.name}>
+      <h2>{story.name}</h2>
+      <div className="stories">
+        <section>
+          <h3>At the depot</h3>
+          <ul>
+            {meeting?.theirs.map((one) => (
+              <li key={one.id}>
+                {clockOf(one.happened_at)} {sayIn(one.said, system)}, {one.person}
+              </li>
+            ))}
+          </ul>
+          <Stands of={meeting?.there ?? null} />
+        </section>
+        <section>
+          <h3>On this tablet</h3>
+          <ul>
+            {meeting?.mine.map((one) => (
+              <OneEntry
+                key={one.met.entry_id}
+                one={one}
+                row={rows.find((row) => row.n === one.n)}
+                onChosen={onChosen}
+              />
+            ))}
+          </ul>
+          {rows
+            .filter((row) => row.path === '/api/jobs' && row.state === 'asks')
+            .map((row) => (
+              <div key={row.n} className="bothways">
+                <p className="why">{row.said}</p>
+                <ButtonBase className="key" onClick={() => void intoTheirJob(row).then(onChosen)}>
+                  Use the job that is open there
+                </ButtonBase>
+              </div>
+            ))}
+          <Stands of={meeting?.here ?? null} />
+        </section>
+      </div>
+      <p>
+        Together, as it would be sent: <Stands of={meeting?.together ?? null} />
+      </p>
+    </section>
+  );
+}
+
+function Stands({ of }: { of: Schemas['Stands'] | null }) {
+  const { system } = useUnits();
+  if (!of) return <span className="ink2">It cannot be calculated.</span>;
+  return (
+    <span className="ink2">
+      {sayIn(of.inside, system)}, {sayIn(of.protects, system)}
+    </span>
+  );
+}
+
+function OneEntry({
+  one,
+  row,
+  onChosen,
+}: {
+  one: Schemas['MetEntry'];
+  row: Waiting | undefined;
+  onChosen: () => void;
+}) {
+  const { system } = useUnits();
+  const [picked, setPicked] = useState<'keep' | 'aside' | ''>('');
+  const [reason, setReason] = useState('');
+  const said = sayIn(one.said, system);
+  const may = one.met.can_follow
+    ? ([
+        { value: 'keep', label: 'Keep it' },
+        { value: 'aside', label: 'Set it aside' },
+      ] as const)
+    : ([{ value: 'aside', label: 'Set it aside' }] as const);
+  const take = () => {
+    if (!row || picked === '') return;
+    void choose(row, one.met.entry_id, picked === 'keep', one.said.sentence, reason).then(onChosen);
+  };
+  return (
+    <li>
+      {clockOf(one.happened_at)} {said}
+      {row?.state === 'asks' && (
+        <>
+          <p className="why">{one.met.why ? sayIn(one.met.why, system) : row.said}</p>
+          <div className="bothways">
+            <Segment label="Keep it, or set it aside?" value={picked} options={may} onChange={setPicked} />
+            {picked === 'aside' && (
+              <TextField
+                name={`why-${one.n}`}
+                label="Why (a few words)"
+                value={reason}
+                max={300}
+                onChange={setReason}
+              />
+            )}
+            {picked !== '' && (
+              <ButtonBase className="key" onClick={take}>
+                {picked === 'aside' ? 'Set aside; it stays in the record' : 'Send it'}
+              </ButtonBase>
+            )}
+          </div>
+        </>
+      )}
+    </li>
+  );
+}
