@@ -113,13 +113,17 @@ MAKERS: dict[type[Fact], Callable[[Random, list[Entry]], Fact]] = {
     Parked: lambda r, e: Parked(r.choice(list(Parking))),
     Read: lambda r, e: _read(r),
     Listed: lambda r, e: Listed(read(r.choice((-12.0, -38.0)))),
-    SignedOff: lambda r, e: SignedOff(r.choice(("proven", "too_weak")), "for the walk"),
+    SignedOff: lambda r, e: SignedOff(r.choice(("proven", "protected", "too_weak")), "for the walk"),
     Amended: lambda r, e: Amended("was not wiped", r.choice(_ids(e))),
     Voided: lambda r, e: Voided(r.choice(_ids(e)), "for the walk"),
 }
 BETWEEN = (LevelSeen, Parked, Listed, Metered, ReportedContents, TemperatureLogged, EngineRun, type(FELT), Amended)
 
 FILLING = (planned(-45.0, concentrate_l=18.1, water_l=6.7), Closed(SHUT), pour(NEW, 18.2, 6.6, at_mark=True))
+SIGNED = tuple(  # whichever verdict stands; the others are refused
+    SignedOff(code, "for the walk")
+    for code in ("proven", "protected", "too_weak", "does_not_agree", "read_again", "too_strong")
+)
 FINISH = FinishChecked(Level.AT_MARK, 20.0, None, "no tool", tuple(FinishPoint))
 RECIPE = next(iter(shipped_recipes(LAYOUT)))
 JOBS = (  # the usual order; what a walk puts between them sends it elsewhere; a kind alone: of what stands there by then
@@ -133,7 +137,7 @@ JOBS = (  # the usual order; what a walk puts between them sends it elsewhere; a
             weighed(24.5),
             FlushEnded("enough"),
         ),
-        *(*FILLING, LookedUnder(True), BLED, HOT, read(-46.0), FINISH, SignedOff("proven", "for the walk")),
+        *(*FILLING, LookedUnder(True), BLED, HOT, read(-46.0), FINISH, *SIGNED),
         *(LevelSeen(Level.LOW), Amended, Listed, JobOpened(JobType.TOP_UP)),
     ),
     (
@@ -143,7 +147,7 @@ JOBS = (  # the usual order; what a walk puts between them sends it elsewhere; a
     ),
     (
         *(JobOpened(JobType.TOP_UP), ReportedContents(Base.ETHYLENE, Family.OAT, ToppedUp.WATER), Metered(1e3), planned()),
-        *(pour(NEW, 0.6, 0.4, at_mark=True), HOT, read(-38.0), FINISH, SignedOff("does_not_agree", "for the walk")),
+        *(pour(NEW, 0.6, 0.4, at_mark=True), HOT, read(-38.0), FINISH, *SIGNED),
         *(LevelSeen(Level.LOW), Amended, Listed, Metered(2e3), JobOpened(JobType.REFILL), planned(), weighed(24.5)),
     ),
     (

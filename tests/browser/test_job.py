@@ -112,7 +112,7 @@ def test_litres_that_cannot_be_are_questioned_and_kept(screen):
         ("forty", "Allowed: a number"),
         ("1,250", "Allowed: 1.250 or 1250"),
         ("11 gal", "US gallon (3.785 L) or imperial gallon"),
-        ("3 buckets", "L, US qt, US gal, imp gal"),
+        ("3 buckets", "L, ml, US fl oz, US qt, US gal, imp fl oz, imp gal"),
     ):
         screen.type("drained", typed)
         screen.sees(said)

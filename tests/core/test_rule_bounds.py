@@ -67,7 +67,7 @@ def flushed(**changes):
         "looks": (Look.CRYSTAL_CLEAR,),
         "sediment_mm": 0.0,
         "old_percent": 3.0,
-        "old_sd_percent": 0.5,
+        "old_high_percent": 4.9,
         "old_limit_percent": 5.0,
         "cleaner_percent": 0.0,
         "cleaner_limit_percent": None,
@@ -110,14 +110,14 @@ def test_a_flush_is_enough_up_to_each_limit(changes, short):
     [(4.0, 0.5, False), (4.0, 0.52, True), (5.0, 0.01, True), (5.0, 0.0, False), (5.1, 1.0, False)],
 )
 def test_only_just_enough_is_said_with_the_worst_it_may_be(old, sd, noted):
-    notes = judge_enough(flushed(old_percent=old, old_sd_percent=sd), POLICY).notes
+    notes = judge_enough(flushed(old_percent=old, old_high_percent=old + 1.96 * sd), POLICY).notes
     assert codes(notes) == (["only_just"] if noted else [])
     if noted:
         assert notes[0].values["worst_percent"] == pytest.approx(old + 1.96 * sd)  # the normal distribution's 97.5 %
 
 
 def test_without_a_limit_nothing_is_only_just_enough():
-    assert judge_enough(flushed(old_limit_percent=None, old_sd_percent=9.0), POLICY).notes == ()
+    assert judge_enough(flushed(old_limit_percent=None, old_high_percent=99.0), POLICY).notes == ()
 
 
 # ---- a reading against the litres -----------------------------------------------------------------------------------
@@ -126,13 +126,13 @@ def test_without_a_limit_nothing_is_only_just_enough():
 @pytest.mark.parametrize(
     ("read", "expected", "code"),
     [
-        ((44.0, 0.6), (45.9, 0.8), None),  # hypot(0.6, 0.8) is 1: 1.9 is within twice
-        ((44.0, 0.6), (46.1, 0.8), "weaker_than_ledger"),
-        ((46.1, 0.6), (44.0, 0.8), "stronger_than_ledger"),
-        ((45.9, 0.6), (44.0, 0.8), None),
+        ((44.0, 0.6), (46.4, 0.8), None),  # hypot(0.6, 0.8) is 1: 2.4 is within 2.5
+        ((44.0, 0.6), (46.6, 0.8), "weaker_than_ledger"),
+        ((46.6, 0.6), (44.0, 0.8), "stronger_than_ledger"),
+        ((46.4, 0.6), (44.0, 0.8), None),
     ],
 )
-def test_reading_and_litres_disagree_beyond_twice_both_doubts(read, expected, code):
+def test_reading_and_litres_disagree_beyond_both_doubts(read, expected, code):
     said = contradiction(Doubted(*read), Doubted(*expected), Glycol.ETHYLENE, POLICY)
     assert (said.code if said else None) == code
     if said:  # the stronger freezes colder

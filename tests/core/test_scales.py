@@ -107,7 +107,8 @@ def test_temperature_adds_its_doubt():
 @given(st.floats(0.05, 0.48), st.floats(5, 45), st.sampled_from(Glycol))
 def test_a_hydrometer_in_warm_fluid_is_corrected(w, t_c, glycol):
     value = density(glycol, w, t_c) / WATER_DENSITY_20C
-    question = ReadingQuestion(glycol, Scale.SPECIFIC_GRAVITY, value, sample_c=t_c, compensated=False)
+    zero = density(glycol, 0.0, t_c) / WATER_DENSITY_20C
+    question = ReadingQuestion(glycol, Scale.SPECIFIC_GRAVITY, value, sample_c=t_c, compensated=False, zero=zero)
     assert read(question).glycol_mass_percent == pytest.approx(100 * w, abs=1e-5)
 
 
@@ -191,7 +192,7 @@ def test_a_zero_out_of_tolerance_is_flagged_in_kelvin_on_any_scale(scale, zero, 
 
 
 def test_weaker_than_water_is_an_instruments_fault():
-    answer = read(ReadingQuestion(ETHYLENE, Scale.BRIX, -3.0))
+    answer = read(ReadingQuestion(ETHYLENE, Scale.BRIX, -3.0, zero=0.0))
     assert {"below_detection", "weaker_than_water"} <= codes(answer)
 
 

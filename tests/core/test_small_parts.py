@@ -2,6 +2,7 @@
 
 import pickle
 
+import pint
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -9,7 +10,7 @@ from hypothesis import strategies as st
 from temper_core.basis.errors import CoreError, OutOfRange, check_between, under
 from temper_core.basis.message import say
 from temper_core.basis.policy import SHIPPED, Policy
-from temper_core.basis.quantity import to_celsius, to_litres
+from temper_core.basis.quantity import MILE_KM, PSI_KPA, VOLUME_UNITS, to_celsius, to_litres
 from temper_core.basis.uncertainty import chance_below, propagate
 from temper_core.machine.circuit import Drain, Layout, Node, NodeKind, Pipe, check_sum
 from temper_core.machine.portions import spread_over
@@ -64,6 +65,23 @@ def test_a_refusal_survives_a_process_boundary():
 )
 def test_volumes(value, unit, litres):
     assert to_litres("v", value, unit) == pytest.approx(litres, rel=1e-6)
+
+
+def test_factors_are_those_of_a_library_of_units():
+    """Checked against pint: every factor that the core keeps, to the last digits of a float."""
+    units = pint.UnitRegistry()
+    named = {
+        "l": "liter",
+        "ml": "milliliter",
+        "us_qt": "US_liquid_quart",
+        "us_gal": "US_liquid_gallon",
+        "imp_gal": "imperial_gallon",
+    }
+    assert named.keys() == VOLUME_UNITS.keys()
+    for unit, name in named.items():
+        assert VOLUME_UNITS[unit] == pytest.approx(units.Quantity(1, name).to("liter").magnitude, rel=1e-12)
+    assert pytest.approx(units.Quantity(1, "psi").to("kilopascal").magnitude, rel=1e-12) == PSI_KPA
+    assert pytest.approx(units.Quantity(1, "mile").to("kilometer").magnitude, rel=1e-12) == MILE_KM
 
 
 def test_four_litres_are_no_gallon():

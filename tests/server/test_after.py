@@ -155,7 +155,7 @@ def test_the_board_owes_the_rechecks_and_a_look_with_a_reading_settles_them(ines
     glass = depot.instruments.get(name="Glass 3")
     depot.policy_overrides = {"recheck_second_days": 1.0}
     depot.save()
-    reading = {"value": -38, "place": "as_found", "instrument_id": glass.id, "sample_c": 19}
+    reading = {"value": -38, "place": "as_found", "instrument_id": glass.id, "sample_c": 19, "zero": 0.0}
     between(ines, shuttle, ("level_seen", {"level": "at_mark"}), ("read", reading))
     assert coming(ines, "S-12") == []
 

@@ -13,8 +13,9 @@ from django.utils import timezone
 from fleet.models import Loop
 from jobs.board import ROWS, board_of
 from jobs.comeback import RESTS
-from jobs.models import SNAPSHOT, Entry, JobLoop
+from jobs.models import Entry, JobLoop
 from jobs.queries import bench_of
+from jobs.stored import SNAPSHOT
 from people.models import Person
 from tests.server.conftest import loop_of
 from tools.crowd import crowd

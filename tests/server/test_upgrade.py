@@ -149,7 +149,7 @@ RENAMED = importlib.import_module("jobs.migrations.0010_names_of_the_field")
 
 def _facts(one):
     """The facts of an old entry as the migration leaves them."""
-    from jobs.models import FACTS
+    from jobs.stored import FACTS
 
     kind = RENAMED.KINDS.get(one["kind"], one["kind"])
     return FACTS[kind].validate_python(RENAMED.facts_as_now(one["kind"], one["facts"]))
@@ -186,20 +186,25 @@ def entries_and_loops():
 
 
 def test_old_ledgers_come_to_the_same_litres_by_todays_rules():
-    """The arithmetic of 0.6.0 held against references: judgement may be stricter, litres may not move."""
+    """The arithmetic of 0.6.0 held against references: litres may not move, but where a rinse was read since it now moves
+    the capacity as well, and never further than its doubt; what protects may be surer by the litres, never past its reading.
+    """
     from temper_core.job.fold import fold
 
     folded = 0
     for machine, loop, entries, then, now in entries_and_loops():
         state = fold(loop, entries, None, now)
         folded += 1
-        assert state.inside.litres == pytest.approx(then["inside"]["litres"], abs=1e-6), machine
+        rinse_read = state.flush is not None and any(row.source.value == "corrected" for row in state.flush.rounds)
+        within = 2 * state.inside.sd_l if rinse_read else 1e-6
+        assert state.inside.litres == pytest.approx(then["inside"]["litres"], abs=within), machine
         assert state.poured.product_l == pytest.approx(then["poured"]["product_l"], abs=1e-6), machine
         assert [row.stage.value for row in state.stages] == [
             STAGES.get(row["stage"], row["stage"]) for row in then["stages"]
         ], machine
         if then["predicted_freeze_c"] is not None and state.predicted_freeze_c is not None:
-            assert state.predicted_freeze_c == pytest.approx(then["predicted_freeze_c"], abs=1e-6), machine
+            likely = state.predicted_likely_c
+            assert likely.low <= then["predicted_freeze_c"] <= likely.high, machine
         if then["claim"]["safe_to_c"] is not None and state.claim.safe_to_c is not None:
-            assert state.claim.safe_to_c >= then["claim"]["safe_to_c"] - 0.05, machine  # never surer than before
+            assert state.claim.safe_to_c >= then["claim"]["freeze_c"] - 0.01, machine  # never colder than it reads
     assert folded >= 15

@@ -1,0 +1,240 @@
+"""The bay without a network: it opens, the job goes on with the same core, and nothing is lost or twice.
+
+The network is cut through the browser's own protocol. These tests have browsers of their own, that take a kit along.
+"""
+
+import json
+import os
+import signal
+import tempfile
+import uuid
+from datetime import timedelta
+
+import pytest
+from django.utils import timezone
+
+from jobs.models import Entry
+from tests.browser.test_net import offline
+from tests.browser.test_presses import Hand, change_type_of_r02
+from tools.browser import chromium
+
+pytestmark = pytest.mark.browser
+
+READY = """
+const done = arguments[0];
+(async () => {
+  const core = await (await caches.open('temper-core')).keys();
+  const kit = localStorage.getItem('temper.kit-of');
+  done(core.length >= 6 && kit !== null && navigator.serviceWorker.controller !== null);
+})();
+"""
+QUEUE = """
+const done = arguments[0];
+const open = indexedDB.open('temper-bay', 1);
+open.onsuccess = () => {
+  const all = open.result.transaction('queue').objectStore('queue').getAll();
+  all.onsuccess = () => { open.result.close(); done(JSON.stringify(all.result)); };
+};
+"""
+
+
+KINDS = """
+const [loop, done] = arguments;
+const open = indexedDB.open('temper-bay', 1);
+open.onsuccess = () => {
+  const kit = open.result.transaction('kit').objectStore('kit').get('kit');
+  kit.onsuccess = () => {
+    open.result.close();
+    done(JSON.parse(kit.result.text).loops.find((one) => one.id === loop).rows.map((row) => row.kind));
+  };
+};
+"""
+
+
+class Tablet(Hand):
+    """A browser that takes a kit along."""
+
+    def bar(self):
+        """The line about the network."""
+        return self.one("[data-testid=offlinebar]").text
+
+    def take_along(self):
+        """Until the page, the kit and the core are here."""
+        self.patiently(lambda: self.driver.execute_async_script(READY), "the kit, the core and the page to be here")
+
+    def cut(self):
+        """No network any more."""
+        offline(self, True)
+
+    def join(self):
+        """The network is back, and somebody looks at the page."""
+        offline(self, False)
+        self.driver.execute_script("window.dispatchEvent(new Event('online'))")
+
+    def waiting(self):
+        """What waits in this browser's store."""
+        return json.loads(self.driver.execute_async_script(QUEUE))
+
+    def pause(self):
+        """Pause the job on show."""
+        self.click(".shelfkeys .key", "Pause job")
+        self.click("[role=dialog] .key", "Pause job")
+
+    def patiently(self, see, what):
+        """Until it is so, however busy the machine: a core that starts, a queue that is sent."""
+        for _ in range(8):
+            try:
+                return self.until(see, what)
+            except AssertionError:
+                continue
+        return self.until(see, what)
+
+    def calculator(self):
+        """Until the core in the worker is there."""
+        self.patiently(lambda: "No server" in self.bar() and "starting" not in self.bar(), "the calculator")
+
+
+@pytest.fixture
+def tablet(live_server, screen):
+    """A tablet of its own, with Ines signed in and everything along. screen: for the depot of the demo."""
+    folder = tempfile.mkdtemp(prefix="temper-tablet-")
+    found = Tablet(chromium(profile=folder, kit=True), live_server.url)
+    found.profile = folder
+    found.sign_in()
+    found.take_along()
+    yield found
+    found.driver.quit()
+
+
+def stored(kind, fleet_number):
+    """Entries of a kind at the depot."""
+    return Entry.objects.filter(kind=kind, loop__machine__fleet_number=fleet_number).count()
+
+
+def test_the_network_goes_the_page_opens_without_it_and_all_is_sent_once(tablet):
+    before = stored("paused", "D-17")
+    tablet.bench("D-17")
+    tablet.cut()
+    tablet.pause()  # the first request finds out
+    tablet.patiently(lambda: len(tablet.waiting()) == 1, "it to wait")
+    tablet.open()  # the page itself comes from this browser, and the board as last seen
+    tablet.sees("No server since", "kit of")
+    tablet.one(".bstrip", "D-17")
+    tablet.calculator()
+    tablet.sees("1 waits to be sent")
+    tablet.bench("D-17")
+    tablet.sees("Resume job", "Paused by Ines")
+    assert stored("paused", "D-17") == before
+    tablet.click(".menukey, .youkey")
+    tablet.click(".you .key", "Sign out")
+    tablet.sees("Signing out needs the network")
+    tablet.join()
+    tablet.patiently(lambda: tablet.waiting() == [], "all to be sent")
+    tablet.patiently(lambda: "waits" not in tablet.bar(), "the line to say so")
+    assert stored("paused", "D-17") == before + 1
+
+
+def test_what_was_just_recorded_is_along_and_a_killed_browser_keeps_what_waits(tablet, live_server):
+    page = tablet.loop_page("D-17")
+    tablet.open(page)
+    tablet.pause()
+    tablet.patiently(
+        lambda: "paused" in tablet.driver.execute_async_script(KINDS, int(page.split("/")[-1])), "it to be along"
+    )
+    tablet.cut()
+    tablet.open(page)
+    tablet.calculator()
+    tablet.go("Resume job")
+    tablet.patiently(lambda: len(tablet.waiting()) == 1, "it to wait")
+    os.kill(tablet.driver.service.process.pid, signal.SIGKILL)
+    os.system(f"pkill -9 -f {tablet.profile}")
+    again = Tablet(chromium(profile=tablet.profile, kit=True), live_server.url)
+    try:
+        before = stored("resumed", "D-17")
+        again.sign_in()
+        again.patiently(lambda: stored("resumed", "D-17") == before + 1, "it to be sent")
+        again.patiently(lambda: again.waiting() == [], "nothing to wait")
+    finally:
+        again.driver.quit()
+
+
+def test_two_tabs_know_each_other_and_others_worked_meanwhile_and_somebody_chooses(tablet):
+    loop = tablet.loop_page("D-17")
+    tablet.cut()
+    tablet.open(loop)
+    tablet.calculator()
+    tablet.one(".bench")
+    tablet.type("sample", "18")
+    first = tablet.driver.current_window_handle
+    tablet.driver.switch_to.new_window("tab")
+    tablet.cut()
+    tablet.open(loop)
+    tablet.calculator()
+    tablet.patiently(lambda: tablet.value("sample") == "18", "what was typed in the other tab, and in no server")
+    second = tablet.driver.current_window_handle
+    tablet.driver.switch_to.window(first)
+    tablet.pause()
+    tablet.patiently(lambda: len(tablet.waiting()) == 1, "it to wait")
+    tablet.driver.switch_to.window(second)
+    tablet.patiently(lambda: "Resume job" in tablet.text, "the other tab to know it")
+    tablet.driver.close()
+    tablet.driver.switch_to.window(first)
+    elsewhere_paused("D-17")
+    tablet.join()
+    tablet.patiently(lambda: "1 asks you first" in tablet.bar(), "to be asked")
+    tablet.click("[data-testid=offlinebar] .key", "Choose")
+    tablet.sees("At the depot", "On this tablet", "Tomo")
+    tablet.click(".meeting .MuiToggleButton-root", "Set it aside")
+    tablet.click(".meeting .key", "Set aside")
+    tablet.patiently(lambda: stored("set_aside", "D-17") == 1, "it to stay in the record as set aside")
+    tablet.patiently(lambda: tablet.waiting() == [], "nothing to wait")
+    assert stored("paused", "D-17") == 1
+
+
+def elsewhere_paused(fleet_number):
+    """Tomo pauses the same job at the depot."""
+    from fleet.models import Loop
+    from jobs.actions import record_entries
+    from jobs.entry_schemas import EntriesIn
+    from people.models import Person
+
+    loop = Loop.objects.get(machine__fleet_number=fleet_number, position=1)
+    entry = {"id": str(uuid.uuid4()), "kind": "paused", "facts": {"parked": "bay"}}
+    entry["happened_at"] = (timezone.now() - timedelta(seconds=5)).isoformat()
+    record_entries(loop, EntriesIn.model_validate({"entries": [entry]}), actor=Person.objects.get(username="tomo"))
+
+
+def test_a_whole_change_of_type_without_a_network_then_sent(tablet):
+    before = Entry.objects.filter(loop__machine__fleet_number="R-02").count()
+    tablet.cut()
+    tablet.open()
+    tablet.calculator()
+    change_type_of_r02(tablet)
+    many = sum(len(row["body"]["entries"]) for row in tablet.waiting())
+    assert many >= 25
+    assert Entry.objects.filter(loop__machine__fleet_number="R-02").count() == before
+    tablet.sees("signed here, not yet at the depot")
+    tablet.join()
+    tablet.patiently(lambda: tablet.bar() == "", "all to be sent")
+    assert Entry.objects.filter(loop__machine__fleet_number="R-02").count() == before + many
+    assert stored("signed_off", "R-02") >= 1
+    page = tablet.loop_page("R-02")
+    tablet.open(page)
+    tablet.sees("Signed off")
+
+
+def test_who_is_refused_at_the_next_contact_works_with_no_kit(tablet):
+    from django.contrib.sessions.models import Session
+
+    Session.objects.all().delete()
+    tablet.open()
+    tablet.sees("Sign in")
+    tablet.cut()
+    tablet.open()
+    for _ in range(3):  # it is asked again a few times first
+        try:
+            tablet.sees("The server does not answer")
+            break
+        except AssertionError:
+            continue
+    assert "No server since" not in tablet.text
