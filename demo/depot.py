@@ -129,7 +129,7 @@ def _loader_teaches_its_capacity(depot: Depot, rng: random.Random) -> None:
     scene.open("change_type").choose(5, product).decide(2).feel(88)
     scene.record(0, "drained", drained_l=12.6, measured="weighed").rinses(2, 90, 12.6)
     scene.accept_mix(4, product, -43.0).pour_the_plan(15, product)
-    scene.read_and_sign(((80, -45.0), (3, -44.5), (2, -45.0)), glass, 18.0)
+    scene.read_and_sign(((80, -46.0), (3, -45.5), (2, -46.0)), glass, 18.0)
 
 
 def _resurfacer_over_its_limit(depot: Depot, rng: random.Random) -> None:

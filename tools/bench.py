@@ -10,6 +10,7 @@
 - the board of 300 loops in work over HTTP, and one job of 4,000 entries: tools/bench_pages.py.
 - the import of 100,000 readings and the log behind them: tools/bench_log.py.
 - mix in the core against the same mix by CoolProp's properties and SciPy's brentq (informative).
+- the core as a browser has it, under Node: tools/bench_bay.py.
 - first-load JavaScript of the built front end, gzipped: at most 220 kB, enforced by the build.
 """
 
@@ -258,6 +259,9 @@ def main() -> None:
 
         bench_import()
         bench_first_page()
+        from tools.bench_bay import bench_bay
+
+        bench_bay(MIX, SPREAD, percentile)
     bench_core()
     bench_flush()
     bench_planner()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import os
 import socket
 import subprocess
@@ -191,12 +192,40 @@ def lead_it(c: Camera) -> None:
     c.one(".MuiLineChart-line, .MuiChartsAxis-line")
     c.take("instruments")
     colours(c, "Light")
-    c.open("/rules")
-    c.one(".rulerow")
-    c.take("rules")
     c.open("/plan")
     c.one(".plancard")
     c.take("plan")
+
+
+TAKEN_ALONG = """
+const done = arguments[0];
+caches.open('temper-core').then((cache) => cache.keys()).then((files) =>
+  done(files.length >= 6 && localStorage.getItem('temper.kit-of') !== null && navigator.serviceWorker.controller !== null));
+"""
+
+
+def go_out(c: Camera) -> None:
+    """A tablet that took its kit along, and the network goes."""
+    sign_in(c, "ines")
+    c.go("Sign in")
+    c.one(".board")
+    c.until(lambda: c.driver.execute_async_script(TAKEN_ALONG), "the kit to be taken along")
+    page = c.loop("D-17")
+    c.driver.execute_cdp_cmd("Network.enable", {})
+    cut = {"offline": True, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}
+    c.driver.execute_cdp_cmd("Network.emulateNetworkConditions", cut)
+    c.driver.get(c.url + page)
+    for _ in range(4):  # the calculator starts
+        with contextlib.suppress(AssertionError):
+            c.one(".bench")
+            break
+    c.until(lambda: "starting" not in c.one("[data-testid=offlinebar]").text, "the calculator")
+    c.click(".shelfkeys .key", "Pause job")
+    c.click("[role=dialog] .key", "Pause job")
+    c.go("Resume job")
+    c.until(lambda: "2 wait" in c.one("[data-testid=offlinebar]").text, "both to wait")
+    c.one("input[name=value]")
+    c.take("offline")
 
 
 def tour(c: Camera) -> None:
@@ -241,6 +270,11 @@ def main() -> None:
         driver = chromium(*BENCH)
         try:
             tour(Camera(driver, url))
+        finally:
+            driver.quit()
+        driver = chromium(*BENCH, kit=True)
+        try:
+            go_out(Camera(driver, url))
         finally:
             driver.quit()
 
