@@ -2,10 +2,12 @@
 
 from collections.abc import Callable, Iterator, Mapping
 from contextlib import suppress
+from datetime import UTC, datetime
 from random import Random
 
 from temper_core.basis.errors import CoreError
 from temper_core.calculate.vacuum import Held
+from temper_core.job.apart.facts import SetAside
 from temper_core.job.between.facts import Amended, LevelSeen
 from temper_core.job.entries import Acknowledged, Entry, JobOpened, PhotoAdded, Voided, standing
 from temper_core.job.fact import Fact
@@ -115,9 +117,12 @@ MAKERS: dict[type[Fact], Callable[[Random, list[Entry]], Fact]] = {
     Listed: lambda r, e: Listed(read(r.choice((-12.0, -38.0)))),
     SignedOff: lambda r, e: SignedOff(r.choice(("proven", "protected", "too_weak")), "for the walk"),
     Amended: lambda r, e: Amended("was not wiped", r.choice(_ids(e))),
+    SetAside: lambda r, e: SetAside(
+        "drained", "24.5 L out, weighed", "{}", datetime(2026, 11, 27, tzinfo=UTC), r.choice(("", "drained twice"))
+    ),
     Voided: lambda r, e: Voided(r.choice(_ids(e)), "for the walk"),
 }
-BETWEEN = (LevelSeen, Parked, Listed, Metered, ReportedContents, TemperatureLogged, EngineRun, type(FELT), Amended)
+BETWEEN = (LevelSeen, Parked, Listed, Metered, ReportedContents, TemperatureLogged, EngineRun, type(FELT), Amended, SetAside)
 
 FILLING = (planned(-45.0, concentrate_l=18.1, water_l=6.7), Closed(SHUT), pour(NEW, 18.2, 6.6, at_mark=True))
 SIGNED = tuple(  # whichever verdict stands; the others are refused
@@ -138,7 +143,7 @@ JOBS = (  # the usual order; what a walk puts between them sends it elsewhere; a
             FlushEnded("enough"),
         ),
         *(*FILLING, LookedUnder(True), BLED, HOT, read(-46.0), FINISH, *SIGNED),
-        *(LevelSeen(Level.LOW), Amended, Listed, JobOpened(JobType.TOP_UP)),
+        *(LevelSeen(Level.LOW), Amended, SetAside, Listed, JobOpened(JobType.TOP_UP)),
     ),
     (
         *(JobOpened(JobType.REFILL), Read(-19.0, Place.AS_FOUND), planned(), weighed(24.5), *FILLING, LookedUnder(True)),
@@ -148,7 +153,16 @@ JOBS = (  # the usual order; what a walk puts between them sends it elsewhere; a
     (
         *(JobOpened(JobType.TOP_UP), ReportedContents(Base.ETHYLENE, Family.OAT, ToppedUp.WATER), Metered(1e3), planned()),
         *(pour(NEW, 0.6, 0.4, at_mark=True), HOT, read(-38.0), FINISH, *SIGNED),
-        *(LevelSeen(Level.LOW), Amended, Listed, Metered(2e3), JobOpened(JobType.REFILL), planned(), weighed(24.5)),
+        *(
+            LevelSeen(Level.LOW),
+            Amended,
+            SetAside,
+            Listed,
+            Metered(2e3),
+            JobOpened(JobType.REFILL),
+            planned(),
+            weighed(24.5),
+        ),
     ),
     (
         *(

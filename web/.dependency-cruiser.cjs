@@ -16,6 +16,7 @@ const ROOMS = [
   '^src/between/', // checks between services, the plan before the frost
   '^src/(board|machines|readings|instruments|products|rules|people)/', // places of the menu
   '^src/(App|main)[.]tsx$',
+  '^src/sw[.]ts$', // the service worker: the page without a network, and sending with no page open
 ];
 const TESTS = '[.]test[.]tsx?$|^src/testing[.]tsx$';
 
@@ -31,7 +32,7 @@ const upwards = ROOMS.slice(0, -1).map((room, i) => ({
 module.exports = {
   forbidden: [
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
-    { name: 'no-orphans', severity: 'error', from: { orphan: true, pathNot: `${TESTS}|^src/main[.]tsx$` }, to: {} },
+    { name: 'no-orphans', severity: 'error', from: { orphan: true, pathNot: `${TESTS}|^src/(main[.]tsx|sw[.]ts)$` }, to: {} },
     ...upwards,
     {
       name: 'figures-take-props',

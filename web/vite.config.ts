@@ -50,6 +50,9 @@ export default defineConfig({
     VitePWA({
       registerType: 'prompt', // an update asks before it replaces
       injectRegister: false,
+      strategies: 'injectManifest',
+      srcDir: 'src',
+      filename: 'sw.ts',
       manifest: {
         name: 'Temper',
         short_name: 'Temper',
@@ -58,9 +61,14 @@ export default defineConfig({
         display: 'standalone',
         background_color: '#EEF2EF',
         theme_color: '#EEF2EF',
-        icons: [{ src: '/favicon.svg', sizes: 'any', type: 'image/svg+xml', purpose: 'any' }],
+        icons: [
+          { src: '/favicon.svg', sizes: 'any', type: 'image/svg+xml', purpose: 'any' },
+          { src: '/icon-192.png', sizes: '192x192', type: 'image/png', purpose: 'any' },
+          { src: '/icon-512.png', sizes: '512x512', type: 'image/png', purpose: 'any' },
+          { src: '/icon-maskable-512.png', sizes: '512x512', type: 'image/png', purpose: 'maskable' },
+        ],
       },
-      workbox: {
+      injectManifest: {
         globPatterns: ['assets/**/*.{js,css,woff2,svg,png,wasm}', 'index.html', 'favicon.svg', 'manifest.webmanifest'],
         maximumFileSizeToCacheInBytes: 4_000_000,
         // the page as the server gives it, with the policy and the nonce of that answer: never the bare file
@@ -70,17 +78,6 @@ export default defineConfig({
             warnings: [],
           }),
         ],
-        navigateFallback: '/',
-        navigateFallbackDenylist: [/^\/api\//, /^\/static\//, /^\/wall\//],
-        runtimeCaching: [
-          {
-            urlPattern: ({ url }) => url.pathname.startsWith('/bay/'),
-            handler: 'CacheFirst',
-            options: { cacheName: 'temper-core', matchOptions: { ignoreVary: true } },
-          },
-        ],
-        cleanupOutdatedCaches: true,
-        clientsClaim: true,
       },
     }),
   ],

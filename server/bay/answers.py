@@ -187,7 +187,8 @@ class Bay:
         refused, here = [], datetime.fromisoformat(now)
         for n, row in enumerate(json.loads(kept)):
             at = max(here, datetime.fromisoformat(row["at"]))  # a clock that was set back refuses nothing that was taken
-            said = answer(self.work, Asked(row["method"], row["path"], {}, row["body"], at))
+            body = {**row["body"], "seen": None} if "seen" in row["body"] else row["body"]  # it was asked when it was taken
+            said = answer(self.work, Asked(row["method"], row["path"], {}, body, at))
             if said.status >= 400:
                 refused.append({"at": n, "status": said.status, "text": said.text})
         return json.dumps(refused)

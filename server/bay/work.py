@@ -32,6 +32,7 @@ from temper_core.job.validate import check_entry
 from temper_core.job.verify.facts import SignedOff
 
 NOT_HERE = "This loop is not in this tablet's kit. Take it along while there is a network, or wait for one."
+KIT_OLDER = "This page knows more than this tablet's kit. Reload it: it then shows the loop as the kit has it."
 TOO_OLD = "{h:.0f} hours without contact: what is recorded here is kept, nothing new is judged. Find a network first."
 
 
@@ -118,6 +119,8 @@ class Work:
         before, opener, opened_at = list(at.rows), at.opener, at.job_opened_at
         known = {row.id: row for row in at.rows}
         if any(row.id not in known for row in given.entries):
+            if given.seen is not None and given.seen not in known:
+                raise Conflict("seen", KIT_OLDER, "kit_older")
             check_seen(at.rows, given.seen)
         try:
             for row in given.entries:

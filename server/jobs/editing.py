@@ -13,7 +13,7 @@ from django.utils import timezone
 
 from fleet.models import Loop
 from jobs.actions import digested, store
-from jobs.edit_schemas import CannotFollowOut, EditFormOut, EditIn, EditShown
+from jobs.edit_schemas import CannotFollowOut, EditFormOut, EditIn, EditShown, FieldValue
 from jobs.models import Entry, cores_of
 from jobs.queries import entries_of
 from jobs.readings import sync_readings
@@ -29,6 +29,9 @@ from temper_core.job.entries import Edited, Voided
 from temper_core.job.entries import Entry as CoreEntry
 from temper_core.job.fact import Fact
 from temper_core.job.kinds import REGISTRY
+from temper_core.job.loop import Loop as CoreLoop
+
+NOTHING = "Nothing is changed. Change a value, or undo the entry."
 
 
 def form_of(loop: Loop, entry_id: uuid.UUID, actor: Person) -> EditFormOut:
@@ -119,20 +122,30 @@ def _check_goes_with_it(rows: Sequence[Entry], target: CoreEntry, gone: uuid.UUI
 
 def _changed(facts: Fact, given: EditIn, loop: Loop) -> Fact:
     """The facts with the values that were typed; raises CoreError for a field that is not on the form, or that cannot be."""
-    if not given.changes:
-        raise CoreError("changes", "Nothing is changed. Change a value, or undo the entry.", "nothing_changed")
+    return changed_facts(facts, given.changes, loop.core)
+
+
+def changed_facts(facts: Fact, changes: Sequence[FieldValue], loop: CoreLoop) -> Fact:
+    """The facts with other values; raises CoreError for a field that is not on their form, or a value that cannot be."""
     kind = REGISTRY.of(facts).name
-    fields = {field.path: field for field in edit_form(facts, loop.core)}
     data = FACTS[kind].dump_python(facts, mode="json")
-    for change in given.changes:
+    put_changes(data, edit_form(facts, loop), changes)
+    if data == FACTS[kind].dump_python(facts, mode="json"):
+        raise CoreError("changes", NOTHING, "nothing_changed")
+    made: Fact = FACTS[kind].validate_json(json.dumps(data))  # refused in the API's own shape
+    return made
+
+
+def put_changes(data: Any, form: Sequence[EditField], changes: Sequence[FieldValue]) -> None:
+    """Put what was typed where each field's path leads; raises CoreError for a field that is not on the form."""
+    if not changes:
+        raise CoreError("changes", NOTHING, "nothing_changed")
+    fields = {field.path: field for field in form}
+    for change in changes:
         field = fields.get(change.path)
         if field is None:
             raise CoreError(change.path, "That field cannot be edited. Undo the entry instead.", "not_on_the_form")
         _put(data, change.path.split("."), _value(field, change.value))
-    if data == FACTS[kind].dump_python(facts, mode="json"):
-        raise CoreError("changes", "Nothing is changed. Change a value, or undo the entry.", "nothing_changed")
-    made: Fact = FACTS[kind].validate_json(json.dumps(data))  # refused in the API's own shape
-    return made
 
 
 _NUMBERS = frozenset(FieldKind) - {FieldKind.TEXT, FieldKind.FLAG, FieldKind.CHOICE, FieldKind.CHOICES, FieldKind.DATE}

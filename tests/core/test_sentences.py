@@ -1,5 +1,6 @@
 """How the record tells every kind of entry; the words are ours (docs/words), the figures each case's own."""
 
+from datetime import UTC, datetime
 from random import Random
 
 import pytest
@@ -8,6 +9,7 @@ from temper_core.basis.in_units import System, shown_in
 from temper_core.basis.message import join, say
 from temper_core.calculate.vacuum import Held
 from temper_core.instruments import InstrumentKind, Scale
+from temper_core.job.apart.facts import SetAside
 from temper_core.job.drain.facts import Caught, Drained, Measured
 from temper_core.job.entries import Edited, JobOpened, Voided
 from temper_core.job.fill.facts import LookedUnder, Poured, VacuumPulled, Water
@@ -31,10 +33,16 @@ WINTERLINE = Product("p", "Winterline O", Base.ETHYLENE, Family.OAT, Form.CONCEN
 GLASS = Instrument("g", "Glass 3", Scale.FREEZE_ETHYLENE, 1.0)
 STEPS = Instrument("s", "Steps 1", Scale.FREEZE_ETHYLENE, 1.0, InstrumentKind.STEPS, freezes_c=(-10.0, -20.0))
 BRIX = Instrument("b", "Brix 2", Scale.BRIX, 0.2)
+NOON = datetime(2026, 11, 27, 12, tzinfo=UTC)
 
 CASES = [
     (JobOpened(JobType.CHANGE_TYPE), "Job started: change type"),
     (Edited("e3", "e9"), "Entry edited"),
+    (SetAside("drained", "24.5 L out", "{}", NOON), "Set aside, does not count: 24.5 L out"),
+    (
+        SetAside("drained", "24.5 L out", "{}", NOON, "drained twice"),
+        "Set aside, does not count: 24.5 L out (drained twice)",
+    ),
     (Parked(Parking.INDOORS), "Parked indoors"),
     (Paused("Fuse is on order.", Parking.OUTDOORS), "Paused, parked outdoors: Fuse is on order."),
     (Planned(WINTERLINE, -35, 3), "Coolant: Winterline O"),

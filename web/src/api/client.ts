@@ -33,11 +33,18 @@ export class Refusal extends Error {
   }
 }
 
-const cookie = (name: string): string =>
-  document.cookie
-    .split('; ')
-    .find((part) => part.startsWith(`${name}=`))
-    ?.slice(name.length + 1) ?? '';
+interface Cookies {
+  get(name: string): Promise<{ value?: string } | null>;
+}
+
+/** The token that every change carries; a service worker has no document to read it from. */
+export async function csrf(): Promise<string> {
+  const name = 'csrftoken';
+  if (typeof document === 'undefined')
+    return (await (globalThis as unknown as { cookieStore?: Cookies }).cookieStore?.get(name))?.value ?? '';
+  const found = document.cookie.split('; ').find((part) => part.startsWith(`${name}=`));
+  return found?.slice(name.length + 1) ?? '';
+}
 
 const signedOutListeners = new Set<() => void>();
 
@@ -48,8 +55,8 @@ export function onSignedOut(listener: () => void): () => void {
 }
 
 const door: Middleware = {
-  onRequest({ request }) {
-    if (request.method !== 'GET') request.headers.set('X-CSRFToken', cookie('csrftoken'));
+  async onRequest({ request }) {
+    if (request.method !== 'GET') request.headers.set('X-CSRFToken', await csrf());
     return request;
   },
   onResponse({ response }) {
@@ -59,7 +66,7 @@ const door: Middleware = {
 };
 
 export const api = createClient<paths>({
-  baseUrl: window.location.origin,
+  baseUrl: globalThis.location.origin,
   fetch: watched,
 });
 api.use(door);

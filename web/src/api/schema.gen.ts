@@ -4255,6 +4255,19 @@ export interface components {
             cannot_follow: components["schemas"]["CannotFollowOut"][];
         };
         /**
+         * EditWaitsIn
+         * @description Other values for one entry that waits.
+         */
+        EditWaitsIn: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            /** Changes */
+            changes: components["schemas"]["FieldValue"][];
+        };
+        /**
          * Edited
          * @description An earlier entry has the facts of another one (by) instead of its own; both stay in the record, the first struck.
          */
@@ -7620,21 +7633,34 @@ export interface components {
         Measured: "weighed" | "marks" | "guessed";
         /**
          * MeetIn
-         * @description What waits for one loop, in its order. seen: the number of the last entry that the tablet's kit knew.
+         * @description What waits for one loop, in its order.
+         *
+         *     seen: the number of the last entry that the tablet's kit knew; ours: entries that this tablet has sent since. edit: an
+         *     entry of waits, as it would be with other values.
          */
         MeetIn: {
             /** Seen */
             seen: number;
             /** Waits */
             waits: components["schemas"]["WaitsIn"][];
+            /**
+             * Ours
+             * @default []
+             */
+            ours?: string[];
+            /** @default null */
+            edit?: components["schemas"]["EditWaitsIn"] | null;
         };
         /**
          * Meeting
          * @description One loop: as it stands here, at the depot, and with both together; null: it cannot be calculated.
+         *
+         *     edited: the request with the entry that was edited, to be kept on the tablet in place of the old one.
          */
         Meeting: {
             /** Loop Id */
             loop_id: number;
+            edited: components["schemas"]["EntriesIn"] | null;
             /** Mine */
             mine: components["schemas"]["MetEntry"][];
             /** Theirs */
@@ -7678,7 +7704,7 @@ export interface components {
         };
         /**
          * MetEntry
-         * @description One entry that waits. n: its request in the queue.
+         * @description One entry that waits. n: its request in the queue; form: the fields that can be edited, of one that asks.
          */
         MetEntry: {
             /** N */
@@ -7690,6 +7716,8 @@ export interface components {
              */
             happened_at: string;
             met: components["schemas"]["Met"];
+            /** Form */
+            form: components["schemas"]["EditField"][];
         };
         /**
          * Metered

@@ -3,13 +3,17 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { Schemas } from '../api/client';
 import { DialogFrame } from '../controls/DialogFrame';
+import { EditFields } from '../controls/EditFields';
+import { changesOf, type Value } from '../controls/editValues';
+import { Refusal } from '../controls/Refusal';
 import { Segment } from '../controls/Segment';
 import { TextField } from '../controls/TextField';
 import { sayIn } from '../language/say';
 import { clockOf } from '../language/time';
 import { useUnits } from '../units/UnitsContext';
-import { count } from './kit';
-import { choose, intoTheirJob, meetingOf, send } from './sender';
+import { count } from './count';
+import { refreshKit } from './kit';
+import { choose, intoTheirJob, keepEdited, meetingOf, send } from './sender';
 import { waiting, type Waiting } from './store';
 
 interface Story {
@@ -37,7 +41,7 @@ export default function Meetings({ onClose }: { onClose: () => void }) {
   const again = async () => {
     await count();
     await client.invalidateQueries({ queryKey: ['meetings'] });
-    await send(() => void client.invalidateQueries());
+    await send({ done: () => void client.invalidateQueries(), all: refreshKit });
     await client.invalidateQueries({ queryKey: ['meetings'] });
   };
   return (
@@ -112,6 +116,8 @@ function Stands({ of }: { of: Schemas['Stands'] | null }) {
   );
 }
 
+type Choice = 'keep' | 'edit' | 'aside';
+
 function OneEntry({
   one,
   row,
@@ -122,27 +128,24 @@ function OneEntry({
   onChosen: () => void;
 }) {
   const { system } = useUnits();
-  const [picked, setPicked] = useState<'keep' | 'aside' | ''>('');
+  const [picked, setPicked] = useState<Choice | ''>('');
   const [reason, setReason] = useState('');
-  const said = sayIn(one.said, system);
-  const may = one.met.can_follow
-    ? ([
-        { value: 'keep', label: 'Keep it' },
-        { value: 'aside', label: 'Set it aside' },
-      ] as const)
-    : ([{ value: 'aside', label: 'Set it aside' }] as const);
-  const take = () => {
-    if (!row || picked === '') return;
-    void choose(row, one.met.entry_id, picked === 'keep', one.said.sentence, reason).then(onChosen);
+  const may: { value: Choice; label: string }[] = [
+    ...(one.met.can_follow ? [{ value: 'keep' as const, label: 'Keep it' }] : []),
+    ...(one.form.length > 0 ? [{ value: 'edit' as const, label: 'Edit it' }] : []),
+    { value: 'aside', label: 'Set it aside' },
+  ];
+  const take = (keep: boolean) => {
+    if (row) void choose(row, one.met.entry_id, keep, one.said.sentence, reason).then(onChosen);
   };
   return (
     <li>
-      {clockOf(one.happened_at)} {said}
+      {clockOf(one.happened_at)} {sayIn(one.said, system)}
       {row?.state === 'asks' && (
         <>
           <p className="why">{one.met.why ? sayIn(one.met.why, system) : row.said}</p>
           <div className="bothways">
-            <Segment label="Keep it, or set it aside?" value={picked} options={may} onChange={setPicked} />
+            <Segment label="Keep, edit, or set aside?" value={picked} options={may} onChange={setPicked} />
             {picked === 'aside' && (
               <TextField
                 name={`why-${one.n}`}
@@ -152,8 +155,9 @@ function OneEntry({
                 onChange={setReason}
               />
             )}
-            {picked !== '' && (
-              <ButtonBase className="key" onClick={take}>
+            {picked === 'edit' && <EditWaiting one={one} row={row} onKept={onChosen} />}
+            {(picked === 'keep' || picked === 'aside') && (
+              <ButtonBase className="key" onClick={() => take(picked === 'keep')}>
                 {picked === 'aside' ? 'Set aside; it stays in the record' : 'Send it'}
               </ButtonBase>
             )}
@@ -161,5 +165,37 @@ function OneEntry({
         </>
       )}
     </li>
+  );
+}
+
+/** Other figures for an entry that is not sent yet. It then asks again, with what it makes of the loop. */
+function EditWaiting({ one, row, onKept }: { one: Schemas['MetEntry']; row: Waiting; onKept: () => void }) {
+  const { system } = useUnits();
+  const [values, setValues] = useState<Record<string, Value>>({});
+  const [refused, setRefused] = useState('');
+  const changes = changesOf(one.form, values, system);
+  const keep = async () => {
+    setRefused('');
+    try {
+      const edit = { entry_id: one.met.entry_id, changes: changes ?? [] };
+      const { meeting } = await meetingOf(row.loops[0] as number, true, edit);
+      if (meeting?.edited) await keepEdited(row, meeting.edited);
+      onKept();
+    } catch (error) {
+      setRefused((error as Error).message);
+    }
+  };
+  return (
+    <>
+      <EditFields
+        fields={one.form}
+        values={values}
+        onChange={(path, value) => setValues((before) => ({ ...before, [path]: value }))}
+      />
+      {refused !== '' && <Refusal which="Not kept." allowed={refused} />}
+      <ButtonBase className="key" disabled={changes === null || changes.length === 0} onClick={() => void keep()}>
+        Keep these figures, and show what they make
+      </ButtonBase>
+    </>
   );
 }

@@ -5,7 +5,8 @@ import { answers, onNet, silentSince } from '../api/net';
 import { sessionOptions } from '../api/queries';
 import { atSignOut } from '../api/useSignOut';
 import { answerHere, whenReady } from './core';
-import { count, fetchCore, holdStorage, refreshKit, refreshLoop, takesAlong } from './kit';
+import { count } from './count';
+import { fetchCore, holdStorage, refreshKit, refreshLoop, takesAlong } from './kit';
 import { photoHere } from './photos';
 import { send } from './sender';
 import { bayNow, tell } from './state';
@@ -27,7 +28,7 @@ export async function elsewhere(request: Request): Promise<Response | null> {
 /** Everything that work without a network needs, once: the kit, the service worker, sending, the question at a sign-out. */
 export function boot(client: QueryClient): void {
   const again = () => void client.invalidateQueries();
-  const sendNow = () => void send(again).catch(() => undefined);
+  const sendNow = () => void send({ done: again, all: refreshKit }).catch(() => undefined);
   tell({ since: silentSince() });
   whenReady(() => void count().then(again));
   onNet(() => {

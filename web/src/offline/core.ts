@@ -1,7 +1,7 @@
 import { wrap, type Remote } from 'comlink';
 import { nowInZone } from './clock';
-import { keep, keptKit, waiting, type KeptKit } from './store';
-import { bayNow, tell } from './state';
+import { keep, keptKit, recordedHere, type KeptKit } from './store';
+import { bayNow, SEND_TAG, tell } from './state';
 import type { Core } from './worker';
 
 declare const __BAY__: string;
@@ -40,7 +40,7 @@ async function start(kept: KeptKit): Promise<Remote<Core>> {
   try {
     const worker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' });
     const core = wrap<Core>(worker);
-    const rows = await waiting();
+    const rows = await recordedHere();
     await core.load(CORE_AT, kept.text, JSON.stringify(rows), await nowInZone(parsedKit(kept).depot.time_zone));
     tell({ core: 'ready' });
     return core;
@@ -56,7 +56,7 @@ export async function reload(): Promise<void> {
   const kept = await keptKit();
   if (!started || !kept) return;
   const core = await started;
-  const rows = await waiting();
+  const rows = await recordedHere();
   await core.load(CORE_AT, kept.text, JSON.stringify(rows), await nowInZone(parsedKit(kept).depot.time_zone));
 }
 
@@ -68,6 +68,15 @@ tabs?.addEventListener('message', () => {
 });
 
 let turn: Promise<unknown> = Promise.resolve();
+
+/** Have the service worker send it as soon as there is a network, also where no page is open then; not every browser does. */
+export async function sendInBackground(): Promise<void> {
+  if (!('serviceWorker' in navigator) || !navigator.serviceWorker.controller) return;
+  const registered = (await navigator.serviceWorker.ready) as ServiceWorkerRegistration & {
+    sync?: { register(tag: string): Promise<void> };
+  };
+  await registered.sync?.register(SEND_TAG).catch(() => undefined); // else: on focus, and every minute
+}
 
 /** What the server would answer, out of this tablet's kit; null where there is none. One at a time: a record has an order. */
 export async function answerHere(request: Request): Promise<Response | null> {
@@ -137,6 +146,7 @@ async function answered(request: Request, text: string, kept: KeptKit): Promise<
       );
     }
     tabs?.postMessage('kept');
+    void sendInBackground();
     const signs = JSON.stringify(said.keep.body).includes('"kind":"signed_off"');
     tell({ waiting: bayNow().waiting + 1, signed: bayNow().signed + (signs ? 1 : 0) });
   }

@@ -2,7 +2,7 @@ import { api, type Schemas, unwrap } from '../api/client';
 import { noteServerTime } from './clock';
 import { CORE_AT, reload } from './core';
 import { bayNow, tell } from './state';
-import { keepKit, keptKit, photos, waiting } from './store';
+import { keepKit, keptKit, waiting } from './store';
 
 const SWITCH = 'temper.takes-along';
 const PICKED = 'temper.picked';
@@ -33,17 +33,6 @@ export const pick = (machineId: number, yes: boolean): void => {
   const rest = picked().filter((one) => one !== machineId);
   localStorage.setItem(PICKED, JSON.stringify(yes ? [...rest, machineId].slice(-MOST_PICKED) : rest));
 };
-
-/** Count what waits, for the line on every page. */
-export async function count(): Promise<void> {
-  const [rows, pictures, kit] = [await waiting(), await photos(), await keptKit()];
-  tell({
-    waiting: rows.length + pictures.length,
-    asking: rows.filter((row) => row.state === 'asks').length,
-    signed: rows.filter((row) => JSON.stringify(row.body).includes('"kind":"signed_off"')).length,
-    kitAt: kit?.madeAt ?? null,
-  });
-}
 
 /** Fetch the kit while the server answers, keep it, and with it the core's runtime in the browser's cache. */
 export async function refreshKit(): Promise<void> {
@@ -76,7 +65,7 @@ export async function refreshLoop(loopId: number, last: string | null): Promise<
   if (before?.rows.some((row) => row.id === last) || last === null) return;
   const fresh = await unwrap(api.GET('/api/kit/loops/{loop_id}', { params: { path: { loop_id: loopId } } }));
   const rest = kit.loops.filter((loop) => loop.id !== loopId);
-  await keepKit({ ...kept, text: JSON.stringify({ ...kit, loops: [...rest, fresh] }) });
+  await keepKit({ ...kept, text: JSON.stringify({ ...kit, loops: [...rest, fresh] }) }, loopId);
   if (bayNow().core === 'ready') await reload();
 }
 

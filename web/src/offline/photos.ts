@@ -1,5 +1,5 @@
-import { answerHere } from './core';
-import { count } from './kit';
+import { answerHere, sendInBackground } from './core';
+import { count } from './count';
 import { keepPhoto, keptKit } from './store';
 
 /** A photo without a network: its file is kept and sent later; the loop's page as it stands is the answer. */
@@ -18,5 +18,6 @@ export async function photoHere(request: Request): Promise<Response | null> {
     person: kit.person,
   });
   await count();
+  void sendInBackground();
   return answerHere(new Request(`${url.origin}/api/loops/${found[1]}`));
 }

@@ -27,6 +27,9 @@ export interface Bay {
   leaving: ((yes: boolean) => void) | null;
 }
 
+/** What the browser wakes the service worker with. */
+export const SEND_TAG = 'temper-send';
+
 let bay: Bay = {
   since: null,
   waiting: 0,

@@ -9,7 +9,8 @@ export interface Waiting {
   body: unknown;
   at: string;
   person: number;
-  state: 'waits' | 'asks';
+  /** sent: the depot has it, this tablet's kit does not yet. */
+  state: 'waits' | 'asks' | 'sent';
   said?: string;
 }
 
@@ -51,9 +52,21 @@ const db = (): Promise<IDBPDatabase<Bay>> =>
   }));
 
 export const keptKit = async (): Promise<KeptKit | undefined> => (await db()).get('kit', 'kit');
-export const keepKit = async (kit: KeptKit): Promise<void> => void (await (await db()).put('kit', kit, 'kit'));
 
-export const waiting = async (): Promise<Waiting[]> => (await db()).getAll('queue');
+/** Keep a kit; what was sent before it was made stands in its records now: of one loop, where only that one is fresh. */
+export async function keepKit(kit: KeptKit, loopId?: number): Promise<void> {
+  const all = (await db()).transaction(['kit', 'queue'], 'readwrite');
+  const queue = all.objectStore('queue');
+  const rows = await queue.getAll();
+  const done = rows.filter((row) => row.state === 'sent' && (loopId === undefined || row.loops.includes(loopId)));
+  await Promise.all([all.objectStore('kit').put(kit, 'kit'), ...done.map((row) => queue.delete(row.n))]);
+  await all.done;
+}
+
+/** What was recorded here and this tablet's kit does not hold: what waits, and what was sent since. */
+export const recordedHere = async (): Promise<Waiting[]> => (await db()).getAll('queue');
+
+export const waiting = async (): Promise<Waiting[]> => (await recordedHere()).filter((row) => row.state !== 'sent');
 
 /** Keep a request; relaxed durability would answer before it is on disk. */
 export async function keep(one: Omit<Waiting, 'n'>): Promise<void> {
@@ -63,7 +76,14 @@ export async function keep(one: Omit<Waiting, 'n'>): Promise<void> {
 }
 
 export const change = async (one: Waiting): Promise<void> => void (await (await db()).put('queue', one));
-export const sent = async (n: number): Promise<void> => (await db()).delete('queue', n);
+
+/** The depot has it. It stays here until a kit holds it too: a tablet that loses the network in between goes on from it. */
+export async function sent(n: number): Promise<void> {
+  const change = (await db()).transaction('queue', 'readwrite');
+  const row = await change.store.get(n);
+  if (row) await change.store.put({ ...row, state: 'sent', said: '' });
+  await change.done;
+}
 
 export const photos = async (): Promise<KeptPhoto[]> => (await db()).getAll('photos');
 export const keepPhoto = async (one: KeptPhoto): Promise<void> => void (await (await db()).put('photos', one));

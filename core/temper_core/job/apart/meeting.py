@@ -8,7 +8,7 @@ somebody else's shuts the safe-to-open check for what followed it.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from datetime import tzinfo
 
@@ -55,13 +55,15 @@ def meet(
     seen: int,
     policy: Policy,
     zone: tzinfo | None,
+    ours: Collection[str] = (),
     registry: Registry = REGISTRY,
 ) -> tuple[Met, ...]:
     """One's own entries, in their order, among the others'; never raises for what a record holds.
 
-    theirs: the whole record as it is at the depot; seen: the number up to which it was known here. zone: of the depot.
+    theirs: the whole record as it is at the depot; seen: the number up to which it was known here; ours: the ids of what was
+    sent from here since, and is no story of somebody else's. zone: of the depot.
     """
-    new = [entry for entry in theirs if entry.seq > seen and not registry.of(entry.facts).quiet]
+    new = [one for one in theirs if one.seq > seen and one.id not in ours and not registry.of(one.facts).quiet]
     base, found = list(theirs), []
     for entry in mine:
         met = _one(loop, base, new, entry, policy, zone, registry)

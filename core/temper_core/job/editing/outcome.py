@@ -12,6 +12,7 @@ from datetime import datetime
 from temper_core.basis.errors import Conflict, CoreError
 from temper_core.basis.message import Message
 from temper_core.basis.policy import Policy
+from temper_core.job.apart.facts import SetAside
 from temper_core.job.entries import Acknowledged, Edited, Entry, JobOpened, PhotoAdded, Voided, check_stands, standing
 from temper_core.job.entry_kind import Registry
 from temper_core.job.fact import Fact
@@ -23,7 +24,8 @@ from temper_core.job.open.facts import GateObserved
 from temper_core.job.validate import check_entry, open_job
 from temper_core.job.verify.facts import SignedOff
 
-FIXED = (JobOpened, SignedOff, PhotoAdded, Acknowledged, Voided, Edited)  # have no figures that somebody mistypes
+# have no figures that somebody mistypes
+FIXED = (JobOpened, SignedOff, PhotoAdded, Acknowledged, Voided, Edited, SetAside)
 
 
 @dataclass(frozen=True, slots=True)

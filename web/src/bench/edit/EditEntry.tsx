@@ -5,14 +5,14 @@ import { useId, useRef, useState } from 'react';
 import { v4 as uuid } from 'uuid';
 import { useSettled } from '../../api/calculators';
 import { api, type Refusal as RefusalError, type Schemas, unwrap } from '../../api/client';
+import { EditFields } from '../../controls/EditFields';
+import { changesOf, type Value } from '../../controls/editValues';
 import { GoPlate } from '../../controls/GoPlate';
 import { Refusal } from '../../controls/Refusal';
 import { sayIn } from '../../language/say';
 import { useUnits } from '../../units/UnitsContext';
 import { offerUndo } from '../undo';
-import { EditFields } from './EditFields';
 import { Follows } from './Follows';
-import { changesOf, type Value } from './values';
 import './edit.css';
 
 interface Props {

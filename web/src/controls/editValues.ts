@@ -1,6 +1,6 @@
-import type { Schemas } from '../../api/client';
-import { parseNumber, parseTyped, type Typed, typedFrom } from '../../units/parse';
-import type { Kind, System } from '../../units/units';
+import type { Schemas } from '../api/client';
+import { parseNumber, parseTyped, type Typed, typedFrom } from '../units/parse';
+import type { Kind, System } from '../units/units';
 
 export type Field = Schemas['EditField'];
 export type Value = string | boolean | string[] | Typed | null;

@@ -1,13 +1,13 @@
-import { Check } from '../../controls/Check';
-import { Chips } from '../../controls/Chips';
-import { DateField } from '../../controls/DateField';
-import { NumberField } from '../../controls/NumberField';
-import { QuantityField } from '../../controls/QuantityField';
-import { Segment } from '../../controls/Segment';
-import { TextField } from '../../controls/TextField';
-import type { Typed } from '../../units/parse';
-import { useUnits } from '../../units/UnitsContext';
-import { type Field, quantityOf, shownValue, type Value } from './values';
+import { Check } from './Check';
+import { Chips } from './Chips';
+import { DateField } from './DateField';
+import { NumberField } from './NumberField';
+import { QuantityField } from './QuantityField';
+import { Segment } from './Segment';
+import { TextField } from './TextField';
+import type { Typed } from '../units/parse';
+import { useUnits } from '../units/UnitsContext';
+import { type Field, quantityOf, shownValue, type Value } from './editValues';
 
 const YES_NO = [
   { value: 'yes', label: 'yes' },
