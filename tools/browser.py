@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import json
 import tempfile
 import time
 from collections.abc import Callable
 from typing import TypeVar
+from urllib.request import urlopen
 
 from selenium.common.exceptions import (
     ElementClickInterceptedException,
@@ -17,6 +19,7 @@ from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
+from websocket import WebSocket, create_connection
 
 CHROMIUM, DRIVER = "/usr/bin/chromium", "/usr/bin/chromedriver"
 FLAGS = (
@@ -64,6 +67,32 @@ def resize(driver: Chrome, width: int, height: int) -> None:
         "Emulation.setDeviceMetricsOverride",
         {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": width < 500},
     )
+
+
+def cut_network(driver: Chrome, off: bool) -> None:
+    """No network, or again one, for the page on show and for the service worker behind it."""
+    conditions = {"offline": off, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}
+    driver.execute_cdp_cmd("Network.enable", {})
+    driver.execute_cdp_cmd("Network.emulateNetworkConditions", conditions)
+    for worker in _workers(driver):
+        for command, given in (("Network.enable", {}), ("Network.emulateNetworkConditions", conditions)):
+            worker.send(json.dumps({"id": 1, "method": command, "params": given}))
+            worker.recv()
+
+
+_SOCKETS: dict[str, WebSocket] = {}  # of service workers: cut off for as long as somebody holds the line to them
+
+
+def _workers(driver: Chrome) -> list[WebSocket]:
+    """A line to each service worker of this browser; they answer once they have been woken."""
+    driver.execute_script("navigator.serviceWorker?.controller?.postMessage({ type: 'WAKE' })")
+    address = driver.capabilities["goog:chromeOptions"]["debuggerAddress"]
+    with urlopen(f"http://{address}/json/list") as answer:
+        found = [row["webSocketDebuggerUrl"] for row in json.load(answer) if row["type"] == "service_worker"]
+    for url in found:
+        if url not in _SOCKETS:
+            _SOCKETS[url] = create_connection(url, suppress_origin=True, timeout=30)
+    return [_SOCKETS[url] for url in found]
 
 
 # what is written in an element and can be seen, by the page itself: the driver's own way takes a tenth of a second a page

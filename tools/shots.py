@@ -13,7 +13,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from demo import PASSWORD
-from tools.browser import Page, chromium, resize
+from tools.browser import Page, chromium, cut_network, resize
 
 ROOT = Path(__file__).resolve().parent.parent
 OUT = ROOT / "docs" / "screenshots"
@@ -211,9 +211,7 @@ def go_out(c: Camera) -> None:
     c.one(".board")
     c.until(lambda: c.driver.execute_async_script(TAKEN_ALONG), "the kit to be taken along")
     page = c.loop("D-17")
-    c.driver.execute_cdp_cmd("Network.enable", {})
-    cut = {"offline": True, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}
-    c.driver.execute_cdp_cmd("Network.emulateNetworkConditions", cut)
+    cut_network(c.driver, True)
     c.driver.get(c.url + page)
     for _ in range(4):  # the calculator starts
         with contextlib.suppress(AssertionError):

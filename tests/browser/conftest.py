@@ -241,3 +241,39 @@ def screen(driver, live_server, shelf, django_db_reset_sequences):
     shown = Screen(driver, live_server.url)
     yield shown
     assert shown.complaints() == []
+
+
+@pytest.fixture
+def tablet(live_server, screen):
+    """A tablet with Ines signed in and everything along. screen: for the depot of the demo."""
+    from tests.browser.tablet import new_tablet
+
+    found = new_tablet(live_server.url)
+    found.sign_in()
+    found.take_along()
+    yield found
+    found.driver.quit()
+
+
+@pytest.fixture
+def own_server(screen, tmp_path):
+    """A server that may be killed, and somebody's session there. screen: for the depot of the demo."""
+    from tests.browser.tablet import OwnServer
+
+    server = OwnServer(tmp_path)
+    server.start()
+    yield server
+    with contextlib.suppress(ProcessLookupError):
+        server.kill()
+
+
+@pytest.fixture
+def far_tablet(own_server):
+    """A tablet with Ines signed in at a server that may be killed."""
+    from tests.browser.tablet import new_tablet
+
+    found = new_tablet(own_server.url)
+    found.sign_in_at_the_door()
+    found.take_along()
+    yield found
+    found.driver.quit()

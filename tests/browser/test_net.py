@@ -3,6 +3,7 @@
 import pytest
 
 from jobs.models import Entry
+from tools.browser import cut_network
 
 pytestmark = pytest.mark.browser
 
@@ -67,13 +68,6 @@ def slow(screen, latency=LATENCY_MS):
     """A network that takes its time."""
     screen.driver.execute_cdp_cmd("Network.enable", {})
     conditions = {"offline": False, "latency": latency, "downloadThroughput": -1, "uploadThroughput": -1}
-    screen.driver.execute_cdp_cmd("Network.emulateNetworkConditions", conditions)
-
-
-def offline(screen, off):
-    """No network at all."""
-    screen.driver.execute_cdp_cmd("Network.enable", {})
-    conditions = {"offline": off, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}
     screen.driver.execute_cdp_cmd("Network.emulateNetworkConditions", conditions)
 
 
@@ -161,9 +155,9 @@ def test_without_a_network_it_says_when_it_tries_again_and_goes_on_by_itself(net
     net.bench("R-02")
     net.click(".choice", "Old Guard S")
     net.one("[data-testid=go][aria-disabled=false]", "Choose Old Guard S")
-    offline(net, True)
+    cut_network(net.driver, True)
     net.go("Choose Old Guard S")
     net.sees("The server does not answer", "Trying again in")
-    offline(net, False)
+    cut_network(net.driver, False)
     net.one(".panelpick")
     assert Entry.objects.filter(loop__machine__fleet_number="R-02", kind="planned").count() == 1

@@ -3,10 +3,8 @@
 The network is cut through the browser's own protocol. These tests have browsers of their own, that take a kit along.
 """
 
-import json
 import os
 import signal
-import tempfile
 import uuid
 from datetime import timedelta
 
@@ -14,96 +12,11 @@ import pytest
 from django.utils import timezone
 
 from jobs.models import Entry
-from tests.browser.test_net import offline
-from tests.browser.test_presses import Hand, change_type_of_r02
+from tests.browser.tablet import KINDS, Tablet
+from tests.browser.test_presses import change_type_of_r02
 from tools.browser import chromium
 
 pytestmark = pytest.mark.browser
-
-READY = """
-const done = arguments[0];
-(async () => {
-  const core = await (await caches.open('temper-core')).keys();
-  const kit = localStorage.getItem('temper.kit-of');
-  done(core.length >= 6 && kit !== null && navigator.serviceWorker.controller !== null);
-})();
-"""
-QUEUE = """
-const done = arguments[0];
-const open = indexedDB.open('temper-bay', 1);
-open.onsuccess = () => {
-  const all = open.result.transaction('queue').objectStore('queue').getAll();
-  all.onsuccess = () => { open.result.close(); done(JSON.stringify(all.result)); };
-};
-"""
-
-
-KINDS = """
-const [loop, done] = arguments;
-const open = indexedDB.open('temper-bay', 1);
-open.onsuccess = () => {
-  const kit = open.result.transaction('kit').objectStore('kit').get('kit');
-  kit.onsuccess = () => {
-    open.result.close();
-    done(JSON.parse(kit.result.text).loops.find((one) => one.id === loop).rows.map((row) => row.kind));
-  };
-};
-"""
-
-
-class Tablet(Hand):
-    """A browser that takes a kit along."""
-
-    def bar(self):
-        """The line about the network."""
-        return self.one("[data-testid=offlinebar]").text
-
-    def take_along(self):
-        """Until the page, the kit and the core are here."""
-        self.patiently(lambda: self.driver.execute_async_script(READY), "the kit, the core and the page to be here")
-
-    def cut(self):
-        """No network any more."""
-        offline(self, True)
-
-    def join(self):
-        """The network is back, and somebody looks at the page."""
-        offline(self, False)
-        self.driver.execute_script("window.dispatchEvent(new Event('online'))")
-
-    def waiting(self):
-        """What waits in this browser's store."""
-        return json.loads(self.driver.execute_async_script(QUEUE))
-
-    def pause(self):
-        """Pause the job on show."""
-        self.click(".shelfkeys .key", "Pause job")
-        self.click("[role=dialog] .key", "Pause job")
-
-    def patiently(self, see, what):
-        """Until it is so, however busy the machine: a core that starts, a queue that is sent."""
-        for _ in range(8):
-            try:
-                return self.until(see, what)
-            except AssertionError:
-                continue
-        return self.until(see, what)
-
-    def calculator(self):
-        """Until the core in the worker is there."""
-        self.patiently(lambda: "No server" in self.bar() and "starting" not in self.bar(), "the calculator")
-
-
-@pytest.fixture
-def tablet(live_server, screen):
-    """A tablet of its own, with Ines signed in and everything along. screen: for the depot of the demo."""
-    folder = tempfile.mkdtemp(prefix="temper-tablet-")
-    found = Tablet(chromium(profile=folder, kit=True), live_server.url)
-    found.profile = folder
-    found.sign_in()
-    found.take_along()
-    yield found
-    found.driver.quit()
 
 
 def stored(kind, fleet_number):
@@ -184,6 +97,11 @@ def test_two_tabs_know_each_other_and_others_worked_meanwhile_and_somebody_choos
     tablet.patiently(lambda: "1 asks you first" in tablet.bar(), "to be asked")
     tablet.click("[data-testid=offlinebar] .key", "Choose")
     tablet.sees("At the depot", "On this tablet", "Tomo")
+    tablet.click(".meeting .MuiToggleButton-root", "Edit it")
+    tablet.type("edit-note", "fuse on order")
+    tablet.click(".meeting .key", "Keep these figures")
+    tablet.patiently(lambda: "fuse on order" in tablet.one(".meeting").text, "the edit in its story, not sent")
+    assert Entry.objects.filter(kind="paused", facts__note="fuse on order").count() == 0
     tablet.click(".meeting .MuiToggleButton-root", "Set it aside")
     tablet.click(".meeting .key", "Set aside")
     tablet.patiently(lambda: stored("set_aside", "D-17") == 1, "it to stay in the record as set aside")

@@ -15,6 +15,7 @@ import { forgetAll, keptKit, lock, locked } from './store';
 const PROBE_MS = 5_000;
 const SEND_MS = 60_000;
 const KIT_MS = 10 * 60_000;
+const UPDATE_MS = 30 * 60_000;
 const SETTLED_MS = 4_000;
 const SOON_MS = 700;
 
@@ -38,10 +39,12 @@ export function boot(client: QueryClient): void {
     if (since === null) {
       again();
       sendNow();
+      void workbox?.update().catch(() => undefined);
     }
   });
   setInterval(() => silentSince() !== null && void probe(), PROBE_MS);
   setInterval(sendNow, SEND_MS);
+  setInterval(() => void workbox?.update().catch(() => undefined), UPDATE_MS); // a page may stay open for days
   for (const event of ['online', 'focus'] as const)
     window.addEventListener(event, () => (silentSince() !== null ? void probe() : sendNow()));
   onSignedOut(() => void lock(true));
@@ -112,6 +115,7 @@ async function mayLeave(): Promise<boolean> {
 }
 
 let workbox: Workbox | null = null;
+let taking = false;
 
 /** The page without a network; a new version asks before it replaces this one. */
 function serviceWorker(): void {
@@ -119,10 +123,16 @@ function serviceWorker(): void {
   workbox = new Workbox('/sw.js');
   workbox.addEventListener('waiting', () => tell({ update: true }));
   workbox.addEventListener('controlling', (event) => {
-    if (event.isUpdate) window.location.reload();
+    if (taking) window.location.reload();
+    else if (event.isUpdate || event.isExternal) tell({ update: true }); // another tab took it: this one is told
   });
   void workbox.register().catch(() => undefined);
 }
 
-/** Take the new version. */
-export const update = (): void => workbox?.messageSkipWaiting();
+/** Take the new version; where another tab took it, the page is loaded once more. */
+export async function update(): Promise<void> {
+  const registered = await navigator.serviceWorker.getRegistration();
+  taking = true;
+  if (registered?.waiting) workbox?.messageSkipWaiting();
+  else window.location.reload();
+}
