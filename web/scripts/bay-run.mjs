@@ -4,20 +4,11 @@
  * The contract test holds them against the server's.
  */
 import { readFileSync, writeFileSync } from 'node:fs';
-import { dirname, join } from 'node:path';
-import { fileURLToPath } from 'node:url';
-
-const bay = join(dirname(fileURLToPath(import.meta.url)), '..', 'bay');
-const { folder } = JSON.parse(readFileSync(join(bay, 'manifest.json'), 'utf8'));
-const at = join(bay, folder);
-const { loadPyodide } = await import(join(at, 'pyodide.mjs'));
+import { start } from './start-bay.mjs';
 
 const clock = [performance.now()];
 try {
-  const py = await loadPyodide({ indexURL: `${at}/` });
-  clock.push(performance.now());
-  py.unpackArchive(new Uint8Array(readFileSync(join(at, 'bay.zip'))), 'zip', { extractDir: '/bay' });
-  py.runPython('import sys; sys.path.insert(0, "/bay")');
+  const py = await start(() => clock.push(performance.now()));
   py.runPython('import bay.answers');
   clock.push(performance.now());
   const given = JSON.parse(readFileSync(process.argv[2], 'utf8'));

@@ -3,14 +3,10 @@
  * examples of every module, and those tests that need no library compiled for another machine (tests/in_browser.py).
  * Prints {modules, tried, failed, passed, wrong, said}.
  */
-import { readFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { start } from './start-bay.mjs';
 
-const web = join(dirname(fileURLToPath(import.meta.url)), '..');
-const bay = join(web, 'bay');
-const at = join(bay, JSON.parse(readFileSync(join(bay, 'manifest.json'), 'utf8')).folder);
-const { loadPyodide } = await import(join(at, 'pyodide.mjs'));
 const site = process.argv[2]; // of the Python that has pytest
 
 const TESTS = `
@@ -53,10 +49,9 @@ json.dumps({"modules": modules, "tried": tried, "failed": failed, "passed": coun
 `;
 
 try {
-  const py = await loadPyodide({ indexURL: `${at}/` });
-  py.unpackArchive(new Uint8Array(readFileSync(join(at, 'bay.zip'))), 'zip', { extractDir: '/bay' });
+  const py = await start();
   for (const [to, from] of [
-    ['/repo', join(web, '..')],
+    ['/repo', join(dirname(fileURLToPath(import.meta.url)), '..', '..')],
     ['/site', site],
   ]) {
     py.FS.mkdirTree(to);

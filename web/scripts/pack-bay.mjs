@@ -36,9 +36,9 @@ const every = (folder) =>
     .sort();
 
 /** Runs code in the runtime; its errors carry the whole of its minified source, so they are cut. */
-async function inRuntime(work) {
+async function inRuntime(work, options = {}) {
   const { loadPyodide } = await import(join(runtime, 'pyodide.mjs'));
-  const py = await loadPyodide({ indexURL: `${runtime}/` });
+  const py = await loadPyodide({ indexURL: `${runtime}/`, ...options });
   try {
     return await work(py);
   } catch (error) {
@@ -58,15 +58,26 @@ with zipfile.ZipFile("/bay.zip", "w", zipfile.ZIP_DEFLATED, compresslevel=9) as 
             packed.writestr(info, path.read_bytes())
 `;
 
+/**
+ * What stands in the runtime's memory before any kit: it starts from there, instead of from nothing. Compiled modules are
+ * linked after it, so what needs pydantic stays outside.
+ */
+const REMEMBERED = `
+import sys
+sys.path.insert(0, "/bay")
+import json, zoneinfo, dataclasses, decimal, fractions, uuid, inspect, typing_extensions, annotated_types, temper_core.job.kinds
+`;
+
 const tree = mkdtempSync(join(tmpdir(), 'bay-'));
 try {
   execFileSync(python, ['-m', 'tools.pack', tree], { cwd: root, stdio: ['ignore', 'inherit', 'inherit'] });
   const hash = createHash('sha256');
   for (const path of every(tree)) hash.update(relative(tree, path)).update(readFileSync(path));
   for (const name of RUNTIME) hash.update(readFileSync(join(runtime, name)));
+  hash.update(REMEMBERED);
   const digest = hash.digest('hex').slice(0, 16);
   const folder = join(out, digest);
-  if (!existsSync(join(folder, 'bay.zip'))) {
+  if (!existsSync(join(folder, 'snapshot.bin'))) {
     rmSync(out, { recursive: true, force: true });
     mkdirSync(folder, { recursive: true });
     const packed = await inRuntime((py) => {
@@ -80,6 +91,15 @@ try {
       return py.FS.readFile('/bay.zip');
     });
     writeFileSync(join(folder, 'bay.zip'), packed);
+    const remembered = await inRuntime(
+      (py) => {
+        py.unpackArchive(packed, 'zip', { extractDir: '/bay' });
+        py.runPython(REMEMBERED);
+        return py.makeMemorySnapshot();
+      },
+      { _makeSnapshot: true },
+    );
+    writeFileSync(join(folder, 'snapshot.bin'), remembered);
     for (const name of RUNTIME) cpSync(join(runtime, name), join(folder, name));
   }
   writeFileSync(join(out, 'manifest.json'), `${JSON.stringify({ folder: digest })}\n`);

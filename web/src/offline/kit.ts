@@ -14,6 +14,7 @@ const FILES = [
   'python_stdlib.zip',
   'pyodide-lock.json',
   'bay.zip',
+  'snapshot.bin',
 ];
 
 /** Whether this tablet takes a kit along; a switch of the device. */
