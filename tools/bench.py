@@ -70,7 +70,6 @@ def interleaved(*calls: Callable[[], object], rounds: int = ROUNDS) -> list[list
 
 def bench_http() -> None:
     """The calculator against an echo view."""
-    from django.core.management import call_command
     from django.test import Client
     from django.urls import path
     from rest_framework.request import Request
@@ -78,7 +77,6 @@ def bench_http() -> None:
     from rest_framework.views import APIView
 
     from config import urls
-    from demo.depot import load
     from people.models import Person
 
     class EchoView(APIView):
@@ -89,8 +87,6 @@ def bench_http() -> None:
             return Response(request.data)
 
     urls.urlpatterns.insert(0, path("api/echo", EchoView.as_view()))
-    call_command("migrate", verbosity=0)
-    load()
     client = Client(enforce_csrf_checks=True)
     client.force_login(Person.objects.get(username="ines"), backend="django.contrib.auth.backends.ModelBackend")
     client.get("/api/session")
@@ -253,15 +249,20 @@ def main() -> None:
         import django
 
         django.setup()
+        from django.core.management import call_command
+
+        from demo.depot import load
+        from tools.bench_bay import bench_bay
+
+        call_command("migrate", verbosity=0)
+        load()
+        bench_bay(MIX, SPREAD, percentile)  # the demo as it is loaded: what follows fills it
         bench_http()
         bench_board()
         from tools.bench_log import bench_first_page, bench_import
 
         bench_import()
         bench_first_page()
-        from tools.bench_bay import bench_bay
-
-        bench_bay(MIX, SPREAD, percentile)
     bench_core()
     bench_flush()
     bench_planner()

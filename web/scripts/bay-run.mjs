@@ -21,8 +21,13 @@ try {
     ms.push(performance.now() - began);
     return answer;
   });
+  const statuses = answers.map((answer) => answer.status);
+  const memory_mb = [process.memoryUsage().rss / 1e6];
   const started = clock.slice(1).map((at, n) => at - clock[n]);
-  writeFileSync(process.argv[3], JSON.stringify(process.argv[4] === 'times' ? { started, ms } : answers));
+  writeFileSync(
+    process.argv[3],
+    JSON.stringify(process.argv[4] === 'times' ? { started, ms, statuses, memory_mb } : answers),
+  );
   process.exit(0);
 } catch (error) {
   console.error(String(error.message ?? error).slice(-3000)); // its stack holds the whole minified runtime
