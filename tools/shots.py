@@ -200,7 +200,7 @@ def lead_it(c: Camera) -> None:
 TAKEN_ALONG = """
 const done = arguments[0];
 caches.open('temper-core').then((cache) => cache.keys()).then((files) =>
-  done(files.length >= 6 && localStorage.getItem('temper.kit-of') !== null && navigator.serviceWorker.controller !== null));
+  done(files.length >= 7 && localStorage.getItem('temper.kit-of') !== null && navigator.serviceWorker.controller !== null));
 """
 
 

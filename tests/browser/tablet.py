@@ -11,8 +11,11 @@ import subprocess
 import sys
 import tempfile
 import time
+import uuid
+from datetime import timedelta
 
 from django.db import connection
+from django.utils import timezone
 
 from demo import PASSWORD
 from tests.browser.test_presses import Hand
@@ -24,7 +27,7 @@ const done = arguments[0];
 (async () => {
   const core = await (await caches.open('temper-core')).keys();
   const kit = localStorage.getItem('temper.kit-of');
-  done(core.length >= 6 && kit !== null && navigator.serviceWorker.controller !== null);
+  done(core.length >= 7 && kit !== null && navigator.serviceWorker.controller !== null);
 })();
 """
 QUEUE = """
@@ -48,6 +51,29 @@ open.onsuccess = () => {
   };
 };
 """
+PUT = """
+const [rows, done] = [JSON.parse(arguments[0]), arguments[1]];
+const open = indexedDB.open('temper-bay', 1);
+open.onsuccess = () => {
+  const change = open.result.transaction('queue', 'readwrite');
+  rows.forEach((row) => change.objectStore('queue').add(row));
+  change.oncomplete = () => { open.result.close(); done(rows.length); };
+};
+"""
+AT_ONCE = 12
+
+
+def readings(loop_id, person, first):
+    """One request with a dozen temperatures of one loop, as a tablet keeps it."""
+    entries = []
+    for n in range(AT_ONCE):
+        at = timezone.now() - timedelta(seconds=1) + timedelta(microseconds=first + n)
+        entries.append(
+            {"id": str(uuid.uuid4()), "kind": "temperature_logged", "facts": {"c": 30.0}, "happened_at": at.isoformat()}
+        )
+    body = {"entries": entries, "seen": None, "between": False}
+    row = {"method": "POST", "path": f"/api/loops/{loop_id}/entries", "loops": [loop_id], "body": body}
+    return row | {"at": timezone.now().isoformat(), "person": person, "state": "waits"}
 
 
 class Tablet(Hand):

@@ -3,6 +3,7 @@
 The network is cut through the browser's own protocol. These tests have browsers of their own, that take a kit along.
 """
 
+import json
 import os
 import signal
 import uuid
@@ -12,7 +13,7 @@ import pytest
 from django.utils import timezone
 
 from jobs.models import Entry
-from tests.browser.tablet import KINDS, Tablet
+from tests.browser.tablet import AT_ONCE, KINDS, PUT, Tablet, readings
 from tests.browser.test_presses import change_type_of_r02
 from tools.browser import chromium
 
@@ -59,14 +60,18 @@ def test_what_was_just_recorded_is_along_and_a_killed_browser_keeps_what_waits(t
     tablet.calculator()
     tablet.go("Resume job")
     tablet.patiently(lambda: len(tablet.waiting()) == 1, "it to wait")
+    loop, person = int(page.split("/")[-1]), tablet.waiting()[0]["person"]
+    assert tablet.driver.execute_async_script(PUT, json.dumps([readings(loop, person, n) for n in (0, AT_ONCE)])) == 2
+    before = stored("temperature_logged", "D-17")
     os.kill(tablet.driver.service.process.pid, signal.SIGKILL)
     os.system(f"pkill -9 -f {tablet.profile}")
     again = Tablet(chromium(profile=tablet.profile, kit=True), live_server.url)
     try:
-        before = stored("resumed", "D-17")
+        resumed = stored("resumed", "D-17")
         again.sign_in()
-        again.patiently(lambda: stored("resumed", "D-17") == before + 1, "it to be sent")
+        again.patiently(lambda: stored("resumed", "D-17") == resumed + 1, "it to be sent")
         again.patiently(lambda: again.waiting() == [], "nothing to wait")
+        assert stored("temperature_logged", "D-17") == before + 2 * AT_ONCE
     finally:
         again.driver.quit()
 

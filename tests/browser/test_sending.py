@@ -2,29 +2,19 @@
 
 import json
 import uuid
-from datetime import timedelta
 
 import pytest
 from django.utils import timezone
 
 from jobs.models import Entry, JobLoop
-from tests.browser.tablet import KINDS
+from tests.browser.tablet import AT_ONCE, KINDS, PUT, readings
 from tests.browser.test_everyone import AXE, violations
 from tests.browser.test_offline import stored
 from tests.browser.test_presses import read_weak
 
 pytestmark = pytest.mark.browser
 
-MANY, AT_ONCE = 1008, 12
-PUT = """
-const [rows, done] = [JSON.parse(arguments[0]), arguments[1]];
-const open = indexedDB.open('temper-bay', 1);
-open.onsuccess = () => {
-  const change = open.result.transaction('queue', 'readwrite');
-  rows.forEach((row) => change.objectStore('queue').add(row));
-  change.oncomplete = () => { open.result.close(); done(rows.length); };
-};
-"""
+MANY = 1008
 # a device whose clock is two hours ahead, and may be set
 WRONG_CLOCK = """
 const real = Date.now.bind(Date);
@@ -34,19 +24,6 @@ window.Date = class extends Date {
   constructor(...given) { given.length ? super(...given) : super(Date.now()); }
 };
 """
-
-
-def readings(loop_id, person, first):
-    """One request with a dozen temperatures of one loop, as a tablet keeps it."""
-    entries = []
-    for n in range(AT_ONCE):
-        at = timezone.now() - timedelta(seconds=1) + timedelta(microseconds=first + n)
-        entries.append(
-            {"id": str(uuid.uuid4()), "kind": "temperature_logged", "facts": {"c": 30.0}, "happened_at": at.isoformat()}
-        )
-    body = {"entries": entries, "seen": None, "between": False}
-    row = {"method": "POST", "path": f"/api/loops/{loop_id}/entries", "loops": [loop_id], "body": body}
-    return row | {"at": timezone.now().isoformat(), "person": person, "state": "waits"}
 
 
 def test_a_thousand_entries_reach_a_server_that_dies_twice_each_once_and_in_order(own_server, far_tablet):
@@ -161,9 +138,9 @@ def test_a_job_opened_here_and_at_the_depot_becomes_one(tablet):
     loop = Loop.objects.get(machine__fleet_number="S-12", position=1)
     read_weak("S-12")
     tablet.open("/machines?show=due")
-    readings = stored("read", "S-12")
+    known = stored("read", "S-12")
     tablet.patiently(
-        lambda: tablet.driver.execute_async_script(KINDS, loop.id).count("read") == readings, "the reading to be along"
+        lambda: tablet.driver.execute_async_script(KINDS, loop.id).count("read") == known, "the reading to be along"
     )
     tablet.cut()
     tablet.open("/machines?show=due")
