@@ -104,6 +104,13 @@ def test_a_session_that_ended_asks_for_its_person_and_loses_nothing(tablet):
     tablet.patiently(lambda: "Sign in" in tablet.text, "to be asked who it is")
     assert len(tablet.waiting()) == 1
     assert stored("paused", "D-17") == before
+    tablet.sign_in("tomo")  # somebody else: it is not theirs to send, nor to work with
+    tablet.patiently(lambda: "somebody else" in tablet.bar(), "to be told")
+    tablet.cut()
+    tablet.open()
+    tablet.patiently(lambda: "The server does not answer" in tablet.text, "no kit of somebody else's")
+    tablet.join()
+    assert stored("paused", "D-17") == before
     tablet.sign_in()
     tablet.patiently(lambda: stored("paused", "D-17") == before + 1, "it to be sent")
     tablet.patiently(lambda: tablet.waiting() == [], "nothing to wait")

@@ -6,6 +6,7 @@ export const sessionOptions = queryOptions({
   queryKey: ['session'],
   queryFn: ({ signal }) => unwrap(api.GET('/api/session', { signal })),
   staleTime: Infinity,
+  retryOnMount: false, // the page that says "no answer" asks for it too: it would go on loading for ever
 });
 
 /** What others do is seen within five seconds; where nothing changed the answer is empty. */

@@ -2,6 +2,8 @@ import ButtonBase from '@mui/material/ButtonBase';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { Schemas } from '../api/client';
+import { sessionOptions } from '../api/queries';
+import { useDepot } from '../api/useDepot';
 import { DialogFrame } from '../controls/DialogFrame';
 import { EditFields } from '../controls/EditFields';
 import { changesOf, type Value } from '../controls/editValues';
@@ -23,8 +25,8 @@ interface Story {
   rows: Waiting[];
 }
 
-async function stories(): Promise<Story[]> {
-  const rows = (await waiting()).filter((row) => row.state === 'asks');
+async function stories(me: number | undefined): Promise<Story[]> {
+  const rows = (await waiting()).filter((row) => row.state === 'asks' && row.person === me);
   const found: Story[] = [];
   for (const loopId of new Set(rows.flatMap((row) => row.loops))) {
     const mine = (await waiting()).filter((row) => row.loops.includes(loopId));
@@ -37,7 +39,14 @@ async function stories(): Promise<Story[]> {
 /** Others worked on the same loops meanwhile: both stories side by side, and a choice for each entry, before it is sent. */
 export default function Meetings({ onClose }: { onClose: () => void }) {
   const client = useQueryClient();
-  const found = useQuery({ queryKey: ['meetings'], queryFn: stories, staleTime: 0, gcTime: 0, retry: false });
+  const me = useQuery(sessionOptions).data?.person?.id;
+  const found = useQuery({
+    queryKey: ['meetings', me],
+    queryFn: () => stories(me),
+    staleTime: 0,
+    gcTime: 0,
+    retry: false,
+  });
   const again = async () => {
     await count();
     await client.invalidateQueries({ queryKey: ['meetings'] });
@@ -58,6 +67,7 @@ export default function Meetings({ onClose }: { onClose: () => void }) {
 
 function OneLoop({ story, onChosen }: { story: Story; onChosen: () => void }) {
   const { system } = useUnits();
+  const depot = useDepot();
   const { meeting, rows } = story;
   return (
     <section className="meeting" aria-label={story.name}>
@@ -68,7 +78,7 @@ function OneLoop({ story, onChosen }: { story: Story; onChosen: () => void }) {
           <ul>
             {meeting?.theirs.map((one) => (
               <li key={one.id}>
-                {clockOf(one.happened_at)} {sayIn(one.said, system)}, {one.person}
+                {clockOf(one.happened_at, depot?.time_zone)} {sayIn(one.said, system)}, {one.person}
               </li>
             ))}
           </ul>
@@ -100,7 +110,7 @@ function OneLoop({ story, onChosen }: { story: Story; onChosen: () => void }) {
         </section>
       </div>
       <p>
-        Together, as it would be sent: <Stands of={meeting?.together ?? null} />
+        Both together, as it would stand: <Stands of={meeting?.together ?? null} />
       </p>
     </section>
   );
@@ -112,6 +122,7 @@ function Stands({ of }: { of: Schemas['Stands'] | null }) {
   return (
     <span className="ink2">
       {sayIn(of.inside, system)}, {sayIn(of.protects, system)}
+      {of.act && <>. Next: {sayIn(of.act, system)}</>}
     </span>
   );
 }
@@ -128,6 +139,7 @@ function OneEntry({
   onChosen: () => void;
 }) {
   const { system } = useUnits();
+  const depot = useDepot();
   const [picked, setPicked] = useState<Choice | ''>('');
   const [reason, setReason] = useState('');
   const may: { value: Choice; label: string }[] = [
@@ -140,7 +152,7 @@ function OneEntry({
   };
   return (
     <li>
-      {clockOf(one.happened_at)} {sayIn(one.said, system)}
+      {clockOf(one.happened_at, depot?.time_zone)} {sayIn(one.said, system)}
       {row?.state === 'asks' && (
         <>
           <p className="why">{one.met.why ? sayIn(one.met.why, system) : row.said}</p>

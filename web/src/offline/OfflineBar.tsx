@@ -1,5 +1,6 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import { lazy, Suspense, useEffect, useRef, useState } from 'react';
+import { useDepot } from '../api/useDepot';
 import { DialogFrame } from '../controls/DialogFrame';
 import { clockOf, timeOf } from '../language/time';
 import { useBay, tell, type Bay } from './state';
@@ -10,18 +11,19 @@ const Meetings = lazy(() => import('./Meetings'));
 const waits = (many: number): string => (many === 1 ? '1 waits to be sent' : `${many} wait to be sent`);
 
 /** How this tablet stands to the depot, in one line; null where there is nothing to say. */
-function line(bay: Bay): string | null {
+function line(bay: Bay, zone: string | undefined): string | null {
   const parts: string[] = [];
   if (bay.since !== null && bay.kitAt !== null) {
-    parts.push(`No server since ${clockOf(new Date(bay.since).toISOString())}`);
+    parts.push(`No server since ${clockOf(new Date(bay.since).toISOString(), zone)}`);
     if (bay.core === 'starting') parts.push('starting this tablet’s calculator, a few seconds');
     if (bay.core === 'failed') parts.push('this tablet’s calculator did not start: reload the page');
-    parts.push(`kit of ${timeOf(bay.kitAt)}`);
+    parts.push(`kit of ${timeOf(bay.kitAt, zone)}`);
     if (bay.waiting > 0) parts.push(waits(bay.waiting));
     if (bay.signed > 0) parts.push('signed here, not yet at the depot');
   } else if (bay.since === null && bay.waiting > 0) {
-    if (bay.waiting > bay.asking)
-      parts.push(bay.sending ? `Sending: ${waits(bay.waiting - bay.asking)}` : waits(bay.waiting - bay.asking));
+    const coming = bay.waiting - bay.asking - bay.others;
+    if (coming > 0) parts.push(bay.sending ? `Sending: ${waits(coming)}` : waits(coming));
+    if (bay.others > 0) parts.push(`${bay.others} of somebody else’s: sent when they sign in here`);
     if (bay.asking > 0) parts.push(bay.asking === 1 ? '1 asks you first' : `${bay.asking} ask you first`);
   }
   return parts.length > 0 ? parts.join(' · ') : null;
@@ -31,7 +33,8 @@ function line(bay: Bay): string | null {
 export function OfflineBar() {
   const bay = useBay();
   const [looking, setLooking] = useState(false);
-  const said = line(bay);
+  const depot = useDepot();
+  const said = line(bay, depot?.time_zone);
   const bar = useRef<HTMLDivElement>(null);
   useEffect(() => {
     const own = bar.current;

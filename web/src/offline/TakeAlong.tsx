@@ -1,5 +1,6 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import { useState } from 'react';
+import { useDepot } from '../api/useDepot';
 import { Segment } from '../controls/Segment';
 import { timeOf } from '../language/time';
 import { pick, picked, refreshKit, setTakesAlong, takesAlong } from './kit';
@@ -8,6 +9,7 @@ import { useBay } from './state';
 /** The switch of a device: whether it takes a kit along for work without a network. */
 export function TakeAlong() {
   const bay = useBay();
+  const depot = useDepot();
   const [yes, setYes] = useState(takesAlong());
   return (
     <>
@@ -26,7 +28,7 @@ export function TakeAlong() {
       <p className="ink2">
         {bay.kitAt === null
           ? 'No kit here yet. It is fetched in the background while the server answers.'
-          : `Kit of ${timeOf(bay.kitAt)}: loops in work and due, machines you picked, lists and rules.`}
+          : `Kit of ${timeOf(bay.kitAt, depot?.time_zone)}: loops in work and due, machines you picked, lists and rules.`}
       </p>
     </>
   );

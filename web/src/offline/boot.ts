@@ -83,6 +83,12 @@ async function probe(): Promise<void> {
   }
 }
 
+/** Somebody else's kit, with what they have not sent yet: nobody works with it. */
+async function lockUnlessOf(personId: number): Promise<void> {
+  const kit = await keptKit();
+  await lock(kit !== undefined && kit.person !== personId);
+}
+
 /** A moment after somebody is signed in: the kit, then the core's runtime, both in the background; the kit again and again. */
 async function whenSignedIn(client: QueryClient, sendNow: () => void): Promise<void> {
   let fetched = 0;
@@ -92,9 +98,10 @@ async function whenSignedIn(client: QueryClient, sendNow: () => void): Promise<v
     if (Date.now() - fetched < KIT_MS) return;
     fetched = Date.now();
     try {
-      await lock(false);
+      await lockUnlessOf(person.id);
       if (bayNow().waiting === 0) await refreshKit();
       else sendNow();
+      await lockUnlessOf(person.id);
       await fetchCore();
     } catch {
       fetched = 0; // the next look tries again

@@ -38,17 +38,16 @@ export const pick = (machineId: number, yes: boolean): void => {
 /** Fetch the kit while the server answers, keep it, and with it the core's runtime in the browser's cache. */
 export async function refreshKit(): Promise<void> {
   if (!takesAlong()) return;
-  const before = await keptKit();
   const kit = await unwrap(api.GET('/api/kit', { params: { query: { machines: picked().join(',') } } }));
-  if (before && before.person !== kit.person.id && (await waiting()).length > 0) return; // theirs is sent first
   await noteServerTime(kit.made_at);
-  await keepKit({
+  const kept = await keepKit({
     person: kit.person.id,
     name: kit.person.name,
     madeAt: kit.made_at,
     fetchedAt: Date.now(),
     text: JSON.stringify(kit),
   });
+  if (!kept) return; // what waits is sent first
   tell({ kitAt: kit.made_at, evicted: false });
   localStorage.setItem('temper.kit-of', String(kit.person.id));
   if (bayNow().core === 'ready') await reload();

@@ -4,7 +4,19 @@ import { noteServerTime, noticeJump, nowInZone, offsetOf, written } from './cloc
 import { pick, picked } from './kit';
 import { choose } from './sender';
 import { bayNow, tell } from './state';
-import { change, clockOffset, forgetAll, keep, keepKit, keptKit, lock, locked, sent, waiting } from './store';
+import {
+  change,
+  clockOffset,
+  forgetAll,
+  keep,
+  keepKit,
+  keptKit,
+  lock,
+  locked,
+  recordedHere,
+  sent,
+  waiting,
+} from './store';
 
 const row = (path: string, body: unknown) => ({
   method: 'POST',
@@ -51,6 +63,22 @@ describe('the clock', () => {
 });
 
 describe('what waits', () => {
+  const kit = { person: 1, name: 'Ines', madeAt: '2026-11-30T15:00:00Z', fetchedAt: 0, text: '{}' };
+
+  it('stays when it is sent until a kit holds it, and keeps a newer kit away until then', async () => {
+    await keepKit(kit);
+    await keep(row('/api/loops/7/entries', { entries: [] }));
+    expect(await keepKit({ ...kit, text: '{"new":1}' })).toBe(false);
+    expect((await keptKit())?.text).toBe('{}');
+    await sent((await waiting())[0]?.n ?? -1);
+    expect(await waiting()).toEqual([]);
+    expect((await recordedHere()).map((one) => one.state)).toEqual(['sent']);
+    expect(await keepKit(kit, 8)).toBe(true); // of another loop
+    expect(await recordedHere()).toHaveLength(1);
+    expect(await keepKit({ ...kit, text: '{"new":1}' })).toBe(true);
+    expect(await recordedHere()).toEqual([]);
+  });
+
   it('keeps its order, and goes one by one', async () => {
     await keep(row('/api/loops/7/entries', { entries: [] }));
     await keep(row('/api/jobs', {}));

@@ -21,7 +21,6 @@ type Edit = Schemas['EditWaitsIn'];
 type EntriesRow = Waiting & { body: EntriesIn & { chosen?: string[] } };
 
 const isEntries = (row: Waiting): row is EntriesRow => /^\/api\/loops\/\d+\/entries$/.test(row.path);
-const PERSON_ONLY = 'Somebody else recorded this on this tablet: they sign in here, and it is sent.';
 const MOST_MET = 100; // entries that one meeting looks at; the next ones meet when these are sent
 
 /** Ids that the depot knows already: sent before, and only the answer was lost. */
@@ -99,9 +98,10 @@ export async function send(told: Told): Promise<void> {
     if (rows.length + pictures.length === 0) return;
     const session = await unwrap(api.GET('/api/session'));
     if (!session.person) return;
-    tell({ sending: true });
+    const me = session.person.id;
+    tell({ sending: true, me });
     try {
-      const stopped = await new Sender(session.person.id).all(rows, pictures);
+      const stopped = await new Sender(me).all(rows, pictures);
       if (stopped.size === 0) await told.all();
     } catch (error) {
       if (!(error instanceof Refusal)) throw error; // the line dropped, or a session is over: it goes on from here
@@ -138,8 +138,7 @@ class Sender {
   }
 
   private async one(row: Waiting): Promise<boolean> {
-    if (row.person !== this.me) return asks(row, PERSON_ONLY, row.state === 'asks');
-    if (row.state === 'asks') return false;
+    if (row.person !== this.me || row.state === 'asks') return false;
     if (!isEntries(row)) return this.post(row, row.body);
     const loop = row.loops[0] as number;
     if (!this.met.get(loop)?.has(row.n)) {
@@ -188,8 +187,8 @@ function withoutAsking(looked: ReadonlySet<number>, meeting: Meeting): ReadonlyS
 }
 
 /** It waits for somebody's word. */
-async function asks(row: Waiting, said: string, already = false): Promise<false> {
-  if (!already || row.said !== said) await change({ ...row, state: 'asks', said });
+async function asks(row: Waiting, said: string): Promise<false> {
+  await change({ ...row, state: 'asks', said });
   return false;
 }
 

@@ -8,6 +8,8 @@ export interface Bay {
   waiting: number;
   /** Of them, those that ask somebody first: others worked meanwhile. */
   asking: number;
+  /** Of them, what somebody else recorded here: sent when they sign in. */
+  others: number;
   /** Of them, sign-offs: signed here, and not yet at the depot. */
   signed: number;
   /** When the kit was made, by the server's clock; null: there is none. */
@@ -15,6 +17,8 @@ export interface Bay {
   /** The calculator of this tablet. */
   core: 'off' | 'starting' | 'ready' | 'failed';
   sending: boolean;
+  /** Who was signed in when something was last sent; null: not known, whoever recorded it. */
+  me: number | null;
   /** The clock of this device was set while nothing answered. */
   clockJumped: boolean;
   /** The browser threw the kit away. */
@@ -34,10 +38,12 @@ let bay: Bay = {
   since: null,
   waiting: 0,
   asking: 0,
+  others: 0,
   signed: 0,
   kitAt: null,
   core: 'off',
   sending: false,
+  me: null,
   clockJumped: false,
   evicted: false,
   update: false,

@@ -53,14 +53,19 @@ const db = (): Promise<IDBPDatabase<Bay>> =>
 
 export const keptKit = async (): Promise<KeptKit | undefined> => (await db()).get('kit', 'kit');
 
-/** Keep a kit; what was sent before it was made stands in its records now: of one loop, where only that one is fresh. */
-export async function keepKit(kit: KeptKit, loopId?: number): Promise<void> {
+/**
+ * Keep a kit; what was sent before it was made stands in its records now: of one loop, where only that one is fresh. False,
+ * and nothing is kept, while something waits: it was recorded on the kit that is here, and meets the others from there.
+ */
+export async function keepKit(kit: KeptKit, loopId?: number): Promise<boolean> {
   const all = (await db()).transaction(['kit', 'queue'], 'readwrite');
   const queue = all.objectStore('queue');
   const rows = await queue.getAll();
-  const done = rows.filter((row) => row.state === 'sent' && (loopId === undefined || row.loops.includes(loopId)));
+  if (rows.some((row) => row.state !== 'sent')) return false;
+  const done = rows.filter((row) => loopId === undefined || row.loops.includes(loopId));
   await Promise.all([all.objectStore('kit').put(kit, 'kit'), ...done.map((row) => queue.delete(row.n))]);
   await all.done;
+  return true;
 }
 
 /** What was recorded here and this tablet's kit does not hold: what waits, and what was sent since. */
