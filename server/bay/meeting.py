@@ -34,7 +34,7 @@ from temper_core.job.validate import open_job
 from temper_core.views.board.row import Words, loop_on_board
 
 MOST_REQUESTS = 200
-MOST_ENTRIES = 400  # each is asked among all that came before it
+MOST_ENTRIES = 120  # each is asked among all that came before it
 ANOTHER = "That cannot be edited here. Set the entry aside, then record the right one."
 
 
