@@ -62,12 +62,11 @@ def test_what_was_just_recorded_is_along_and_a_killed_browser_keeps_what_waits(t
     tablet.patiently(lambda: len(tablet.waiting()) == 1, "it to wait")
     loop, person = int(page.split("/")[-1]), tablet.waiting()[0]["person"]
     assert tablet.driver.execute_async_script(PUT, json.dumps([readings(loop, person, n) for n in (0, AT_ONCE)])) == 2
-    before = stored("temperature_logged", "D-17")
+    before, resumed = stored("temperature_logged", "D-17"), stored("resumed", "D-17")
     os.kill(tablet.driver.service.process.pid, signal.SIGKILL)
     os.system(f"pkill -9 -f {tablet.profile}")
     again = Tablet(chromium(profile=tablet.profile, kit=True), live_server.url)
     try:
-        resumed = stored("resumed", "D-17")
         again.sign_in()
         again.patiently(lambda: stored("resumed", "D-17") == resumed + 1, "it to be sent")
         again.patiently(lambda: again.waiting() == [], "nothing to wait")
