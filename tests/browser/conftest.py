@@ -121,8 +121,10 @@ class Screen(Page):
             self.click(".jobtypes .opt", job_type)
         if reason:
             self.type("against", reason)
-        if self.all(".leftout button"):
-            self.click(".leftout button", "no time")
+        asked, ready = ".leftout button", "[data-testid=go][aria-disabled=false]"
+        self.until(lambda: self.all(asked) or self.all(ready), "what was left out, or nothing")
+        if self.all(asked):
+            self.click(asked, "no time")
         self.go("against advice" if reason else "as advised")
 
     def to_drain(self, known=True):

@@ -104,7 +104,7 @@ export function InspectStage({ bench, recorder }: StageProps) {
               inside={opens}
               live={live}
               leftOut={missing.length > 0 && inspection.skipped.length === 0}
-              busy={recorder.busy}
+              busy={recorder.busy || words === undefined /* what was left out is not known yet */}
               onLook={(panel) => change({ panel })}
               onDecide={(job_type) => decide(job_type, advice)}
               onSign={() => recorder.record([signedCheck(state, live)], settle)}
