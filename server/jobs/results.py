@@ -45,7 +45,7 @@ _NOT_KEPT: Stored = {  # what jobs signed before these were kept do not hold
 
 def _kept_since(state: Stored) -> Stored:
     """1 to 2: what 0.1.0 to 0.6.0 did not keep yet is left empty."""
-    kept = {key: value for key, value in state.items() if key != "rinses"}  # told as a number once
+    kept = {key: value for key, value in state.items() if key != "rinses"}  # once written as a number
     readings = [{"edge": "sharp", "steps": None} | row for row in state["readings"]]
     vessels = [{"old_sd_percent": 0.0, "litres_sd": 0.0} | vessel for vessel in state["vessels"]]
     stages = [row | {"status": "choice"} if row["status"] == "unkept" else row for row in state["stages"]]
