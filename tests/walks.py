@@ -8,7 +8,7 @@ from random import Random
 from temper_core.basis.errors import CoreError
 from temper_core.calculate.vacuum import Held
 from temper_core.job.apart.facts import SetAside
-from temper_core.job.between.facts import Amended, LevelSeen
+from temper_core.job.between.facts import Amended, LevelSeen, LostWhen, Spilled
 from temper_core.job.entries import Acknowledged, Entry, JobOpened, PhotoAdded, Voided, standing
 from temper_core.job.fact import Fact
 from temper_core.job.fill.facts import (
@@ -111,7 +111,13 @@ MAKERS: dict[type[Fact], Callable[[Random, list[Entry]], Fact]] = {
     BleedEnded: lambda r, e: BleedEnded(r.choice(list(BleedOutcome)), tuple(FinishSign)[:2]),
     StrengthAdjusted: lambda r, e: StrengthAdjusted(_litres(r) / 4, NEW, _litres(r) / 8, _litres(r) / 8),
     FinishChecked: lambda r, e: FinishChecked(r.choice(list(Level)), 20.0, None, "no tool", tuple(FinishPoint)),
-    LevelSeen: lambda r, e: LevelSeen(r.choice(list(Level))),
+    LevelSeen: lambda r, e: r.choice(
+        [
+            LevelSeen(r.choice(list(Level))),
+            LevelSeen(Level.LOW, missing_mm=r.uniform(0, 90), lost_when=r.choice(list(LostWhen))),
+        ]
+    ),
+    Spilled: lambda r, e: Spilled(r.uniform(0.01, 3)),
     Parked: lambda r, e: Parked(r.choice(list(Parking))),
     Read: lambda r, e: _read(r),
     Listed: lambda r, e: Listed(read(r.choice((-12.0, -38.0)))),
@@ -122,7 +128,19 @@ MAKERS: dict[type[Fact], Callable[[Random, list[Entry]], Fact]] = {
     ),
     Voided: lambda r, e: Voided(r.choice(_ids(e)), "for the walk"),
 }
-BETWEEN = (LevelSeen, Parked, Listed, Metered, ReportedContents, TemperatureLogged, EngineRun, type(FELT), Amended, SetAside)
+BETWEEN = (
+    LevelSeen,
+    Spilled,
+    Parked,
+    Listed,
+    Metered,
+    ReportedContents,
+    TemperatureLogged,
+    EngineRun,
+    type(FELT),
+    Amended,
+    SetAside,
+)
 
 FILLING = (planned(-45.0, concentrate_l=18.1, water_l=6.7), Closed(SHUT), pour(NEW, 18.2, 6.6, at_mark=True))
 SIGNED = tuple(  # whichever verdict stands; the others are refused
@@ -143,7 +161,7 @@ JOBS = (  # the usual order; what a walk puts between them sends it elsewhere; a
             FlushEnded("enough"),
         ),
         *(*FILLING, LookedUnder(True), BLED, HOT, read(-46.0), FINISH, *SIGNED),
-        *(LevelSeen(Level.LOW), Amended, SetAside, Listed, JobOpened(JobType.TOP_UP)),
+        *(Spilled, LevelSeen(Level.LOW), Amended, SetAside, Listed, JobOpened(JobType.TOP_UP)),
     ),
     (
         *(JobOpened(JobType.REFILL), Read(-19.0, Place.AS_FOUND), planned(), weighed(24.5), *FILLING, LookedUnder(True)),
@@ -154,6 +172,7 @@ JOBS = (  # the usual order; what a walk puts between them sends it elsewhere; a
         *(JobOpened(JobType.TOP_UP), ReportedContents(Base.ETHYLENE, Family.OAT, ToppedUp.WATER), Metered(1e3), planned()),
         *(pour(NEW, 0.6, 0.4, at_mark=True), HOT, read(-38.0), FINISH, *SIGNED),
         *(
+            Spilled,
             LevelSeen(Level.LOW),
             Amended,
             SetAside,

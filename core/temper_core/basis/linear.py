@@ -26,16 +26,25 @@ def cholesky(matrix: Sequence[Sequence[float]]) -> list[list[float]]:
     return root
 
 
+def whitened(root: Sequence[Sequence[float]], right: Sequence[float]) -> list[float]:
+    """y of root y = right: values that err with a covariance, of which this is the Cholesky root, as ones that err alike.
+
+    >>> whitened([[2.0, 0.0], [1.0, 2.0]], [8.0, 10.0])
+    [4.0, 3.0]
+    """
+    y: list[float] = []
+    for i, value in enumerate(right):
+        y.append((value - sum(root[i][j] * y[j] for j in range(i))) / root[i][i])
+    return y
+
+
 def solved(root: Sequence[Sequence[float]], right: Sequence[float]) -> list[float]:
     """x of matrix x = right, with the matrix as its Cholesky root.
 
     >>> solved([[2.0, 0.0], [1.0, 2.0]], [8.0, 10.0])
     [1.25, 1.5]
     """
-    n = len(right)
-    y: list[float] = []
-    for i in range(n):
-        y.append((right[i] - sum(root[i][j] * y[j] for j in range(i))) / root[i][i])
+    n, y = len(right), whitened(root, right)
     x = [0.0] * n
     for i in reversed(range(n)):
         x[i] = (y[i] - sum(root[j][i] * x[j] for j in range(i + 1, n))) / root[i][i]

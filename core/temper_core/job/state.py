@@ -7,7 +7,7 @@ from datetime import datetime
 
 from temper_core.basis.message import Message
 from temper_core.instruments.trend import TrendPoint
-from temper_core.job.between.facts import Amended, LevelSeen
+from temper_core.job.between.facts import Amended, LevelSeen, LostWhen
 from temper_core.job.doubt.program import Step
 from temper_core.job.drain.state import DrainedVolume
 from temper_core.job.entries import Entry
@@ -18,6 +18,7 @@ from temper_core.job.inside.rounds import Flush
 from temper_core.job.inspect.decision import JobTypeChosen, Skipped
 from temper_core.job.inspect.facts import Tested
 from temper_core.job.job_types import JobType
+from temper_core.job.life.account.movement import Movement
 from temper_core.job.life.age import AgePart
 from temper_core.job.loop_state import Override, Seen
 from temper_core.job.mix.facts import Planned
@@ -146,8 +147,9 @@ class SinceSignOff:
 class LoopLife:
     """What outlives a job: inhibitors inside beyond what may stay, of how many ages the filling is, meters, cleans.
 
-    cooled_min: time constants that logged temperatures taught. strengths: read since the last service. parked: when it was
-    left last or came into hands, and where it stands since then, None where that was not said.
+    cooled_min: time constants that logged temperatures taught. strengths: read since the last service; movements: of its
+    level since; lost_when: when it goes, as seen. parked: when it was left last or came into hands, and where it stands
+    since then, None where that was not said.
     """
 
     families: tuple[Family, ...] = ()
@@ -157,4 +159,6 @@ class LoopLife:
     cooled_min: list[float] = field(default_factory=list)
     overrides: list[Override] = field(default_factory=list)
     strengths: list[TrendPoint] = field(default_factory=list)
+    movements: list[Movement] = field(default_factory=list)
+    lost_when: LostWhen | None = None
     parked: tuple[datetime, Parking | None] | None = None

@@ -76,12 +76,14 @@ class ServiceInterval:
 class Equipment:
     """Tank, level rule, thermostat, preheater, filter; conductivity_limit_us_cm is the maker's, for electronics loops.
 
-    bleed: the loop's own bleed recipe; None: a generic one.
+    tank_l_per_mm: litres of the tank per millimetre of its height, at the mark; None: not measured. bleed: the loop's own
+    bleed recipe; None: a generic one.
     """
 
     tank: TankKind = TankKind.DEGAS
     level_rule: LevelRule = LevelRule.BETWEEN_MARKS
     level_below_lip_mm: float | None = None
+    tank_l_per_mm: float | None = None
     thermostat_opens_c: float | None = None
     preheater: bool = False
     preheater_pump: bool = False
@@ -95,6 +97,9 @@ class Equipment:
             check_between("thermostat_opens_c", self.thermostat_opens_c, 40, 120, "°C", "About 70 to 90 °C is usual.")
         if self.level_below_lip_mm is not None:
             check_between("level_below_lip_mm", self.level_below_lip_mm, 1, 300, "mm", "Below the lip of the neck, cold.")
+        if self.tank_l_per_mm is not None:
+            words = "Pour a litre into the tank and measure how far it rises: 0.05 is a tank of 20 mm a litre."
+            check_between("tank_l_per_mm", self.tank_l_per_mm, 0.001, 10, "L/mm", words)
         if self.conductivity_limit_us_cm is not None:
             check_between(
                 "conductivity_limit_us_cm", self.conductivity_limit_us_cm, 0.1, 5000, "µS/cm", "The maker's limit."

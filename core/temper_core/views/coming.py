@@ -57,7 +57,7 @@ def unprotected(loop: Loop, rest: AtRest, now: datetime) -> Iterator[Coming]:
 
 
 def _rechecks(rest: AtRest, now: datetime) -> Iterator[Coming]:
-    """One check does for all that are due by now."""
+    """One check does for all that are due by now; a leak suspected is said before all else, due or not."""
     today = now.date()
     oldest = today - timedelta(days=FORGOTTEN_DAYS)
     rows = [one for one in rest.after.rechecks if one.done_at is None and one.due_on >= oldest] if rest.after else []
@@ -65,9 +65,10 @@ def _rechecks(rest: AtRest, now: datetime) -> Iterator[Coming]:
         return
     first = min(rows, key=lambda one: one.due_on)
     due = [one for one in rows if one.due_on <= today] or [first]
-    most = max(due, key=lambda one: (one.with_reading, one.due_on))
-    overdue = any(one.overdue for one in due)
-    yield Coming(most.why, most.said, first.due_on, overdue, first.due_on == today, most.with_reading)
+    leak = next((one for one in rows if one.why is RecheckWhy.LEAK), None)
+    most = leak or max(due, key=lambda one: (one.with_reading, one.due_on))
+    overdue, reading = any(one.overdue for one in due), any(one.with_reading for one in due)
+    yield Coming(most.why, most.said, first.due_on, overdue, first.due_on == today, reading)
 
 
 def _service(rest: AtRest, now: datetime) -> Iterator[Coming]:

@@ -20,6 +20,8 @@ from temper_core.job.inside.questions import finished_questions
 from temper_core.job.inspect.decision import JobTypeChosen
 from temper_core.job.job_types import JobType
 from temper_core.job.kinds import REGISTRY
+from temper_core.job.life.account.losing import losing
+from temper_core.job.life.account.loss import Loss
 from temper_core.job.loop import Loop
 from temper_core.job.read.apply import found_strength
 from temper_core.job.read.facts import Listed, Place, Read, counted, question_of
@@ -73,10 +75,14 @@ class Slope:
 
 @dataclass(frozen=True, slots=True)
 class History:
-    """A loop's life, oldest first, and the slope since its last service; None with fewer than two readings since."""
+    """A loop's life, oldest first, and the slope since its last service; None with fewer than two readings since.
+
+    loss: by its level and what went in since; None with fewer than three looks.
+    """
 
     events: tuple[Event, ...]
     slope: Slope | None
+    loss: Loss | None
 
 
 def history(loop: Loop, entries: Sequence[Entry], policy: Policy | None = None) -> History:
@@ -92,7 +98,7 @@ def history(loop: Loop, entries: Sequence[Entry], policy: Policy | None = None) 
         event = _event(t, entry, target)
         if event:
             events.append(event)
-    return History(tuple(events), _slope(loop, events, policy))
+    return History(tuple(events), _slope(loop, events, policy), losing(t))
 
 
 def _event(t: LedgerFold, entry: Entry, target: float | None) -> Event | None:

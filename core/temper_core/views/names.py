@@ -11,6 +11,7 @@ from temper_core.calculate.mix.likely import MIX_INPUT_MEASURED, MIX_INPUT_NAMES
 from temper_core.instruments.flag_names import READING_FLAG_NAMES, WATCH_NAMES
 from temper_core.instruments.kinds import KINDS
 from temper_core.instruments.scales import SCALE_NAMES
+from temper_core.job.between.facts import LOST_WHEN_NAMES
 from temper_core.job.drain.facts import MEASURED_NAMES
 from temper_core.job.flush.facts import METHOD_NAMES, WASTE_NAMES
 from temper_core.job.identify.facts import TOPPED_UP_NAMES
@@ -73,6 +74,7 @@ NAMES: Mapping[str, Mapping[str, str]] = {
     "plan_kind": _heads(PLAN_KIND_NAMES),
     "figure_kind": _heads(FIGURE_KIND_NAMES),
     "parking": _within(PARKING_NAMES),
+    "lost_when": _within(LOST_WHEN_NAMES),
     "low_source": _within(LOW_SOURCE_NAMES),
     "mix_input": _heads(MIX_INPUT_NAMES),
     "mix_input_measured": _within(MIX_INPUT_MEASURED),

@@ -202,6 +202,11 @@ export const NAMES = {
     "indoors": "indoors",
     "outdoors": "outdoors"
   },
+  "lost_when": {
+    "cold": "overnight, cold",
+    "hot": "only when hot",
+    "no_trace": "no trace anywhere"
+  },
   "low_source": {
     "entered": "entered",
     "forecast": "forecast",

@@ -4472,7 +4472,7 @@ export interface components {
          */
         EntriesIn: {
             /** Entries */
-            entries: (components["schemas"]["AcknowledgedIn"] | components["schemas"]["VoidedIn"] | components["schemas"]["ContentsReportedIn"] | components["schemas"]["MeteredIn"] | components["schemas"]["SampledIn"] | components["schemas"]["TestedIn"] | components["schemas"]["SkippedIn"] | components["schemas"]["JobTypeChosenIn"] | components["schemas"]["GateObservedIn"] | components["schemas"]["ReadyConfirmedIn"] | components["schemas"]["EngineRunIn"] | components["schemas"]["TemperatureLoggedIn"] | components["schemas"]["ClockStartedIn"] | components["schemas"]["ClockStoppedIn"] | components["schemas"]["PausedIn"] | components["schemas"]["ResumedIn"] | components["schemas"]["DrainedIn"] | components["schemas"]["RoundFilledIn"] | components["schemas"]["VesselsRinsedIn"] | components["schemas"]["FlushEndedIn"] | components["schemas"]["WasteKeptIn"] | components["schemas"]["PlannedIn"] | components["schemas"]["ClosedIn"] | components["schemas"]["LookedUnderIn"] | components["schemas"]["VacuumPulledIn"] | components["schemas"]["PouredIn"] | components["schemas"]["BleedStartedIn"] | components["schemas"]["BleedSteppedIn"] | components["schemas"]["BleedHeldIn"] | components["schemas"]["BleedGoesOnIn"] | components["schemas"]["BleedEndedIn"] | components["schemas"]["StrengthAdjustedIn"] | components["schemas"]["ReadIn"] | components["schemas"]["FinishCheckedIn"] | components["schemas"]["SignedOffIn"] | components["schemas"]["LevelSeenIn"] | components["schemas"]["AmendedIn"] | components["schemas"]["ParkedIn"] | components["schemas"]["SetAsideIn"])[];
+            entries: (components["schemas"]["AcknowledgedIn"] | components["schemas"]["VoidedIn"] | components["schemas"]["ContentsReportedIn"] | components["schemas"]["MeteredIn"] | components["schemas"]["SampledIn"] | components["schemas"]["TestedIn"] | components["schemas"]["SkippedIn"] | components["schemas"]["JobTypeChosenIn"] | components["schemas"]["GateObservedIn"] | components["schemas"]["ReadyConfirmedIn"] | components["schemas"]["EngineRunIn"] | components["schemas"]["TemperatureLoggedIn"] | components["schemas"]["ClockStartedIn"] | components["schemas"]["ClockStoppedIn"] | components["schemas"]["PausedIn"] | components["schemas"]["ResumedIn"] | components["schemas"]["DrainedIn"] | components["schemas"]["RoundFilledIn"] | components["schemas"]["VesselsRinsedIn"] | components["schemas"]["FlushEndedIn"] | components["schemas"]["WasteKeptIn"] | components["schemas"]["PlannedIn"] | components["schemas"]["ClosedIn"] | components["schemas"]["LookedUnderIn"] | components["schemas"]["VacuumPulledIn"] | components["schemas"]["PouredIn"] | components["schemas"]["BleedStartedIn"] | components["schemas"]["BleedSteppedIn"] | components["schemas"]["BleedHeldIn"] | components["schemas"]["BleedGoesOnIn"] | components["schemas"]["BleedEndedIn"] | components["schemas"]["StrengthAdjustedIn"] | components["schemas"]["ReadIn"] | components["schemas"]["FinishCheckedIn"] | components["schemas"]["SignedOffIn"] | components["schemas"]["LevelSeenIn"] | components["schemas"]["SpilledIn"] | components["schemas"]["AmendedIn"] | components["schemas"]["ParkedIn"] | components["schemas"]["SetAsideIn"])[];
             /**
              * Seen
              * @default null
@@ -4493,12 +4493,13 @@ export interface components {
          * EntryOut
          * @description One line of the record, its facts in the shape of its kind.
          */
-        EntryOut: components["schemas"]["JobOpenedEntry"] | components["schemas"]["PhotoAddedEntry"] | components["schemas"]["AcknowledgedEntry"] | components["schemas"]["VoidedEntry"] | components["schemas"]["EditedEntry"] | components["schemas"]["ContentsReportedEntry"] | components["schemas"]["MeteredEntry"] | components["schemas"]["SampledEntry"] | components["schemas"]["TestedEntry"] | components["schemas"]["SkippedEntry"] | components["schemas"]["JobTypeChosenEntry"] | components["schemas"]["GateObservedEntry"] | components["schemas"]["ReadyConfirmedEntry"] | components["schemas"]["EngineRunEntry"] | components["schemas"]["TemperatureLoggedEntry"] | components["schemas"]["ClockStartedEntry"] | components["schemas"]["ClockStoppedEntry"] | components["schemas"]["PausedEntry"] | components["schemas"]["ResumedEntry"] | components["schemas"]["DrainedEntry"] | components["schemas"]["RoundFilledEntry"] | components["schemas"]["VesselsRinsedEntry"] | components["schemas"]["FlushEndedEntry"] | components["schemas"]["WasteKeptEntry"] | components["schemas"]["PlannedEntry"] | components["schemas"]["ClosedEntry"] | components["schemas"]["LookedUnderEntry"] | components["schemas"]["VacuumPulledEntry"] | components["schemas"]["PouredEntry"] | components["schemas"]["BleedStartedEntry"] | components["schemas"]["BleedSteppedEntry"] | components["schemas"]["BleedHeldEntry"] | components["schemas"]["BleedGoesOnEntry"] | components["schemas"]["BleedEndedEntry"] | components["schemas"]["StrengthAdjustedEntry"] | components["schemas"]["ReadEntry"] | components["schemas"]["ListedEntry"] | components["schemas"]["FinishCheckedEntry"] | components["schemas"]["SignedOffEntry"] | components["schemas"]["LevelSeenEntry"] | components["schemas"]["AmendedEntry"] | components["schemas"]["ParkedEntry"] | components["schemas"]["SetAsideEntry"] | components["schemas"]["UnreadableEntry"];
+        EntryOut: components["schemas"]["JobOpenedEntry"] | components["schemas"]["PhotoAddedEntry"] | components["schemas"]["AcknowledgedEntry"] | components["schemas"]["VoidedEntry"] | components["schemas"]["EditedEntry"] | components["schemas"]["ContentsReportedEntry"] | components["schemas"]["MeteredEntry"] | components["schemas"]["SampledEntry"] | components["schemas"]["TestedEntry"] | components["schemas"]["SkippedEntry"] | components["schemas"]["JobTypeChosenEntry"] | components["schemas"]["GateObservedEntry"] | components["schemas"]["ReadyConfirmedEntry"] | components["schemas"]["EngineRunEntry"] | components["schemas"]["TemperatureLoggedEntry"] | components["schemas"]["ClockStartedEntry"] | components["schemas"]["ClockStoppedEntry"] | components["schemas"]["PausedEntry"] | components["schemas"]["ResumedEntry"] | components["schemas"]["DrainedEntry"] | components["schemas"]["RoundFilledEntry"] | components["schemas"]["VesselsRinsedEntry"] | components["schemas"]["FlushEndedEntry"] | components["schemas"]["WasteKeptEntry"] | components["schemas"]["PlannedEntry"] | components["schemas"]["ClosedEntry"] | components["schemas"]["LookedUnderEntry"] | components["schemas"]["VacuumPulledEntry"] | components["schemas"]["PouredEntry"] | components["schemas"]["BleedStartedEntry"] | components["schemas"]["BleedSteppedEntry"] | components["schemas"]["BleedHeldEntry"] | components["schemas"]["BleedGoesOnEntry"] | components["schemas"]["BleedEndedEntry"] | components["schemas"]["StrengthAdjustedEntry"] | components["schemas"]["ReadEntry"] | components["schemas"]["ListedEntry"] | components["schemas"]["FinishCheckedEntry"] | components["schemas"]["SignedOffEntry"] | components["schemas"]["LevelSeenEntry"] | components["schemas"]["SpilledEntry"] | components["schemas"]["AmendedEntry"] | components["schemas"]["ParkedEntry"] | components["schemas"]["SetAsideEntry"] | components["schemas"]["UnreadableEntry"];
         /**
          * Equipment
          * @description Tank, level rule, thermostat, preheater, filter; conductivity_limit_us_cm is the maker's, for electronics loops.
          *
-         *     bleed: the loop's own bleed recipe; None: a generic one.
+         *     tank_l_per_mm: litres of the tank per millimetre of its height, at the mark; None: not measured. bleed: the loop's own
+         *     bleed recipe; None: a generic one.
          */
         Equipment: {
             /** @default degas */
@@ -4510,6 +4511,11 @@ export interface components {
              * @default null
              */
             level_below_lip_mm?: number | null;
+            /**
+             * Tank L Per Mm
+             * @default null
+             */
+            tank_l_per_mm?: number | null;
             /**
              * Thermostat Opens C
              * @default null
@@ -5673,11 +5679,14 @@ export interface components {
         /**
          * History
          * @description A loop's life, oldest first, and the slope since its last service; None with fewer than two readings since.
+         *
+         *     loss: by its level and what went in since; None with fewer than three looks.
          */
         History: {
             /** Events */
             events: components["schemas"]["Event"][];
             slope: components["schemas"]["Slope"] | null;
+            loss: components["schemas"]["Loss"] | null;
         };
         /**
          * HowSure
@@ -6667,7 +6676,9 @@ export interface components {
         LevelRule: "between_marks" | "at_max" | "below_lip" | "half_full";
         /**
          * LevelSeen
-         * @description A look between services, or the level, cold.
+         * @description A look between services, or the level, cold. Of a low one how much is missing up to the mark [l] or [mm below it].
+         *
+         *     lost_when: when the coolant goes, where somebody saw it. None: not said.
          */
         LevelSeen: {
             level: components["schemas"]["Level"];
@@ -6676,6 +6687,18 @@ export interface components {
              * @default
              */
             note?: string;
+            /**
+             * Missing L
+             * @default null
+             */
+            missing_l?: number | null;
+            /**
+             * Missing Mm
+             * @default null
+             */
+            missing_mm?: number | null;
+            /** @default null */
+            lost_when?: components["schemas"]["LostWhen"] | null;
         };
         /**
          * LevelSeenEntry
@@ -6725,7 +6748,7 @@ export interface components {
         };
         /**
          * LevelSeenFacts
-         * @description A look between services, or the level, cold.
+         * @description A look between services, or the level, cold. Of a low one how much is missing up to the mark [l] or [mm below it]. lost_when: when the coolant goes, where somebody saw it. None: not said.
          */
         LevelSeenFacts: {
             level: components["schemas"]["Level"];
@@ -6734,6 +6757,21 @@ export interface components {
              * @default
              */
             note?: string;
+            /**
+             * Missing L
+             * @default null
+             */
+            missing_l?: (number | {
+                value: number;
+                unit: string;
+            }) | null;
+            /**
+             * Missing Mm
+             * @default null
+             */
+            missing_mm?: number | null;
+            /** @default null */
+            lost_when?: components["schemas"]["LostWhen"] | null;
         };
         /**
          * LevelSeenIn
@@ -7499,6 +7537,52 @@ export interface components {
             /** Loops */
             loops: components["schemas"]["LoopRow"][];
         };
+        /**
+         * Loss
+         * @description What a loop loses [l a week; per 1,000 km and 100 h where the meters tell], from so many looks since it settled.
+         *
+         *     added_l: what went in since then; settled_l: before, while it settled. at_once_l: what went between two looks, the later
+         *     one `turned_at`, which is also the look from which a loss began or at which it had ended.
+         */
+        Loss: {
+            kind: components["schemas"]["LossKind"];
+            per_week: components["schemas"]["Rate"];
+            per_1000_km: components["schemas"]["Rate"] | null;
+            per_100_h: components["schemas"]["Rate"] | null;
+            /** Added L */
+            added_l: number;
+            /** Settled L */
+            settled_l: number;
+            /** At Once L */
+            at_once_l: number | null;
+            /** Turned At */
+            turned_at: string | null;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+            /** Count */
+            count: number;
+            said: components["schemas"]["Message"];
+        };
+        /**
+         * LossKind
+         * @description What becomes of the level between services.
+         * @enum {string}
+         */
+        LossKind: "holds" | "little" | "evaporates" | "leaks" | "at_once" | "stopped";
+        /**
+         * LostWhen
+         * @description When the coolant goes, as far as anybody saw.
+         * @enum {string}
+         */
+        LostWhen: "cold" | "hot" | "no_trace";
         /**
          * LowSource
          * @description Where the night's low comes from: a lead, the weather service, or the coldest expected at the depot.
@@ -9197,6 +9281,16 @@ export interface components {
          */
         Ran: "engine" | "preheater";
         /**
+         * Rate
+         * @description A rate with its 95 % half-width.
+         */
+        Rate: {
+            /** Value */
+            value: number;
+            /** Half Width */
+            half_width: number;
+        };
+        /**
          * Read
          * @description A strength reading, in the unit of the instrument's scale; of a step tester, the steps that show.
          *
@@ -9626,7 +9720,7 @@ export interface components {
          * @description Why somebody comes back.
          * @enum {string}
          */
-        RecheckWhy: "first" | "second" | "diluted" | "unprotected";
+        RecheckWhy: "first" | "second" | "diluted" | "leak" | "unprotected";
         /**
          * RejudgedIn
          * @description What is done about it, by a lead.
@@ -10905,6 +10999,106 @@ export interface components {
             /** Lost L */
             lost_l: number;
             said: components["schemas"]["Message"];
+        };
+        /**
+         * Spilled
+         * @description Taken out or spilled between services [l]: a sample, a hose off. No loss of the loop's own.
+         */
+        Spilled: {
+            /** Spilled L */
+            spilled_l: number;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
+         * SpilledEntry
+         * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
+         */
+        SpilledEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "spilled";
+            facts: components["schemas"]["Spilled"];
+        };
+        /**
+         * SpilledFacts
+         * @description Taken out or spilled between services [l]: a sample, a hose off. No loss of the loop's own.
+         */
+        SpilledFacts: {
+            /**
+             * Spilled L
+             * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
+             */
+            spilled_l: number | {
+                value: number;
+                unit: string;
+            };
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
+         * SpilledIn
+         * @description spilled
+         */
+        SpilledIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "spilled";
+            facts: components["schemas"]["SpilledFacts"];
         };
         /**
          * Spot

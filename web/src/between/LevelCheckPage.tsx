@@ -12,29 +12,20 @@ import { LoopWays } from '../controls/menu/LoopWays';
 import { PageFrame, Waiting } from '../controls/menu/Page';
 import { NotHere } from '../controls/NotHere';
 import { Refusal } from '../controls/Refusal';
-import { Segment } from '../controls/Segment';
 import { Stepper } from '../controls/Stepper';
 import { Cautions } from '../bench/Cautions';
 import { standsFor } from '../stages/open/gate';
 import { ParkedNow } from '../bench/ParkedNow';
 import { OpenStage } from '../stages/open/OpenStage';
-import { topUpFact } from '../stages/fill/topUp';
-import { parseTyped, type Typed } from '../units/parse';
+import { parseTyped } from '../units/parse';
 import { InstrumentPick, ReadValue } from '../controls/reading/ReadWith';
 import { emptyValue, firstFor, kindFor, parsedOn } from '../controls/reading/scale';
 import { useUnits } from '../units/UnitsContext';
 import { sayIn } from '../language/say';
 import { dateOf } from '../language/time';
+import { LevelFields, LossFields } from './LevelFields';
+import { accountFacts, EMPTY_LOOK, type LookDraft } from './look';
 import './between.css';
-
-interface LookDraft {
-  level: Schemas['Level'] | 'open';
-  topped: Typed;
-  what: 'same' | 'demineralised' | 'tap' | '';
-  picked: number | null;
-  value: Typed;
-  sample: Typed;
-}
 
 /** A look without a job, in twenty seconds with a glove on: level, what went in, a reading. */
 export default function LevelCheckPage() {
@@ -61,37 +52,24 @@ function Look({ bench, instruments }: LookProps) {
   const jobId = useRef(uuid());
   const starting = useOpenJob(() => void go(`/loops/${loop.id}`));
   const glycol = state.inside.base !== 'none';
-  const { draft, change, settle } = useTabDraft<LookDraft>(`temper.look.${loop.id}`, state.last_entry_id ?? '', {
-    level: 'open',
-    topped: { text: '', unit: 'l' },
-    what: '',
-    picked: null,
-    value: { text: '', unit: 'degC' },
-    sample: { text: '', unit: 'degC' },
-  });
-  const { level, topped, what, value, sample } = draft;
+  const { draft, change, settle } = useTabDraft<LookDraft>(
+    `temper.look.${loop.id}`,
+    state.last_entry_id ?? '',
+    EMPTY_LOOK,
+  );
+  const { level, value, sample } = draft;
   const instrument = instruments.find((row) => row.id === draft.picked) ?? firstFor(instruments, state.inside.base);
   const due = (state.after?.rechecks ?? []).filter((row) => row.done_at === null);
-  const litres = parseTyped(topped, 'volume', system, 0);
+  const account = accountFacts(draft, state, system);
   const reading = parsedOn(instrument, value, system);
   const sampleC = parseTyped(sample, 'temperature', system);
-  const product = state.plan?.product ?? null;
-  const noSample =
-    litres.ok && litres.base > 0 && what === ''
-      ? 'Topped up with what?'
-      : !reading.ok || sampleC.ok
-        ? null
-        : 'How warm is the sample?';
-  const bad = [litres, reading].some((row) => !row.ok && !row.empty);
-  const mixWater = what === 'same' ? 'demineralised' : what || null;
+  const noSample = account.waits ?? (!reading.ok || sampleC.ok ? null : 'How warm is the sample?');
+  const bad = !reading.ok && !reading.empty;
   const me = useQuery(sessionOptions).data?.person?.id;
   const [opening, open] = useState(false);
   const safe = standsFor(state.gate, me, 'cap');
-  const opens = (litres.ok && litres.base > 0) || reading.ok || bench.level_opens;
-  const facts: Fact[] = [];
-  if (level !== 'open') facts.push({ kind: 'level_seen', facts: { level, note: '' } });
-  if (litres.ok && litres.base > 0)
-    facts.push(topUpFact(litres.base, what === 'same' ? (state.top_up_share ?? 0) : 0, product, false, mixWater));
+  const opens = account.litres > 0 || reading.ok || bench.level_opens;
+  const facts: Fact[] = [...account.before, ...account.after];
   if (reading.ok && instrument && sampleC.ok)
     facts.push({
       kind: 'read',
@@ -148,40 +126,8 @@ function Look({ bench, instruments }: LookProps) {
         )}
         <Cautions bench={bench} at="between" />
         <p className="ink2">Keep the cap on while it is warm; read the level through the tank.</p>
-        <Segment
-          label="Level, cold"
-          value={level}
-          options={[
-            { value: 'at_mark', label: 'at the mark' },
-            { value: 'low', label: 'low' },
-            { value: 'over', label: 'over' },
-          ]}
-          onChange={(next) => change({ level: next })}
-        />
-        <div className="row">
-          <Stepper
-            name="topped"
-            label="Topped up with"
-            kind="volume"
-            step={0.1}
-            decimals={1}
-            start={0}
-            low={0}
-            placeholder="0"
-            typed={topped}
-            onChange={(next) => change({ topped: next })}
-          />
-          <Segment
-            label="of"
-            value={what}
-            options={[
-              { value: 'demineralised', label: 'demineralised water' },
-              { value: 'tap', label: 'tap water' },
-              ...(state.top_up_share !== null ? [{ value: 'same' as const, label: 'the same mix' }] : []),
-            ]}
-            onChange={(next) => change({ what: next })}
-          />
-        </div>
+        <LevelFields draft={draft} state={state} onChange={change} />
+        <LossFields draft={draft} state={state} onChange={change} />
         {glycol && instrument && (
           <div className="row">
             <InstrumentPick

@@ -64,6 +64,17 @@ export function BuildFields({ form, onChange }: Props) {
             onChange={(belowLip) => onChange({ belowLip })}
           />
         )}
+        {form.tank !== 'none' && (
+          <NumberField
+            name="tankPerMm"
+            label="Tank, litres per mm (if measured)"
+            unit="L/mm"
+            value={form.tankPerMm}
+            low={0.001}
+            high={10}
+            onChange={(tankPerMm) => onChange({ tankPerMm })}
+          />
+        )}
       </div>
       <div className="row">
         <QuantityField

@@ -25,7 +25,10 @@ export function LoopRead({ loop }: { loop: Loop }) {
     ],
     ['Room above the mark', loop.room_l === null ? 'not known' : units.volume(loop.room_l)],
     ['Level', sayIn(loop.level, units.system).replace(/^Level: /, '')],
-    ['Tank', TANK[equipment.tank ?? 'degas']],
+    [
+      'Tank',
+      TANK[equipment.tank ?? 'degas'] + (equipment.tank_l_per_mm ? `, ${equipment.tank_l_per_mm} L per mm` : ''),
+    ],
     ['Cap pressure', spec.cap_gauge_kpa == null ? 'not known' : units.pressure(spec.cap_gauge_kpa)],
     [
       'Thermostat opens at',

@@ -19,6 +19,7 @@ export interface LoopForm {
   tank: Schemas['TankKind'];
   levelRule: Schemas['LevelRule'];
   belowLip: string;
+  tankPerMm: string;
   thermostat: Typed;
   preheater: boolean;
   preheaterPump: boolean;
@@ -58,6 +59,7 @@ export function specToForm(spec: Spec, system: System): LoopForm {
     tank: equipment.tank ?? 'degas',
     levelRule: equipment.level_rule ?? 'between_marks',
     belowLip: plain(equipment.level_below_lip_mm),
+    tankPerMm: plain(equipment.tank_l_per_mm),
     thermostat: typed(equipment.thermostat_opens_c, 'temperature', system, 0),
     preheater: equipment.preheater ?? false,
     preheaterPump: equipment.preheater_pump ?? false,
@@ -113,6 +115,7 @@ export function specFromForm(form: LoopForm, system: System): Spec | string {
         tank: form.tank,
         level_rule: form.levelRule,
         level_below_lip_mm: form.levelRule === 'below_lip' ? bare(form.belowLip, 'mm', 'Below the lip') : null,
+        tank_l_per_mm: form.tank === 'none' ? null : bare(form.tankPerMm, 'L/mm', 'Tank'),
         thermostat_opens_c: quantity(form.thermostat, 'temperature', system, 'Thermostat'),
         preheater: form.preheater,
         preheater_pump: form.preheater && form.preheaterPump,

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from temper_core.job.between import apply, sentences, validate
-from temper_core.job.between.facts import Amended, LevelSeen
+from temper_core.job.between.facts import Amended, LevelSeen, Spilled
 from temper_core.job.entry_kind import EntryKind, WithoutJob
 
 KINDS = (
@@ -16,6 +16,16 @@ KINDS = (
         in_job=False,
         without_job=WithoutJob(),
         did="checked the level",
+    ),
+    EntryKind(
+        "spilled",
+        Spilled,
+        apply.spilled,
+        sentences.spilled,
+        validate.spilled,
+        in_job=False,
+        without_job=WithoutJob(validate.spilled),
+        did="recorded a spill",
     ),
     EntryKind(
         "amended",

@@ -26,8 +26,11 @@ def rechecks(
     today: date,
     glycol: bool = True,
     policy: Policy | None = None,
+    losing: tuple[date, Message] | None = None,
 ) -> tuple[Recheck, ...]:
     """The checks due on a loop that left on a day, or was topped up without being read since; days of the depot.
+
+    losing: the day of its last look at the level, and what it loses, where a leak is suspected.
 
     A look counts from the day it opens: the first at once, the second a day ahead of its date. One look may do for several.
     """
@@ -44,6 +47,10 @@ def rechecks(
         due = diluted_on + timedelta(days=policy["recheck_diluted_days"])
         words = "Topped up since: look for a leak, and take a reading."
         rows.append((RecheckWhy.DILUTED, say("recheck_diluted", words), diluted_on, due, glycol))
+    if losing is not None:
+        looked_on, said = losing
+        again = looked_on + timedelta(days=policy["recheck_leak_days"])
+        rows.append((RecheckWhy.LEAK, said, looked_on + timedelta(days=1), again, False))
     return tuple(_row(*row, seen, today) for row in rows)
 
 

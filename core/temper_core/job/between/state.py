@@ -15,6 +15,7 @@ class RecheckWhy(StrEnum):
     FIRST = "first"
     SECOND = "second"
     DILUTED = "diluted"
+    LEAK = "leak"
     UNPROTECTED = "unprotected"  # not a recheck: a level check found less protection than the coldest asks for
 
 

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from temper_core.basis.errors import Conflict
-from temper_core.job.between.facts import Amended, LevelSeen
+from temper_core.basis.errors import Conflict, CoreError
+from temper_core.job.between.facts import Amended, LevelSeen, Spilled
 from temper_core.job.entries import check_stands
 from temper_core.job.entry_kind import Attempt, Need
 from temper_core.job.inspect.facts import Opens, opens
@@ -12,6 +12,13 @@ from temper_core.job.inspect.facts import Opens, opens
 def level_opens(a: Attempt, facts: LevelSeen) -> Need | None:
     """A level that is only seen under the cap opens the loop."""
     return Need.CAP if opens(Opens.LEVEL, a.loop.equipment) else None
+
+
+def spilled(a: Attempt, facts: Spilled) -> None:
+    """No more than is inside; raises CoreError."""
+    if facts.spilled_l > a.loop.capacity_l:
+        words = f"{facts.spilled_l:g} L is more than the loop holds ({a.loop.capacity_l:g} L). Check the figure."
+        raise CoreError("spilled_l", words, "too_much")
 
 
 def amended(a: Attempt, facts: Amended) -> None:

@@ -10,6 +10,7 @@ from temper_core.job.between.rules import SeenAgain, rechecks
 from temper_core.job.between.state import AfterState, AmendedState
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.job_types import JobType
+from temper_core.job.life.account.losing import suspected
 from temper_core.job.state import Dilution
 from temper_core.job.verify.facts import Level
 from temper_core.products.chemistry import Base
@@ -24,7 +25,9 @@ def after_of(t: LedgerFold, now: datetime | None) -> AfterState | None:
     signed = _day(t.job.signed_at, now) if t.job.signed_at is not None and t.job.job_type is not JobType.CHECK else None
     unread = [row for row in t.since.diluted if t.since.read_at is None or row.at > t.since.read_at]
     diluted = _day(unread[0].at, now) if unread else None
-    due = rechecks(signed, diluted, _seen(t, now), today, t.base is not Base.NONE, t.policy)
+    leak = suspected(t)
+    losing = (_day(t.life.movements[-1].at, now), leak) if leak is not None else None
+    due = rechecks(signed, diluted, _seen(t, now), today, t.base is not Base.NONE, t.policy, losing)
     coming = [row for row in due if row.done_at is None]
     return AfterState(
         rechecks=due,

@@ -15,6 +15,7 @@ from temper_core.job.inside.balance import best_w, readings_agree
 from temper_core.job.inside.effects import poured_into
 from temper_core.job.inside.questions import finished_questions
 from temper_core.job.job_types import JobType
+from temper_core.job.life.account.losing import topped_up
 from temper_core.job.read.facts import Place
 from temper_core.products.chemistry import Base, Product
 from temper_core.science import strength_of
@@ -40,6 +41,7 @@ def poured(t: LedgerFold, facts: Poured, entry: Entry) -> None:
     if t.job.job_type is JobType.TOP_UP and t.job.drained is None:  # what goes in was missing before, of the mixed loop
         t.contents = t.contents.lose(facts.product_l + facts.water_l)
         doubt.lost(t, facts.product_l + facts.water_l, entry.id)
+        topped_up(t, entry.happened_at, facts.product_l + facts.water_l, facts.at_mark)
     if facts.product:
         t.job.product = facts.product
         _change_base(t, facts.product)

@@ -7,6 +7,7 @@ from temper_core.job.entries import Entry
 from temper_core.job.fill.facts import Poured, Water
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.effects import poured_into
+from temper_core.job.life.account.losing import topped_up
 from temper_core.job.life.age import AgePart, refilled
 from temper_core.job.life.snapshot import left_read
 from temper_core.job.state import Dilution
@@ -20,6 +21,7 @@ def poured_between(t: LedgerFold, facts: Poured, entry: Entry) -> None:
     other = facts.product is not None and t.base not in (None, Base.NONE) and facts.product.base is not t.base
     counted = Poured(None, 0.0, litres, Water.DEMINERALISED) if other else facts  # of another base: counts as water
     doubt.ran_through(t)
+    topped_up(t, entry.happened_at, litres, facts.at_mark)
     doubt.lost(t, litres, entry.id)
     doubt.poured(t, counted.product, counted.product_l, counted.water_l, entry.id, at_mark=False)
     t.contents = poured_into(t.contents.circulate().lose(litres), counted, t.glycol, litres if other else 0.0)

@@ -16,6 +16,7 @@ from temper_core.job.inspect.facts import CHECKS, SPOT_OPENS, asked_for, opens
 from temper_core.job.inspect.judge import advise_job_type
 from temper_core.job.inspect.state import Advice
 from temper_core.job.job_types import JobType
+from temper_core.job.life.account.losing import suspected
 from temper_core.job.life.due import Due, Meter, due_of_parts, life_of
 from temper_core.job.loop_state import Inspection
 from temper_core.job.read.facts import Place, counted, question_of, steps_of
@@ -96,7 +97,10 @@ def _cleans_lately(t: LedgerFold) -> int:
 
 
 def _falling(t: LedgerFold) -> Message | None:
-    """What its readings since the last service say together, where they fall like a leak's."""
+    """What its readings since the last service say together, where they fall like a leak's; or its litres, where they do."""
+    leak = suspected(t)
+    if leak is not None:
+        return leak
     points = t.life.strengths
     line = trend(points)
     if line is None or not line.falls or -line.slope < t.policy["leak_slope_percent_month"]:

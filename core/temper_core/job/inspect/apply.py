@@ -10,6 +10,7 @@ from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inspect.decision import JobTypeChosen, Skipped
 from temper_core.job.inspect.facts import Check, Sampled, Tested
 from temper_core.job.job_types import JOB_TYPE_NAMES
+from temper_core.job.life.account.movement import Movement, at_mark, level_missing
 from temper_core.job.loop_state import Override, Seen
 from temper_core.job.open.facts import EngineRun
 from temper_core.machine.level import full_of_the_same, less
@@ -29,11 +30,21 @@ def tested(t: LedgerFold, facts: Tested, entry: Entry) -> None:
     if facts.check is Check.LEVEL and t.job.drained is None and not t.job.pours:
         t.contents = less(full_of_the_same(t.contents), level_of(t)[0])
         begin(t)
+        _on_account(t, facts, entry)
     if facts.check is Check.COMBUSTION_GAS and t.job.open.observation is not None:  # the engine warmed it for the test
         t.job.open.observation = t.job.open.observation.after_run(EngineRun(neck_open=True))
         t.job.waiting.stopped, t.job.waiting.warm = (entry.id, entry.happened_at), []
     if facts.check is Check.CONDUCTIVITY and t.job.pours:
         t.job.verify.conductivity = (entry.id, facts, t.job.circulated)
+
+
+def _on_account(t: LedgerFold, facts: Tested, entry: Entry) -> None:
+    """The level at arrival is a look like any between services."""
+    if facts.outcome == "at_mark":
+        t.life.movements.append(at_mark(entry.happened_at, t.loop, t.policy))
+    missing = level_missing(facts.figures, t.loop, t.policy)
+    if missing is not None:
+        t.life.movements.append(Movement(entry.happened_at, missing_l=missing[0], sd_l=missing[1]))
 
 
 def skipped(t: LedgerFold, facts: Skipped, entry: Entry) -> None:

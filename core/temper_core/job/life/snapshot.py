@@ -8,10 +8,12 @@ from datetime import date, datetime
 from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import VolumePercent
 from temper_core.instruments.trend import TrendPoint
+from temper_core.job.between.facts import LostWhen
 from temper_core.job.fold_state import LedgerFold, start
 from temper_core.job.identify.facts import Metered
 from temper_core.job.inside.questions import finished_questions
 from temper_core.job.job_types import JobType
+from temper_core.job.life.account.movement import Movement
 from temper_core.job.life.age import AgePart
 from temper_core.job.loop import Loop
 from temper_core.machine.contents import Contents
@@ -24,7 +26,7 @@ class LoopSnapshot:
     """What a signed-off job hands to the next one, so that a loop's whole life need not be walked to show its job.
 
     changed_on, changed_meter: as jobs kept it that knew of no parts; parts None: one of those. strengths: what was read
-    since the last service, for what the history knows.
+    since the last service; movements, meters: of its level since the last fill.
     """
 
     found: Fluid
@@ -40,6 +42,9 @@ class LoopSnapshot:
     parts: tuple[AgePart, ...] | None = None
     other_percent: float = 0.0
     strengths: tuple[TrendPoint, ...] = ()
+    movements: tuple[Movement, ...] = ()
+    meters: tuple[tuple[datetime, Metered], ...] = ()
+    lost_when: LostWhen | None = None
 
 
 def snapshot_of(t: LedgerFold) -> LoopSnapshot:
@@ -61,7 +66,18 @@ def snapshot_of(t: LedgerFold) -> LoopSnapshot:
         t.life.parts,
         t.other_percent,
         tuple(t.life.strengths),
+        tuple(t.life.movements),
+        _meters_since_fill(t),
+        t.life.lost_when,
     )
+
+
+def _meters_since_fill(t: LedgerFold) -> tuple[tuple[datetime, Metered], ...]:
+    """From the last one before the fill on."""
+    if not t.life.movements:
+        return tuple(t.life.meters[-1:])
+    before = sum(1 for at, _ in t.life.meters if at <= t.life.movements[0].at)
+    return tuple(t.life.meters[max(0, before - 1) :])
 
 
 def left_read(t: LedgerFold) -> bool:
@@ -74,8 +90,10 @@ def start_from(loop: Loop, policy: Policy, snapshot: LoopSnapshot, now: datetime
     t = start(loop, policy, now)
     t.found, t.strength_read, t.life.families = snapshot.found, snapshot.strength_read, snapshot.families
     t.life.parts = snapshot.parts if snapshot.parts is not None else (_told_then(snapshot),)
-    t.life.strengths = list(snapshot.strengths)
-    t.life.meters = [snapshot.meter] if snapshot.meter else []
+    t.life.strengths, t.life.movements = list(snapshot.strengths), list(snapshot.movements)
+    t.life.meters, t.life.lost_when = list(snapshot.meters), snapshot.lost_when
+    if not t.life.meters and snapshot.meter:
+        t.life.meters = [snapshot.meter]
     t.life.cleaned_at, t.life.cooled_min = list(snapshot.cleaned_at), list(snapshot.cooled_min)
     t.job.signed_at, t.job.job_type = snapshot.signed_at, snapshot.job_type
     t.life.parked = (snapshot.signed_at, None) if snapshot.signed_at is not None else None

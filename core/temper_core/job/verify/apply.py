@@ -12,6 +12,7 @@ from temper_core.job.entries import Entry
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.questions import finished_questions
 from temper_core.job.job_types import JobType
+from temper_core.job.life.account.movement import at_mark
 from temper_core.job.life.age import AgePart, refilled
 from temper_core.job.verify.facts import FinishChecked, SignedOff
 from temper_core.products.chemistry import Product
@@ -33,6 +34,7 @@ def signed_off(t: LedgerFold, facts: SignedOff, entry: Entry) -> None:
         _renewed(t, entry)
         if t.job.job_type is not JobType.TOP_UP:
             t.life.strengths = _left_strength(t, entry)
+            t.life.movements, t.life.lost_when = [at_mark(entry.happened_at, t.loop, t.policy)], None
     if t.job.job_type is JobType.CLEAN:
         t.life.cleaned_at.append(entry.happened_at)
     _trust_readings(t)

@@ -11,7 +11,7 @@ import { NotHere } from '../../controls/NotHere';
 import { Refusal } from '../../controls/Refusal';
 import { Segment } from '../../controls/Segment';
 import { Terms } from '../../controls/Terms';
-import { number } from '../../units/units';
+import { number, type System } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
 import { sayIn } from '../../language/say';
 import { timeOf } from '../../language/time';
@@ -68,6 +68,11 @@ function History({ data }: { data: Data }) {
               {sayIn(state.due.said, system)} {sayIn(state.due.life.by, system)}
             </p>
           )}
+          {history.loss && (
+            <p className={isLoss(history.loss.kind) ? 'hot' : ''} data-testid="loss">
+              {sayIn(history.loss.said, system)} {lossBy(history.loss, volume, system)}
+            </p>
+          )}
           {history.slope && (
             <p className={history.slope.leaks ? 'hot' : ''} data-testid="slope">
               {sayIn(history.slope.said, system)}
@@ -91,6 +96,19 @@ function History({ data }: { data: Data }) {
       </div>
     </Page>
   );
+}
+
+const isLoss = (kind: Schemas['LossKind']): boolean => kind === 'leaks' || kind === 'at_once';
+
+/** The loss by distance and hours, where the meters tell. */
+function lossBy(loss: Schemas['Loss'], volume: (litres: number) => string, system: System): string {
+  if (!isLoss(loss.kind)) return '';
+  const metric = system === 'metric';
+  const rows = [
+    loss.per_1000_km && [volume(loss.per_1000_km.value * (metric ? 1 : 1.609344)), metric ? '1,000 km' : '1,000 mi'],
+    loss.per_100_h && [volume(loss.per_100_h.value), '100 h'],
+  ].filter((row) => row != null);
+  return rows.length > 0 ? `That is ${rows.map(([litres, by]) => `${litres} per ${by}`).join(', ')}.` : '';
 }
 
 /** Decisions against the advice; a lead says that they have seen them. */

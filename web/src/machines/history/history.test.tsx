@@ -49,6 +49,12 @@ beforeEach(() => {
     history: {
       events: [event({}), event({ entry_id: 'e2', at: '2026-11-20T08:00:00Z' })],
       slope: { leaks: true, said: saying('Loses 1.0 % a month: look for the leak.') },
+      loss: {
+        kind: 'leaks',
+        said: saying('Leak suspected: 0.50 L a week.'),
+        per_1000_km: { value: 2.5, half_width: 0.2 },
+        per_100_h: null,
+      },
     },
     photos: [],
     coldest_c: -22,
@@ -84,6 +90,8 @@ describe('HistoryPage', () => {
     await screen.findByText((_text, element) => element?.tagName === 'P' && element.textContent === CLAIMED);
     expect(screen.getByText('Due since 1 Nov. By hours.').className).toBe('hot');
     expect(screen.getByTestId('slope').textContent).toContain('look for the leak');
+    expect(screen.getByTestId('loss').textContent).toContain('0.50 L a week');
+    expect(screen.getByTestId('loss').className).toBe('hot');
     await screen.findByText('drawn: freeze, 2 events');
     await userEvent.click(screen.getByText('strength', { selector: 'button' }));
     await screen.findByText('drawn: strength, 2 events');

@@ -1,13 +1,14 @@
 import { isKind, type Schemas } from '../../api/client';
 import type { Fact } from '../../bench/useRecorder';
 
-/** A top-up to the mark as a fact: so many litres of a mixture with this share of product, and which water is in it. */
+/** A top-up, to the mark or short of it, as a fact: so many litres of a mixture with this share of product, and which water is in it. */
 export function topUpFact(
   litres: number,
   share: number,
   product: Schemas['Product'] | null,
   bleeding: boolean,
   water: Schemas['Water'] | null,
+  atMark = true,
 ): Fact {
   return {
     kind: 'poured',
@@ -16,7 +17,7 @@ export function topUpFact(
       mixture_l: litres,
       product_share: product ? share : 0,
       water,
-      at_mark: true,
+      at_mark: atMark,
       method: 'gravity',
       point: null,
       bleeding,
