@@ -21,6 +21,8 @@ from people.shown import PersonOut
 from temper_core.instruments import InstrumentKind
 from temper_core.job.loop import Loop
 from temper_core.job.read.facts import Instrument
+from temper_core.products.shelf import Can
+from temper_core.views.supplies import Stock
 
 
 class KitInstrument(Answer):
@@ -45,6 +47,8 @@ class KitDepot(Answer):
     agents: list[AgentOut]
     waters: list[WaterOut]
     instruments: list[KitInstrument]
+    cans: list[Can]
+    stock: Stock
 
 
 class KitRow(Answer):

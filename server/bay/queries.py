@@ -10,6 +10,7 @@ from typing import Any
 from django.http import HttpRequest
 from django.urls import resolve
 from django.utils import timezone
+from shelf.stock import cans_of
 
 from bay.kit import LOOP, Kit, KitDepot, KitInstrument, KitLoop, KitRow
 from depots.models import Depot
@@ -24,7 +25,19 @@ from temper_core.instruments import InstrumentKind
 
 MOST_LOOPS = 120
 MOST_LISTED = 100
-ADDRESSES = ("session", "board", "catalogue", "instruments", "policy", "inspection", "names", "machines", "loops", "season")
+ADDRESSES = (
+    "session",
+    "board",
+    "catalogue",
+    "instruments",
+    "policy",
+    "inspection",
+    "names",
+    "machines",
+    "loops",
+    "season",
+    "shelf",
+)
 
 
 def kit_of(person: Person, picked: Iterable[int], request: HttpRequest) -> Kit:
@@ -79,6 +92,8 @@ def depot_kit(depot: Depot) -> KitDepot:
             )
             for row in depot.instruments.all()
         ],
+        cans=[row.core for row in cans_of(depot).filter(emptied_at=None)],
+        stock=lists.stock,
     )
 
 

@@ -12,6 +12,7 @@ from jobs.entry_facts import ListedInstrument
 from jobs.pages import Lists, core_agent, core_product
 from temper_core.products.agents import Agent
 from temper_core.products.chemistry import Product
+from temper_core.products.shelf import Can
 from temper_core.products.water import WaterKind
 
 Row = TypeVar("Row", ProductOut, AgentOut, WaterOut, KitInstrument)
@@ -29,7 +30,7 @@ class KitRows:
 
     def __init__(self, depot: KitDepot) -> None:
         self._depot = depot
-        self.lists = Lists(depot.products, depot.agents, depot.waters, depot.currency)
+        self.lists = Lists(depot.products, depot.agents, depot.waters, depot.currency, depot.stock)
 
     def product(self, pk: int) -> Product:
         """A coolant."""
@@ -38,6 +39,13 @@ class KitRows:
     def agent(self, pk: int) -> Agent:
         """A cleaner or an additive."""
         return core_agent(_of(self._depot.agents, pk))
+
+    def can(self, pk: int) -> Can:
+        """A container on the shelf."""
+        found = next((row for row in self._depot.cans if row.id == str(pk)), None)
+        if found is None:
+            raise NotFound
+        return found
 
     def instrument(self, pk: int) -> ListedInstrument:
         """An instrument."""

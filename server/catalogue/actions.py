@@ -30,6 +30,8 @@ def keep_line(given: AnyLine, pk: int | None, *, actor: Person) -> Line:
         raise CoreError("name", "The name is empty. Enter one.", "required")
     for i, size in enumerate(getattr(given, "container_sizes_l", [])):
         check_between(f"container_sizes_l.{i}", size, 0.05, 1500, "L", "Litres in one container.")
+    if given.minimum_l is not None:
+        check_between("minimum_l", given.minimum_l, 0, 100_000, "L", "Order below this much.")
     with transaction.atomic():
         if pk is None:
             existing = model.objects.filter(depot=actor.own_depot, added_as=given.id).first() if given.id else None

@@ -18,6 +18,7 @@ class Kept(models.Model):
 
     name = models.CharField(max_length=60)
     added_as = models.UUIDField(null=True, blank=True, unique=True)
+    minimum_l = models.FloatField(null=True, blank=True, help_text="a lead's: order below this much on the shelf [l]")
     edited_at = models.DateTimeField(auto_now=True)
 
     class Meta:

@@ -31,6 +31,7 @@ class ProductOut(Answer):
     standards: tuple[str, ...]
     container_sizes_l: tuple[float, ...]
     price_per_l: Decimal | None
+    minimum_l: float | None = None
 
 
 class Fits(Answer):
@@ -64,6 +65,7 @@ class AgentOut(Answer):
     limit_min: float | None
     rinse_below_percent: float | None
     price: Decimal | None
+    minimum_l: float | None
     edited_at: datetime
 
 
@@ -80,6 +82,7 @@ class WaterOut(Answer):
     ph: float | None
     analysed_on: date | None
     price_per_l: Decimal | None
+    minimum_l: float | None
     edited_at: datetime
     judged: WaterJudged
 
@@ -98,6 +101,7 @@ class _Line(Body):
     id: UUID | None = None
     seen: datetime | None = None
     name: Name
+    minimum_l: Litres | None = None
 
 
 class ProductIn(_Line):

@@ -42,6 +42,7 @@ INSTALLED_APPS = [
     "depots",
     "fleet",
     "catalogue",
+    "shelf",
     "jobs",
     "instruments",
     "compute",

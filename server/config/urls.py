@@ -3,6 +3,7 @@
 from backups.api import DataView, HealthView
 from bay.api import KitLoopView, KitView
 from django.urls import path, re_path
+from shelf.api import CansView, CanView, CountView, LotView, ShelfView
 from transfer.api import ArchiveView
 
 from catalogue.api import AgentsView, AgentView, CatalogueView, ProductsView, ProductView, WatersView, WaterView
@@ -96,6 +97,11 @@ urlpatterns = [
     path("api/loops", LoopsView.as_view()),
     path("api/inspection", InspectionView.as_view()),
     path("api/catalogue", CatalogueView.as_view()),
+    path("api/shelf", ShelfView.as_view()),
+    path("api/cans", CansView.as_view()),
+    path("api/cans/<int:can_id>", CanView.as_view()),
+    path("api/cans/<int:can_id>/count", CountView.as_view()),
+    path("api/lots", LotView.as_view()),
     path("api/products", ProductsView.as_view()),
     path("api/products/<int:line_id>", ProductView.as_view()),
     path("api/agents", AgentsView.as_view()),

@@ -10,6 +10,7 @@ from datetime import datetime, timedelta
 from django.db import transaction
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
+from shelf.actions import sync_draws
 
 import temper_core
 from depots.models import Depot
@@ -34,6 +35,7 @@ from temper_core.job.apart.facts import SetAside
 from temper_core.job.entries import Acknowledged, JobOpened, PhotoAdded, Voided
 from temper_core.job.entries import Entry as CoreEntry
 from temper_core.job.fact import Fact
+from temper_core.job.fill.facts import Poured, StrengthAdjusted
 from temper_core.job.fold import fold
 from temper_core.job.job_types import Stage
 from temper_core.job.kinds import REGISTRY
@@ -166,6 +168,7 @@ def _record(loop: Loop, given: EntryBase, actor: Person, apart: bool) -> None:
         raise Conflict("job", "This job is signed off and cannot be changed. Start a new job.", "signed_off")
     check_time(facts, happened_at, state, part.job.opened_at)
     entry = store(given.id, loop, part.job, facts, happened_at, actor, _hash(given))
+    _take(loop, facts)
     _follow_up(entry, facts, state, part, actor)
 
 
@@ -189,10 +192,17 @@ def _record_between(loop: Loop, given: EntryBase, actor: Person, apart: bool) ->
         check_may(facts, rows, me)
     check_time(facts, happened_at, state, None)
     entry = store(given.id, loop, None, facts, happened_at, actor, _hash(given))
+    _take(loop, facts)
     if isinstance(facts, Read) and state is not None:
         store_reading(entry, facts, state, actor.own_depot.policy)
     if isinstance(facts, Voided):
         sync_readings(loop)
+
+
+def _take(loop: Loop, facts: Fact) -> None:
+    """What was poured comes off the shelf; undone, it goes back."""
+    if isinstance(facts, Voided | Poured | StrengthAdjusted):
+        sync_draws(loop)
 
 
 def preview(loop: Loop, given: EntriesIn, *, actor: Person) -> LoopState:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TypeVar
 
 from django.db.models import Model
+from shelf.models import Can
 
 from catalogue.models import Agent, Product, WaterSource
 from config.refusals import NotFound
@@ -14,6 +15,7 @@ from jobs.entry_facts import ListedInstrument
 from temper_core.instruments import InstrumentKind
 from temper_core.products.agents import Agent as CoreAgent
 from temper_core.products.chemistry import Product as CoreProduct
+from temper_core.products.shelf import Can as CoreCan
 from temper_core.products.water import WaterKind
 
 M = TypeVar("M", bound=Model)
@@ -38,6 +40,10 @@ class DatabaseRows:
     def agent(self, pk: int) -> CoreAgent:
         """A cleaner or an additive."""
         return self._row(Agent, pk).core
+
+    def can(self, pk: int) -> CoreCan:
+        """A container on the shelf."""
+        return self._row(Can, pk).core
 
     def instrument(self, pk: int) -> ListedInstrument:
         """An instrument."""

@@ -10,6 +10,7 @@ from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
+from shelf.actions import sync_draws
 
 from fleet.models import Loop
 from jobs.actions import digested, store
@@ -79,6 +80,7 @@ def keep_edit(loop: Loop, entry_id: uuid.UUID, given: EditIn, *, actor: Person) 
             pk = given.id if facts is None and n == 0 else uuid.uuid5(given.id, str(undone))
             store(pk, loop, target.job, Voided(str(undone), "edit"), now, actor, sent)
         sync_readings(loop)
+        sync_draws(loop)
         digested(loop, actor.own_depot)
     return mark if facts is not None else given.id
 

@@ -22,6 +22,7 @@ from temper_core.job.kinds import REGISTRY
 from temper_core.job.read.facts import Instrument
 from temper_core.products.agents import Agent
 from temper_core.products.chemistry import Product
+from temper_core.products.shelf import Can, CanKind
 from temper_core.products.water import WaterKind
 
 
@@ -43,6 +44,9 @@ class DepotRows(Protocol):
 
     def agent(self, pk: int) -> Agent:
         """A cleaner or an additive."""
+
+    def can(self, pk: int) -> Can:
+        """A container on the shelf."""
 
     def instrument(self, pk: int) -> ListedInstrument:
         """An instrument."""
@@ -98,6 +102,8 @@ def _row(number: str, pk: int | None, depot: DepotRows) -> Any:
         return None
     if number == "instrument_id":
         return depot.instrument(pk).core
+    if number == "can_id":
+        return depot.can(pk)
     return depot.product(pk) if number == "product_id" else depot.agent(pk)
 
 
@@ -127,10 +133,18 @@ def _reading(given: Any, depot: DepotRows) -> dict[str, Any]:
     return {"sample_c": 20.0 if sample_c is None else sample_c, "zero": zero}
 
 
+def _recovered(given: Any, depot: DepotRows) -> dict[str, Any]:
+    """Recovered coolant goes in as a ready-mix of its own strength: the container says what it is."""
+    cans = [depot.can(row.can_id) for row in given.taken]
+    can = next((row for row in cans if row.kind is CanKind.RECOVERED), None)
+    return {"product": can.product} if can is not None and can.product is not None else {}
+
+
 def _poured(given: Any, depot: DepotRows) -> dict[str, Any]:
     """Litres of each: as poured, or out of the litres of a mixture and the product's share of it."""
+    recovered = _recovered(given, depot)
     if given.mixture_l is None:
-        return {"product_l": given.product_l or 0.0, "water_l": given.water_l or 0.0}
+        return recovered | {"product_l": given.product_l or 0.0, "water_l": given.water_l or 0.0}
     if given.product_l is not None or given.water_l is not None:
         raise CoreError("mixture_l", "Litres of a mixture and litres of each are given. Send one of the two.", "not_both")
     if given.product_share is None:

@@ -28,13 +28,14 @@ from temper_core.job.read.facts import Instrument, Read
 from temper_core.machine.bleeding import BleedRecipe
 from temper_core.products.agents import Agent
 from temper_core.products.chemistry import Product
+from temper_core.products.shelf import Can
 from temper_core.products.water import WaterKind
 
 Text = Annotated[str, Limits(max_length=500)]
 Key = Annotated[str, Limits(max_length=80)]
 Figures = Annotated[str, Limits(max_length=4000)]
 MOST_ROWS = 40
-NUMBERED = {Product: "product_id", Agent: "agent_id", Instrument: "instrument_id"}
+NUMBERED = {Product: "product_id", Agent: "agent_id", Instrument: "instrument_id", Can: "can_id"}
 _AS_THEY_ARE = (BleedRecipe,)
 _TEXTS = ("note", "reason", "text", "no_leak_proof", "said")  # what a person writes; any other is a name or a key
 _LITRES = ("litres", "by_vessel")  # maps of litres, by vessel

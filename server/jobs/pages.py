@@ -39,16 +39,18 @@ from temper_core.products.chemistry import Product
 from temper_core.products.water import WaterKind
 from temper_core.views.bench import BenchFacts, BenchFlush, BenchPhoto, BenchView, Offer, bench, photos_of
 from temper_core.views.history import history
+from temper_core.views.supplies import Stock
 
 
 @dataclass(frozen=True)
 class Lists:
-    """A depot's lists as they are now, and its currency."""
+    """A depot's lists as they are now, its currency, and what stands on its shelf."""
 
     products: Sequence[ProductOut]
     agents: Sequence[AgentOut]
     waters: Sequence[WaterOut]
     currency: str
+    stock: Stock
 
     @property
     def cleaners(self) -> list[AgentOut]:
@@ -126,8 +128,8 @@ def bench_facts(record: LoopRecord, lists: Lists) -> BenchFacts:
         Offer(core_product(row), Prices(float(row.price_per_l) if row.price_per_l is not None else None, water))
         for row in lists.products
     ]
-    cleaners = [core_agent(row) for row in lists.cleaners]
-    return BenchFacts(record.loop, record.core, record.policy, record.now, offers, cleaners)
+    cleaners = {str(row.id): core_agent(row) for row in lists.cleaners}
+    return BenchFacts(record.loop, record.core, record.policy, record.now, offers, cleaners, lists.stock)
 
 
 _OWN = ("choices", "flushing", "recent", "photos")
@@ -143,7 +145,10 @@ def bench_page(record: LoopRecord, lists: Lists, server_time: datetime) -> Bench
         **{name: getattr(view, name) for name in _AS_VIEWED},
         machine=record.machine,
         loop=record.shown,
-        choices=[Choice(product=product_by_id[row.product_id], judged=row.judged, cost=row.cost) for row in view.choices],
+        choices=[
+            Choice(product=product_by_id[row.product_id], judged=row.judged, cost=row.cost, supplies=list(row.supplies))
+            for row in view.choices
+        ],
         drafts=list(record.drafts),
         by=hands_of(view.state, record) if record.opener is not None else None,
         flushing=_flush_bench(view.flushing, lists) if view.flushing else None,

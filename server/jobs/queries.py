@@ -11,6 +11,7 @@ from typing import TypeVar
 
 from django.db.models import Q
 from django.utils import timezone
+from shelf.stock import stock_of
 
 from catalogue.queries import product_out, products_of, water_out
 from catalogue.schemas import AgentOut
@@ -124,6 +125,7 @@ def lists_of(depot: Depot) -> Lists:
         agents=[AgentOut.model_validate(row, from_attributes=True) for row in depot.agents.all()],
         waters=[water_out(source, depot.policy) for source in depot.waters.all()],
         currency=depot.currency,
+        stock=stock_of(depot),
     )
 
 

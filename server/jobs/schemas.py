@@ -39,6 +39,7 @@ from temper_core.views.cautions import CautionPlace
 from temper_core.views.frost_scale import FrostScale
 from temper_core.views.history import History
 from temper_core.views.loop_line import LoopLine
+from temper_core.views.supplies import Supply
 
 
 class LoopJobType(Body):
@@ -79,6 +80,7 @@ class Choice(Answer):
     product: ProductOut
     judged: Judged
     cost: ChangeCost | None
+    supplies: list[Supply]
 
 
 class DraftOut(Answer):

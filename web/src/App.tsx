@@ -8,6 +8,7 @@ import { UndoBar } from './bench/UndoBar';
 import { Board } from './board/Board';
 import { useScan } from './machines/useScan';
 import { FindByKey } from './controls/menu/Find';
+import { claimed } from './controls/scanClaim';
 import { pageOf } from './controls/menu/scanned';
 import { focusHeading, useNextField } from './controls/focus';
 import { KeySheet } from './controls/KeySheet';
@@ -36,12 +37,21 @@ const WallPage = lazy(() => import('./board/WallPage'));
 const PlanPage = lazy(() => import('./plan/PlanPage'));
 const ProfilePage = lazy(() => import('./people/ProfilePage'));
 const HelpPage = lazy(() => import('./help/HelpPage'));
+const ShelfPage = lazy(() => import('./shelf/ShelfPage'));
+const CanPage = lazy(() => import('./shelf/CanPage'));
 const RulesPage = lazy(() => import('./rules/RulesPage'));
 
 /** A scanned code opens the finder, or the page that a label's address names. */
 function useFinderScan(): void {
   const go = useNavigate();
-  useScan(useCallback((scanned: string) => void go(pageOf(scanned)), [go]));
+  useScan(
+    useCallback(
+      (scanned: string) => {
+        if (!claimed(scanned)) void go(pageOf(scanned));
+      },
+      [go],
+    ),
+  );
 }
 
 export function App() {
@@ -89,6 +99,8 @@ function Bay() {
           <Route path="machines/:machineId" element={<MachinePage />} />
           <Route path="loops/:loopId/history" element={<HistoryPage />} />
           <Route path="products" element={<ProductsPage />} />
+          <Route path="shelf" element={<ShelfPage />} />
+          <Route path="shelf/:canId" element={<CanPage />} />
           <Route path="rules" element={<RulesPage />} />
           <Route path="people" element={<PeoplePage />} />
           <Route path="data" element={<DataPage />} />

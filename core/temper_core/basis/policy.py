@@ -184,6 +184,8 @@ SHIPPED: tuple[Rule, ...] = (
          "3 to 4 days, with a second reading", PRACTICE),
     Rule(Group.LIFE, "recheck_diluted_days", "Check again after a top-up within", 7.0, "days", 1, 60,
          "lost coolant leaks somewhere", OWN),
+    Rule(Group.LIFE, "waste_container_l", "A waste container holds", 20.0, "L", 1, 1200,
+         "so that empty ones are counted before the drain is opened", OWN),
     Rule(Group.LIFE, "settle_days", "A fill settles for", 7.0, "days", 0, 60,
          "air comes out over the first heat cycles; what goes in then is no loss", PRACTICE),
     Rule(Group.LIFE, "level_look_sd_l", "A look at the mark is right within", 0.1, "L", 0.01, 5,

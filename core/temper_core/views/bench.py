@@ -38,6 +38,7 @@ from temper_core.products.conductivity import ConductivityLimit, limit_for
 from temper_core.science import Glycol
 from temper_core.views.cautions import CautionPlace, cautions_at
 from temper_core.views.frost_scale import FrostScale, frost_scale
+from temper_core.views.supplies import Stock, Supply, supplies
 
 MOST_RECENT = 80  # of one job; a flush over days has dozens
 
@@ -52,23 +53,30 @@ class Offer:
 
 @dataclass(frozen=True, slots=True)
 class BenchFacts:
-    """What a bench is built from. entries: of this loop, all of them. now: the depot's clock. cleaners: of the depot."""
+    """What a bench is built from. entries: of this loop, all of them. now: the depot's clock. cleaners: of the depot, by
+    their number; stock: what stands on its shelf.
+    """
 
     loop: Loop
     entries: Sequence[Entry]
     policy: Policy
     now: datetime
     offers: Sequence[Offer]
-    cleaners: Sequence[Agent]
+    cleaners: Mapping[str, Agent]
+    stock: Stock
 
 
 @dataclass(frozen=True, slots=True)
 class BenchChoice:
-    """A coolant with its verdict for this loop, and what the change costs; None where it may not go in, or is no choice."""
+    """A coolant with its verdict for this loop, and what the change costs; None where it may not go in, or is no choice.
+
+    supplies: all that this job will need with it, and whether it is here; none where it costs nothing yet.
+    """
 
     product_id: str
     judged: Judged
     cost: ChangeCost | None
+    supplies: tuple[Supply, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -174,7 +182,10 @@ def _choices(facts: BenchFacts, t: LedgerFold) -> list[BenchChoice]:
         judged, cost = judge_product(product, facts.loop.need, t.found, facts.policy, topping_up=topping_up), None
         if judged.verdict is not Verdict.NO and costed:
             cost = change_cost(facts.loop, t.contents, product, judged, facts.policy, offer.prices, coldest_c)
-        rows.append((ORDER[judged.verdict], product.form.value, product.name, BenchChoice(product.id, judged, cost)))
+        needs: tuple[Supply, ...] = ()
+        if cost is not None and t.job.job_type is not None and t.job.job_type is not JobType.CHECK:
+            needs = supplies(facts.loop, t.job.job_type, product, cost, facts.cleaners, facts.stock, facts.policy)
+        rows.append((ORDER[judged.verdict], product.form.value, product.name, BenchChoice(product.id, judged, cost, needs)))
     return [row[3] for row in sorted(rows, key=lambda row: row[:3])]
 
 
@@ -186,7 +197,9 @@ def _flushing(facts: BenchFacts, t: LedgerFold, state: LoopState) -> BenchFlush 
         return None
     if state.flush is not None and state.flush.ended:
         return None
-    cleaners = (BenchCleaner(dose(agent, facts.loop.capacity_l), runs(agent, facts.policy)) for agent in facts.cleaners)
+    cleaners = (
+        BenchCleaner(dose(agent, facts.loop.capacity_l), runs(agent, facts.policy)) for agent in facts.cleaners.values()
+    )
     return BenchFlush(tuple(sorted(SWEEPS)), tuple(plan_methods(t)), tuple(rounds_ahead(t)), tuple(cleaners))
 
 

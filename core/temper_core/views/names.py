@@ -29,6 +29,7 @@ from temper_core.machine.circuit import BLEEDER_NAMES, NODE_KIND_NAMES, VIA_NAME
 from temper_core.machine.equipment import FILTER_NAMES, LEVEL_RULE_NAMES, TANK_NAMES
 from temper_core.products.agents import AGENT_KIND_NAMES
 from temper_core.products.chemistry import BASE_NAMES, FAMILY_NAMES, FORM_NAMES, LOOP_USE_NAMES, MATERIAL_NAMES
+from temper_core.products.shelf import CAN_KIND_NAMES
 from temper_core.products.water import WATER_NAMES, WATER_VERDICT_NAMES
 from temper_core.views.board.bands import BAND_NAMES
 from temper_core.views.figures import FIGURE_KIND_NAMES
@@ -74,6 +75,7 @@ NAMES: Mapping[str, Mapping[str, str]] = {
     "plan_kind": _heads(PLAN_KIND_NAMES),
     "figure_kind": _heads(FIGURE_KIND_NAMES),
     "parking": _within(PARKING_NAMES),
+    "can_kind": _within(CAN_KIND_NAMES),
     "lost_when": _within(LOST_WHEN_NAMES),
     "low_source": _within(LOW_SOURCE_NAMES),
     "mix_input": _heads(MIX_INPUT_NAMES),

@@ -202,6 +202,12 @@ export const NAMES = {
     "indoors": "indoors",
     "outdoors": "outdoors"
   },
+  "can_kind": {
+    "coolant": "coolant",
+    "agent": "cleaner or additive",
+    "water": "mixing water",
+    "recovered": "recovered coolant"
+  },
   "lost_when": {
     "cold": "overnight, cold",
     "hot": "only when hot",

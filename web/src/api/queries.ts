@@ -100,6 +100,25 @@ export const catalogueOptions = queryOptions({
   queryFn: ({ signal }) => unwrap(api.GET('/api/catalogue', { signal })),
 });
 
+/** Containers with what is left in them, and every line against its minimum. */
+export const shelfOptions = queryOptions({
+  queryKey: ['shelf'],
+  queryFn: ({ signal }) => unwrap(api.GET('/api/shelf', { signal })),
+});
+
+export const canOptions = (canId: number) =>
+  queryOptions({
+    queryKey: ['shelf', canId],
+    queryFn: ({ signal }) => unwrap(api.GET('/api/cans/{can_id}', { params: { path: { can_id: canId } }, signal })),
+  });
+
+/** Where a lot went. */
+export const lotOptions = (lot: string) =>
+  queryOptions({
+    queryKey: ['shelf', 'lot', lot],
+    queryFn: ({ signal }) => unwrap(api.GET('/api/lots', { params: { query: { lot } }, signal })),
+  });
+
 export const instrumentsOptions = queryOptions({
   queryKey: ['instruments'],
   queryFn: ({ signal }) => unwrap(api.GET('/api/instruments', { signal })),

@@ -106,6 +106,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Put a container on the shelf; the same id twice adds it once. */
+        post: operations["can_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cans/{can_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What is left, where it went, and its label. */
+        get: operations["can_get"];
+        /** @description Change it; what was poured out of it keeps its lot as it was. */
+        put: operations["can_edit"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cans/{can_id}/count": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Count what is in it; the same id twice counts once. */
+        post: operations["can_count"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/catalogue": {
         parameters: {
             query?: never;
@@ -841,6 +893,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Its containers and every pour out of them: machines, days, litres. */
+        get: operations["lot_trace"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/machines": {
         parameters: {
             query?: never;
@@ -1426,6 +1495,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Containers with what is left in them, and every line against its minimum. */
+        get: operations["shelf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/wall-links": {
         parameters: {
             query?: never;
@@ -1750,6 +1836,14 @@ export interface components {
             seen?: string | null;
             /** Name */
             name: string;
+            /**
+             * Minimum L
+             * @default null
+             */
+            minimum_l?: (number | {
+                value: number;
+                unit: string;
+            }) | null;
             kind: components["schemas"]["AgentKind"];
             /** Container Ml */
             container_ml: number;
@@ -1817,6 +1911,8 @@ export interface components {
             rinse_below_percent: number | null;
             /** Price */
             price: string | null;
+            /** Minimum L */
+            minimum_l: number | null;
             /**
              * Edited At
              * Format: date-time
@@ -2973,6 +3069,166 @@ export interface components {
             stays_l: number;
         };
         /**
+         * CanIn
+         * @description A container as it shall be. id: the client's, for a new one; seen: when it was last edited, for a change.
+         *
+         *     Of product_id, agent_id and water_id the one that fits its kind. number: left out for a new one, the next is given.
+         *     left_l: how full it is, for a new one; full where left out.
+         */
+        CanIn: {
+            /**
+             * Id
+             * @default null
+             */
+            id?: string | null;
+            /**
+             * Seen
+             * @default null
+             */
+            seen?: string | null;
+            /**
+             * Number
+             * @default null
+             */
+            number?: string | null;
+            kind: components["schemas"]["CanKind"];
+            /**
+             * Product Id
+             * @default null
+             */
+            product_id?: number | null;
+            /**
+             * Agent Id
+             * @default null
+             */
+            agent_id?: number | null;
+            /**
+             * Water Id
+             * @default null
+             */
+            water_id?: number | null;
+            /**
+             * Loop Id
+             * @default null
+             */
+            loop_id?: number | null;
+            /**
+             * Lot
+             * @default
+             */
+            lot?: string;
+            /**
+             * Size L
+             * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
+             */
+            size_l: number | {
+                value: number;
+                unit: string;
+            };
+            /**
+             * Left L
+             * @default null
+             */
+            left_l?: (number | {
+                value: number;
+                unit: string;
+            }) | null;
+            /**
+             * Strength Percent
+             * @default null
+             */
+            strength_percent?: number | null;
+            /**
+             * Opened On
+             * @default null
+             */
+            opened_on?: string | null;
+            /**
+             * Since
+             * @default null
+             */
+            since?: string | null;
+            /**
+             * Place
+             * @default
+             */
+            place?: string;
+            /**
+             * Emptied
+             * @default false
+             */
+            emptied?: boolean;
+        };
+        /**
+         * CanKind
+         * @description What it holds.
+         * @enum {string}
+         */
+        CanKind: "coolant" | "agent" | "water" | "recovered";
+        /**
+         * CanOut
+         * @description A container with what is left in it and the 95 % half-width of that. name: of what it holds.
+         *
+         *     over: more was taken than was counted. counted_at: null where nobody counted it.
+         */
+        CanOut: {
+            /** Id */
+            id: number;
+            /** Number */
+            number: string;
+            kind: components["schemas"]["CanKind"];
+            /** Name */
+            name: string;
+            /** Product Id */
+            product_id: number | null;
+            /** Agent Id */
+            agent_id: number | null;
+            /** Water Id */
+            water_id: number | null;
+            /** Lot */
+            lot: string;
+            /** Size L */
+            size_l: number;
+            /** Left L */
+            left_l: number;
+            /** Left Half L */
+            left_half_l: number;
+            /** Over */
+            over: boolean;
+            /** Strength Percent */
+            strength_percent: number | null;
+            /** Since */
+            since: string | null;
+            /** Opened On */
+            opened_on: string | null;
+            /** Place */
+            place: string;
+            /** From Machine */
+            from_machine: string;
+            /** Counted At */
+            counted_at: string | null;
+            /** Emptied */
+            emptied: boolean;
+            /**
+             * Edited At
+             * Format: date-time
+             */
+            edited_at: string;
+        };
+        /**
+         * CanPage
+         * @description One container: what is left, where it went, and its label's code. address: what the code says.
+         */
+        CanPage: {
+            can: components["schemas"]["CanOut"];
+            /** Draws */
+            draws: components["schemas"]["DrawOut"][];
+            /** Address */
+            address: string;
+            /** Qr */
+            qr: string[];
+        };
+        /**
          * CannotFollowOut
          * @description An entry that could not be recorded after the edit: in words, and why.
          */
@@ -3224,6 +3480,8 @@ export interface components {
             product: components["schemas"]["ProductOut"];
             judged: components["schemas"]["Judged"];
             cost: components["schemas"]["ChangeCost"] | null;
+            /** Supplies */
+            supplies: components["schemas"]["Supply"][];
         };
         /**
          * Claim
@@ -3835,6 +4093,25 @@ export interface components {
             said: components["schemas"]["Message"];
         };
         /**
+         * CountIn
+         * @description Litres in a container as somebody sees them now.
+         */
+        CountIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Litres
+             * @description Litres at 20 degC, or a value with its unit (l, ml, us_qt, us_gal, imp_gal).
+             */
+            litres: number | {
+                value: number;
+                unit: string;
+            };
+        };
+        /**
          * DepotOut
          * @description The depot somebody works in.
          */
@@ -4108,6 +4385,36 @@ export interface components {
              */
             kind: "drained";
             facts: components["schemas"]["DrainedFacts"];
+        };
+        /**
+         * DrawOut
+         * @description Where litres went: machine, loop, job, day, who poured.
+         */
+        DrawOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Litres */
+            litres: number;
+            /** Can */
+            can: string;
+            /** Lot */
+            lot: string;
+            /** Name */
+            name: string;
+            /** Machine Id */
+            machine_id: number;
+            /** Fleet Number */
+            fleet_number: string;
+            /** Loop Id */
+            loop_id: number;
+            /** Loop Name */
+            loop_name: string;
+            /** Job Id */
+            job_id: string | null;
+            person: components["schemas"]["PersonOut"];
         };
         /**
          * Due
@@ -6457,6 +6764,9 @@ export interface components {
             waters: components["schemas"]["WaterOut"][];
             /** Instruments */
             instruments: components["schemas"]["KitInstrument"][];
+            /** Cans */
+            cans: components["schemas"]["Can"][];
+            stock: components["schemas"]["Stock"];
         };
         /**
          * KitInstrument
@@ -7583,6 +7893,20 @@ export interface components {
          * @enum {string}
          */
         LostWhen: "cold" | "hot" | "no_trace";
+        /**
+         * LotTrace
+         * @description Where a lot went: its containers, and every pour out of them.
+         */
+        LotTrace: {
+            /** Lot */
+            lot: string;
+            /** Cans */
+            cans: components["schemas"]["CanOut"][];
+            /** Draws */
+            draws: components["schemas"]["DrawOut"][];
+            /** Poured L */
+            poured_l: number;
+        };
         /**
          * LowSource
          * @description Where the night's low comes from: a lead, the weather service, or the coldest expected at the depot.
@@ -8931,7 +9255,7 @@ export interface components {
          *
          *     at_mark: the level is now at the cold mark, so this pour ended the filling. method: how it went in; point: the
          *     number of the fill point, where there are several. bleeding: topped up while the air came out. mistake: water went into
-         *     a loop that takes none, said as what it is.
+         *     a loop that takes none, said as what it is. taken: out of which containers, as far as somebody said.
          */
         Poured: {
             product: components["schemas"]["Product"] | null;
@@ -8963,6 +9287,11 @@ export interface components {
              * @default false
              */
             mistake?: boolean;
+            /**
+             * Taken
+             * @default []
+             */
+            taken?: components["schemas"]["Taken"][];
         };
         /**
          * PouredEntry
@@ -9012,7 +9341,7 @@ export interface components {
         };
         /**
          * PouredFacts
-         * @description What really went in: litres of product and of water. product None: water only. at_mark: the level is now at the cold mark, so this pour ended the filling. method: how it went in; point: the number of the fill point, where there are several. bleeding: topped up while the air came out. mistake: water went into a loop that takes none, said as what it is.
+         * @description What really went in: litres of product and of water. product None: water only. at_mark: the level is now at the cold mark, so this pour ended the filling. method: how it went in; point: the number of the fill point, where there are several. bleeding: topped up while the air came out. mistake: water went into a loop that takes none, said as what it is. taken: out of which containers, as far as somebody said.
          */
         PouredFacts: {
             /** Product Id */
@@ -9041,6 +9370,11 @@ export interface components {
              * @default false
              */
             mistake?: boolean;
+            /**
+             * Taken
+             * @default []
+             */
+            taken?: components["schemas"]["TakenIn"][];
             /**
              * Product L
              * @default null
@@ -9159,6 +9493,14 @@ export interface components {
             seen?: string | null;
             /** Name */
             name: string;
+            /**
+             * Minimum L
+             * @default null
+             */
+            minimum_l?: (number | {
+                value: number;
+                unit: string;
+            }) | null;
             base: components["schemas"]["Base"];
             family: components["schemas"]["Family"];
             form: components["schemas"]["Form"];
@@ -9218,6 +9560,11 @@ export interface components {
             container_sizes_l: number[];
             /** Price Per L */
             price_per_l: string | null;
+            /**
+             * Minimum L
+             * @default null
+             */
+            minimum_l?: number | null;
         };
         /**
          * Products
@@ -10721,6 +11068,16 @@ export interface components {
             lines: components["schemas"]["SheetLine"][];
         };
         /**
+         * Shelf
+         * @description Everything on the shelf, and what is to be ordered first.
+         */
+        Shelf: {
+            /** Cans */
+            cans: components["schemas"]["CanOut"][];
+            /** Lines */
+            lines: components["schemas"]["StockLine"][];
+        };
+        /**
          * Sign
          * @description What a finding speaks for.
          * @enum {string}
@@ -11256,8 +11613,54 @@ export interface components {
             flags: components["schemas"]["Flag"][];
         };
         /**
+         * Stock
+         * @description Litres on the shelf of each coolant and each agent by its number, and of demineralised water.
+         *
+         *     None for whatever the depot keeps no container of, so that nothing is called short that nobody counts.
+         */
+        Stock: {
+            /**
+             * Coolants
+             * @default null
+             */
+            coolants?: {
+                [key: string]: number;
+            } | null;
+            /**
+             * Agents
+             * @default null
+             */
+            agents?: {
+                [key: string]: number;
+            } | null;
+            /**
+             * Water L
+             * @default null
+             */
+            water_l?: number | null;
+        };
+        /**
+         * StockLine
+         * @description All containers of one coolant, agent or water together. short_l: below a lead's minimum, null where it is not.
+         */
+        StockLine: {
+            kind: components["schemas"]["CanKind"];
+            /** Name */
+            name: string;
+            /** Line Id */
+            line_id: number;
+            /** Left L */
+            left_l: number;
+            /** Minimum L */
+            minimum_l: number | null;
+            /** Short L */
+            short_l: number | null;
+            /** Cans */
+            cans: number;
+        };
+        /**
          * StrengthAdjusted
-         * @description A full, mixed loop: out_l taken out, product and water put back up to the cold mark.
+         * @description A full, mixed loop: out_l taken out, product and water put back up to the cold mark; taken: from which cans.
          */
         StrengthAdjusted: {
             /** Out L */
@@ -11267,6 +11670,11 @@ export interface components {
             product_l: number;
             /** Water L */
             water_l: number;
+            /**
+             * Taken
+             * @default []
+             */
+            taken?: components["schemas"]["Taken"][];
         };
         /**
          * StrengthAdjustedEntry
@@ -11316,7 +11724,7 @@ export interface components {
         };
         /**
          * StrengthAdjustedFacts
-         * @description A full, mixed loop: out_l taken out, product and water put back up to the cold mark.
+         * @description A full, mixed loop: out_l taken out, product and water put back up to the cold mark; taken: from which cans.
          */
         StrengthAdjustedFacts: {
             /**
@@ -11345,6 +11753,11 @@ export interface components {
                 value: number;
                 unit: string;
             };
+            /**
+             * Taken
+             * @default []
+             */
+            taken?: components["schemas"]["TakenIn"][];
         };
         /**
          * StrengthAdjustedIn
@@ -11395,6 +11808,31 @@ export interface components {
             frost_low_c: number | null;
             by: components["schemas"]["PersonOut"] | null;
         };
+        /**
+         * Supply
+         * @description One thing a job will need: litres, or pieces. have_l: on the shelf; None: nobody counts it there. name: of the line.
+         *
+         *     short_l: what is missing; None where it is here or not counted.
+         */
+        Supply: {
+            kind: components["schemas"]["SupplyKind"];
+            /** Name */
+            name: string;
+            /** Need L */
+            need_l: number | null;
+            /** Need Pieces */
+            need_pieces: number | null;
+            /** Have L */
+            have_l: number | null;
+            /** Short L */
+            short_l: number | null;
+        };
+        /**
+         * SupplyKind
+         * @description What is needed.
+         * @enum {string}
+         */
+        SupplyKind: "coolant" | "mix_water" | "rinse_water" | "cleaner" | "seals" | "containers";
         /**
          * SureOf
          * @description The figures whose doubt is told: litres inside, old coolant left, predicted freeze point, and once it is read.
@@ -11455,6 +11893,16 @@ export interface components {
             what: string;
             /** Choices */
             choices: string[];
+        };
+        /**
+         * TakenIn
+         * @description Litres that came out of one container.
+         */
+        TakenIn: {
+            /** Can Id */
+            can_id: number;
+            /** Litres */
+            litres: number;
         };
         /**
          * TankKind
@@ -12593,6 +13041,14 @@ export interface components {
             seen?: string | null;
             /** Name */
             name: string;
+            /**
+             * Minimum L
+             * @default null
+             */
+            minimum_l?: (number | {
+                value: number;
+                unit: string;
+            }) | null;
             kind: components["schemas"]["WaterKind"];
             /**
              * Chloride Mg L
@@ -12669,6 +13125,8 @@ export interface components {
             analysed_on: string | null;
             /** Price Per L */
             price_per_l: string | null;
+            /** Minimum L */
+            minimum_l: number | null;
             /**
              * Edited At
              * Format: date-time
@@ -13158,6 +13616,244 @@ export interface operations {
                 };
                 content: {
                     "text/calendar": string;
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    can_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CanIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shelf"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    can_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                can_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CanPage"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    can_edit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                can_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CanIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shelf"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    can_count: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                can_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CountIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shelf"];
                 };
             };
             400: {
@@ -15597,6 +16293,43 @@ export interface operations {
             };
         };
     };
+    lot_trace: {
+        parameters: {
+            query: {
+                lot: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LotTrace"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     machines_list: {
         parameters: {
             query?: never;
@@ -17732,6 +18465,41 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    shelf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shelf"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
             };
         };
     };

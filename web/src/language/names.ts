@@ -39,6 +39,7 @@ export const MIX_INPUT: Record<string, string> = NAMES.mix_input;
 export const MIX_INPUT_MEASURED: Record<string, string> = NAMES.mix_input_measured;
 export const BAND: Record<Schemas['Band'], string> = NAMES.band;
 export const PARKING: Record<Schemas['Parking'], string> = NAMES.parking;
+export const CAN_KIND: Record<Schemas['CanKind'], string> = NAMES.can_kind;
 export const LOST_WHEN: Record<Schemas['LostWhen'], string> = NAMES.lost_when;
 export const LOW_SOURCE: Record<Schemas['LowSource'], string> = NAMES.low_source;
 export const PLAN_KIND: Record<Schemas['PlanKind'], string> = NAMES.plan_kind;

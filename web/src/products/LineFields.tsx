@@ -49,6 +49,13 @@ export function LineFields({ form, currency, wrong, refusal, onChange, onLeave }
         high={100000}
         onChange={(price) => onChange({ price })}
       />
+      <QuantityField
+        name="minimum"
+        label="Order below, on the shelf"
+        kind="volume"
+        typed={form.minimum}
+        onChange={(minimum) => onChange({ minimum })}
+      />
       <ButtonBase className="key" onClick={onLeave}>
         Discard changes
       </ButtonBase>

@@ -15,6 +15,8 @@ interface Line {
   seen: string | null;
   name: string;
   price: string;
+  /** Order below this much on the shelf. */
+  minimum: Typed;
 }
 
 export interface ProductForm extends Line {
@@ -51,7 +53,14 @@ export interface WaterForm extends Line {
 
 export type LineForm = ProductForm | AgentForm | WaterForm;
 
-const fresh = (): Line => ({ lineId: null, id: uuid(), seen: null, name: '', price: '' });
+const fresh = (): Line => ({
+  lineId: null,
+  id: uuid(),
+  seen: null,
+  name: '',
+  price: '',
+  minimum: { text: '', unit: 'l' },
+});
 
 export function emptyOf(noun: Noun): LineForm {
   if (noun === 'product')
@@ -90,6 +99,9 @@ export function emptyOf(noun: Noun): LineForm {
   };
 }
 
+const least = (litres: number | null | undefined, system: System): Typed =>
+  litres == null ? { text: '', unit: 'l' } : typedFrom(litres, 'volume', system, 1);
+
 const plain = (value: number | string | null | undefined): string => (value == null ? '' : String(value));
 
 export function formOf(
@@ -106,6 +118,7 @@ export function formOf(
       seen,
       name: product.name,
       price: plain(product.price_per_l),
+      minimum: least(product.minimum_l, system),
       base: product.base,
       family: product.family,
       form: product.form,
@@ -123,6 +136,7 @@ export function formOf(
       seen: agent.edited_at,
       name: agent.name,
       price: plain(agent.price),
+      minimum: least(agent.minimum_l, system),
       kind: agent.kind,
       container: plain(agent.container_ml),
       treats: typedFrom(agent.treats_l, 'volume', system, 2),
@@ -140,6 +154,7 @@ export function formOf(
     seen: water.edited_at,
     name: water.name,
     price: plain(water.price_per_l),
+    minimum: least(water.minimum_l, system),
     kind: water.kind,
     chloride: plain(water.chloride_mg_l),
     sulphate: plain(water.sulphate_mg_l),
@@ -177,7 +192,14 @@ const words = (typed: string, by: RegExp): string[] =>
 /** What is typed as a line of the catalogue, or the first sentence about what cannot be read. */
 export function lineFromForm(form: LineForm, system: System): Body | string {
   return orSentence((): Body | string => {
-    const line = { id: form.id, seen: form.seen, name: form.name.trim() };
+    const least = parseTyped(form.minimum, 'volume', system);
+    if (!least.ok && !least.empty) throw new Unreadable(`Order below: cannot read ${least.which}.`);
+    const line = {
+      id: form.id,
+      seen: form.seen,
+      name: form.name.trim(),
+      minimum_l: least.ok ? least.base : null,
+    };
     if (line.name === '') return 'The name is missing.';
     if (form.noun === 'product') return { ...line, ...productOf(form) };
     if (form.noun === 'agent') return { ...line, ...agentOf(form, system) };
@@ -195,7 +217,7 @@ export function lineFromForm(form: LineForm, system: System): Body | string {
   });
 }
 
-function productOf(form: ProductForm): Omit<Schemas['ProductIn'], 'id' | 'seen' | 'name'> {
+function productOf(form: ProductForm): Omit<Schemas['ProductIn'], 'id' | 'seen' | 'name' | 'minimum_l'> {
   return {
     base: form.base,
     family: form.base === 'none' ? 'glycol_free' : form.family,
@@ -207,7 +229,7 @@ function productOf(form: ProductForm): Omit<Schemas['ProductIn'], 'id' | 'seen' 
   };
 }
 
-function agentOf(form: AgentForm, system: System): Omit<Schemas['AgentIn'], 'id' | 'seen' | 'name'> {
+function agentOf(form: AgentForm, system: System): Omit<Schemas['AgentIn'], 'id' | 'seen' | 'name' | 'minimum_l'> {
   const treats = parseTyped(form.treats, 'volume', system);
   if (!treats.ok) throw new Unreadable('One container treats treats how many litres?');
   return {

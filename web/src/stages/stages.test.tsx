@@ -21,6 +21,7 @@ const choice = (id: number, name: string, verdict: Schemas['Verdict'], short: st
     price_per_l: null,
   },
   cost: null,
+  supplies: [],
   judged: {
     verdict,
     short,

@@ -12,6 +12,7 @@ from temper_core.calculate.vacuum import Held
 from temper_core.job.fact import Fact
 from temper_core.machine.bleeding import SIGNS_ASKED, BleedOutcome, BleedRecipe, FinishSign
 from temper_core.products.chemistry import Product
+from temper_core.products.shelf import Taken, check_taken
 
 
 class FillMethod(StrEnum):
@@ -102,14 +103,16 @@ class BleedEnded(Fact):
 
 @dataclass(frozen=True, slots=True)
 class StrengthAdjusted(Fact):
-    """A full, mixed loop: out_l taken out, product and water put back up to the cold mark."""
+    """A full, mixed loop: out_l taken out, product and water put back up to the cold mark; taken: from which cans."""
 
     out_l: float
     product: Product | None
     product_l: float
     water_l: float
+    taken: tuple[Taken, ...] = ()
 
     def __post_init__(self) -> None:
+        check_taken(self.taken, self.product, self.product_l, self.water_l)
         check_between("out_l", self.out_l, 0.01, LARGEST_LOOP_L, "L", "Litres taken out.")
         check_between("product_l", self.product_l, 0, LARGEST_LOOP_L, "L", "Litres in cannot be negative.")
         check_between("water_l", self.water_l, 0, LARGEST_LOOP_L, "L", "Litres in cannot be negative.")
@@ -133,7 +136,7 @@ class Poured(Fact):
 
     at_mark: the level is now at the cold mark, so this pour ended the filling. method: how it went in; point: the
     number of the fill point, where there are several. bleeding: topped up while the air came out. mistake: water went into
-    a loop that takes none, said as what it is.
+    a loop that takes none, said as what it is. taken: out of which containers, as far as somebody said.
     """
 
     product: Product | None
@@ -145,6 +148,7 @@ class Poured(Fact):
     point: int | None = None
     bleeding: bool = False
     mistake: bool = False
+    taken: tuple[Taken, ...] = ()
 
     def __post_init__(self) -> None:
         todo = "Litres in cannot be negative."
@@ -157,3 +161,4 @@ class Poured(Fact):
             raise CoreError("water", "The water is missing. Choose demineralised or tap.", "required")
         if self.product_l + self.water_l <= 0:
             raise CoreError("product_l", "No litres entered. A pour needs product, water, or both.", "nothing_poured")
+        check_taken(self.taken, self.product, self.product_l, self.water_l)

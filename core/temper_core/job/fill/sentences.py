@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from temper_core.basis.message import Message, join, say
 from temper_core.job.fill.facts import (
     BleedEnded,
@@ -16,6 +18,7 @@ from temper_core.job.fill.facts import (
     VacuumPulled,
 )
 from temper_core.machine.bleeding import OUTCOME_NAMES, SIGN_NAMES
+from temper_core.products.shelf import Taken
 
 
 def closed(facts: Closed) -> Message:
@@ -43,7 +46,17 @@ def poured(facts: Poured) -> Message:
     said = join("poured", [say("verb", "{verb}", verb=verb), join("in", parts, " + ")], " ")
     if facts.mistake:
         said = join("poured", [said, say("mistake", "by mistake")])
-    return join("poured", [said, say("mark", "at the mark")]) if facts.at_mark and not facts.bleeding else said
+    if facts.at_mark and not facts.bleeding:
+        said = join("poured", [said, say("mark", "at the mark")])
+    return _out_of(said, facts.taken)
+
+
+def _out_of(said: Message, taken: Sequence[Taken]) -> Message:
+    """What went in, with the containers it came out of."""
+    if not taken:
+        return said
+    cans = ", ".join(row.can.number + (f" (lot {row.can.lot})" if row.can.lot else "") for row in taken)
+    return join("poured", [said, say("cans", "out of {cans}", cans=cans)])
 
 
 def _went_in(product: str, product_l: float, water_l: float, water: str | None = None) -> list[Message]:
@@ -54,7 +67,8 @@ def _went_in(product: str, product_l: float, water_l: float, water: str | None =
 
 def corrected(facts: StrengthAdjusted) -> Message:
     parts = _went_in(facts.product.name if facts.product else "", facts.product_l, facts.water_l)
-    return join("corrected", [say("out", "Swapped {out_l} for", out_l=facts.out_l), join("in", parts, " + ")], " ")
+    said = join("corrected", [say("out", "Swapped {out_l} for", out_l=facts.out_l), join("in", parts, " + ")], " ")
+    return _out_of(said, facts.taken)
 
 
 def bleed_started(facts: BleedStarted) -> Message:

@@ -8,7 +8,7 @@ from temper_core.job.fill.facts import Poured, Water
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.effects import poured_into
 from temper_core.job.life.account.losing import topped_up
-from temper_core.job.life.age import AgePart, refilled
+from temper_core.job.life.age import AgePart, poured_parts, refilled
 from temper_core.job.life.snapshot import left_read
 from temper_core.job.state import Dilution
 from temper_core.products.chemistry import Base, Fluid
@@ -29,7 +29,7 @@ def poured_between(t: LedgerFold, facts: Poured, entry: Entry) -> None:
         meter = t.life.meters[-1][1] if t.life.meters else None
         distance_km, hours = (meter.distance_km, meter.hours) if meter else (None, None)
         fresh = AgePart(1.0, entry.happened_at.date(), distance_km, hours, facts.product.family)
-        t.life.parts = refilled(t.life.parts, 1 - litres / t.loop.capacity_l, fresh)
+        t.life.parts = refilled(t.life.parts, 1 - litres / t.loop.capacity_l, *poured_parts(facts.taken, litres, fresh))
     now = t.contents.strength if t.strength_known else None
     t.found = Fluid(t.found.base, t.found.family, now)
     if facts.product is not None and facts.product.family not in t.life.families:

@@ -8,6 +8,7 @@ from datetime import date
 
 from temper_core.basis.policy import Policy
 from temper_core.products.chemistry import GROUPS, Family
+from temper_core.products.shelf import CanKind, Taken
 
 LEAST_SHARE = 1e-4  # less than a glass in a railcar
 
@@ -40,8 +41,10 @@ def _when(part: AgePart) -> tuple[bool, date]:
     return (part.on is not None, part.on or date.min)
 
 
-def refilled(parts: Iterable[AgePart], kept: float, fresh: AgePart) -> tuple[AgePart, ...]:
+def refilled(parts: Iterable[AgePart], kept: float, *fresh: AgePart) -> tuple[AgePart, ...]:
     """The parts after so much of the filling (0-1) stayed and the rest is fresh; oldest first, shares add up to 1.
+
+    fresh: what went in, their shares among themselves.
 
     >>> parts = refilled((AgePart(1.0, date(2022, 3, 14)),), 0.735, AgePart(1.0, date(2026, 11, 23)))
     >>> [(round(part.share, 3), part.on.year) for part in parts]
@@ -49,12 +52,24 @@ def refilled(parts: Iterable[AgePart], kept: float, fresh: AgePart) -> tuple[Age
     """
     kept = min(1.0, max(0.0, kept))
     found: dict[AgePart, float] = {}
-    for part, share in [*((part, part.share * kept) for part in parts), (fresh, 1 - kept)]:
+    new = sum(part.share for part in fresh) or 1.0
+    rows = [(part, part.share * kept) for part in parts] + [(part, part.share / new * (1 - kept)) for part in fresh]
+    for part, share in rows:
         key = replace(part, share=0.0)
         found[key] = found.get(key, 0.0) + share
-    rows = [replace(key, share=share) for key, share in found.items() if share > LEAST_SHARE]
-    whole = sum(row.share for row in rows) or 1.0
-    return tuple(sorted((replace(row, share=row.share / whole) for row in rows), key=_when))
+    kinds = [replace(key, share=share) for key, share in found.items() if share > LEAST_SHARE]
+    whole = sum(row.share for row in kinds) or 1.0
+    return tuple(sorted((replace(row, share=row.share / whole) for row in kinds), key=_when))
+
+
+def poured_parts(taken: Iterable[Taken], litres: float, fresh: AgePart) -> tuple[AgePart, ...]:
+    """What went in, by its age: recovered coolant stays as old as it is, the rest is fresh. litres: of all that went in."""
+    old = [row for row in taken if row.can.kind is CanKind.RECOVERED]
+    if not old or litres <= 0:
+        return (fresh,)
+    rows = [AgePart(row.litres / litres, row.can.since, family=fresh.family) for row in old]
+    rest = 1 - sum(row.share for row in rows)
+    return (*rows, replace(fresh, share=rest)) if rest > LEAST_SHARE else tuple(rows)
 
 
 def age_limit_percent(parts: Sequence[AgePart], policy: Policy) -> float:

@@ -13,7 +13,7 @@ from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.questions import finished_questions
 from temper_core.job.job_types import JobType
 from temper_core.job.life.account.movement import at_mark
-from temper_core.job.life.age import AgePart, refilled
+from temper_core.job.life.age import AgePart, poured_parts, refilled
 from temper_core.job.verify.facts import FinishChecked, SignedOff
 from temper_core.products.chemistry import Product
 from temper_core.products.compatibility import old_limit_percent
@@ -57,7 +57,10 @@ def _renewed(t: LedgerFold, entry: Entry) -> None:
     stayed = limit is not None and finished_old_percent(t) > limit
     old = t.life.families if stayed else ()
     t.life.families = (product.family, *(family for family in old if family is not product.family))
-    t.life.parts = refilled(t.life.parts, finished_old_percent(t) / 100, _fresh(t, product, entry))
+    fresh = _fresh(t, product, entry)
+    taken = [row for pour in t.job.pours for row in pour.taken]
+    poured_l = sum(pour.product_l + pour.water_l for pour in t.job.pours)
+    t.life.parts = refilled(t.life.parts, finished_old_percent(t) / 100, *poured_parts(taken, poured_l, fresh))
 
 
 def _fresh(t: LedgerFold, product: Product, entry: Entry) -> AgePart:

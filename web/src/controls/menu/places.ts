@@ -14,6 +14,7 @@ export const PLACES: readonly Place[] = [
   { to: '/readings', name: 'Readings' },
   { to: '/instruments', name: 'Instruments' },
   { to: '/products', name: 'Products' },
+  { to: '/shelf', name: 'Shelf' },
   { to: '/rules', name: 'Rules' },
   { to: '/people', name: 'People', leads: true },
   { to: '/data', name: 'Data', leads: true },

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { labelOptions } from '../../api/queries';
 import { safeText } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
+import { QrCode } from '../../controls/QrCode';
 import { sayIn } from '../../language/say';
 import { dateOf } from '../../language/time';
 
@@ -40,25 +41,5 @@ export function MachineLabel({ loopId }: { loopId: number }) {
       </div>
       <QrCode rows={label.qr} says={label.address} />
     </article>
-  );
-}
-
-/** Runs of dark modules, one row after the other. */
-function QrCode({ rows, says }: { rows: string[]; says: string }) {
-  const runs = rows.flatMap((row, y) =>
-    [...row.matchAll(/1+/g)].map((run) => `M${run.index} ${y}h${run[0].length}v1h-${run[0].length}z`),
-  );
-  const size = rows.length;
-  return (
-    <svg
-      className="qr"
-      viewBox={`0 0 ${size} ${size}`}
-      role="img"
-      aria-label={`Code: ${says}`}
-      shapeRendering="crispEdges"
-    >
-      <rect width={size} height={size} fill="#FFFFFF" />
-      <path d={runs.join('')} fill="#101A20" />
-    </svg>
   );
 }

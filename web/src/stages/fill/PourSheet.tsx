@@ -1,3 +1,4 @@
+import { useCallback } from 'react';
 import { usePreview } from '../../api/calculators';
 import type { Schemas } from '../../api/client';
 import type { StageProps } from '../../bench/stage';
@@ -18,6 +19,7 @@ import { CansLeft } from './CansLeft';
 import type { FillDraft } from './draft';
 import { Methods } from './Methods';
 import { HowSure } from '../../controls/HowSure';
+import { OutOf } from './OutOf';
 import { Outcome } from './Outcome';
 import { PourLedger } from './PourLedger';
 import { SlipPanel } from './SlipPanel';
@@ -69,12 +71,17 @@ export function PourSheet({ bench, recorder }: StageProps) {
       point: '',
       mistake: false,
       productId: String(plan?.product.id ?? ''),
+      canId: '',
       vacuum: { text: '', unit: 'kpa' },
       drop: { text: '', unit: 'kpa' },
       heldMin: '',
       loopC: { text: '', unit: 'degC' },
     },
     `pour ${fill?.pours.length ?? 0}`,
+  );
+  const pickCan = useCallback(
+    (canId: string, productId: string | null) => change({ canId, ...(productId === null ? {} : { productId }) }),
+    [change],
   );
   const product = parseTyped(draft.product, 'volume', system);
   const water = parseTyped(draft.water, 'volume', system);
@@ -98,6 +105,7 @@ export function PourSheet({ bench, recorder }: StageProps) {
               point: draft.method === 'points' && draft.point ? Number(draft.point) : null,
               mistake: draft.mistake,
               bleeding: false,
+              taken: productL > 0 && draft.canId ? [{ can_id: Number(draft.canId), litres: productL }] : [],
             },
           },
         ]
@@ -173,7 +181,8 @@ export function PourSheet({ bench, recorder }: StageProps) {
         />
         <div className="poursides">
           <Segment label="Which water" value={draft.kind} options={WATERS} onChange={(kind) => change({ kind })} />
-          <OtherCan bench={bench} picked={draft.productId} onPick={(productId) => change({ productId })} />
+          <OtherCan bench={bench} picked={draft.productId} onPick={(productId) => change({ productId, canId: '' })} />
+          <OutOf productId={draft.productId} picked={draft.canId} onPick={pickCan} />
         </div>
       </div>
       <div className="row">

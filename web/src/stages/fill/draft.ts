@@ -12,6 +12,8 @@ export interface FillDraft {
   /** Water went into a loop that takes none. */
   mistake: boolean;
   productId: string;
+  /** The can it comes out of, by its number; empty: not said. */
+  canId: string;
   vacuum: Typed;
   drop: Typed;
   heldMin: string;

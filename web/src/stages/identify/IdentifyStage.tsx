@@ -27,6 +27,7 @@ import { standsFor } from '../open/gate';
 import { OpenStage } from '../open/OpenStage';
 import { Chooser } from './Chooser';
 import { InsideLine, InsidePanel } from './InsidePanel';
+import { Supplies } from './Supplies';
 import { type InsideDraft, insideFrom, insideWrong, meteredFact, toldFact } from './inside';
 import './identify.css';
 
@@ -253,6 +254,7 @@ export function IdentifyStage({ bench, recorder }: StageProps) {
             picked={picked}
             onPick={(choice) => change({ productId: choice.product.id })}
           />
+          {picked && <Supplies choice={picked} />}
           {picked?.judged.verdict === 'emergency_only' && (
             <TextField
               name="emergency"

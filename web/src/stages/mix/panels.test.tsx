@@ -31,6 +31,7 @@ const row = (of: Schemas['ProductOut'], verdict: Schemas['Verdict'] = 'fits') =>
     product: of,
     judged: { verdict, short: verdict, old_limit_percent: 5, reasons: [] },
     cost: null,
+    supplies: [],
   }) as Schemas['Choice'];
 
 const bench = {
