@@ -16,6 +16,7 @@ from demo import PASSWORD
 from demo.jar import rusty_jar
 from demo.log import load_log
 from demo.scene import BLEED, Scene, there
+from demo.shelf import fill_the_shelf
 from depots.models import Depot
 from depots.nights import enter_low
 from fleet.models import Loop, Machine
@@ -299,6 +300,7 @@ def load() -> Depot:
     rng = random.Random(SEED)
     with transaction.atomic():
         depot = _make_things()
+        fill_the_shelf(depot, random.Random(SEED + 1))
         _finished_shuttle(depot, rng)
         _groomer_at_mix(depot, rng)
         _old_groomer_out_of_reach(depot, rng)

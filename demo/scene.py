@@ -203,7 +203,9 @@ class Scene:
         """Pour what was planned, to a decilitre, up to the cold mark."""
         plan = there(state_of(self.loop, self.loop.machine.depot.policy).plan)
         litres = {"product_l": round(there(plan.concentrate_l), 1), "water_l": round(there(plan.water_l), 1)}
-        self.shut(minutes / 2).record(minutes / 2, "poured", product_id=product.id, at_mark=True, **litres)
+        can = product.cans.filter(emptied_at=None).order_by("-size_l").first()
+        taken = [] if can is None else [{"can_id": can.pk, "litres": litres["product_l"]}]
+        self.shut(minutes / 2).record(minutes / 2, "poured", product_id=product.id, at_mark=True, taken=taken, **litres)
         return self.bleed(24)
 
     def read_and_sign(self, readings: Iterable[tuple[float, float]], instrument: Instrument, sample_c: float) -> Scene:

@@ -78,15 +78,17 @@ export function LevelFields({ draft, state, onChange }: Props) {
         />
       </div>
       {poured && (
-        <Segment
-          label="Level now"
-          value={draft.after}
-          options={[
-            { value: 'at_mark', label: 'at the mark' },
-            { value: 'low', label: 'still low' },
-          ]}
-          onChange={(after) => onChange({ after })}
-        />
+        <div className="row">
+          <Segment
+            label="Level now"
+            value={draft.after}
+            options={[
+              { value: 'at_mark', label: 'at the mark' },
+              { value: 'low', label: 'still low' },
+            ]}
+            onChange={(after) => onChange({ after })}
+          />
+        </div>
       )}
     </>
   );
@@ -98,21 +100,25 @@ export function LossFields({ draft, state, onChange }: Props) {
   const [more, show] = useState(suspected);
   if (!more)
     return (
-      <ButtonBase className="key" onClick={() => show(true)}>
-        Spilled, meters, when it goes
-      </ButtonBase>
+      <div className="row">
+        <ButtonBase className="key" onClick={() => show(true)}>
+          Spilled, meters, when it goes
+        </ButtonBase>
+      </div>
     );
   return (
     <>
-      <Segment
-        label="When does it go?"
-        value={draft.lostWhen}
-        options={(Object.keys(LOST_WHEN) as Schemas['LostWhen'][]).map((value) => ({
-          value,
-          label: LOST_WHEN[value],
-        }))}
-        onChange={(lostWhen) => onChange({ lostWhen })}
-      />
+      <div className="row">
+        <Segment
+          label="When does it go?"
+          value={draft.lostWhen}
+          options={(Object.keys(LOST_WHEN) as Schemas['LostWhen'][]).map((value) => ({
+            value,
+            label: LOST_WHEN[value],
+          }))}
+          onChange={(lostWhen) => onChange({ lostWhen })}
+        />
+      </div>
       <div className="row">
         <Stepper
           name="spilled"

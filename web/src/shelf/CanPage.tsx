@@ -15,6 +15,7 @@ import { dateOf } from '../language/time';
 import { parseTyped, type Typed } from '../units/parse';
 import { useUnits } from '../units/UnitsContext';
 import { Draws } from './Draws';
+import '../controls/labels.css';
 import './shelf.css';
 
 /** One container: what is left, a count by hand, where it went, and its label to print. */

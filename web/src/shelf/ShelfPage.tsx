@@ -127,7 +127,7 @@ function Stock({ lines }: { lines: Schemas['StockLine'][] }) {
         <tr>
           <th>what</th>
           <th>here</th>
-          <th className="wide">containers</th>
+          <th className="wide">cans</th>
           <th className="wide">order below</th>
           <th>to order</th>
         </tr>

@@ -12,7 +12,7 @@ import { sayIn } from '../../language/say';
 import { dateOf, timeOf } from '../../language/time';
 import { chemistry, WASTE } from '../../language/names';
 import { MachineLabel } from './MachineLabel';
-import './labels.css';
+import '../../controls/labels.css';
 import { useDepot } from '../../api/useDepot';
 
 /** What is printed and hung: the tag of a loop that holds water or cleaner, and a label for every waste container. */

@@ -1,0 +1,117 @@
+"""The shelf and the litre account in the real interface: a can scanned at the pour, a lot traced, a leak made good found."""
+
+import time
+import uuid
+from datetime import timedelta
+
+import pytest
+from django.utils import timezone
+from selenium.webdriver.common.action_chains import ActionChains
+
+from jobs.actions import record_entries
+from jobs.entry_schemas import EntriesIn
+from jobs.models import Entry
+from people.models import Person
+from shelf.models import Can, Draw
+from tests.browser.test_fill import at_fill
+from tests.server.conftest import loop_of
+
+pytestmark = pytest.mark.browser
+
+
+def scan(screen, code):
+    """A reader: faster than any hand, closed by Enter."""
+    ActionChains(screen.driver, duration=0).send_keys(code + "\n").perform()
+
+
+def can_of(number):
+    """A container of the demo."""
+    return Can.objects.get(number=number)
+
+
+def test_a_can_is_scanned_at_the_pour_and_its_lot_is_traced(screen):
+    can = can_of("C-002")
+    at_fill(screen)
+    screen.close_up()
+    screen.one("[data-testid=out-of]")
+    scan(screen, f"https://temper.example/shelf/{can.pk}")
+    picked = "return document.querySelector('[name=out-of]').value"
+    screen.until(lambda: screen.driver.execute_script(picked) == str(can.pk), "the can to be picked")
+    screen.type("product", "18.1")
+    screen.type("water", "6.7")
+    screen.demineralised()
+    screen.click("[role=checkbox]", "cold mark")
+    screen.go("Record 18.1 L + 6.7 L poured")
+    screen.until(lambda: Draw.objects.filter(can=can).exists(), "the pour to take from the can")
+    facts = Entry.objects.filter(kind="poured", loop__machine__fleet_number="G-07").latest("seq").facts
+    assert facts["taken"][0]["can"]["lot"] == can.lot
+    screen.open("/shelf")
+    screen.sees("C-002", "1.9 L of 20.0 L")
+    screen.type("find-can", can.lot)
+    lot = screen.one("[data-testid=lot]")
+    assert "G-07" in lot.text
+    assert "18.1 L" in lot.text
+
+
+def test_what_is_short_is_said_before_anything_is_opened_and_counted_by_hand(screen):
+    can = can_of("C-004")
+    screen.sign_in()
+    screen.open(f"/shelf/{can.pk}")
+    screen.type("count", "5")
+    screen.go("Record 5.0 L in it")
+    screen.until(lambda: "5.0 L of" in screen.one("[data-testid=can-left]").text, "the count")
+    screen.bench("R-02")
+    screen.click(".choice", "Longhaul N")
+    supplies = screen.one("[data-testid=supplies]").text
+    assert "Not enough on the shelf: Longhaul N" in supplies
+    assert "5.0 L here" in supplies
+
+
+def test_a_container_is_put_on_the_shelf_once_however_often_it_is_pressed(screen):
+    before = Can.objects.count()
+    screen.sign_in()
+    screen.open("/shelf")
+    screen.click(".headtools .key", "Container")
+    screen.driver.execute_script("document.querySelector('[name=held]').selectedIndex = 1")
+    screen.choose("held", "Winterline O")
+    screen.type("lot", "WO 2612-001")
+    screen.type("size", "5")
+    screen.go("Put it on the shelf")
+    screen.sees("WO 2612-001")
+    assert Can.objects.count() == before + 1
+    screen.driver.refresh()
+    screen.sees("WO 2612-001")
+
+
+def test_a_leak_made_good_with_mix_is_found_at_the_level_check(screen):
+    loop = loop_of("P-06")
+    ines, product = Person.objects.get(username="ines"), loop.machine.depot.products.get(name="Winterline O")
+    signs = {"warmth": "hand", "held": True, "pressure": "hose", "soft": True, "ready": ["glasses", "gloves", "isolated"]}
+    pour = {"product_id": product.id, "mixture_l": 0.6, "product_share": 0.5, "water": "demineralised", "at_mark": True}
+    for week in (4, 3, 2):
+        at = timezone.now() - timedelta(weeks=week)
+        rows = [("gate_observed", signs), ("level_seen", {"level": "low"}), ("poured", pour)]
+        entries = [
+            {"id": str(uuid.uuid4()), "kind": kind, "facts": facts, "happened_at": (at + timedelta(minutes=n)).isoformat()}
+            for n, (kind, facts) in enumerate(rows)
+        ]
+        record_entries(loop, EntriesIn.model_validate({"entries": entries, "between": True, "apart": True}), actor=ines)
+    screen.sign_in()
+    screen.open(f"/loops/{loop.pk}/check")
+    screen.go("Check it is safe") if not screen.all(".lookpage button") else None
+    assert "Leak suspected" in screen.one("[data-testid=due]").text
+    screen.click(".lookpage button", "only when hot")
+    screen.click(".lookpage button", "low")
+    screen.type("missingMm", "12")
+    screen.go("Check it is safe")
+    screen.feel()
+    screen.go("Record the level check")
+    screen.until(
+        lambda: Entry.objects.filter(loop=loop, kind="level_seen").latest("seq").facts["missing_mm"] == 12, "the level"
+    )
+    screen.open(f"/loops/{loop.pk}/history")
+    loss = screen.one("[data-testid=loss]").text
+    assert "Leak suspected" in loss
+    time.sleep(0.1)
+    screen.open("/")
+    screen.sees("Leak suspected")
