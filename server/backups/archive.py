@@ -102,6 +102,9 @@ def _write(part: Path, copy: Path, data: Path, at: datetime) -> Manifest:
                 str(loop): [seq, value] for loop, seq, value in db.execute("SELECT loop_id, seq, hash FROM jobs_ledgerhead")
             }
         photos = [sha for (sha,) in db.execute("SELECT DISTINCT sha256 FROM jobs_photo")] if "jobs_photo" in tables else []
+        if "shelf_handover" in tables:
+            papers = db.execute("SELECT DISTINCT photo FROM shelf_handover WHERE photo <> ''")
+            photos = [*{*photos, *(sha for (sha,) in papers)}]
     files, missing = {}, []
     with zipfile.ZipFile(part, "x", zipfile.ZIP_STORED, allowZip64=True) as archive:
         files[DATABASE] = _add(archive, copy, DATABASE, zipfile.ZIP_DEFLATED)

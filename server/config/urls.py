@@ -4,6 +4,7 @@ from backups.api import DataView, HealthView
 from bay.api import KitLoopView, KitView
 from django.urls import path, re_path
 from shelf.api import CansView, CanView, CountView, LotView, ShelfView
+from shelf.waste_api import HandoverPhotoView, HandoversView, HandoverView, WasteCsvView, WasteView
 from transfer.api import ArchiveView
 
 from catalogue.api import AgentsView, AgentView, CatalogueView, ProductsView, ProductView, WatersView, WaterView
@@ -102,6 +103,11 @@ urlpatterns = [
     path("api/cans/<int:can_id>", CanView.as_view()),
     path("api/cans/<int:can_id>/count", CountView.as_view()),
     path("api/lots", LotView.as_view()),
+    path("api/waste", WasteView.as_view()),
+    path("api/waste.csv", WasteCsvView.as_view()),
+    path("api/waste/handovers", HandoversView.as_view()),
+    path("api/waste/handovers/<uuid:handover_id>", HandoverView.as_view()),
+    path("api/waste/handovers/<uuid:handover_id>/photo", HandoverPhotoView.as_view()),
     path("api/products", ProductsView.as_view()),
     path("api/products/<int:line_id>", ProductView.as_view()),
     path("api/agents", AgentsView.as_view()),

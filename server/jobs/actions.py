@@ -11,6 +11,7 @@ from django.db import transaction
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from shelf.actions import sync_draws
+from shelf.recovered import sync_recovered
 
 import temper_core
 from depots.models import Depot
@@ -36,6 +37,7 @@ from temper_core.job.entries import Acknowledged, JobOpened, PhotoAdded, Voided
 from temper_core.job.entries import Entry as CoreEntry
 from temper_core.job.fact import Fact
 from temper_core.job.fill.facts import Poured, StrengthAdjusted
+from temper_core.job.flush.facts import WasteKept
 from temper_core.job.fold import fold
 from temper_core.job.job_types import Stage
 from temper_core.job.kinds import REGISTRY
@@ -228,6 +230,8 @@ def _follow_up(entry: Entry, facts: Fact, state: LoopState | None, part: JobLoop
         sync_readings(entry.loop)
         if Entry.objects.get(pk=facts.entry_id).kind == "job_opened":
             part.delete()
+    if isinstance(facts, WasteKept | Voided):
+        sync_recovered(entry.loop, state)
     if isinstance(facts, SignedOff):
         _sign(part, entry, policy, actor)
     stages = [stage.value for stage in REGISTRY.named(entry.kind).stages]

@@ -11,6 +11,7 @@ from typing import TypeVar
 
 from django.db.models import Q
 from django.utils import timezone
+from shelf.models import Handover
 from shelf.stock import stock_of
 
 from catalogue.queries import product_out, products_of, water_out
@@ -106,8 +107,9 @@ def _loop_out(loop: Loop) -> LoopOut:
 
 
 def photo_is_of(depot: Depot, sha256: str) -> bool:
-    """Whether a photo was taken at a loop of this depot."""
-    return Photo.objects.filter(sha256=sha256, loop__machine__depot=depot).exists()
+    """Whether a photo was taken at a loop of this depot, or of a paper of its waste."""
+    taken = Photo.objects.filter(sha256=sha256, loop__machine__depot=depot).exists()
+    return taken or Handover.objects.filter(photo=sha256, depot=depot).exists()
 
 
 @lru_cache

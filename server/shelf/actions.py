@@ -67,13 +67,13 @@ def _set(can: Can, given: CanIn, depot: Depot) -> None:
         setattr(can, name, get_object_or_404(rows, pk=row_id) if name == held and row_id is not None else None)
     if given.kind is CanKind.RECOVERED and given.loop_id is not None:
         can.loop = get_object_or_404(Loop, pk=given.loop_id, machine__depot=depot)
-    can.number = (given.number or "").strip() or can.number or _next_number(depot)
+    can.number = (given.number or "").strip() or can.number or next_number(depot)
     can.kind, can.lot, can.size_l, can.place = given.kind.value, given.lot.strip(), given.size_l, given.place.strip()
     can.strength_percent, can.opened_on, can.since = given.strength_percent, given.opened_on, given.since
     can.emptied_at = (can.emptied_at or timezone.now()) if given.emptied else None
 
 
-def _next_number(depot: Depot) -> str:
+def next_number(depot: Depot) -> str:
     """One more than the highest of the depot's own numbers."""
     own = (re.fullmatch(r"C-(\d+)", number) for number in Can.objects.filter(depot=depot).values_list("number", flat=True))
     return f"C-{max((int(found[1]) for found in own if found), default=0) + 1:03d}"

@@ -83,6 +83,39 @@ class Count(models.Model):
         return f"{self.can_id} {self.litres:g}"
 
 
+class Handover(models.Model):
+    """Waste that somebody took away: who, when, their paper's number, its photo by its hash. undone_at: entered wrongly."""
+
+    id = models.UUIDField(primary_key=True, editable=False)
+    depot = models.ForeignKey("depots.Depot", models.CASCADE, related_name="handovers")
+    at = models.DateTimeField()
+    taken_by = models.CharField(max_length=80)
+    paper = models.CharField(max_length=40, blank=True)
+    note = models.CharField(max_length=200, blank=True)
+    photo = models.CharField(max_length=64, blank=True, db_index=True)
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, models.PROTECT, related_name="+")
+    undone_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["-at"]
+
+    def __str__(self) -> str:
+        return f"{self.taken_by} {self.at:%Y-%m-%d}"
+
+
+class HandedOver(models.Model):
+    """The containers of one entry of waste that went with a handover."""
+
+    handover = models.ForeignKey(Handover, models.CASCADE, related_name="rows")
+    entry = models.ForeignKey("jobs.Entry", models.PROTECT, related_name="handed_over")
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["handover", "entry"], name="handed_over_once")]
+
+    def __str__(self) -> str:
+        return f"{self.entry_id}"
+
+
 class Draw(models.Model):
     """Litres that an entry took out of a container; follows the record: an entry undone gives them back."""
 

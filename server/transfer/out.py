@@ -13,6 +13,8 @@ from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
+from shelf.models import Handover
+
 import temper_core
 from depots.models import Depot
 from fleet.models import Loop
@@ -79,7 +81,9 @@ def write_archive(depot: Depot, path: Path) -> dict[str, Any]:
             writer.lines(f"tables/{table.name}.jsonl", _json_lines(rows_of(table, depot.pk)))
             writer.lines(f"tables/{table.name}.csv", csv_lines(list(table.columns), rows_of(table, depot.pk)))
         missing = []
-        for sha in Photo.objects.filter(loop__machine__depot=depot).values_list("sha256", flat=True).distinct():
+        taken = Photo.objects.filter(loop__machine__depot=depot).values_list("sha256", flat=True)
+        papers = Handover.objects.filter(depot=depot).exclude(photo="").values_list("photo", flat=True)
+        for sha in sorted({*taken, *papers}):
             if path_of(sha).is_file():
                 writer.photo(path_of(sha), f"photos/{sha[:2]}/{sha}.jpg")
             else:

@@ -418,6 +418,27 @@ TABLES = (
         {"id": "id of the count", "can_id": "row of cans", "litres": "seen in it [l]", **BY},
     ),
     Table(
+        "handovers",
+        "shelf.Handover",
+        "depot",
+        {
+            "id": "id of the handover",
+            "depot_id": "depot",
+            "taken_by": "who took the waste",
+            "paper": "number of their paper",
+            "note": "more of it",
+            "photo": "SHA-256 of the paper's photo; empty: none",
+            "undone_at": f"entered wrongly, undone; {TIME}; empty: stands",
+            **BY,
+        },
+    ),
+    Table(
+        "handed_over",
+        "shelf.HandedOver",
+        "handover__depot",
+        {"id": "number of the row", "handover_id": "row of handovers", "entry_id": "the entry of waste that went with it"},
+    ),
+    Table(
         "can_draws",
         "shelf.Draw",
         "can__depot",

@@ -85,6 +85,17 @@ MATRIX = [
     ("put", "/api/loops/SLED/spec", "SPEC", (401, 403, 200, 403)),
     ("get", "/api/inspection", None, (401, 200, 200, 200)),
     ("get", "/api/catalogue", None, (401, 200, 200, 200)),
+    ("get", "/api/shelf", None, (401, 200, 200, 200)),
+    ("post", "/api/cans", "CAN", (401, 201, 201, 404)),
+    ("get", "/api/cans/CAN", None, (401, 200, 200, 404)),
+    ("put", "/api/cans/CAN", "CAN", (401, 200, 200, 404)),
+    ("post", "/api/cans/CAN/count", {"id": NEW_ID, "litres": 1.0}, (401, 201, 201, 404)),
+    ("get", "/api/lots?lot=none", None, (401, 200, 200, 200)),
+    ("get", "/api/waste", None, (401, 200, 200, 200)),
+    ("get", "/api/waste.csv", None, (401, 200, 200, 200)),
+    ("post", "/api/waste/handovers", {"id": NEW_ID, "entry_ids": [NEW_ID], "taken_by": "x"}, (401, 400, 400, 400)),
+    ("delete", "/api/waste/handovers/HANDOVER", None, (401, 403, 404, 403)),
+    ("post", "/api/waste/handovers/HANDOVER/photo", {}, (401, 415, 415, 415)),
     ("post", "/api/products", PRODUCT, (401, 403, 201, 403)),
     ("put", "/api/products/PRODUCT", PRODUCT | {"seen": "SEEN"}, (401, 403, 200, 403)),
     ("post", "/api/agents", AGENT, (401, 403, 201, 403)),
@@ -162,7 +173,7 @@ MATRIX = [
 
 PARTS = (
     {"DRAIN": "<uuid:entry_id>", "IMPORT": "<uuid:import_id>", "KEY": "<str:token_key>"}
-    | {"csv": "<str:kind>"}
+    | {"csv": "<str:kind>", "CAN": "<int:can_id>", "HANDOVER": "<uuid:handover_id>"}
     | {"GROOMER": "<int:loop_id>", "SLED": "<int:loop_id>", "MACHINE": "<int:machine_id>", "PICTURE": "<str:sha256>"}
     | {
         "GLASS": "<int:instrument_id>",
@@ -208,18 +219,24 @@ def test_who_may(method, path, body, expected, role, depot, elsewhere, groomer, 
         "PRODUCT": depot.products.first(),
         "AGENT": depot.agents.first(),
         "WATER": depot.waters.first(),
+        "CAN": depot.cans.first(),
         "INES": Person.objects.get(username="ines"),
         "IMPORT": depot.imports.first(),
     }
     thing = next((things[part] for part in path.split("/") if part in things), None)
     for name, value in things.items():
         path = path.replace(f"/{name}", f"/{value.id}")
+    path = path.replace("HANDOVER", NEW_ID)
     path = path.replace("PICTURE", Photo.objects.first().sha256)
     if body == "PHOTO":
         about = groomer.entries.filter(kind="sampled").first()
         answer = upload(api, groomer, about, a_photo(), pk=NEW_ID)
         assert answer.status_code == expected[role], answer.content
         return
+    if body == "CAN":
+        can = depot.cans.first()
+        body = {"id": NEW_ID, "kind": "coolant", "product_id": can.product_id, "size_l": 250}
+        body |= {"seen": can.edited_at.isoformat()} if method == "put" else {}
     if body == "SPEC":
         detail = machine_detail(sled.machine).loops[0]
         body = {"spec": detail.spec.model_dump(mode="json"), "seen": detail.edited_at.isoformat()}

@@ -33,6 +33,7 @@ def test_what_is_entered_comes_back_and_the_next_job_reckons_with_it(maud, shutt
         "tank": "degas_and_catch",
         "level_rule": "below_lip",
         "level_below_lip_mm": 20,
+        "tank_l_per_mm": 0.05,
         "thermostat_opens_c": 85,
         "bleed": None,
         "preheater": True,

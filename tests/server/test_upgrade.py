@@ -26,11 +26,13 @@ from django.test import Client
 from fleet.models import Loop, Machine
 from jobs.models import Entry, JobLoop, Rejudged
 from people.models import Person, Role
+from shelf.models import Can
 lead = Person.objects.filter(role=Role.LEAD).first()
 client = Client()
 client.force_login(lead, backend="django.contrib.auth.backends.ModelBackend")
 document = yaml.safe_load(open(sys.argv[1]).read())
 known = {
+    "can_id": list(Can.objects.values_list("id", flat=True)),
     "loop_id": list(Loop.objects.values_list("id", flat=True)),
     "machine_id": list(Machine.objects.values_list("id", flat=True)),
     "kind": ["csv", "json"],

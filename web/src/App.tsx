@@ -38,6 +38,7 @@ const PlanPage = lazy(() => import('./plan/PlanPage'));
 const ProfilePage = lazy(() => import('./people/ProfilePage'));
 const HelpPage = lazy(() => import('./help/HelpPage'));
 const ShelfPage = lazy(() => import('./shelf/ShelfPage'));
+const WastePage = lazy(() => import('./shelf/WastePage'));
 const CanPage = lazy(() => import('./shelf/CanPage'));
 const RulesPage = lazy(() => import('./rules/RulesPage'));
 
@@ -100,6 +101,7 @@ function Bay() {
           <Route path="loops/:loopId/history" element={<HistoryPage />} />
           <Route path="products" element={<ProductsPage />} />
           <Route path="shelf" element={<ShelfPage />} />
+          <Route path="shelf/waste" element={<WastePage />} />
           <Route path="shelf/:canId" element={<CanPage />} />
           <Route path="rules" element={<RulesPage />} />
           <Route path="people" element={<PeoplePage />} />

@@ -112,6 +112,12 @@ export const canOptions = (canId: number) =>
     queryFn: ({ signal }) => unwrap(api.GET('/api/cans/{can_id}', { params: { path: { can_id: canId } }, signal })),
   });
 
+/** What stands full, who took waste, the register by month. */
+export const wasteOptions = queryOptions({
+  queryKey: ['waste'],
+  queryFn: ({ signal }) => unwrap(api.GET('/api/waste', { signal })),
+});
+
 /** Where a lot went. */
 export const lotOptions = (lot: string) =>
   queryOptions({

@@ -1564,6 +1564,91 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/waste": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What stands full, what was handed over, the register by month. */
+        get: operations["waste_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/waste.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Litres by month and kind: filled, handed over, standing. */
+        get: operations["waste_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/waste/handovers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Somebody took containers away; the same id twice is one handover. */
+        post: operations["handover_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/waste/handovers/{handover_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description It was entered wrongly: it stays in the list, struck; leads only. */
+        delete: operations["handover_undo"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/waste/handovers/{handover_id}/photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Keep the photo (JPEG, PNG, HEIC, at most 8 MB) of its paper. */
+        post: operations["handover_photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/waters": {
         parameters: {
             query?: never;
@@ -5939,6 +6024,67 @@ export interface components {
          * @enum {string}
          */
         Group: "target" | "chemistry" | "inspect" | "proof" | "life" | "season" | "water" | "cost" | "open" | "flush" | "fill" | "spread";
+        /**
+         * HandoverIn
+         * @description Who took what, when (now if left out), with which paper. id: the client's, so that sent twice it is one.
+         */
+        HandoverIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Entry Ids */
+            entry_ids: string[];
+            /** Taken By */
+            taken_by: string;
+            /**
+             * Paper
+             * @default
+             */
+            paper?: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * At
+             * @default null
+             */
+            at?: string | null;
+        };
+        /**
+         * HandoverOut
+         * @description What was taken away together. photo: its file is named by its hash, empty where there is none.
+         */
+        HandoverOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Taken By */
+            taken_by: string;
+            /** Paper */
+            paper: string;
+            /** Note */
+            note: string;
+            /** Photo */
+            photo: string;
+            person: components["schemas"]["PersonOut"];
+            /** Litres */
+            litres: number;
+            /** Undone */
+            undone: boolean;
+            /** Rows */
+            rows: components["schemas"]["WasteRow"][];
+        };
         /**
          * Health
          * @description Whether all is well. version: null for who is not signed in.
@@ -12878,8 +13024,26 @@ export interface components {
          */
         Warmth: "hand" | "probe" | "infrared";
         /**
+         * Waste
+         * @description What stands full, what was handed over, and the register by month. too_long: containers beyond the rules.
+         */
+        Waste: {
+            /** Standing */
+            standing: components["schemas"]["WasteRow"][];
+            /** Handovers */
+            handovers: components["schemas"]["HandoverOut"][];
+            /** Months */
+            months: components["schemas"]["WasteMonth"][];
+            /** Too Long */
+            too_long: number;
+            /** Days Allowed */
+            days_allowed: number;
+        };
+        /**
          * WasteKept
          * @description Containers of one kind filled, lidded and labelled; reuse: kept to go back in, which asks for a good reading.
+         *
+         *     stands: where they were put.
          */
         WasteKept: {
             kind: components["schemas"]["WasteKind"];
@@ -12895,6 +13059,11 @@ export interface components {
              * @default false
              */
             reuse?: boolean;
+            /**
+             * Stands
+             * @default
+             */
+            stands?: string;
         };
         /**
          * WasteKeptEntry
@@ -12944,7 +13113,7 @@ export interface components {
         };
         /**
          * WasteKeptFacts
-         * @description Containers of one kind filled, lidded and labelled; reuse: kept to go back in, which asks for a good reading.
+         * @description Containers of one kind filled, lidded and labelled; reuse: kept to go back in, which asks for a good reading. stands: where they were put.
          */
         WasteKeptFacts: {
             kind: components["schemas"]["WasteKind"];
@@ -12960,6 +13129,11 @@ export interface components {
              * @default false
              */
             reuse?: boolean;
+            /**
+             * Stands
+             * @default
+             */
+            stands?: string;
         };
         /**
          * WasteKeptIn
@@ -12989,6 +13163,58 @@ export interface components {
          * @enum {string}
          */
         WasteKind: "old_coolant" | "rinse_water" | "cleaner_water" | "new_mix";
+        /**
+         * WasteMonth
+         * @description One kind in one month [l]: filled, handed over, and standing at its end.
+         */
+        WasteMonth: {
+            /**
+             * Month
+             * Format: date
+             */
+            month: string;
+            kind: components["schemas"]["WasteKind"];
+            /** Filled L */
+            filled_l: number;
+            /** Handed L */
+            handed_l: number;
+            /** Stands L */
+            stands_l: number;
+        };
+        /**
+         * WasteRow
+         * @description Containers of one entry. days: since they were filled; too_long: beyond the rules; stands: where they were put.
+         */
+        WasteRow: {
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            kind: components["schemas"]["WasteKind"];
+            /** Litres */
+            litres: number;
+            /** Containers */
+            containers: number;
+            /** Stands */
+            stands: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Days */
+            days: number;
+            /** Too Long */
+            too_long: boolean;
+            /** Loop Id */
+            loop_id: number;
+            /** Fleet Number */
+            fleet_number: string;
+            /** Loop Name */
+            loop_name: string;
+            person: components["schemas"]["PersonOut"];
+        };
         /**
          * WasteState
          * @description Litres of one kind that came out in this job, of which so many are in lidded, labelled containers.
@@ -18713,6 +18939,268 @@ export interface operations {
                 content?: never;
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    waste_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Waste"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    waste_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    handover_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandoverIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Waste"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    handover_undo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                handover_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Waste"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    handover_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                handover_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Waste"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

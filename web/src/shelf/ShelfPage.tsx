@@ -68,6 +68,9 @@ export default function ShelfPage() {
       line={short.length === 0 ? 'Nothing is below its minimum' : `${short.length} to order`}
       tools={
         <>
+          <Link className="key small" to="/shelf/waste">
+            Waste
+          </Link>
           <FindField name="find-can" label="Number, coolant or lot" value={words} onChange={look} />
           <ButtonBase className="key small" onClick={() => edit(emptyCan())}>
             <Plus />

@@ -49,6 +49,7 @@ FIELD_NAMES = {
     "litres": "Litres",
     "containers": "Containers",
     "reuse": "Kept for reuse",
+    "stands": "Where it stands",
     "dry": "Dry underneath",
     "where": "Where",
     "parked": "Parked",

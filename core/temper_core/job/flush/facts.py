@@ -136,12 +136,16 @@ WASTE_NAMES = {
 
 @dataclass(frozen=True, slots=True)
 class WasteKept(Fact):
-    """Containers of one kind filled, lidded and labelled; reuse: kept to go back in, which asks for a good reading."""
+    """Containers of one kind filled, lidded and labelled; reuse: kept to go back in, which asks for a good reading.
+
+    stands: where they were put.
+    """
 
     kind: WasteKind
     litres: float
     containers: int = 1
     reuse: bool = False
+    stands: str = ""
 
     def __post_init__(self) -> None:
         check_between("litres", self.litres, 0.05, LARGEST_LOOP_L, "L", "Litres in all of them together.")

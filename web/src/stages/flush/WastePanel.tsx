@@ -3,6 +3,7 @@ import type { Schemas } from '../../api/client';
 import { Check } from '../../controls/Check';
 import { NumberField } from '../../controls/NumberField';
 import { QuantityField } from '../../controls/QuantityField';
+import { TextField } from '../../controls/TextField';
 import { Segment } from '../../controls/Segment';
 import { useUnits } from '../../units/UnitsContext';
 import { sayIn } from '../../language/say';
@@ -63,6 +64,13 @@ export function WastePanel({ bench, flush, draft, onChange }: Props) {
           onChange={(containers) => onChange({ containers })}
         />
       </div>
+      <TextField
+        name="stands"
+        label="Where it stands"
+        value={draft.stands}
+        max={60}
+        onChange={(stands) => onChange({ stands })}
+      />
       {draft.waste === 'old_coolant' &&
         (flush.no_reuse.length === 0 ? (
           <Check

@@ -28,6 +28,8 @@ export interface FlushDraft {
   waste: Schemas['WasteKind'];
   wasteL: Typed;
   containers: string;
+  /** Where the full ones stand. */
+  stands: string;
   reuse: boolean;
 }
 
@@ -67,6 +69,7 @@ export function startFlush(bench: Schemas['Bench']): FlushDraft {
     waste: (flush?.waste.find((row) => row.kept_l < row.out_l - 0.05)?.kind ?? 'old_coolant') as Schemas['WasteKind'],
     wasteL: EMPTY_L,
     containers: '1',
+    stands: '',
     reuse: false,
   };
 }
@@ -146,6 +149,6 @@ export function askWaste(draft: FlushDraft, system: System): Ask {
   if (!litres.ok)
     return { facts: null, waits: litres.empty ? 'How many litres are in the containers?' : 'Fix the litres' };
   if (containers === null || !Number.isInteger(containers)) return { facts: null, waits: 'How many containers?' };
-  const facts = { kind: draft.waste, litres: litres.base, containers, reuse: draft.reuse };
+  const facts = { kind: draft.waste, litres: litres.base, containers, reuse: draft.reuse, stands: draft.stands.trim() };
   return { facts: [{ kind: 'waste_kept', facts }], waits: null };
 }
