@@ -79,7 +79,14 @@ def test_a_container_is_put_on_the_shelf_once_however_often_it_is_pressed(screen
 def test_a_leak_made_good_with_mix_is_found_at_the_level_check(screen):
     loop = loop_of("P-06")
     ines, product = Person.objects.get(username="ines"), loop.machine.depot.products.get(name="Winterline O")
-    signs = {"warmth": "hand", "held": True, "pressure": "hose", "soft": True, "ready": ["glasses", "gloves", "isolated"]}
+    signs = {
+        "warmth": "hand",
+        "held": True,
+        "pressure": "hose",
+        "soft": True,
+        "isolated_by": "Nils",
+        "ready": ["glasses", "isolated", "preheater_off"],
+    }
     pour = {"product_id": product.id, "mixture_l": 0.6, "product_share": 0.5, "water": "demineralised", "at_mark": True}
     for week in (4, 3, 2):
         at = timezone.now() - timedelta(weeks=week)

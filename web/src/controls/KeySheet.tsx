@@ -1,6 +1,7 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import Dialog from '@mui/material/Dialog';
 import { useEffect, useState } from 'react';
+import { useLoneKey } from './loneKey';
 
 const KEYS: [string, string][] = [
   ['/', 'Find a machine'],
@@ -20,13 +21,10 @@ const inField = (target: EventTarget | null): boolean =>
 /** Keys of the whole application: a list of them on "?", and undo on Ctrl + Z, which leaves what is typed to the field. */
 export function KeySheet() {
   const [open, setOpen] = useState(false);
+  useLoneKey('?', () => setOpen(true));
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       if (inField(event.target) || event.altKey) return;
-      if (event.key === '?') {
-        event.preventDefault();
-        setOpen(true);
-      }
       if (event.key.toLowerCase() === 'z' && (event.ctrlKey || event.metaKey) && !event.shiftKey) {
         const undo = document.querySelector<HTMLElement>('.undobar .key, .shelfkeys [data-undo]');
         if (!undo) return;

@@ -1,11 +1,9 @@
 import ButtonBase from '@mui/material/ButtonBase';
-import { lazy, Suspense, useEffect, useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { FindIcon } from '../icons';
+import { useLoneKey } from '../loneKey';
 
 const FindDialog = lazy(() => import('./FindDialog'));
-
-const typing = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
 
 /** The find field of the menu; "/" opens it from everywhere. */
 export function FindKey() {
@@ -35,15 +33,7 @@ export function FindKey() {
 /** "/" anywhere but in a field opens the find field. */
 export function FindByKey() {
   const [open, setOpen] = useState(false);
-  useEffect(() => {
-    const press = (event: KeyboardEvent) => {
-      if (event.key !== '/' || event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return;
-      event.preventDefault();
-      setOpen(true);
-    };
-    window.addEventListener('keydown', press);
-    return () => window.removeEventListener('keydown', press);
-  }, []);
+  useLoneKey('/', () => setOpen(true));
   if (!open) return null;
   return (
     <Suspense fallback={null}>
