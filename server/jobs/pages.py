@@ -205,7 +205,7 @@ def history_page(record: LoopRecord) -> LoopHistory:
         machine=record.machine,
         loop=record.shown,
         state=record.state,
-        history=history(record.loop, record.core, record.policy),
+        history=history(record.loop, record.core, record.policy, record.now),
         coldest_c=record.loop.coldest_c,
         photos=photo_outs(photos_of(record.core)),
     )

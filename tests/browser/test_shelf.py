@@ -6,7 +6,9 @@ from datetime import timedelta
 import pytest
 from django.utils import timezone
 from selenium.webdriver.support.ui import Select
-from shelf.models import Can, Draw
+from shelf.actions import keep_can
+from shelf.models import Can, Draw, Handover
+from shelf.schemas import CanIn
 
 from jobs.actions import record_entries
 from jobs.entry_schemas import EntriesIn
@@ -113,3 +115,36 @@ def test_a_leak_made_good_with_mix_is_found_at_the_level_check(screen):
     assert "Leak suspected" in loss
     screen.open("/")
     screen.sees("Leak suspected")
+
+
+def test_waste_is_handed_over_with_its_paper_and_stands_in_the_register(screen):
+    screen.sign_in()
+    screen.open("/shelf/waste")
+    screen.click("[role=checkbox]", "old coolant")
+    screen.one("[data-testid=go]", "Who takes it?")
+    screen.type("taken-by", "Fjordline Waste")
+    screen.type("paper", "W-3311")
+    screen.go("handed over")
+    screen.until(lambda: screen.all("[data-testid=handover]"), "the handover")
+    assert "paper W-3311" in screen.one("[data-testid=handover]").text
+    screen.driver.refresh()
+    assert "Fjordline Waste" in screen.one("[data-testid=handover]").text
+    assert Handover.objects.count() == 1
+
+
+def test_recovered_coolant_is_poured_back_with_its_own_strength(screen):
+    loop = loop_of("G-07")
+    depot = loop.machine.depot
+    given = {"id": str(uuid.uuid4()), "kind": "recovered", "product_id": depot.products.get(name="Winterline O").pk}
+    given |= {"size_l": 12, "strength_percent": 52.0, "since": "2025-10-01", "loop_id": loop.pk}
+    can = keep_can(CanIn.model_validate(given), None, actor=Person.objects.get(username="ines"))
+    at_fill(screen)
+    screen.close_up()
+    Select(screen.one("[name=out-of]")).select_by_value(str(can.pk))
+    screen.type("product", "8")
+    screen.type("water", "0")
+    screen.go("Record 8.0 L poured")
+    screen.until(lambda: Draw.objects.filter(can=can).exists(), "the pour to take from it")
+    facts = Entry.objects.filter(kind="poured", loop=loop).latest("seq").facts
+    assert facts["product"]["form"] == "ready_mix"
+    screen.sees("recovered")

@@ -17,11 +17,15 @@ from temper_core.job.entries import Entry, standing
 from temper_core.job.fill.facts import Poured
 from temper_core.job.fold_state import LedgerFold, start
 from temper_core.job.inside.questions import finished_questions
+from temper_core.job.inspect.advice import due_of
 from temper_core.job.inspect.decision import JobTypeChosen
 from temper_core.job.job_types import JobType
 from temper_core.job.kinds import REGISTRY
+from temper_core.job.life.account.balance import LevelPoint, balance
 from temper_core.job.life.account.losing import losing
 from temper_core.job.life.account.loss import Loss
+from temper_core.job.life.age import AgePart
+from temper_core.job.life.reserve import Reserve, reserve_of
 from temper_core.job.loop import Loop
 from temper_core.job.read.apply import found_strength
 from temper_core.job.read.facts import Listed, Place, Read, counted, question_of
@@ -74,31 +78,53 @@ class Slope:
 
 
 @dataclass(frozen=True, slots=True)
+class AgeMoment:
+    """Of which ages the filling was from then on."""
+
+    at: datetime
+    parts: tuple[AgePart, ...]
+
+
+@dataclass(frozen=True, slots=True)
 class History:
     """A loop's life, oldest first, and the slope since its last service; None with fewer than two readings since.
 
-    loss: by its level and what went in since; None with fewer than three looks.
+    loss: by its level and what went in since; None with fewer than three looks. levels: the looks at it since the last fill.
+    ages: of what the filling consisted, whenever that changed. reserve: None where an age is not known.
     """
 
     events: tuple[Event, ...]
     slope: Slope | None
     loss: Loss | None
+    levels: tuple[LevelPoint, ...]
+    ages: tuple[AgeMoment, ...]
+    reserve: Reserve | None
 
 
-def history(loop: Loop, entries: Sequence[Entry], policy: Policy | None = None) -> History:
-    """The line of a loop from its ledger; entries in any order. Never raises on a record whose entries were validated."""
+def history(loop: Loop, entries: Sequence[Entry], policy: Policy | None = None, now: datetime | None = None) -> History:
+    """The line of a loop from its ledger; entries in any order. Never raises on a record whose entries were validated.
+
+    now: the depot's clock; without it no reserve is reckoned.
+    """
     policy = policy or Policy()
     t, events, target = start(loop, policy), [], None
+    ages: list[AgeMoment] = []
     for entry in standing(entries):
         if isinstance(entry.facts, SignedOff):
             events.extend(_left(t, entry))
         REGISTRY.apply(t, entry)
         if t.job.mix.planned and t.job.mix.planned.target_freeze_c is not None:
             target = t.job.mix.planned.target_freeze_c
+        parts = tuple(t.life.parts)
+        if parts and (not ages or ages[-1].parts != parts):
+            ages.append(AgeMoment(entry.happened_at, parts))
         event = _event(t, entry, target)
         if event:
             events.append(event)
-    return History(tuple(events), _slope(loop, events, policy), losing(t))
+    due = due_of(t, now)
+    reserve = reserve_of(t.life.parts, due.life.months, now.date()) if due is not None and now is not None else None
+    slope, levels = _slope(loop, events, policy), balance(t.life.movements)
+    return History(tuple(events), slope, losing(t), levels, tuple(ages), reserve)
 
 
 def _event(t: LedgerFold, entry: Entry, target: float | None) -> Event | None:

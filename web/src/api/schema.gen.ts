@@ -1845,6 +1845,19 @@ export interface components {
             amendments: components["schemas"]["AmendedState"][];
         };
         /**
+         * AgeMoment
+         * @description Of which ages the filling was from then on.
+         */
+        AgeMoment: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Parts */
+            parts: components["schemas"]["AgePart"][];
+        };
+        /**
          * AgePart
          * @description A part of a filling (0-1 of its litres): the day it went in and the meters then; None: not known.
          */
@@ -6133,13 +6146,19 @@ export interface components {
          * History
          * @description A loop's life, oldest first, and the slope since its last service; None with fewer than two readings since.
          *
-         *     loss: by its level and what went in since; None with fewer than three looks.
+         *     loss: by its level and what went in since; None with fewer than three looks. levels: the looks at it since the last fill.
+         *     ages: of what the filling consisted, whenever that changed. reserve: None where an age is not known.
          */
         History: {
             /** Events */
             events: components["schemas"]["Event"][];
             slope: components["schemas"]["Slope"] | null;
             loss: components["schemas"]["Loss"] | null;
+            /** Levels */
+            levels: components["schemas"]["LevelPoint"][];
+            /** Ages */
+            ages: components["schemas"]["AgeMoment"][];
+            reserve: components["schemas"]["Reserve"] | null;
         };
         /**
          * HowSure
@@ -7124,6 +7143,23 @@ export interface components {
          * @enum {string}
          */
         Level: "at_mark" | "low" | "over";
+        /**
+         * LevelPoint
+         * @description One look: litres that went missing since the fill until then, with the 95 % half-width; litres poured in then.
+         */
+        LevelPoint: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Gone L */
+            gone_l: number;
+            /** Half L */
+            half_l: number;
+            /** In L */
+            in_l: number;
+        };
         /**
          * LevelRule
          * @description What the cold level is read against.
@@ -10310,6 +10346,22 @@ export interface components {
              * @default null
              */
             changed_hours?: number | null;
+        };
+        /**
+         * Reserve
+         * @description Percent of a fresh filling's inhibitor, the day it reaches 0, and the filling's mean age in months.
+         */
+        Reserve: {
+            /** Percent */
+            percent: number;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+            /** Mean Months */
+            mean_months: number;
+            said: components["schemas"]["Message"];
         };
         /**
          * Resumed

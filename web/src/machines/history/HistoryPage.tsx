@@ -1,5 +1,6 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { LifePicture } from './LifePicture';
 import { lazy, Suspense, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import type { Schemas } from '../../api/client';
@@ -68,6 +69,11 @@ function History({ data }: { data: Data }) {
               {sayIn(state.due.said, system)} {sayIn(state.due.life.by, system)}
             </p>
           )}
+          {history.reserve && (
+            <p className={history.reserve.percent < 0 ? 'hot' : 'ink2'} data-testid="reserve">
+              {sayIn(history.reserve.said, system)}
+            </p>
+          )}
           {history.loss && (
             <p className={isLoss(history.loss.kind) ? 'hot' : ''} data-testid="loss">
               {sayIn(history.loss.said, system)} {lossBy(history.loss, volume, system)}
@@ -79,6 +85,7 @@ function History({ data }: { data: Data }) {
             </p>
           )}
         </div>
+        <LifePicture data={data} />
         <Overrides data={data} />
         {plotted.length > 1 ? (
           <section aria-label="Time line" className="chartbox">

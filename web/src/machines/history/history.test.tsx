@@ -48,6 +48,9 @@ beforeEach(() => {
     },
     history: {
       events: [event({}), event({ entry_id: 'e2', at: '2026-11-20T08:00:00Z' })],
+      levels: [],
+      ages: [],
+      reserve: null,
       slope: { leaks: true, said: saying('Loses 1.0 % a month: look for the leak.') },
       loss: {
         kind: 'leaks',

@@ -15,7 +15,9 @@ interface Props {
 export function OutOf({ productId, picked, onPick }: Props) {
   const shelf = useQuery(shelfOptions).data;
   const { volume } = useUnits();
-  const cans = (shelf?.cans ?? []).filter((can) => !can.emptied && can.kind === 'coolant');
+  const cans = (shelf?.cans ?? []).filter(
+    (can) => !can.emptied && (can.kind === 'coolant' || (can.kind === 'recovered' && can.strength_percent !== null)),
+  );
   const scan = useCallback(
     (code: string) => {
       const number = /^\/shelf\/(\d+)$/.exec(code)?.[1];
@@ -40,6 +42,7 @@ export function OutOf({ productId, picked, onPick }: Props) {
         {own.map((can) => (
           <option key={can.id} value={can.id}>
             {can.number}
+            {can.kind === 'recovered' && ', recovered'}
             {can.lot && `, lot ${can.lot}`}, {volume(can.left_l)} left
           </option>
         ))}
