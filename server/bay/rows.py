@@ -8,12 +8,11 @@ from typing import TypeVar
 from bay.kit import KitDepot, KitInstrument
 from catalogue.schemas import AgentOut, ProductOut, WaterOut
 from config.refusals import NotFound
-from jobs.entry_facts import ListedInstrument
+from jobs.entry_facts import ListedInstrument, ListedWater
 from jobs.pages import Lists, core_agent, core_product
 from temper_core.products.agents import Agent
 from temper_core.products.chemistry import Product
 from temper_core.products.shelf import Can
-from temper_core.products.water import WaterKind
 
 Row = TypeVar("Row", ProductOut, AgentOut, WaterOut, KitInstrument)
 
@@ -52,7 +51,7 @@ class KitRows:
         row = _of(self._depot.instruments, pk)
         return ListedInstrument(row.name, row.kind, row.core, row.zero)
 
-    def water(self, pk: int) -> tuple[WaterKind, float | None]:
-        """The kind of a water source, and what it leaves when it dries [mg/l]."""
+    def water(self, pk: int) -> ListedWater:
+        """A water source."""
         row = _of(self._depot.waters, pk)
-        return row.kind, row.solids_mg_l
+        return ListedWater(row.name, row.kind, row.solids_mg_l, row.judged)

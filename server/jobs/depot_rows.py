@@ -11,12 +11,12 @@ from catalogue.models import Agent, Product, WaterSource
 from config.refusals import NotFound
 from depots.models import Depot
 from instruments.models import Instrument
-from jobs.entry_facts import ListedInstrument
+from jobs.entry_facts import ListedInstrument, ListedWater
 from temper_core.instruments import InstrumentKind
 from temper_core.products.agents import Agent as CoreAgent
 from temper_core.products.chemistry import Product as CoreProduct
 from temper_core.products.shelf import Can as CoreCan
-from temper_core.products.water import WaterKind
+from temper_core.products.water import WaterKind, judge_water
 
 M = TypeVar("M", bound=Model)
 
@@ -50,7 +50,7 @@ class DatabaseRows:
         row = self._row(Instrument, pk)
         return ListedInstrument(row.name, InstrumentKind(row.kind), row.core if row.scale else None, row.zero)
 
-    def water(self, pk: int) -> tuple[WaterKind, float | None]:
-        """The kind of a water source, and what it leaves when it dries [mg/l]."""
-        row = self._row(WaterSource, pk)
-        return WaterKind(row.kind), row.solids_mg_l
+    def water(self, pk: int) -> ListedWater:
+        """A water source."""
+        row, kind = self._row(WaterSource, pk), WaterKind(self._row(WaterSource, pk).kind)
+        return ListedWater(row.name, kind, row.solids_mg_l, judge_water(kind, row.analysis, self._depot.policy))

@@ -17,13 +17,14 @@ from temper_core.basis.errors import CoreError, under
 from temper_core.calculate.mix import split_mixture
 from temper_core.instruments import InstrumentKind
 from temper_core.job.fact import Fact
+from temper_core.job.fill.facts import Water
 from temper_core.job.flush.facts import Method
 from temper_core.job.kinds import REGISTRY
 from temper_core.job.read.facts import Instrument
 from temper_core.products.agents import Agent
 from temper_core.products.chemistry import Product
 from temper_core.products.shelf import Can, CanKind
-from temper_core.products.water import WaterKind
+from temper_core.products.water import WaterJudged, WaterKind, WaterVerdict
 
 
 @dataclass(frozen=True, slots=True)
@@ -34,6 +35,16 @@ class ListedInstrument:
     kind: InstrumentKind
     core: Instrument | None
     zero: float
+
+
+@dataclass(frozen=True, slots=True)
+class ListedWater:
+    """A water source as it is now, and whether it may go into a mix."""
+
+    name: str
+    kind: WaterKind
+    solids_mg_l: float | None
+    judged: WaterJudged
 
 
 class DepotRows(Protocol):
@@ -51,8 +62,8 @@ class DepotRows(Protocol):
     def instrument(self, pk: int) -> ListedInstrument:
         """An instrument."""
 
-    def water(self, pk: int) -> tuple[WaterKind, float | None]:
-        """The kind of a water source, and what it leaves when it dries [mg/l]."""
+    def water(self, pk: int) -> ListedWater:
+        """A water source."""
 
 
 def facts_of(given: EntryBase, rows: DepotRows) -> Fact:
@@ -113,8 +124,23 @@ def _water(given: Any, depot: DepotRows) -> dict[str, Any]:
         if given.water is None and given.method is not Method.BLOW_OUT:
             raise CoreError("water", "The water is missing. Choose demineralised, tap or softened.", "required")
         return {"water": given.water or WaterKind.DEMINERALISED, "solids_mg_l": None}
-    kind, solids = depot.water(given.water_id)
-    return {"water": kind, "solids_mg_l": solids}
+    water = depot.water(given.water_id)
+    return {"water": water.kind, "solids_mg_l": water.solids_mg_l}
+
+
+def _mixing_water(given: Any, depot: DepotRows) -> dict[str, Any]:
+    """A water of the depot that goes into a mix: its analysis passes, or it is refused with the reason."""
+    if given.water_id is None:
+        return {}
+    water = depot.water(given.water_id)
+    if water.judged.verdict is not WaterVerdict.FIT:
+        why = " ".join(said.sentence for said in water.judged.reasons)
+        message = f"{water.name} does not go into a mix. {why} Use demineralised water; if it went in already, choose tap."
+        if water.kind is WaterKind.SOFTENED:
+            message = f"{water.name} does not go into a loop. {why} Use demineralised water."
+        raise CoreError("water_id", message, "unfit_water")
+    kind = Water.DEMINERALISED if water.kind is WaterKind.DEMINERALISED else Water.TAP
+    return {"water": kind, "solids_mg_l": water.solids_mg_l, "source": water.name}
 
 
 def _reading(given: Any, depot: DepotRows) -> dict[str, Any]:
@@ -142,15 +168,15 @@ def _recovered(given: Any, depot: DepotRows) -> dict[str, Any]:
 
 def _poured(given: Any, depot: DepotRows) -> dict[str, Any]:
     """Litres of each: as poured, or out of the litres of a mixture and the product's share of it."""
-    recovered = _recovered(given, depot)
+    more = _recovered(given, depot) | _mixing_water(given, depot)
     if given.mixture_l is None:
-        return recovered | {"product_l": given.product_l or 0.0, "water_l": given.water_l or 0.0}
+        return more | {"product_l": given.product_l or 0.0, "water_l": given.water_l or 0.0}
     if given.product_l is not None or given.water_l is not None:
         raise CoreError("mixture_l", "Litres of a mixture and litres of each are given. Send one of the two.", "not_both")
     if given.product_share is None:
         raise CoreError("product_share", "The product share of the mixture is missing. Send 0 for water alone.", "required")
     product_l, water_l = split_mixture(given.mixture_l, given.product_share)
-    return {"product_l": product_l, "water_l": water_l, "water": given.water if water_l > 0 else None}
+    return {"water": given.water if water_l > 0 else None} | more | {"product_l": product_l, "water_l": water_l}
 
 
 _COMPLETED: dict[str, Callable[[Any, DepotRows], dict[str, Any]]] = {

@@ -5,6 +5,7 @@ import uuid
 import pytest
 
 from catalogue.models import Product
+from jobs.models import Entry
 
 
 def product(**changes):
@@ -110,3 +111,37 @@ def test_the_price_of_a_change_follows_the_catalogue(maud, ines, depot):
     body = {"name": demin["name"], "kind": "demineralised", "price_per_l": "1.35", "seen": demin["edited_at"]}
     assert maud.send("put", f"/api/waters/{demin['id']}", body).status_code == 200
     assert cost()["price"] == pytest.approx(before["price"] + before["mix_water_l"])
+
+
+def _pour_with(api, depot, loop, name):
+    """The groomer's mix with a water of the depot."""
+    product, water = depot.products.get(name="Winterline O"), depot.waters.get(name=name)
+    api.record(loop, "planned", {"product_id": product.id, "coldest_c": -38, "margin_k": 5, "target_freeze_c": -45})
+    facts = {"product_id": product.id, "product_l": 18.1, "water_l": 6.7, "water_id": water.id}
+    return api.record(loop, "poured", facts | {"water": None})
+
+
+@pytest.mark.parametrize(
+    ("name", "words"),
+    [
+        ("Bay tap", "Hardness 210 mg/l"),
+        ("Wash hall softener", "exchanged for salt"),
+        ("Spring above the top station", "Not analysed"),
+    ],
+)
+def test_a_water_that_does_not_pass_goes_into_no_mix(ines, depot, groomer, name, words):
+    answer = _pour_with(ines, depot, groomer, name)
+    assert (answer.status_code, answer.json()["code"]) == (400, "unfit_water")
+    assert words in answer.json()["message"]
+
+
+def test_good_town_water_is_allowed_once_its_analysis_passes(ines, maud, depot, groomer):
+    spring = depot.waters.get(name="Spring above the top station")
+    analysis = {"chloride_mg_l": 6, "sulphate_mg_l": 11, "hardness_mg_l": 48, "solids_mg_l": 95, "ph": 7.4}
+    body = {"name": spring.name, "kind": "tap", "seen": spring.edited_at.isoformat(), "analysed_on": "2026-11-20"}
+    assert maud.send("put", f"/api/waters/{spring.id}", body | analysis).status_code == 200
+    assert _pour_with(ines, depot, groomer, spring.name).status_code == 201
+    facts = Entry.objects.filter(loop=groomer, kind="poured").latest("seq").facts
+    assert (facts["water"], facts["solids_mg_l"], facts["source"]) == ("tap", 95.0, spring.name)
+    said = ines.get(f"/api/loops/{groomer.id}").json()["recent"][0]["said"]["sentence"]
+    assert spring.name in said

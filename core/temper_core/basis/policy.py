@@ -262,6 +262,8 @@ SHIPPED: tuple[Rule, ...] = (
          "of its working strength, after refill", OWN),
     Rule(Group.FLUSH, "waste_container_l", "Waste container holds", 20.0, "L", 1, 1000,
          "filled so that it can be carried and lidded", OWN),
+    Rule(Group.FLUSH, "mix_water_part", "Water's residue in the full loop, at most", 60.0, "% of the water's limit", 1, 100,
+         "a mix is about half water; of the limit for mixing water", OWN),
     Rule(Group.FLUSH, "waste_days", "Full waste containers stand at most", 90.0, "days", 1, 730,
          "then they are to be handed over; local rules come first", OWN),
     Rule(Group.FLUSH, "air_bar", "Compressed air through an open loop, at most", 0.5, "bar", 0.05, 1.5,

@@ -9437,7 +9437,8 @@ export interface components {
          *
          *     at_mark: the level is now at the cold mark, so this pour ended the filling. method: how it went in; point: the
          *     number of the fill point, where there are several. bleeding: topped up while the air came out. mistake: water went into
-         *     a loop that takes none, said as what it is. taken: out of which containers, as far as somebody said.
+         *     a loop that takes none, said as what it is. taken: out of which containers, as far as somebody said. source:
+         *     the water of the depot that it was, solids_mg_l: what a litre of it leaves behind; None: as its kind usually does.
          */
         Poured: {
             product: components["schemas"]["Product"] | null;
@@ -9474,6 +9475,16 @@ export interface components {
              * @default []
              */
             taken?: components["schemas"]["Taken"][];
+            /**
+             * Solids Mg L
+             * @default null
+             */
+            solids_mg_l?: number | null;
+            /**
+             * Source
+             * @default
+             */
+            source?: string;
         };
         /**
          * PouredEntry
@@ -9523,7 +9534,7 @@ export interface components {
         };
         /**
          * PouredFacts
-         * @description What really went in: litres of product and of water. product None: water only. at_mark: the level is now at the cold mark, so this pour ended the filling. method: how it went in; point: the number of the fill point, where there are several. bleeding: topped up while the air came out. mistake: water went into a loop that takes none, said as what it is. taken: out of which containers, as far as somebody said.
+         * @description What really went in: litres of product and of water. product None: water only. at_mark: the level is now at the cold mark, so this pour ended the filling. method: how it went in; point: the number of the fill point, where there are several. bleeding: topped up while the air came out. mistake: water went into a loop that takes none, said as what it is. taken: out of which containers, as far as somebody said. source: the water of the depot that it was, solids_mg_l: what a litre of it leaves behind; None: as its kind usually does.
          */
         PouredFacts: {
             /** Product Id */
@@ -9586,6 +9597,11 @@ export interface components {
              * @default null
              */
             product_share?: number | null;
+            /**
+             * Water Id
+             * @default null
+             */
+            water_id?: number | null;
         };
         /**
          * PouredIn

@@ -42,6 +42,7 @@ FIELD_NAMES = {
     "water": "Water",
     "fill_l": "Filled",
     "solids_mg_l": "Solids in the water",
+    "source": "Which water",
     "agent_ml": "Cleaner",
     "run_min": "Run for",
     "reversed_first": "Reversed first",

@@ -45,7 +45,8 @@ def poured(t: LedgerFold, facts: Poured, entry: Entry) -> None:
     if facts.product:
         t.job.product = facts.product
         _change_base(t, facts.product)
-    t.contents = poured_into(t.contents, facts, t.glycol)
+    t.contents = poured_into(t.contents, facts, t.glycol, policy=t.policy)
+    _note_residue(t)
     doubt.poured(t, facts.product, facts.product_l, facts.water_l, entry.id, facts.at_mark)
     t.job.pours.append(facts)
     t.job.verify.conductivity = None
@@ -53,6 +54,18 @@ def poured(t: LedgerFold, facts: Poured, entry: Entry) -> None:
     t.job.fill.pour_ids.append(entry_key(entry))
     t.job.circulated = False
     t.job.verify.proof = None
+
+
+def _note_residue(t: LedgerFold) -> None:
+    """Said where the water of the mix leaves more behind than the rules allow, with what the rinse left."""
+    t.job.flags = [said for said in t.job.flags if said.code != "mix_residue"]
+    now, most = (
+        t.contents.total.solids_mg / t.loop.capacity_l,
+        t.policy["water_solids_mg_l"] * t.policy["mix_water_part"] / 100,
+    )
+    if now > most:
+        words = "The water leaves {now} mg/l in the full loop, over {most}: use demineralised water, or drain more first."
+        t.job.flags.append(say("mix_residue", words, now=f"{now:.0f}", most=f"{most:.0f}"))
 
 
 def _change_base(t: LedgerFold, product: Product) -> None:

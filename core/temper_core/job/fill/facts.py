@@ -136,7 +136,8 @@ class Poured(Fact):
 
     at_mark: the level is now at the cold mark, so this pour ended the filling. method: how it went in; point: the
     number of the fill point, where there are several. bleeding: topped up while the air came out. mistake: water went into
-    a loop that takes none, said as what it is. taken: out of which containers, as far as somebody said.
+    a loop that takes none, said as what it is. taken: out of which containers, as far as somebody said. source:
+    the water of the depot that it was, solids_mg_l: what a litre of it leaves behind; None: as its kind usually does.
     """
 
     product: Product | None
@@ -149,6 +150,8 @@ class Poured(Fact):
     bleeding: bool = False
     mistake: bool = False
     taken: tuple[Taken, ...] = ()
+    solids_mg_l: float | None = None
+    source: str = ""
 
     def __post_init__(self) -> None:
         todo = "Litres in cannot be negative."
@@ -157,6 +160,8 @@ class Poured(Fact):
         if self.product is None and self.product_l > 0:
             said = say("required", "{product_l} without a product. Choose which coolant it was.", product_l=self.product_l)
             raise CoreError("product", said)
+        if self.solids_mg_l is not None:
+            check_between("solids_mg_l", self.solids_mg_l, 0, 50_000, "mg/l", "As on the water's analysis.")
         if self.water_l > 0 and self.water is None:
             raise CoreError("water", "The water is missing. Choose demineralised or tap.", "required")
         if self.product_l + self.water_l <= 0:

@@ -42,7 +42,8 @@ def vacuum_pulled(facts: VacuumPulled) -> Message:
 
 def poured(facts: Poured) -> Message:
     verb = "Topped up" if facts.bleeding else "Poured"
-    parts = _went_in(facts.product.name if facts.product else "", facts.product_l, facts.water_l, facts.water)
+    water = f"{facts.source}," if facts.source else facts.water
+    parts = _went_in(facts.product.name if facts.product else "", facts.product_l, facts.water_l, water)
     said = join("poured", [say("verb", "{verb}", verb=verb), join("in", parts, " + ")], " ")
     if facts.mistake:
         said = join("poured", [said, say("mistake", "by mistake")])

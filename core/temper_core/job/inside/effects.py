@@ -6,18 +6,19 @@ from dataclasses import replace
 from datetime import datetime
 
 from temper_core.basis.errors import CoreError
+from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import WATER_DENSITY_20C, MassFraction
 from temper_core.calculate.cooldown import HORIZON_MIN
 from temper_core.job.doubt.record import note_round, ran
 from temper_core.job.drain.facts import Drained
 from temper_core.job.drain.state import DrainedVolume
 from temper_core.job.entries import Entry
-from temper_core.job.fill.facts import Poured
+from temper_core.job.fill.facts import Poured, Water
 from temper_core.job.fill.progress import Filling
 from temper_core.job.flush.facts import Method, RoundFilled, VesselRinsed
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.questions import cooled
-from temper_core.job.inside.rounds import groups_of, run
+from temper_core.job.inside.rounds import groups_of, run, solids_of
 from temper_core.job.open.facts import EngineRun
 from temper_core.job.open.rules import judge_gate
 from temper_core.job.open.state import Gate
@@ -25,6 +26,7 @@ from temper_core.job.read.facts import Place
 from temper_core.job.waiting.facts import Clock
 from temper_core.machine.circuit import Layout
 from temper_core.machine.contents import Contents
+from temper_core.products.water import WaterKind
 from temper_core.science import Glycol
 from temper_core.science.density import density_20c
 
@@ -103,9 +105,13 @@ def learn_cooling(t: LedgerFold) -> None:
         t.life.cooled_min = [*t.life.cooled_min, answer.time_constant_min][-MOST_LEARNED:]
 
 
-def poured_into(contents: Contents, facts: Poured, glycol: Glycol, other_l: float = 0.0) -> Contents:
-    """These litres poured in, so many of them coolant of another base."""
+def poured_into(
+    contents: Contents, facts: Poured, glycol: Glycol, other_l: float = 0.0, policy: Policy | None = None
+) -> Contents:
+    """These litres poured in, so many of them coolant of another base; what the water would leave behind goes along."""
     w = MassFraction(facts.product.glycol_mass_percent / 100 if facts.product else 0.0)
     product_kg = facts.product_l * density_20c(glycol, w) / 1000
     water_kg = facts.water_l * WATER_DENSITY_20C / 1000
-    return contents.pour(product_kg * w, product_kg * (1 - w) + water_kg, other_l=other_l)
+    kind = WaterKind.TAP if facts.water is Water.TAP else WaterKind.DEMINERALISED
+    solids_mg = facts.water_l * solids_of(kind, facts.solids_mg_l, policy or Policy())
+    return contents.pour(product_kg * w, product_kg * (1 - w) + water_kg, solids_mg=solids_mg, other_l=other_l)

@@ -1,6 +1,8 @@
+import { useQuery } from '@tanstack/react-query';
 import { useCallback } from 'react';
 import { usePreview } from '../../api/calculators';
 import type { Schemas } from '../../api/client';
+import { catalogueOptions } from '../../api/queries';
 import type { StageProps } from '../../bench/stage';
 import { strengthTag } from '../../bench/marks';
 import { StageFrame } from '../../bench/StageFrame';
@@ -25,10 +27,18 @@ import { PourLedger } from './PourLedger';
 import { SlipPanel } from './SlipPanel';
 import { lastWater } from './topUp';
 
-const WATERS = [
+type Kind = FillDraft['kind'];
+const WATERS: { value: Kind; label: string }[] = [
   { value: 'demineralised', label: 'demineralised' },
   { value: 'tap', label: 'tap' },
-] as const;
+];
+
+/** What water may go into a mix: demineralised, tap, and what the depot has whose analysis passes. */
+function useMixingWaters(): { value: Kind; label: string }[] {
+  const listed = useQuery(catalogueOptions).data?.waters ?? [];
+  const fit = listed.filter((row) => row.kind !== 'demineralised' && row.judged.verdict === 'fit');
+  return [...WATERS, ...fit.map((row) => ({ value: `of ${row.id}` as const, label: row.name }))];
+}
 
 /** What still has to go in: the new plan after a slip (or the best there is), else what is left of the accepted one. */
 export function toPour(state: Schemas['LoopState']): { product: number; water: number } {
@@ -83,6 +93,7 @@ export function PourSheet({ bench, recorder }: StageProps) {
     (canId: string, productId: string | null) => change({ canId, ...(productId === null ? {} : { productId }) }),
     [change],
   );
+  const waters = useMixingWaters();
   const product = parseTyped(draft.product, 'volume', system);
   const water = parseTyped(draft.water, 'volume', system);
   const bad = (!product.ok && !product.empty) || (!water.ok && !water.empty);
@@ -99,7 +110,8 @@ export function PourSheet({ bench, recorder }: StageProps) {
               product_id: productL > 0 ? Number(poured?.id) : null,
               product_l: productL,
               water_l: waterL,
-              water: draft.kind || null,
+              water: draft.kind === '' || draft.kind.startsWith('of ') ? null : (draft.kind as Schemas['Water']),
+              water_id: draft.kind.startsWith('of ') && waterL > 0 ? Number(draft.kind.slice(3)) : null,
               at_mark: draft.atMark,
               method: draft.method,
               point: draft.method === 'points' && draft.point ? Number(draft.point) : null,
@@ -180,7 +192,7 @@ export function PourSheet({ bench, recorder }: StageProps) {
           onChange={(typed) => change({ water: typed })}
         />
         <div className="poursides">
-          <Segment label="Which water" value={draft.kind} options={WATERS} onChange={(kind) => change({ kind })} />
+          <Segment label="Which water" value={draft.kind} options={waters} onChange={(kind) => change({ kind })} />
           <OtherCan bench={bench} picked={draft.productId} onPick={(productId) => change({ productId, canId: '' })} />
           <OutOf productId={draft.productId} picked={draft.canId} onPick={pickCan} />
         </div>

@@ -5,7 +5,8 @@ import type { Typed } from '../../units/parse';
 export interface FillDraft {
   product: Typed;
   water: Typed;
-  kind: Schemas['Water'] | '';
+  /** A kind of water, or a water of the depot by its number. */
+  kind: Schemas['Water'] | '' | `of ${number}`;
   atMark: boolean;
   method: Schemas['FillMethod'];
   point: string;
