@@ -90,7 +90,7 @@ def text_is_tidy() -> list[str]:
             wrong.append(f"{name} has blanks at the end of a line.")
         if text and not text.endswith("\n"):
             wrong.append(f"{name} does not end with a newline.")
-        if len(text) > 600_000:
+        if len(text) > 800_000:
             wrong.append(f"{name} is large: does it belong here?")
     return wrong
 

@@ -9,37 +9,13 @@ from __future__ import annotations
 from collections.abc import Iterator
 from datetime import date, datetime
 from decimal import Decimal
-from typing import Any, NamedTuple
+from typing import Any
 from uuid import UUID
 
-from django.apps import apps
 from django.db import models
 
-TIME, DAY = "ISO 8601, UTC", "ISO 8601 date"
-LINE = {
-    "id": "number of the row",
-    "name": "as shown",
-    "added_as": "the id it was added under, so that sending it twice adds it once; may be empty",
-    "minimum_l": "order below this much on the shelf, a lead's [l]",
-    "edited_at": f"when it was last edited; {TIME}; empty: never",
-    "depot_id": "its depot",
-}
-BY = {"person_id": "who; row of people", "at": f"when; {TIME}"}
-
-
-class Table(NamedTuple):
-    """A table: its name in the archive, its model, how its rows lead to their depot, what is left out, its columns."""
-
-    name: str
-    model: str
-    depot: str
-    columns: dict[str, str]
-
-    @property
-    def of(self) -> type[models.Model]:
-        """Its model."""
-        return apps.get_model(self.model)
-
+from transfer.shelf_tables import SHELF
+from transfer.table import BY, DAY, LINE, TIME, Table
 
 TABLES = (
     Table(
@@ -386,70 +362,7 @@ TABLES = (
             "at": f"when; {TIME}",
         },
     ),
-    Table(
-        "cans",
-        "shelf.Can",
-        "depot",
-        {
-            "id": "number of the row",
-            "depot_id": "depot",
-            "number": "as on its label",
-            "kind": "coolant, agent, water or recovered",
-            "product_id": "the coolant in it; row of products",
-            "agent_id": "the cleaner or additive in it; row of agents",
-            "water_id": "the water in it; row of waters",
-            "loop_id": "where recovered coolant came out of; row of loops",
-            "lot": "lot or batch, as printed",
-            "size_l": "what it holds when full [l]",
-            "strength_percent": "as measured [% by volume]; empty: not measured",
-            "since": f"of recovered coolant: when it first went into a loop; {DAY}",
-            "opened_on": f"opened; {DAY}; empty: sealed",
-            "place": "where it stands",
-            "emptied_at": f"empty or gone since; {TIME}",
-            "added_as": LINE["added_as"],
-            "added_at": f"put on the shelf; {TIME}",
-            "edited_at": LINE["edited_at"],
-        },
-    ),
-    Table(
-        "can_counts",
-        "shelf.Count",
-        "can__depot",
-        {"id": "id of the count", "can_id": "row of cans", "litres": "seen in it [l]", **BY},
-    ),
-    Table(
-        "handovers",
-        "shelf.Handover",
-        "depot",
-        {
-            "id": "id of the handover",
-            "depot_id": "depot",
-            "taken_by": "who took the waste",
-            "paper": "number of their paper",
-            "note": "more of it",
-            "photo": "SHA-256 of the paper's photo; empty: none",
-            "undone_at": f"entered wrongly, undone; {TIME}; empty: stands",
-            **BY,
-        },
-    ),
-    Table(
-        "handed_over",
-        "shelf.HandedOver",
-        "handover__depot",
-        {"id": "number of the row", "handover_id": "row of handovers", "entry_id": "the entry of waste that went with it"},
-    ),
-    Table(
-        "can_draws",
-        "shelf.Draw",
-        "can__depot",
-        {
-            "id": "number of the row",
-            "can_id": "row of cans",
-            "entry_id": "the entry that took it",
-            "litres": "taken [l]",
-            "at": f"when; {TIME}",
-        },
-    ),
+    *SHELF,
 )
 LEFT_OUT = {
     "people.Person": {"password", "is_superuser", "is_staff", "email", "must_change"},

@@ -22,7 +22,8 @@ from jobs.chain import ledger_breaks
 from jobs.pictures import path_of
 from people.models import Person
 from transfer.out import CHUNK, FORMAT, MANIFEST, STATES, VERSION, states
-from transfer.tables import TABLES, Table, row_from
+from transfer.table import Table
+from transfer.tables import TABLES, row_from
 
 PHOTO = re.compile(r"photos/[0-9a-f]{2}/([0-9a-f]{64})\.jpg")
 MOST_SAID = 20

@@ -196,6 +196,7 @@ def test_a_recheck_from_the_board_on_a_phone(screen):
     screen.click(".lookpage button", "low")
     screen.type("topped", "0.4")
     screen.click(".lookpage button", "demineralised water")
+    screen.click(".lookpage button", "now at the mark")
     screen.go("Check it is safe to open")
     screen.feel()
     screen.until(lambda: "predicted to freeze at" in screen.one("[data-testid=claim]").text, "the dilution")

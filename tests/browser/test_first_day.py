@@ -44,6 +44,7 @@ def test_levels_top_ups_undo_and_an_edit_by_a_technician(screen):
     screen.click(".lookpage button", "low")
     screen.type("topped", "0.3")
     screen.click(".lookpage button", "demineralised water")
+    screen.click(".lookpage button", "now at the mark")
     screen.go("Check it is safe to open")
     screen.feel()
     screen.go("Record the level check")

@@ -185,7 +185,7 @@ SHIPPED: tuple[Rule, ...] = (
     Rule(Group.LIFE, "recheck_diluted_days", "Check again after a top-up within", 7.0, "days", 1, 60,
          "lost coolant leaks somewhere", OWN),
     Rule(Group.LIFE, "settle_days", "A fill settles for", 7.0, "days", 0, 60,
-         "air comes out over the first heat cycles; what goes in then is no loss", PRACTICE),
+         "air comes out over the first heat cycles; topping up then is no loss", PRACTICE),
     Rule(Group.LIFE, "level_look_sd_l", "A look at the mark is right within", 0.1, "L", 0.01, 5,
          "standard deviation: 2 mm in a tank of 0.05 L per mm; where the tank was not measured", OWN),
     Rule(Group.LIFE, "level_look_sd_mm", "A look at a measured tank is right within", 2.0, "mm", 0.1, 20,

@@ -80,10 +80,10 @@ export function LevelFields({ draft, state, onChange }: Props) {
       {poured && (
         <div className="row">
           <Segment
-            label="Level now"
+            label="And then"
             value={draft.after}
             options={[
-              { value: 'at_mark', label: 'at the mark' },
+              { value: 'at_mark', label: 'now at the mark' },
               { value: 'low', label: 'still low' },
             ]}
             onChange={(after) => onChange({ after })}

@@ -88,13 +88,7 @@ export function CanFields({ form, catalogue, refusal, onChange, onLeave }: Props
         value={form.openedOn}
         onChange={(openedOn) => onChange({ openedOn })}
       />
-      <TextField
-        name="place"
-        label="Where it stands"
-        value={form.place}
-        max={60}
-        onChange={(place) => onChange({ place })}
-      />
+      <TextField name="place" label="Kept at" value={form.place} max={60} onChange={(place) => onChange({ place })} />
       <TextField
         name="number"
         label="Number (empty: the next)"

@@ -74,7 +74,7 @@ function Container({ page }: { page: Schemas['CanPage'] }) {
       }
     >
       <section className="noprint" aria-label="Left">
-        <p className="large" data-testid="can-left">
+        <p className="leftnow" data-testid="can-left">
           {can.emptied ? 'Empty, off the shelf.' : `${volume(can.left_l)} of ${volume(can.size_l)} left`}
           {!can.emptied && can.left_half_l > 0 && ` ±${volume(can.left_half_l)}`}
         </p>

@@ -177,7 +177,7 @@ function CanRow({ can, onEdit, children }: RowProps) {
           {more.length > 0 && `, ${more.join(', ')}`}
         </span>
       </div>
-      <div className={can.over ? 'left hot' : 'left'}>
+      <div className={can.over ? 'canleft hot' : 'canleft'}>
         {can.emptied ? (
           'empty'
         ) : (

@@ -50,7 +50,7 @@ FIELD_NAMES = {
     "litres": "Litres",
     "containers": "Containers",
     "reuse": "Kept for reuse",
-    "stands": "Where it stands",
+    "stands": "Kept at",
     "dry": "Dry underneath",
     "where": "Where",
     "parked": "Parked",

@@ -66,7 +66,7 @@ export function WastePanel({ bench, flush, draft, onChange }: Props) {
       </div>
       <TextField
         name="stands"
-        label="Where it stands"
+        label="Kept at"
         value={draft.stands}
         max={60}
         onChange={(stands) => onChange({ stands })}
