@@ -16,11 +16,14 @@ from temper_core.job.entries import JobOpened
 from temper_core.job.identify.facts import Metered
 from temper_core.job.inspect import facts as inspect
 from temper_core.job.job_types import JobType
+from temper_core.job.ledger import walk
+from temper_core.job.life.account.losing import losing
 from temper_core.job.life.account.loss import SUSPECT, WEEK, LossKind, loss_of
 from temper_core.job.life.account.movement import POUR_SD, Movement
 from temper_core.job.life.account.sentences import deciding_test
 from temper_core.job.life.account.shapes import covariance, misfit_of_none, shapes
-from temper_core.job.verify.facts import Level
+from temper_core.job.verify.apply import signed_off
+from temper_core.job.verify.facts import Level, SignedOff
 from temper_core.views.history import history
 from tests.core.test_coming_back import Away
 from tests.core.test_ledger import NEW, pour
@@ -265,7 +268,6 @@ def test_the_next_job_is_advised_to_find_it():
 
 
 def test_it_is_handed_on_to_whoever_starts_from_the_last_signed_job():
-    from temper_core.job.ledger import walk
     from temper_core.job.life.snapshot import snapshot_of, start_from
 
     away = leaking(pour(NEW, 0.6, 0.4, at_mark=True))
@@ -312,3 +314,14 @@ def test_a_level_that_cannot_be_is_refused(given, words):
     with pytest.raises(CoreError) as caught:
         LevelSeen(**given)
     assert words in f"{caught.value.field} {caught.value}"
+
+
+def test_adjusting_the_strength_does_not_forget_a_leak_and_a_refill_begins_anew():
+    """Whoever swaps a little for concentrate has mended nothing; a drained loop settles again."""
+    for drained, kept in ((False, True), (True, False)):
+        away = leaking(pour(NEW, 0.6, 0.4, at_mark=True))
+        t = walk(away.loop, away.entries, POLICY, now=away.at)
+        t.job.drained = t.job.drained if drained else None
+        signed_off(t, SignedOff("proven"), away.entries[-1])
+        loss = losing(t)
+        assert (loss is not None and loss.leaks) is kept

@@ -34,10 +34,19 @@ def signed_off(t: LedgerFold, facts: SignedOff, entry: Entry) -> None:
         _renewed(t, entry)
         if t.job.job_type is not JobType.TOP_UP:
             t.life.strengths = _left_strength(t, entry)
-            t.life.movements, t.life.lost_when = [at_mark(entry.happened_at, t.loop, t.policy)], None
+            _begin_account(t, entry)
     if t.job.job_type is JobType.CLEAN:
         t.life.cleaned_at.append(entry.happened_at)
     _trust_readings(t)
+
+
+def _begin_account(t: LedgerFold, entry: Entry) -> None:
+    """A loop that was drained begins a new account; one whose strength was only adjusted goes on losing where it did."""
+    left = at_mark(entry.happened_at, t.loop, t.policy)
+    if t.job.drained is None and t.life.movements:
+        t.life.movements.append(left)
+        return
+    t.life.movements, t.life.lost_when = [left], None
 
 
 def _left_strength(t: LedgerFold, entry: Entry) -> list[TrendPoint]:
