@@ -14,6 +14,7 @@ PLACES = {
     "Readings": "readings",
     "Instruments": "instruments",
     "Products": "products",
+    "Shelf": "shelf",
     "Rules": "rules",
     "People": "people",
     "Help": "help",
