@@ -12,7 +12,7 @@ import { Page, Waiting } from '../controls/menu/Page';
 import { Refusal } from '../controls/Refusal';
 import { TextField } from '../controls/TextField';
 import { WASTE } from '../language/names';
-import { dateOf, timeOf } from '../language/time';
+import { timeOf } from '../language/time';
 import { useUnits } from '../units/UnitsContext';
 import './shelf.css';
 
@@ -22,6 +22,7 @@ type Waste = Schemas['Waste'];
 export default function WastePage() {
   const waste = useQuery(wasteOptions);
   const client = useQueryClient();
+  const zone = useQuery(sessionOptions).data?.depot?.time_zone;
   const { volume } = useUnits();
   const [picked, pick] = useState<string[]>([]);
   const [takenBy, setTakenBy] = useState('');
@@ -96,7 +97,7 @@ export default function WastePage() {
             detail={[
               `${row.containers} ${row.containers === 1 ? 'container' : 'containers'}`,
               row.stands,
-              row.too_long ? `full for ${row.days} days: hand it over` : `since ${dateOf(row.at.slice(0, 10))}`,
+              row.too_long ? `full for ${row.days} days: hand it over` : `since ${timeOf(row.at, zone)}`,
             ]
               .filter(Boolean)
               .join(', ')}

@@ -19,7 +19,7 @@ _WORDS = {
     "stopped_at_once": "{at_once_l} went at once before {turned}; has held since.",
     "evaporates": "Loses {rate_l:2} a week ±{half_l:2}: what an open system evaporates. Top up with water of its kind.",
     "holds": "The level has held since {day}.",
-    "little": "Topped up with {added_l} since {day}: no more than looks at a mark can show.",
+    "little": "Topped up with {added_l} since {day}, {rate_l:2} a week ±{half_l:2}: too little for a leak. Go on looking.",
 }
 
 
