@@ -35,6 +35,12 @@ describe('sentences of the core', () => {
     );
   });
 
+  it('says less than a decilitre where the core asks for it', () => {
+    const loss = saying('{rate_l:2} a week ±{half_l:2} of {in_l}', { rate_l: 0.029, half_l: 0.016, in_l: 0.5 });
+    expect(plain(sayIn(loss, 'metric'))).toBe('0.03 L a week ±0.02 L of 0.5 L');
+    expect(plain(sayIn(loss, 'us'))).toBe('0.03 US qt a week ±0.02 US qt of 0.5 US qt');
+  });
+
   it('leaves a value it was not given empty rather than inventing one', () => {
     expect(sayIn(saying('at {freeze_c}', {}), 'metric')).toBe('at ');
   });

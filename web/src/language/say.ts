@@ -20,7 +20,7 @@ export function sayIn(saying: Pick<Message, 'template' | 'values'>, system: Syst
     const decimals = format === undefined ? 1 : Number(format);
     if (name.startsWith('safe')) return safeText(value, system, decimals);
     if (name.endsWith('_c')) return temperatureText(value, system, decimals);
-    if (name.endsWith('_l')) return volumeText(value, system);
+    if (name.endsWith('_l')) return volumeText(value, system, format === undefined ? 0 : decimals);
     if (name.endsWith('_k')) return kelvinText(value, system);
     if (name.endsWith('_kpa')) return pressureText(value, system);
     if (name.endsWith('_km')) return distanceText(value, system);

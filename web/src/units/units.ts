@@ -145,9 +145,10 @@ export interface Shown {
   unit: string;
 }
 
-export function showVolume(litres: number, system: System): Shown {
+/** decimals: as many at least, for what is less than a decilitre. */
+export function showVolume(litres: number, system: System, decimals = 0): Shown {
   const unit = SYSTEMS[system].volume;
-  return { value: number(fromBase(litres, unit), volumeDecimals(unit)), unit: UNIT_LABEL[unit] };
+  return { value: number(fromBase(litres, unit), Math.max(decimals, volumeDecimals(unit))), unit: UNIT_LABEL[unit] };
 }
 
 export function showTemperature(celsius: number, system: System, decimals = 1): Shown {
@@ -160,7 +161,8 @@ const FIXED = '\u00a0';
 /** A figure and its unit as one: no line ends between them. */
 export const joined = ({ value, unit }: Shown): string => `${value}${FIXED}${unit.replace(' ', FIXED)}`;
 
-export const volumeText = (litres: number, system: System): string => joined(showVolume(litres, system));
+export const volumeText = (litres: number, system: System, decimals = 0): string =>
+  joined(showVolume(litres, system, decimals));
 
 const UNTABULATED_C = -50;
 
