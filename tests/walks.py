@@ -9,6 +9,7 @@ from temper_core.basis.errors import CoreError
 from temper_core.calculate.vacuum import Held
 from temper_core.job.apart.facts import SetAside
 from temper_core.job.between.facts import Amended, LevelSeen, LostWhen, Spilled
+from temper_core.job.dose.facts import Dosed
 from temper_core.job.entries import Acknowledged, Entry, JobOpened, PhotoAdded, Voided, standing
 from temper_core.job.fact import Fact
 from temper_core.job.fill.facts import (
@@ -36,9 +37,11 @@ from temper_core.job.verify.facts import FinishChecked, FinishPoint, Level, Sign
 from temper_core.job.waiting.facts import Clock, ClockStarted, ClockStopped, Paused, Resumed, TemperatureLogged
 from temper_core.machine.bleed_recipes import shipped_recipes
 from temper_core.machine.bleeding import BleedOutcome, FinishSign
+from temper_core.products.agents import Agent, AgentKind
 from temper_core.products.chemistry import Base, Family
 from tests.core.test_ledger import BLED, FELT, GLASS, HOT, LAYOUT, NEW, PG, RINSE, planned, pour, read, weighed
 
+LINERDOSE = Agent("Linerdose", AgentKind.ADDITIVE, 500, 20, nitrite_mg_l=1200, families=tuple(Family))
 LITRES = (0.2, 4.0, 12.0, 24.5, 31.9)
 SHUT = ("drain:A", "drain:B", "seals", "cap")
 
@@ -81,8 +84,11 @@ MAKERS: dict[type[Fact], Callable[[Random, list[Entry]], Fact]] = {
     Sampled: lambda r, e: Sampled(r.choice(list(Spot)), (r.choice(list(Look)),)),
     Checked: lambda r, e: _checked(r),
     Skipped: lambda r, e: Skipped((r.choice(list(Check)),), "no time"),
+    Dosed: lambda r, e: Dosed(LINERDOSE, r.choice((100.0, 900.0))),
     JobTypeChosen: lambda r, e: JobTypeChosen(
-        r.choice((JobType.CHANGE_TYPE, JobType.REFILL)), r.choice((JobType.CHANGE_TYPE, JobType.REFILL)), "so"
+        r.choice((JobType.CHANGE_TYPE, JobType.REFILL, JobType.DOSE)),
+        r.choice((JobType.CHANGE_TYPE, JobType.REFILL, JobType.DOSE)),
+        "so",
     ),
     type(FELT): lambda r, e: FELT,
     ReadyConfirmed: lambda r, e: ReadyConfirmed((r.choice(list(Ready)),)),
@@ -149,6 +155,12 @@ SIGNED = tuple(  # whichever verdict stands; the others are refused
 )
 FINISH = FinishChecked(Level.AT_MARK, 20.0, None, "no tool", tuple(FinishPoint))
 RECIPE = next(iter(shipped_recipes(LAYOUT)))
+
+
+def _strips(nitrite_mg_l: float) -> Fact:
+    return Checked(Check.INHIBITOR, figures={"nitrite_mg_l": nitrite_mg_l})
+
+
 JOBS = (  # the usual order; what a walk puts between them sends it elsewhere; a kind alone: of what stands there by then
     (
         *(JobOpened(JobType.CHANGE_TYPE), planned(), Sampled(Spot.NECK, (Look.CLEAN_BRIGHT,)), Checked),
@@ -205,6 +217,10 @@ JOBS = (  # the usual order; what a walk puts between them sends it elsewhere; a
         ),
         *(weighed(24.5), VesselRinsed(Method.OPEN_RINSE, {"block": 8.0}), WasteKept(WasteKind.OLD_COOLANT, 12.0, 2)),
         *(FlushEnded("enough"), *FILLING, LookedUnder(True), BLED, Paused("lunch"), Resumed(), read(-46.0)),
+    ),
+    (
+        *(JobOpened(JobType.CHECK), _strips(300), JobTypeChosen(JobType.DOSE, JobType.DOSE), Dosed, HOT, _strips(1000)),
+        *(Dosed, HOT, _strips(1200), Paused("lunch"), Resumed(), SignedOff("checked"), pour(NEW, 0.5, 0.5), LevelSeen),
     ),
 )
 

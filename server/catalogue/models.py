@@ -79,6 +79,9 @@ class Agent(Kept):
     heavy_min = models.FloatField(null=True, blank=True)
     limit_min = models.FloatField(null=True, blank=True, help_text="longest it may stay in by its label")
     rinse_below_percent = models.FloatField(null=True, blank=True)
+    nitrite_mg_l = models.FloatField(null=True, blank=True, help_text="what one label dose raises nitrite by")
+    molybdate_mg_l = models.FloatField(null=True, blank=True, help_text="what one label dose raises molybdate by")
+    families = models.JSONField(default=list, blank=True, help_text="families of coolant that the label names")
     price = models.DecimalField(max_digits=8, decimal_places=2, null=True, blank=True)
 
     class Meta(Kept.Meta):
@@ -100,6 +103,9 @@ class Agent(Kept):
             heavy_min=self.heavy_min,
             limit_min=self.limit_min,
             rinse_below_percent=self.rinse_below_percent,
+            nitrite_mg_l=self.nitrite_mg_l,
+            molybdate_mg_l=self.molybdate_mg_l,
+            families=tuple(Family(one) for one in self.families),
         )
 
 

@@ -64,6 +64,9 @@ class AgentOut(Answer):
     heavy_min: float | None
     limit_min: float | None
     rinse_below_percent: float | None
+    nitrite_mg_l: float | None
+    molybdate_mg_l: float | None
+    families: list[Family]
     price: Decimal | None
     minimum_l: float | None
     edited_at: datetime
@@ -126,6 +129,9 @@ class AgentIn(_Line):
     heavy_min: Number | None = None
     limit_min: Number | None = None
     rinse_below_percent: Number | None = None
+    nitrite_mg_l: Number | None = None
+    molybdate_mg_l: Number | None = None
+    families: Annotated[list[Family], Field(max_length=8)] = []
     price: Price | None = None
 
 

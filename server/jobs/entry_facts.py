@@ -104,6 +104,8 @@ def _plain(value: Any, hints: tuple[Any, ...], depot: DepotRows) -> Any:
                 raise CoreError("at_c", "The fluid temperature is missing. Litres by marks need it.", "required")
             values.pop("at_c")
         return kind(**values)  # type: ignore[operator]
+    if isinstance(value, dict):
+        return {key: tuple(row) if isinstance(row, list) else row for key, row in value.items()}
     return str(value) if isinstance(value, UUID) else value
 
 

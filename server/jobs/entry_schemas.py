@@ -78,6 +78,8 @@ def _shown(name: str, hint: Any) -> Any:
         rows = types.GenericAlias(list, (_shown(name, args[0]),))
         return Annotated[rows, Limits(max_length=MOST_ROWS)]
     if origin is not None and issubclass(origin, Mapping):
+        if get_origin(args[1]) is tuple:
+            return types.GenericAlias(dict, (Key, _shown(name, args[1])))
         return types.GenericAlias(dict, (Key, Litres if name in _LITRES else Number))
     if hint is float:
         return Litres if name.endswith("_l") else Number

@@ -15,6 +15,7 @@ from catalogue.schemas import AgentOut, ProductOut, WaterOut
 from fleet.schemas import MachineOut
 from jobs.lines import entry_out, entry_outs
 from jobs.schemas import (
+    AdditiveChoice,
     Bench,
     Choice,
     CleanerChoice,
@@ -56,6 +57,11 @@ class Lists:
     def cleaners(self) -> list[AgentOut]:
         """The cleaners among the agents."""
         return [row for row in self.agents if row.kind is AgentKind.CLEANER]
+
+    @property
+    def additives(self) -> list[AgentOut]:
+        """The additives among the agents."""
+        return [row for row in self.agents if row.kind is AgentKind.ADDITIVE]
 
     @property
     def water_per_l(self) -> float | None:
@@ -118,6 +124,9 @@ def core_agent(agent: AgentOut) -> Agent:
         heavy_min=agent.heavy_min,
         limit_min=agent.limit_min,
         rinse_below_percent=agent.rinse_below_percent,
+        nitrite_mg_l=agent.nitrite_mg_l,
+        molybdate_mg_l=agent.molybdate_mg_l,
+        families=tuple(agent.families),
     )
 
 
@@ -129,10 +138,11 @@ def bench_facts(record: LoopRecord, lists: Lists) -> BenchFacts:
         for row in lists.products
     ]
     cleaners = {str(row.id): core_agent(row) for row in lists.cleaners}
-    return BenchFacts(record.loop, record.core, record.policy, record.now, offers, cleaners, lists.stock)
+    additives = {str(row.id): core_agent(row) for row in lists.additives}
+    return BenchFacts(record.loop, record.core, record.policy, record.now, offers, cleaners, lists.stock, additives)
 
 
-_OWN = ("choices", "flushing", "recent", "photos")
+_OWN = ("choices", "flushing", "dosing", "recent", "photos")
 _AS_VIEWED = tuple(row.name for row in fields(BenchView) if row.name not in _OWN)
 
 
@@ -140,6 +150,7 @@ def bench_page(record: LoopRecord, lists: Lists, server_time: datetime) -> Bench
     """Everything one loop's page needs. Raises whatever the core does over a record that it cannot digest."""
     view = bench(bench_facts(record, lists))
     product_by_id = {str(row.id): row for row in lists.products}
+    agents = {str(row.id): row for row in lists.additives}
     by_id, edited = {str(row.id): row for row in record.rows}, facts_now(record.core)
     return Bench(
         **{name: getattr(view, name) for name in _AS_VIEWED},
@@ -152,6 +163,7 @@ def bench_page(record: LoopRecord, lists: Lists, server_time: datetime) -> Bench
         drafts=list(record.drafts),
         by=hands_of(view.state, record) if record.opener is not None else None,
         flushing=_flush_bench(view.flushing, lists) if view.flushing else None,
+        dosing=[AdditiveChoice(agent=agents[row.agent_id], dose=row.dose, refused=row.refused) for row in view.dosing],
         recent=[entry_out(by_id[row.entry_id], record.people, edited.get(row.entry_id)) for row in view.recent],
         photos=photo_outs(view.photos),
         in_doubt=list(record.in_doubt),

@@ -16,7 +16,7 @@ from temper_core.job.job_types import JobType
 from temper_core.job.loop_state import LoopState
 
 Stored = dict[str, Any]
-SCHEMA, SAID_AS_TODAY = 6, 4  # from which on its sentences are in today's words
+SCHEMA, SAID_AS_TODAY = 7, 4  # from which on its sentences are in today's words
 STATE = TypeAdapter(LoopState)
 
 _NOT_KEPT: Stored = {  # what jobs signed before these were kept do not hold
@@ -99,7 +99,19 @@ def _around(value: float, sd: float) -> dict[str, float]:
     return {"low": max(0.0, value - Z95 * sd), "high": value + Z95 * sd}
 
 
-_STEPS: tuple[Callable[[Stored], Stored], ...] = (_kept_since, _renamed, _told_otherwise, _parked, _with_intervals)
+def _undosed(given: Stored) -> Stored:
+    """6 to 7: no account of the inhibitors was kept, no additive dosed."""
+    return {"inhibitor": [], "dose": None} | given
+
+
+_STEPS: tuple[Callable[[Stored], Stored], ...] = (
+    _kept_since,
+    _renamed,
+    _told_otherwise,
+    _parked,
+    _with_intervals,
+    _undosed,
+)
 
 
 def state_then(result: Stored | None) -> Stored:

@@ -30,6 +30,7 @@ from temper_core.job.waiting.state import Wait
 from temper_core.machine.bleeding import BleedRecipe
 from temper_core.machine.circuit import Layout
 from temper_core.machine.drain_points import DrainPlan
+from temper_core.products.additive import AdditiveDose
 from temper_core.products.agents import Dose, Runs
 from temper_core.products.compatibility import Judged
 from temper_core.products.conductivity import ConductivityLimit
@@ -117,11 +118,20 @@ class FlushBench(Answer):
     waters: list[WaterOut]
 
 
+class AdditiveChoice(Answer):
+    """An additive with what to pour of it by the strips; dose null and the reason where nothing."""
+
+    agent: AgentOut
+    dose: AdditiveDose | None
+    refused: str
+
+
 class Bench(Answer):
     """Everything one loop's page needs.
 
     by: whose hands it is in; recent: this job's last standing entries, newest first. drain: where it is drained. flushing:
-    None where the job has no flush or it is over. in_doubt: entries of readings whose zero turned out to be off.
+    None where the job has no flush or it is over. dosing: the additives where the job doses.
+    in_doubt: entries of readings whose zero turned out to be off.
     level_opens: the level of this loop is only seen with its cap off. conductivity_limit: None where none is known.
     """
 
@@ -134,6 +144,7 @@ class Bench(Answer):
     wait: Wait
     drain: DrainPlan
     flushing: FlushBench | None
+    dosing: list[AdditiveChoice]
     recent: list[EntryOut]
     photos: list[PhotoOut]
     in_doubt: list[UUID]

@@ -21,7 +21,7 @@ from temper_core.job.entries import Edited, facts_now
 from temper_core.job.entries import standing as standing_of
 from temper_core.products.shelf import LARGEST_CAN_L, CanKind
 
-TAKING = ("poured", "strength_adjusted")  # the kinds of entry that take out of containers
+TAKING = ("poured", "strength_adjusted", "dosed")  # the kinds of entry that take out of containers
 _HELD = {CanKind.COOLANT: "product", CanKind.AGENT: "agent", CanKind.WATER: "water", CanKind.RECOVERED: "product"}
 
 

@@ -50,7 +50,8 @@ class Can(models.Model):
     @property
     def core(self) -> CoreCan:
         """As an entry keeps it."""
-        return CoreCan(str(self.pk), self.number, CanKind(self.kind), self._holds, self.lot, self.since)
+        agent = self.agent.name if self.agent is not None else ""
+        return CoreCan(str(self.pk), self.number, CanKind(self.kind), self._holds, self.lot, self.since, agent)
 
     @property
     def _holds(self) -> CoreProduct | None:

@@ -65,7 +65,7 @@ TABLE = [
     ),
     ("spent by the strip", case(JobType.CHECK, tests=(checked(Check.INHIBITOR, ph=6.8),)), JobType.REFILL, False),
     ("cleaner left inside", case(JobType.CHECK, tests=(checked(Check.INHIBITOR, ph=12.0),)), JobType.CHANGE_TYPE, False),
-    ("liners unprotected", case(JobType.CHECK, tests=(checked(Check.INHIBITOR, nitrite_mg_l=300),)), JobType.CHECK, False),
+    ("liners unprotected", case(JobType.CHECK, tests=(checked(Check.INHIBITOR, nitrite_mg_l=300),)), JobType.DOSE, False),
     (
         "molybdate holds the liners instead",
         case(JobType.CHECK, tests=(checked(Check.INHIBITOR, nitrite_mg_l=300, molybdate_mg_l=400),)),

@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from temper_core.basis.policy import Policy
 from temper_core.calculate.mix import MixQuestion, mix, suggested_target_c
 from temper_core.instruments import Scale
+from temper_core.job.dose.facts import Dosed
 from temper_core.job.drain.facts import Drained, Measured
 from temper_core.job.entries import Entry, JobOpened
 from temper_core.job.fill.facts import BleedEnded, BleedStarted, Closed, LookedUnder, Poured, StrengthAdjusted, Water
@@ -84,7 +85,18 @@ def weighed(litres, **more):
     return Drained(litres, Measured.WEIGHED, **more)
 
 
-OPENING = (Drained, StrengthAdjusted, Sampled, inspection.Tested, Read, Poured, RoundFilled, VesselRinsed, FinishChecked)
+OPENING = (
+    Dosed,
+    Drained,
+    StrengthAdjusted,
+    Sampled,
+    inspection.Tested,
+    Read,
+    Poured,
+    RoundFilled,
+    VesselRinsed,
+    FinishChecked,
+)
 
 
 def with_gate(entries, facts, job, at):

@@ -124,6 +124,8 @@ SHIPPED: tuple[Rule, ...] = (
          "too much attacks solder and drops out", MEMORY),
     Rule(Group.INSPECT, "molybdate_low_mg_l", "Molybdate below this: dose", 200.0, "mg/l", 0, 5000,
          "where molybdate protects the liners instead of nitrite", MEMORY),
+    Rule(Group.INSPECT, "molybdate_high_mg_l", "Molybdate above this: overdosed", 1000.0, "mg/l", 100, 10000,
+         "the additive's own label first", OWN),
     Rule(Group.INSPECT, "conductivity_power_us_cm", "Power electronics and battery conduct at most", 100.0, "uS/cm at 25 °C",
          0.1, 5000, "in service; the maker's limit first", MEMORY),
     Rule(Group.INSPECT, "conductivity_fuel_cell_us_cm", "Fuel cells conduct at most", 5.0, "uS/cm at 25 °C", 0.1, 1000,

@@ -13,6 +13,7 @@ from temper_core.calculate.mix import suggested_target_c, target_note
 from temper_core.instruments.sameness import Sameness
 from temper_core.job.between.state import AfterState
 from temper_core.job.between.view import after_of
+from temper_core.job.dose.view import dose_state, inhibitor_of
 from temper_core.job.doubt.how_sure import how_sure
 from temper_core.job.entries import Entry
 from temper_core.job.entry_kind import Registry
@@ -118,6 +119,8 @@ def state_of(t: LedgerFold) -> LoopState:
         inspection=inspection_of(t),
         advice=advice,
         gate=gate_now(t),
+        inhibitor=inhibitor_of(t),
+        dose=dose_state(t),
         due=judged.due,
         isolated=t.job.open.isolated,
         overrides=tuple(t.life.overrides),

@@ -9,6 +9,7 @@ class JobType(StrEnum):
     """What a loop's job is for; decides its stages."""
 
     CHECK = "check"
+    DOSE = "dose"
     TOP_UP = "top_up"
     ADJUST_STRENGTH = "adjust_strength"
     REFILL = "refill"
@@ -18,6 +19,7 @@ class JobType(StrEnum):
 
 JOB_TYPE_NAMES = {
     JobType.CHECK: "check",
+    JobType.DOSE: "dose additive",
     JobType.TOP_UP: "top up",
     JobType.ADJUST_STRENGTH: "adjust strength",
     JobType.REFILL: "refill, same type",
@@ -26,12 +28,16 @@ JOB_TYPE_NAMES = {
 }
 JOB_TYPE_MEANS = {
     JobType.CHECK: "inspect and measure; nothing is drained",
+    JobType.DOSE: "the inhibitor is low, everything else is fine",
     JobType.TOP_UP: "the level is low, everything else is fine",
     JobType.ADJUST_STRENGTH: "right coolant, wrong strength",
     JobType.REFILL: "same coolant type; rinsing is optional",
     JobType.CHANGE_TYPE: "old coolant must be flushed out",
     JobType.CLEAN: "remove rust, scale or sludge first",
 }
+
+
+CLOSED_TYPES = frozenset({JobType.CHECK, JobType.DOSE})  # inspected and signed: nothing is drained, no coolant poured
 
 
 class Stage(StrEnum):

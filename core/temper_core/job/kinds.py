@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from temper_core.job.apart import kinds as apart
 from temper_core.job.between import kinds as between
+from temper_core.job.dose import kinds as dose
 from temper_core.job.drain import kinds as drain
 from temper_core.job.entry_kind import Registry
 from temper_core.job.fill import kinds as fill
@@ -18,5 +19,5 @@ from temper_core.job.verify import kinds as verify
 from temper_core.job.visit import kinds as visit
 from temper_core.job.waiting import kinds as waiting
 
-STAGES = (visit, identify, inspect, open_, waiting, drain, flush, mix, fill, read, verify, between, parking, apart)
+STAGES = (visit, identify, inspect, dose, open_, waiting, drain, flush, mix, fill, read, verify, between, parking, apart)
 REGISTRY = Registry(kind for stage in STAGES for kind in stage.KINDS)

@@ -11,6 +11,7 @@ from temper_core.calculate.mix import Inside, LearnedCapacity, Spread
 from temper_core.instruments import Edge, ReadingAnswer, Repeats, Scale, StepReading
 from temper_core.instruments.sameness import Sameness
 from temper_core.job.between.state import AfterState
+from temper_core.job.dose.state import DoseState, InhibitorState
 from temper_core.job.doubt.state import HowSure
 from temper_core.job.fill.state import FillState, PourState
 from temper_core.job.flush.state import FlushState
@@ -236,6 +237,8 @@ class LoopState:
     inspection: Inspection
     advice: Advice | None
     gate: Gate
+    inhibitor: tuple[InhibitorState, ...]
+    dose: DoseState | None
     due: Due | None
     isolated: bool
     overrides: tuple[Override, ...]

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from temper_core.basis.message import Message, say
+from temper_core.job.dose.state import DoseState, DoseStep, DoseVerdict
+from temper_core.job.dose.view import dose_state
 from temper_core.job.fill.closing import closing_points
 from temper_core.job.fill.slip import slip_of
 from temper_core.job.fill.state import FillStep, PourState
@@ -14,7 +16,7 @@ from temper_core.job.inside.gate import gate_now
 from temper_core.job.inside.questions import enough_of
 from temper_core.job.inside.verdict import SAFE, Proof, ProofVerdict
 from temper_core.job.inspect.state import Advice
-from temper_core.job.job_types import JOB_TYPE_NAMES, JobType, Stage
+from temper_core.job.job_types import CLOSED_TYPES, JOB_TYPE_NAMES, JobType, Stage
 from temper_core.job.loop_state import NextAction
 from temper_core.job.stages import current_stage
 from temper_core.job.verify.correction import finish_of
@@ -89,7 +91,7 @@ def _fill_step_action(t: LedgerFold, step: FillStep) -> tuple[Message, Message]:
 
 
 def _know_action(t: LedgerFold) -> tuple[Message, Message]:
-    if t.job.job_type is JobType.CHECK:
+    if t.job.job_type in CLOSED_TYPES:
         return say("know_inside", "Enter current coolant"), say("then_look", "then inspect")
     return say("choose", "Choose a coolant"), say("then_why", "verdict and reasons first")
 
@@ -132,7 +134,27 @@ def _prove_action(t: LedgerFold, proof: ProofVerdict | None, finish: FinishState
     return say(code, words), say("then_board", "then back to the board")
 
 
+_DOSE_THEN = {
+    DoseStep.STRIPS: ("Read the strips", "they decide the dose"),
+    DoseStep.POUR: ("Pour the additive", "then run it hot"),
+    DoseStep.RUN: ("Run it hot", "then cool, strips again"),
+    DoseStep.AGAIN: ("Strips again", "they decide whether it is enough"),
+}
+
+
+def _dose_action(dose: DoseState) -> tuple[Message, Message]:
+    if dose.verdict is DoseVerdict.PROTECTED:
+        return say("sign_dose", "Sign off"), say("then_board", "then back to the board")
+    if dose.step is DoseStep.DONE:
+        return dose.said, say("then_dose", "dose again, or another job type")
+    act, then = _DOSE_THEN[dose.step]
+    return say(f"dose_{dose.step}", act), say("then_dose", then)
+
+
 def _test_action(t: LedgerFold, advice: Advice | None) -> tuple[Message, Message]:
+    dose = dose_state(t)
+    if dose is not None:
+        return _dose_action(dose)
     if t.job.job_type is JobType.CHECK and t.job.inspect.chosen is not None:
         return say("sign_check", "Sign off the check"), say("then_board", "then back to the board")
     if advice is not None and advice.stop:

@@ -10,7 +10,7 @@ from temper_core.job.fill.view import fill_step
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.gate import gate_now
 from temper_core.job.inside.verdict import VERDICT_NAMES
-from temper_core.job.job_types import JOB_TYPE_NAMES, JobType, Stage, Status
+from temper_core.job.job_types import CLOSED_TYPES, JOB_TYPE_NAMES, JobType, Stage, Status
 from temper_core.job.loop_state import StageState
 from temper_core.job.open.rules import loose_words, warm_words
 from temper_core.products.chemistry import FAMILY_NAMES
@@ -18,6 +18,7 @@ from temper_core.products.chemistry import FAMILY_NAMES
 _ALL_BUT_FLUSH = tuple(stage for stage in Stage if stage is not Stage.FLUSH)
 STAGES_OF: dict[JobType, tuple[Stage, ...]] = {
     JobType.CHECK: (Stage.IDENTIFY, Stage.INSPECT),
+    JobType.DOSE: (Stage.IDENTIFY, Stage.INSPECT),
     JobType.TOP_UP: (Stage.IDENTIFY, Stage.INSPECT, Stage.OPEN, Stage.FILL, Stage.VERIFY),
     JobType.ADJUST_STRENGTH: _ALL_BUT_FLUSH,
     JobType.REFILL: tuple(Stage),
@@ -32,7 +33,7 @@ def _done(t: LedgerFold) -> dict[Stage, bool]:
     job = t.job
     mixed = job.drained is not None and job.mix.planned is not None and job.mix.planned.concentrate_l is not None
     mixed = mixed or job.job_type is JobType.TOP_UP
-    checking, chosen = job.job_type is JobType.CHECK, job.inspect.chosen is not None
+    checking, chosen = job.job_type in CLOSED_TYPES, job.inspect.chosen is not None
     return {
         Stage.IDENTIFY: job.mix.planned is not None or (checking and (job.reported is not None or chosen)),
         Stage.INSPECT: (chosen and not checking) or job.drained is not None or job.signed_at is not None,

@@ -8,6 +8,7 @@ from datetime import datetime
 from temper_core.basis.message import Message
 from temper_core.instruments.trend import TrendPoint
 from temper_core.job.between.facts import Amended, LevelSeen, LostWhen
+from temper_core.job.dose.state import Account, Dosing
 from temper_core.job.doubt.program import Step
 from temper_core.job.drain.state import DrainedVolume
 from temper_core.job.entries import Entry
@@ -28,6 +29,7 @@ from temper_core.job.parking.facts import Parking
 from temper_core.job.read.facts import Read
 from temper_core.job.waiting.facts import ClockStarted, Paused
 from temper_core.machine.contents import Contents
+from temper_core.products.additive import Inhibitor
 from temper_core.products.chemistry import Family, Product
 
 
@@ -110,6 +112,7 @@ class JobState:
     flush: Flush = field(default_factory=Flush)
     fill: Filling = field(default_factory=Filling)
     verify: Verifying = field(default_factory=Verifying)
+    dosing: Dosing = field(default_factory=Dosing)
 
 
 @dataclass(frozen=True, slots=True)
@@ -149,7 +152,7 @@ class LoopLife:
 
     cooled_min: time constants that logged temperatures taught. strengths: read since the last service; movements: of its
     level since; lost_when: when it goes, as seen. parked: when it was left last or came into hands, and where it stands
-    since then, None where that was not said.
+    since then, None where that was not said. inhibitor: the account of each since its last strip.
     """
 
     families: tuple[Family, ...] = ()
@@ -162,3 +165,4 @@ class LoopLife:
     movements: list[Movement] = field(default_factory=list)
     lost_when: LostWhen | None = None
     parked: tuple[datetime, Parking | None] | None = None
+    inhibitor: dict[Inhibitor, Account] = field(default_factory=dict)

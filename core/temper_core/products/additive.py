@@ -6,12 +6,82 @@ additive's own label comes first. Source: common practice, no source.
 
 from __future__ import annotations
 
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from enum import StrEnum
 
 from temper_core.basis.errors import CoreError, check_between
 from temper_core.basis.message import Message, say
+from temper_core.basis.policy import Policy
+from temper_core.products.agents import Agent
 
 DOSE_STEP_ML = 5.0  # as a measuring cup shows it; rounded down
+
+
+class Inhibitor(StrEnum):
+    """What protects wet liners, by the name of its figure on a strip."""
+
+    NITRITE = "nitrite_mg_l"
+    MOLYBDATE = "molybdate_mg_l"
+
+
+INHIBITOR_NAMES = {Inhibitor.NITRITE: "nitrite", Inhibitor.MOLYBDATE: "molybdate"}
+
+
+@dataclass(frozen=True, slots=True)
+class Allowed:
+    """Where an inhibitor has to be [mg/l]; low to high."""
+
+    low_mg_l: float
+    high_mg_l: float
+
+    def __post_init__(self) -> None:
+        if not 0 <= self.low_mg_l < self.high_mg_l:
+            raise CoreError("low_mg_l", "The allowed range is empty. Check the rules.", "empty_range")
+
+    @property
+    def target_mg_l(self) -> float:
+        """The lower third of the range: high enough to last, far from an overdose."""
+        return self.low_mg_l + (self.high_mg_l - self.low_mg_l) / 3
+
+
+def allowed(inhibitor: Inhibitor, policy: Policy) -> Allowed:
+    """The range by the rules; raises CoreError for one that is empty."""
+    name = INHIBITOR_NAMES[inhibitor]
+    return Allowed(policy[f"{name}_low_mg_l"], policy[f"{name}_high_mg_l"])
+
+
+@dataclass(frozen=True, slots=True)
+class Band:
+    """What an inhibitor is at least and at most [mg/l]. high None: the card of the strip ends below it."""
+
+    low_mg_l: float
+    high_mg_l: float | None
+
+    def raised(self, mg_l: float) -> Band:
+        """After so much more [mg/l]."""
+        return Band(self.low_mg_l + mg_l, None if self.high_mg_l is None else self.high_mg_l + mg_l)
+
+    def meets(self, other: Band) -> bool:
+        """Whether both can be true."""
+        lowest_high = min((edge for edge in (self.high_mg_l, other.high_mg_l) if edge is not None), default=None)
+        return lowest_high is None or max(self.low_mg_l, other.low_mg_l) <= lowest_high
+
+
+def band_read(value_mg_l: float, card: Sequence[float] = ()) -> Band:
+    """What a strip says that was matched to a value of its card: between the neighbours. Without a card, the figure itself.
+
+    >>> band_read(800, (0, 400, 800, 1600))
+    Band(low_mg_l=400, high_mg_l=1600)
+    >>> band_read(1600, (0, 400, 800, 1600)).high_mg_l is None
+    True
+    """
+    if not card:
+        return Band(value_mg_l, value_mg_l)
+    return Band(
+        max((edge for edge in card if edge < value_mg_l), default=card[0]),
+        min((edge for edge in card if edge > value_mg_l), default=None),
+    )
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,44 +102,74 @@ class Strength:
         return self.raises_mg_l * (ml / self.dose_ml) * (self.treats_l / loop_l)
 
 
+def strengths(agent: Agent) -> dict[Inhibitor, Strength]:
+    """What an additive raises, by its label; empty where that is not entered."""
+    rows = {one: getattr(agent, one.value) for one in Inhibitor}
+    return {one: Strength(agent.container_ml, agent.treats_l, value) for one, value in rows.items() if value is not None}
+
+
 @dataclass(frozen=True, slots=True)
 class AdditiveDose:
-    """Millilitres to pour, and where that takes the inhibitor at most [mg/l]; 0 ml where the strip may already be there."""
+    """Millilitres to pour, and where that takes each inhibitor at most [mg/l]; 0 ml where it may already be there."""
 
     ml: float
-    at_most_mg_l: float
+    at_most_mg_l: Mapping[Inhibitor, float]
     said: Message
 
 
-def additive_dose(strength: Strength, loop_l: float, upper_mg_l: float, low_mg_l: float, high_mg_l: float) -> AdditiveDose:
-    """The dose for a loop whose strip read at most upper_mg_l, where low to high is allowed. Raises CoreError.
+def additive_dose(
+    raises: Mapping[Inhibitor, Strength], loop_l: float, read: Mapping[Inhibitor, Band], ranges: Mapping[Inhibitor, Allowed]
+) -> AdditiveDose:
+    """The dose for a loop [l] whose strips read these bands. Raises CoreError where a strip it hangs on was not read.
 
-    >>> additive_dose(Strength(500, 20, 1200), 20, 600, 800, 3200).ml
+    >>> label = {Inhibitor.NITRITE: Strength(500, 20, 1200)}
+    >>> read, ranges = {Inhibitor.NITRITE: Band(400, 600)}, {Inhibitor.NITRITE: Allowed(800, 3200)}
+    >>> additive_dose(label, 20, read, ranges).ml
     415.0
     """
-    if not 0 <= low_mg_l < high_mg_l:
-        raise CoreError("low_mg_l", "The allowed range is empty. Check the rules.", "empty_range")
-    check_between("upper_mg_l", upper_mg_l, 0, 10_000, "mg/l", "The upper edge of the band that the strip read.")
     check_between("loop_l", loop_l, 0.1, 5000, "L")
-    target = low_mg_l + (high_mg_l - low_mg_l) / 3
-    if upper_mg_l >= target:
-        said = say(
-            "no_dose",
-            "No dose: it may be at {now} mg/l already, {target} is enough.",
-            now=f"{upper_mg_l:g}",
-            target=f"{target:.0f}",
-        )
-        return AdditiveDose(0.0, upper_mg_l, said)
-    exact = (target - upper_mg_l) / strength.raised_by(1.0, loop_l)
-    ml = DOSE_STEP_ML * (exact // DOSE_STEP_ML)
-    most = upper_mg_l + strength.raised_by(ml, loop_l)
-    words = "Pour {ml} ml, let it circulate, then strips again: at most {most} mg/l, up to {high} is allowed."
-    return AdditiveDose(ml, most, say("dose", words, ml=f"{ml:g}", most=f"{most:.0f}", high=f"{high_mg_l:g}"))
+    upper = {one: _upper(one, read) for one in raises}
+    per_ml = {one: row.raised_by(1.0, loop_l) for one, row in raises.items()}
+    wanted = max((ranges[one].target_mg_l - upper[one]) / per_ml[one] for one in raises)
+    most = min((ranges[one].high_mg_l - upper[one]) / per_ml[one] for one in raises)
+    ml = max(0.0, DOSE_STEP_ML * (min(wanted, most) // DOSE_STEP_ML))
+    after = {one: upper[one] + ml * per_ml[one] for one in raises}
+    if ml <= 0:
+        words = "No dose: {now} may be there already; {enough} is enough."
+        enough = _listed({one: ranges[one].target_mg_l for one in raises})
+        return AdditiveDose(0.0, upper, say("no_dose", words, now=_listed(upper), enough=enough))
+    words = "Pour {ml} ml, run it hot, then strips again: {most} at most, up to {high} is allowed."
+    high = _listed({one: ranges[one].high_mg_l for one in raises})
+    return AdditiveDose(ml, after, say("dose", words, ml=f"{ml:g}", most=_listed(after), high=high))
 
 
-def check_dose(strength: Strength, ml: float, loop_l: float, upper_mg_l: float, high_mg_l: float) -> None:
-    """No overdose: raises CoreError for a dose that may take the inhibitor past what is allowed."""
-    most = upper_mg_l + strength.raised_by(ml, loop_l)
-    if most > high_mg_l:
-        words = f"{ml:g} ml may take it to {most:.0f} mg/l, over {high_mg_l:g}: an overdose. Pour less, or drain part first."
-        raise CoreError("dose_ml", words, "overdose")
+def check_dose(
+    raises: Mapping[Inhibitor, Strength],
+    ml: float,
+    loop_l: float,
+    read: Mapping[Inhibitor, Band],
+    ranges: Mapping[Inhibitor, Allowed],
+) -> None:
+    """No overdose: raises CoreError for a dose that may take an inhibitor past what is allowed."""
+    for one, row in raises.items():
+        most = _upper(one, read) + row.raised_by(ml, loop_l)
+        if most > ranges[one].high_mg_l + 1e-6:
+            name, high = INHIBITOR_NAMES[one], ranges[one].high_mg_l
+            words = f"{ml:g} ml may take {name} to {most:.0f} mg/l, over {high:g}: an overdose."
+            raise CoreError("dose_ml", f"{words} Pour less, or drain part first.", "overdose")
+
+
+def _upper(one: Inhibitor, read: Mapping[Inhibitor, Band]) -> float:
+    """The upper edge of the band read [mg/l]; raises CoreError where there is none."""
+    band, name = read.get(one), INHIBITOR_NAMES[one]
+    if band is None:
+        raise CoreError("agent_id", f"This additive raises {name}. Read the strip for {name} first.", "strip_first")
+    if band.high_mg_l is None:
+        words = f"{name.capitalize()} reads the last band of its card: how much is inside is open. Nothing is dosed on it."
+        raise CoreError("agent_id", words, "past_the_card")
+    check_between("upper_mg_l", band.high_mg_l, 0, 40_000, "mg/l", "The upper edge of the band that the strip read.")
+    return band.high_mg_l
+
+
+def _listed(rows: Mapping[Inhibitor, float]) -> str:
+    return ", ".join(f"{INHIBITOR_NAMES[one]} {value:.0f} mg/l" for one, value in rows.items())

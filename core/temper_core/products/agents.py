@@ -8,6 +8,7 @@ from enum import StrEnum
 
 from temper_core.basis.errors import CoreError, check_between
 from temper_core.basis.policy import Policy
+from temper_core.products.chemistry import Family
 
 
 class AgentKind(StrEnum):
@@ -24,7 +25,8 @@ AGENT_KIND_NAMES = {AgentKind.CLEANER: "cleaner", AgentKind.ADDITIVE: "additive"
 class Agent:
     """One product by its label: container [ml], litres of loop one container treats, run times and limit [min].
 
-    rinse_below_percent: the share of it that may stay inside after rinsing.
+    rinse_below_percent: the share of it that may stay inside after rinsing. Of an additive: what one label dose raises
+    nitrite and molybdate by [mg/l], and the families that its label names.
     """
 
     name: str
@@ -35,6 +37,9 @@ class Agent:
     heavy_min: float | None = None
     limit_min: float | None = None
     rinse_below_percent: float | None = None
+    nitrite_mg_l: float | None = None
+    molybdate_mg_l: float | None = None
+    families: tuple[Family, ...] = ()
 
     def __post_init__(self) -> None:
         check_between("container_ml", self.container_ml, 1, 250_000, "ml", "As printed on the container.")
@@ -45,6 +50,12 @@ class Agent:
                 check_between(name, value, 1, 14_400, "minutes", "As the label says.")
         if self.rinse_below_percent is not None:
             check_between("rinse_below_percent", self.rinse_below_percent, 0.01, 50, "%", "As the label says.")
+        for name in ("nitrite_mg_l", "molybdate_mg_l"):
+            value = getattr(self, name)
+            if value is not None:
+                check_between(name, value, 1, 20_000, "mg/l", "What one label dose raises.")
+                if self.kind is not AgentKind.ADDITIVE:
+                    raise CoreError(name, "A cleaner adds no inhibitor. Leave it empty.", "not_an_additive")
         longest = max((run for run in (self.light_min, self.heavy_min) if run is not None), default=None)
         if longest is not None and self.limit_min is not None and longest > self.limit_min:
             raise CoreError(

@@ -9,6 +9,7 @@ from datetime import date
 from enum import StrEnum
 
 from temper_core.basis.errors import CoreError, check_between
+from temper_core.products.agents import Agent
 from temper_core.products.chemistry import Product
 
 JUG_SD, COUNT_SD = 0.03, 0.05  # of what is poured, of what a can holds when it is looked into; common practice, no source
@@ -37,7 +38,7 @@ class Can:
     """One container by its number, as it was when somebody took from it.
 
     product: the coolant in it; recovered coolant is a ready-mix of its own strength. since: when recovered coolant first
-    went into a loop, None where nobody knows.
+    went into a loop, None where nobody knows. agent: the name of the cleaner or additive in it.
     """
 
     id: str
@@ -46,6 +47,7 @@ class Can:
     product: Product | None = None
     lot: str = ""
     since: date | None = None
+    agent: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -91,7 +93,20 @@ def check_taken(taken: Sequence[Taken], product: Product | None, product_l: floa
             raise CoreError(f"taken.{n}.can", words, "recovered")
         if row.can.kind is CanKind.AGENT:
             raise CoreError(f"taken.{n}.can", f"{row.can.number} holds no coolant. Scan the can in your hand.", "no_coolant")
-    whole, most = sum(row.litres for row in taken), product_l + water_l
+    _check_most(taken, product_l + water_l)
+
+
+def check_agent_taken(taken: Sequence[Taken], agent: Agent | None, agent_l: float) -> None:
+    """A cleaner or an additive comes out of its own containers, and no more than went in; raises CoreError."""
+    for n, row in enumerate(taken):
+        if row.can.kind is not CanKind.AGENT or agent is None or row.can.agent not in ("", agent.name):
+            words = f"{row.can.number} does not hold {agent.name if agent else 'a cleaner'}. Scan the can in your hand."
+            raise CoreError(f"taken.{n}.can", words, "other_agent")
+    _check_most(taken, agent_l)
+
+
+def _check_most(taken: Sequence[Taken], most: float) -> None:
+    whole = sum(row.litres for row in taken)
     if whole > most * 1.001 + 0.01:
         words = f"{whole:g} L out of containers is more than the {most:g} L that went in. Check the litres."
         raise CoreError("taken", words, "more_than_poured")

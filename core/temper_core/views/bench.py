@@ -5,12 +5,15 @@ No database and no clock in it: whoever has the facts (a server, a browser, a te
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, field
 from datetime import datetime
 
+from temper_core.basis.errors import CoreError
 from temper_core.basis.message import Message
 from temper_core.basis.policy import SHIPPED, Policy
+from temper_core.job.dose.state import DoseStep
+from temper_core.job.dose.validate import dose_of
 from temper_core.job.entries import Entry, PhotoAdded, standing
 from temper_core.job.flush.ahead import RoundAhead, rounds_ahead
 from temper_core.job.flush.facts import SWEEPS, Method
@@ -18,7 +21,7 @@ from temper_core.job.flush.methods import FlushMethodPlan, plan_methods
 from temper_core.job.fold import state_of
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inspect.facts import Opens, opens
-from temper_core.job.job_types import JobType, Stage
+from temper_core.job.job_types import CLOSED_TYPES, JobType, Stage
 from temper_core.job.kinds import REGISTRY
 from temper_core.job.ledger import walk
 from temper_core.job.loop import Loop
@@ -31,6 +34,7 @@ from temper_core.machine.bleed_recipes import shipped_recipes
 from temper_core.machine.bleeding import BleedRecipe
 from temper_core.machine.drain_points import DrainPlan, drain_plan
 from temper_core.machine.equipment import level_words
+from temper_core.products.additive import AdditiveDose
 from temper_core.products.agents import Agent, Dose, Runs, dose, runs
 from temper_core.products.chemistry import Product
 from temper_core.products.compatibility import ORDER, Judged, Verdict, judge_product
@@ -54,7 +58,7 @@ class Offer:
 @dataclass(frozen=True, slots=True)
 class BenchFacts:
     """What a bench is built from. entries: of this loop, all of them. now: the depot's clock. cleaners: of the depot, by
-    their number; stock: what stands on its shelf.
+    their number, and its additives; stock: what stands on its shelf.
     """
 
     loop: Loop
@@ -64,6 +68,16 @@ class BenchFacts:
     offers: Sequence[Offer]
     cleaners: Mapping[str, Agent]
     stock: Stock
+    additives: Mapping[str, Agent] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
+class BenchAdditive:
+    """An additive of the depot: what to pour of it now, or why nothing."""
+
+    agent_id: str
+    dose: AdditiveDose | None
+    refused: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -120,7 +134,8 @@ class BenchPhoto:
 class BenchView:
     """One loop's page.
 
-    flushing: None where the job has no flush, or it is over. recent: this job's last standing entries, newest first.
+    flushing: None where the job has no flush, or it is over. dosing: the additives, where the job doses. recent: this job's
+    last standing entries, newest first.
     level_opens: the level of this loop is only seen with its cap off. conductivity_limit: None where none is known.
     """
 
@@ -129,6 +144,7 @@ class BenchView:
     wait: Wait
     drain: DrainPlan
     flushing: BenchFlush | None
+    dosing: tuple[BenchAdditive, ...]
     recent: tuple[Told, ...]
     photos: tuple[BenchPhoto, ...]
     recipes: tuple[BleedRecipe, ...]
@@ -155,6 +171,7 @@ def bench(facts: BenchFacts) -> BenchView:
         wait=wait_of(state, facts.now),
         drain=drain_plan(loop.layout, built, policy),
         flushing=_flushing(facts, fold, state),
+        dosing=tuple(_dosing(facts, fold, state)),
         recent=tuple(_recent(facts.entries, state.job_id)),
         photos=photos_of(facts.entries),
         recipes=tuple(shipped_recipes(loop.layout)),
@@ -183,7 +200,7 @@ def _choices(facts: BenchFacts, t: LedgerFold) -> list[BenchChoice]:
         if judged.verdict is not Verdict.NO and costed:
             cost = change_cost(facts.loop, t.contents, product, judged, facts.policy, offer.prices, coldest_c)
         needs: tuple[Supply, ...] = ()
-        if cost is not None and t.job.job_type is not None and t.job.job_type is not JobType.CHECK:
+        if cost is not None and t.job.job_type is not None and t.job.job_type not in CLOSED_TYPES:
             needs = supplies(facts.loop, t.job.job_type, product, cost, facts.cleaners, facts.stock, facts.policy)
         rows.append((ORDER[judged.verdict], product.form.value, product.name, BenchChoice(product.id, judged, cost, needs)))
     return [row[3] for row in sorted(rows, key=lambda row: row[:3])]
@@ -201,6 +218,17 @@ def _flushing(facts: BenchFacts, t: LedgerFold, state: LoopState) -> BenchFlush 
         BenchCleaner(dose(agent, facts.loop.capacity_l), runs(agent, facts.policy)) for agent in facts.cleaners.values()
     )
     return BenchFlush(tuple(sorted(SWEEPS)), tuple(plan_methods(t)), tuple(rounds_ahead(t)), tuple(cleaners))
+
+
+def _dosing(facts: BenchFacts, t: LedgerFold, state: LoopState) -> Iterator[BenchAdditive]:
+    """What each additive comes to by the strips of this job, where it doses."""
+    if state.dose is None or state.signed_at is not None or state.dose.step in (DoseStep.RUN, DoseStep.AGAIN):
+        return
+    for agent_id, agent in facts.additives.items():
+        try:
+            yield BenchAdditive(agent_id, dose_of(t, agent), "")
+        except CoreError as refused:
+            yield BenchAdditive(agent_id, None, str(refused))
 
 
 def _recent(entries: Sequence[Entry], job_id: str | None) -> list[Told]:

@@ -30,6 +30,7 @@ export const NAMES = {
   },
   "job_type": {
     "check": "Check",
+    "dose": "Dose additive",
     "top_up": "Top up",
     "adjust_strength": "Adjust strength",
     "refill": "Refill, same type",
@@ -92,6 +93,7 @@ export const NAMES = {
   },
   "job_type_means": {
     "check": "inspect and measure; nothing is drained",
+    "dose": "the inhibitor is low, everything else is fine",
     "top_up": "the level is low, everything else is fine",
     "adjust_strength": "right coolant, wrong strength",
     "refill": "same coolant type; rinsing is optional",

@@ -1801,6 +1801,29 @@ export interface components {
             facts: components["schemas"]["AcknowledgedFacts"];
         };
         /**
+         * AdditiveChoice
+         * @description An additive with what to pour of it by the strips; dose null and the reason where nothing.
+         */
+        AdditiveChoice: {
+            agent: components["schemas"]["AgentOut"];
+            dose: components["schemas"]["AdditiveDose"] | null;
+            /** Refused */
+            refused: string;
+        };
+        /**
+         * AdditiveDose
+         * @description Millilitres to pour, and where that takes each inhibitor at most [mg/l]; 0 ml where it may already be there.
+         */
+        AdditiveDose: {
+            /** Ml */
+            ml: number;
+            /** At Most Mg L */
+            at_most_mg_l: {
+                [key: string]: number;
+            };
+            said: components["schemas"]["Message"];
+        };
+        /**
          * Advice
          * @description The job type Temper advises, its reasons with the deciding ones first, and the tests that would sharpen it.
          *
@@ -1886,7 +1909,8 @@ export interface components {
          * Agent
          * @description One product by its label: container [ml], litres of loop one container treats, run times and limit [min].
          *
-         *     rinse_below_percent: the share of it that may stay inside after rinsing.
+         *     rinse_below_percent: the share of it that may stay inside after rinsing. Of an additive: what one label dose raises
+         *     nitrite and molybdate by [mg/l], and the families that its label names.
          */
         Agent: {
             /** Name */
@@ -1916,6 +1940,21 @@ export interface components {
              * @default null
              */
             rinse_below_percent?: number | null;
+            /**
+             * Nitrite Mg L
+             * @default null
+             */
+            nitrite_mg_l?: number | null;
+            /**
+             * Molybdate Mg L
+             * @default null
+             */
+            molybdate_mg_l?: number | null;
+            /**
+             * Families
+             * @default []
+             */
+            families?: components["schemas"]["Family"][];
         };
         /**
          * AgentIn
@@ -1974,6 +2013,21 @@ export interface components {
              */
             rinse_below_percent?: number | null;
             /**
+             * Nitrite Mg L
+             * @default null
+             */
+            nitrite_mg_l?: number | null;
+            /**
+             * Molybdate Mg L
+             * @default null
+             */
+            molybdate_mg_l?: number | null;
+            /**
+             * Families
+             * @default []
+             */
+            families?: components["schemas"]["Family"][];
+            /**
              * Price
              * @default null
              */
@@ -2007,6 +2061,12 @@ export interface components {
             limit_min: number | null;
             /** Rinse Below Percent */
             rinse_below_percent: number | null;
+            /** Nitrite Mg L */
+            nitrite_mg_l: number | null;
+            /** Molybdate Mg L */
+            molybdate_mg_l: number | null;
+            /** Families */
+            families: components["schemas"]["Family"][];
             /** Price */
             price: string | null;
             /** Minimum L */
@@ -2356,7 +2416,8 @@ export interface components {
          * @description Everything one loop's page needs.
          *
          *     by: whose hands it is in; recent: this job's last standing entries, newest first. drain: where it is drained. flushing:
-         *     None where the job has no flush or it is over. in_doubt: entries of readings whose zero turned out to be off.
+         *     None where the job has no flush or it is over. dosing: the additives where the job doses.
+         *     in_doubt: entries of readings whose zero turned out to be off.
          *     level_opens: the level of this loop is only seen with its cap off. conductivity_limit: None where none is known.
          */
         Bench: {
@@ -2371,6 +2432,8 @@ export interface components {
             wait: components["schemas"]["Wait"];
             drain: components["schemas"]["DrainPlan"];
             flushing: components["schemas"]["FlushBench"] | null;
+            /** Dosing */
+            dosing: components["schemas"]["AdditiveChoice"][];
             /** Recent */
             recent: components["schemas"]["EntryOut"][];
             /** Photos */
@@ -4262,6 +4325,138 @@ export interface components {
             exact_ml: number;
         };
         /**
+         * DosePoured
+         * @description One dose of the job: its entry, the additive, and how much of it.
+         */
+        DosePoured: {
+            /** Entry Id */
+            entry_id: string;
+            /** Agent */
+            agent: string;
+            /** Ml */
+            ml: number;
+        };
+        /**
+         * DoseState
+         * @description How far a job stands that doses: what to do, what was poured, and the verdict of the strips.
+         */
+        DoseState: {
+            step: components["schemas"]["DoseStep"];
+            said: components["schemas"]["Message"];
+            /** Poured */
+            poured: components["schemas"]["DosePoured"][];
+            verdict: components["schemas"]["DoseVerdict"] | null;
+        };
+        /**
+         * DoseStep
+         * @description What is to be done next.
+         * @enum {string}
+         */
+        DoseStep: "strips" | "pour" | "run" | "again" | "done";
+        /**
+         * DoseVerdict
+         * @description What the strips say after the dose.
+         * @enum {string}
+         */
+        DoseVerdict: "protected" | "still_low" | "overdosed" | "disagrees";
+        /**
+         * Dosed
+         * @description An additive poured into the full loop [ml], by its label; taken: out of which containers.
+         */
+        Dosed: {
+            agent: components["schemas"]["Agent"];
+            /** Dose Ml */
+            dose_ml: number;
+            /**
+             * Taken
+             * @default []
+             */
+            taken?: components["schemas"]["Taken"][];
+        };
+        /**
+         * DosedEntry
+         * @description One line of the record; said: the entry in words.
+         *
+         *     voided: undone, or edited since: it does not count as it stands here. edits: the entry that this one brings new figures
+         *     for. editable: it has figures, or can be undone, and is of the open job or of today.
+         */
+        DosedEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            said: components["schemas"]["Message"];
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            person: components["schemas"]["PersonOut"];
+            /** Job Id */
+            job_id: string | null;
+            /** Voided */
+            voided: boolean;
+            /**
+             * Edits
+             * @default null
+             */
+            edits?: string | null;
+            /**
+             * Editable
+             * @default false
+             */
+            editable?: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "dosed";
+            facts: components["schemas"]["Dosed"];
+        };
+        /**
+         * DosedFacts
+         * @description An additive poured into the full loop [ml], by its label; taken: out of which containers.
+         */
+        DosedFacts: {
+            /** Agent Id */
+            agent_id: number;
+            /** Dose Ml */
+            dose_ml: number;
+            /**
+             * Taken
+             * @default []
+             */
+            taken?: components["schemas"]["TakenIn"][];
+        };
+        /**
+         * DosedIn
+         * @description dosed
+         */
+        DosedIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Happened At
+             * @default null
+             */
+            happened_at?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "dosed";
+            facts: components["schemas"]["DosedFacts"];
+        };
+        /**
          * DraftIn
          * @description What is typed on one stage, as the screen keeps it, and the last entry the screen had seen.
          */
@@ -4877,7 +5072,7 @@ export interface components {
          */
         EntriesIn: {
             /** Entries */
-            entries: (components["schemas"]["AcknowledgedIn"] | components["schemas"]["VoidedIn"] | components["schemas"]["ContentsReportedIn"] | components["schemas"]["MeteredIn"] | components["schemas"]["SampledIn"] | components["schemas"]["TestedIn"] | components["schemas"]["SkippedIn"] | components["schemas"]["JobTypeChosenIn"] | components["schemas"]["GateObservedIn"] | components["schemas"]["ReadyConfirmedIn"] | components["schemas"]["EngineRunIn"] | components["schemas"]["TemperatureLoggedIn"] | components["schemas"]["ClockStartedIn"] | components["schemas"]["ClockStoppedIn"] | components["schemas"]["PausedIn"] | components["schemas"]["ResumedIn"] | components["schemas"]["DrainedIn"] | components["schemas"]["RoundFilledIn"] | components["schemas"]["VesselsRinsedIn"] | components["schemas"]["FlushEndedIn"] | components["schemas"]["WasteKeptIn"] | components["schemas"]["PlannedIn"] | components["schemas"]["ClosedIn"] | components["schemas"]["LookedUnderIn"] | components["schemas"]["VacuumPulledIn"] | components["schemas"]["PouredIn"] | components["schemas"]["BleedStartedIn"] | components["schemas"]["BleedSteppedIn"] | components["schemas"]["BleedHeldIn"] | components["schemas"]["BleedGoesOnIn"] | components["schemas"]["BleedEndedIn"] | components["schemas"]["StrengthAdjustedIn"] | components["schemas"]["ReadIn"] | components["schemas"]["FinishCheckedIn"] | components["schemas"]["SignedOffIn"] | components["schemas"]["LevelSeenIn"] | components["schemas"]["SpilledIn"] | components["schemas"]["AmendedIn"] | components["schemas"]["ParkedIn"] | components["schemas"]["SetAsideIn"])[];
+            entries: (components["schemas"]["AcknowledgedIn"] | components["schemas"]["VoidedIn"] | components["schemas"]["ContentsReportedIn"] | components["schemas"]["MeteredIn"] | components["schemas"]["SampledIn"] | components["schemas"]["TestedIn"] | components["schemas"]["SkippedIn"] | components["schemas"]["JobTypeChosenIn"] | components["schemas"]["DosedIn"] | components["schemas"]["GateObservedIn"] | components["schemas"]["ReadyConfirmedIn"] | components["schemas"]["EngineRunIn"] | components["schemas"]["TemperatureLoggedIn"] | components["schemas"]["ClockStartedIn"] | components["schemas"]["ClockStoppedIn"] | components["schemas"]["PausedIn"] | components["schemas"]["ResumedIn"] | components["schemas"]["DrainedIn"] | components["schemas"]["RoundFilledIn"] | components["schemas"]["VesselsRinsedIn"] | components["schemas"]["FlushEndedIn"] | components["schemas"]["WasteKeptIn"] | components["schemas"]["PlannedIn"] | components["schemas"]["ClosedIn"] | components["schemas"]["LookedUnderIn"] | components["schemas"]["VacuumPulledIn"] | components["schemas"]["PouredIn"] | components["schemas"]["BleedStartedIn"] | components["schemas"]["BleedSteppedIn"] | components["schemas"]["BleedHeldIn"] | components["schemas"]["BleedGoesOnIn"] | components["schemas"]["BleedEndedIn"] | components["schemas"]["StrengthAdjustedIn"] | components["schemas"]["ReadIn"] | components["schemas"]["FinishCheckedIn"] | components["schemas"]["SignedOffIn"] | components["schemas"]["LevelSeenIn"] | components["schemas"]["SpilledIn"] | components["schemas"]["AmendedIn"] | components["schemas"]["ParkedIn"] | components["schemas"]["SetAsideIn"])[];
             /**
              * Seen
              * @default null
@@ -4898,7 +5093,7 @@ export interface components {
          * EntryOut
          * @description One line of the record, its facts in the shape of its kind.
          */
-        EntryOut: components["schemas"]["JobOpenedEntry"] | components["schemas"]["PhotoAddedEntry"] | components["schemas"]["AcknowledgedEntry"] | components["schemas"]["VoidedEntry"] | components["schemas"]["EditedEntry"] | components["schemas"]["ContentsReportedEntry"] | components["schemas"]["MeteredEntry"] | components["schemas"]["SampledEntry"] | components["schemas"]["TestedEntry"] | components["schemas"]["SkippedEntry"] | components["schemas"]["JobTypeChosenEntry"] | components["schemas"]["GateObservedEntry"] | components["schemas"]["ReadyConfirmedEntry"] | components["schemas"]["EngineRunEntry"] | components["schemas"]["TemperatureLoggedEntry"] | components["schemas"]["ClockStartedEntry"] | components["schemas"]["ClockStoppedEntry"] | components["schemas"]["PausedEntry"] | components["schemas"]["ResumedEntry"] | components["schemas"]["DrainedEntry"] | components["schemas"]["RoundFilledEntry"] | components["schemas"]["VesselsRinsedEntry"] | components["schemas"]["FlushEndedEntry"] | components["schemas"]["WasteKeptEntry"] | components["schemas"]["PlannedEntry"] | components["schemas"]["ClosedEntry"] | components["schemas"]["LookedUnderEntry"] | components["schemas"]["VacuumPulledEntry"] | components["schemas"]["PouredEntry"] | components["schemas"]["BleedStartedEntry"] | components["schemas"]["BleedSteppedEntry"] | components["schemas"]["BleedHeldEntry"] | components["schemas"]["BleedGoesOnEntry"] | components["schemas"]["BleedEndedEntry"] | components["schemas"]["StrengthAdjustedEntry"] | components["schemas"]["ReadEntry"] | components["schemas"]["ListedEntry"] | components["schemas"]["FinishCheckedEntry"] | components["schemas"]["SignedOffEntry"] | components["schemas"]["LevelSeenEntry"] | components["schemas"]["SpilledEntry"] | components["schemas"]["AmendedEntry"] | components["schemas"]["ParkedEntry"] | components["schemas"]["SetAsideEntry"] | components["schemas"]["UnreadableEntry"];
+        EntryOut: components["schemas"]["JobOpenedEntry"] | components["schemas"]["PhotoAddedEntry"] | components["schemas"]["AcknowledgedEntry"] | components["schemas"]["VoidedEntry"] | components["schemas"]["EditedEntry"] | components["schemas"]["ContentsReportedEntry"] | components["schemas"]["MeteredEntry"] | components["schemas"]["SampledEntry"] | components["schemas"]["TestedEntry"] | components["schemas"]["SkippedEntry"] | components["schemas"]["JobTypeChosenEntry"] | components["schemas"]["DosedEntry"] | components["schemas"]["GateObservedEntry"] | components["schemas"]["ReadyConfirmedEntry"] | components["schemas"]["EngineRunEntry"] | components["schemas"]["TemperatureLoggedEntry"] | components["schemas"]["ClockStartedEntry"] | components["schemas"]["ClockStoppedEntry"] | components["schemas"]["PausedEntry"] | components["schemas"]["ResumedEntry"] | components["schemas"]["DrainedEntry"] | components["schemas"]["RoundFilledEntry"] | components["schemas"]["VesselsRinsedEntry"] | components["schemas"]["FlushEndedEntry"] | components["schemas"]["WasteKeptEntry"] | components["schemas"]["PlannedEntry"] | components["schemas"]["ClosedEntry"] | components["schemas"]["LookedUnderEntry"] | components["schemas"]["VacuumPulledEntry"] | components["schemas"]["PouredEntry"] | components["schemas"]["BleedStartedEntry"] | components["schemas"]["BleedSteppedEntry"] | components["schemas"]["BleedHeldEntry"] | components["schemas"]["BleedGoesOnEntry"] | components["schemas"]["BleedEndedEntry"] | components["schemas"]["StrengthAdjustedEntry"] | components["schemas"]["ReadEntry"] | components["schemas"]["ListedEntry"] | components["schemas"]["FinishCheckedEntry"] | components["schemas"]["SignedOffEntry"] | components["schemas"]["LevelSeenEntry"] | components["schemas"]["SpilledEntry"] | components["schemas"]["AmendedEntry"] | components["schemas"]["ParkedEntry"] | components["schemas"]["SetAsideEntry"] | components["schemas"]["UnreadableEntry"];
         /**
          * Equipment
          * @description Tank, level rule, thermostat, preheater, filter; conductivity_limit_us_cm is the maker's, for electronics loops.
@@ -6283,6 +6478,37 @@ export interface components {
             said?: components["schemas"]["Message"] | null;
         };
         /**
+         * Inhibitor
+         * @description What protects wet liners, by the name of its figure on a strip.
+         * @enum {string}
+         */
+        Inhibitor: "nitrite_mg_l" | "molybdate_mg_l";
+        /**
+         * InhibitorState
+         * @description One line of the account, as shown. low, high [mg/l]: what it is at least and at most now; None: open.
+         */
+        InhibitorState: {
+            inhibitor: components["schemas"]["Inhibitor"];
+            /** Read Mg L */
+            read_mg_l: number;
+            /**
+             * Read At
+             * Format: date-time
+             */
+            read_at: string;
+            /** Low Mg L */
+            low_mg_l: number | null;
+            /** High Mg L */
+            high_mg_l: number | null;
+            /** Allowed Low Mg L */
+            allowed_low_mg_l: number;
+            /** Allowed High Mg L */
+            allowed_high_mg_l: number;
+            /** Doses */
+            doses: number;
+            said: components["schemas"]["Message"];
+        };
+        /**
          * InputShare
          * @description What one uncertain input does: its standard deviation, and its share of the variance of the strength.
          *
@@ -6744,7 +6970,7 @@ export interface components {
          * @description What a loop's job is for; decides its stages.
          * @enum {string}
          */
-        JobType: "check" | "top_up" | "adjust_strength" | "refill" | "change_type" | "clean";
+        JobType: "check" | "dose" | "top_up" | "adjust_strength" | "refill" | "change_type" | "clean";
         /**
          * JobTypeChosen
          * @description The person's decision after the test. advised: what Temper advised; against it, a reason is asked.
@@ -8006,6 +8232,9 @@ export interface components {
             inspection: components["schemas"]["Inspection"];
             advice: components["schemas"]["Advice"] | null;
             gate: components["schemas"]["Gate"];
+            /** Inhibitor */
+            inhibitor: components["schemas"]["InhibitorState"][];
+            dose: components["schemas"]["DoseState"] | null;
             due: components["schemas"]["Due"] | null;
             /** Isolated */
             isolated: boolean;
@@ -12213,6 +12442,7 @@ export interface components {
          * @description One check with its answer: a word (outcome) or figures, as its row asks.
          *
          *     compensated: a conductivity as the meter converts it to 25 degC, or as it is at the sample's temperature; None: not said.
+         *     card: of a strip, the values on the card that a figure was matched to; empty where it was not matched.
          */
         Tested: {
             check: components["schemas"]["Check"];
@@ -12235,6 +12465,10 @@ export interface components {
              * @default null
              */
             compensated?: boolean | null;
+            /** Card */
+            card?: {
+                [key: string]: number[];
+            };
         };
         /**
          * TestedEntry
@@ -12284,7 +12518,7 @@ export interface components {
         };
         /**
          * TestedFacts
-         * @description One check with its answer: a word (outcome) or figures, as its row asks. compensated: a conductivity as the meter converts it to 25 degC, or as it is at the sample's temperature; None: not said.
+         * @description One check with its answer: a word (outcome) or figures, as its row asks. compensated: a conductivity as the meter converts it to 25 degC, or as it is at the sample's temperature; None: not said. card: of a strip, the values on the card that a figure was matched to; empty where it was not matched.
          */
         TestedFacts: {
             check: components["schemas"]["Check"];
@@ -12310,6 +12544,13 @@ export interface components {
              * @default null
              */
             compensated?: boolean | null;
+            /**
+             * Card
+             * @default {}
+             */
+            card?: {
+                [key: string]: number[];
+            };
         };
         /**
          * TestedIn

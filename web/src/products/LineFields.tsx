@@ -131,7 +131,7 @@ function AgentFields({ form, onChange }: { form: AgentForm; onChange: (part: Par
       <Segment label="Kind" value={form.kind} options={options(AGENT_KIND)} onChange={(kind) => onChange({ kind })} />
       <NumberField
         name="container"
-        label="One container treats"
+        label={form.kind === 'additive' ? 'One label dose' : 'One container treats'}
         unit="ml"
         value={form.container}
         low={1}
@@ -158,6 +158,28 @@ function AgentFields({ form, onChange }: { form: AgentForm; onChange: (part: Par
             low={0.01}
             high={50}
             onChange={(below) => onChange({ below })}
+          />
+        </>
+      )}
+      {form.kind === 'additive' && (
+        <>
+          {(['nitrite', 'molybdate'] as const).map((key) => (
+            <NumberField
+              key={key}
+              name={key}
+              label={`raises ${key} by`}
+              unit="mg/l"
+              value={form[key]}
+              low={1}
+              high={20000}
+              onChange={(value) => onChange({ [key]: value })}
+            />
+          ))}
+          <Chips
+            label="For coolants, by its label"
+            options={options(FAMILY)}
+            picked={form.families}
+            onChange={(families) => onChange({ families })}
           />
         </>
       )}

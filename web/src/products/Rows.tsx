@@ -6,7 +6,7 @@ import { number } from '../units/units';
 import { useUnits } from '../units/UnitsContext';
 import { sayIn } from '../language/say';
 import { dateOf } from '../language/time';
-import { FORM, WATER_KIND, WATER_VERDICT, chemistry } from '../language/names';
+import { FAMILY, FORM, WATER_KIND, WATER_VERDICT, chemistry } from '../language/names';
 
 interface RowProps<T> {
   line: T;
@@ -83,6 +83,10 @@ export function AgentRow({ line, currency, onEdit, children }: RowProps<Schemas[
     line.light_min !== null && `light ${line.light_min} min`,
     line.heavy_min !== null && `heavy ${line.heavy_min} min`,
   ].filter(Boolean);
+  const raised = [
+    line.nitrite_mg_l !== null && `nitrite ${number(line.nitrite_mg_l, 0)} mg/l`,
+    line.molybdate_mg_l !== null && `molybdate ${number(line.molybdate_mg_l, 0)} mg/l`,
+  ].filter(Boolean);
   return (
     <div className="catrow" data-testid={`agent-${line.id}`}>
       <Line name={line.name} onEdit={onEdit}>
@@ -91,6 +95,7 @@ export function AgentRow({ line, currency, onEdit, children }: RowProps<Schemas[
           <span>
             {line.kind}
             {runs.length > 0 && `: ${runs.join(', ')}`}
+            {raised.length > 0 && `: raises ${raised.join(', ')}`}
           </span>
         </div>
         <div className="verdictcell">
@@ -100,7 +105,13 @@ export function AgentRow({ line, currency, onEdit, children }: RowProps<Schemas[
               <b>at most {line.limit_min} min</b>
             </span>
           ) : (
-            <span>{line.kind === 'cleaner' ? 'no limit on the label' : ''}</span>
+            <span>
+              {line.kind === 'cleaner'
+                ? 'no limit on the label'
+                : line.families.length > 0
+                  ? `for ${line.families.map((one) => FAMILY[one]).join(', ')}`
+                  : 'the coolants it is for are not entered'}
+            </span>
           )}
           {line.rinse_below_percent !== null && (
             <small>then rinse until below {number(line.rinse_below_percent, 1)} %</small>

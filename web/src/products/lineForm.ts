@@ -38,6 +38,10 @@ export interface AgentForm extends Line {
   heavy: string;
   limit: string;
   below: string;
+  /** Of an additive: what one label dose raises [mg/l], and the coolants its label names. */
+  nitrite: string;
+  molybdate: string;
+  families: Schemas['Family'][];
 }
 
 export interface WaterForm extends Line {
@@ -85,6 +89,9 @@ export function emptyOf(noun: Noun): LineForm {
       heavy: '',
       limit: '',
       below: '',
+      nitrite: '',
+      molybdate: '',
+      families: [],
     };
   return {
     ...fresh(),
@@ -144,6 +151,9 @@ export function formOf(
       heavy: plain(agent.heavy_min),
       limit: plain(agent.limit_min),
       below: plain(agent.rinse_below_percent),
+      nitrite: plain(agent.nitrite_mg_l),
+      molybdate: plain(agent.molybdate_mg_l),
+      families: agent.families,
     };
   }
   const water = given as Schemas['WaterOut'];
@@ -231,9 +241,13 @@ function productOf(form: ProductForm): Omit<Schemas['ProductIn'], 'id' | 'seen' 
 
 function agentOf(form: AgentForm, system: System): Omit<Schemas['AgentIn'], 'id' | 'seen' | 'name' | 'minimum_l'> {
   const treats = parseTyped(form.treats, 'volume', system);
-  if (!treats.ok) throw new Unreadable('One container treats treats how many litres?');
+  if (!treats.ok) throw new Unreadable('One container treats how many litres?');
+  const adds = form.kind === 'additive';
   return {
     kind: form.kind,
+    nitrite_mg_l: adds ? figure(form.nitrite, 'Nitrite') : null,
+    molybdate_mg_l: adds ? figure(form.molybdate, 'Molybdate') : null,
+    families: adds ? form.families : [],
     container_ml: needed(form.container, 'Container'),
     treats_l: treats.base,
     light_min: figure(form.light, 'Light run'),

@@ -9,7 +9,7 @@ from temper_core.basis.quantity import VolumePercent
 from temper_core.job.between.rules import SeenAgain, rechecks
 from temper_core.job.between.state import AfterState, AmendedState
 from temper_core.job.fold_state import LedgerFold
-from temper_core.job.job_types import JobType
+from temper_core.job.job_types import CLOSED_TYPES
 from temper_core.job.life.account.losing import suspected
 from temper_core.job.state import Dilution
 from temper_core.job.verify.facts import Level
@@ -22,7 +22,7 @@ def after_of(t: LedgerFold, now: datetime | None) -> AfterState | None:
     if t.job.id is not None and t.job.signed_at is None:
         return None
     today = now.date() if now is not None else _last_day(t)
-    signed = _day(t.job.signed_at, now) if t.job.signed_at is not None and t.job.job_type is not JobType.CHECK else None
+    signed = _day(t.job.signed_at, now) if t.job.signed_at is not None and t.job.job_type not in CLOSED_TYPES else None
     unread = [row for row in t.since.diluted if t.since.read_at is None or row.at > t.since.read_at]
     diluted = _day(unread[0].at, now) if unread else None
     leak = suspected(t)

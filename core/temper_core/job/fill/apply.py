@@ -5,6 +5,7 @@ from __future__ import annotations
 from temper_core.basis.message import say
 from temper_core.basis.quantity import MassFraction, VolumePercent
 from temper_core.instruments import repeats
+from temper_core.job.dose.account import thinned
 from temper_core.job.doubt import record as doubt
 from temper_core.job.drain.state import DrainedVolume
 from temper_core.job.entries import Entry
@@ -42,6 +43,7 @@ def poured(t: LedgerFold, facts: Poured, entry: Entry) -> None:
         t.contents = t.contents.lose(facts.product_l + facts.water_l)
         doubt.lost(t, facts.product_l + facts.water_l, entry.id)
         topped_up(t, entry.happened_at, facts.product_l + facts.water_l, facts.at_mark)
+    thinned(t, facts.product_l, facts.water_l)
     if facts.product:
         t.job.product = facts.product
         _change_base(t, facts.product)
@@ -100,6 +102,7 @@ def corrected(t: LedgerFold, facts: StrengthAdjusted, entry: Entry) -> None:
         t.contents = t.contents.circulate()
     sd = facts.out_l * t.policy["drained_sd_weighed"] / 100
     t.contents = t.contents.lose(facts.out_l)
+    thinned(t, facts.product_l, facts.water_l)
     doubt.ran_through(t)
     doubt.lost(t, facts.out_l, entry.id, weighed=True)
     doubt.poured(t, facts.product, facts.product_l, facts.water_l, entry.id, at_mark=True)

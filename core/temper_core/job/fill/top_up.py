@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from temper_core.job.dose.account import thinned
 from temper_core.job.doubt import record as doubt
 from temper_core.job.entries import Entry
 from temper_core.job.fill.facts import Poured, Water
@@ -21,6 +22,7 @@ def poured_between(t: LedgerFold, facts: Poured, entry: Entry) -> None:
     other = facts.product is not None and t.base not in (None, Base.NONE) and facts.product.base is not t.base
     counted = Poured(None, 0.0, litres, Water.DEMINERALISED) if other else facts  # of another base: counts as water
     doubt.ran_through(t)
+    thinned(t, facts.product_l, facts.water_l)
     topped_up(t, entry.happened_at, litres, facts.at_mark)
     doubt.lost(t, litres, entry.id)
     doubt.poured(t, counted.product, counted.product_l, counted.water_l, entry.id, at_mark=False)

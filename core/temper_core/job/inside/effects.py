@@ -42,9 +42,11 @@ def engine_ran(t: LedgerFold, facts: EngineRun, entry: Entry) -> None:
     t.ran_seq = max(t.ran_seq, entry.seq)
     t.job.waiting.stopped, t.job.waiting.warm = (entry.id, entry.happened_at), []
     t.job.waiting.clocks = [row for row in t.job.waiting.clocks if row[1].clock is not Clock.WARM_UP]
+    groups = groups_of(t.contents, t.loop.equipment, facts)
+    through = len(groups) == 1 and len(groups[0]) == len(t.contents.by_vessel)
+    t.job.dosing.circulated = t.job.dosing.circulated or through
     if t.job.drained is not None:
-        groups = groups_of(t.contents, t.loop.equipment, facts)
-        t.job.circulated = t.job.circulated or (len(groups) == 1 and len(groups[0]) == len(t.contents.by_vessel))
+        t.job.circulated = t.job.circulated or through
         t.contents = run(t.job.flush, t.contents, t.loop.equipment, facts)
         row = t.job.flush.in_work
         ran(t, groups, row is not None and isinstance(row.facts, RoundFilled) and row.facts.fill_l is None)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from temper_core.basis.message import say
+from temper_core.job.dose.account import strip_read
 from temper_core.job.doubt.level import level_of
 from temper_core.job.doubt.record import begin
 from temper_core.job.entries import Entry
@@ -27,6 +28,8 @@ def sampled(t: LedgerFold, facts: Sampled, entry: Entry) -> None:
 def tested(t: LedgerFold, facts: Tested, entry: Entry) -> None:
     """A check's answer; a gas test warmed the engine, a conductivity decides once it ran."""
     t.job.inspect.seen.append(Seen(entry.id, None, facts))
+    if facts.check is Check.INHIBITOR:
+        strip_read(t, facts, entry)
     if facts.check is Check.LEVEL and t.job.drained is None and not t.job.pours:
         t.contents = less(full_of_the_same(t.contents), level_of(t)[0])
         begin(t)

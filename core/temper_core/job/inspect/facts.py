@@ -284,6 +284,7 @@ class Tested(Fact):
     """One check with its answer: a word (outcome) or figures, as its row asks.
 
     compensated: a conductivity as the meter converts it to 25 degC, or as it is at the sample's temperature; None: not said.
+    card: of a strip, the values on the card that a figure was matched to; empty where it was not matched.
     """
 
     check: Check
@@ -291,6 +292,7 @@ class Tested(Fact):
     figures: Mapping[str, float] = field(default_factory=dict)
     note: str = ""
     compensated: bool | None = None
+    card: Mapping[str, tuple[float, ...]] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
         row = CHECK_ROWS[self.check]
@@ -305,6 +307,8 @@ class Tested(Fact):
                 asked = ", ".join(known) or "none"
                 raise CoreError(f"figures.{key}", f"{row.name} has no figure '{key}': {asked}.", "unknown_figure")
             check_between(f"figures.{key}", value, known[key].low, known[key].high, known[key].unit)
+        for key, values in self.card.items():
+            _check_card(key, self.figures.get(key), tuple(values))
         missing = [figure for figure in row.figures if figure.required and figure.key not in self.figures]
         if missing:
             raise CoreError(f"figures.{missing[0].key}", f"{row.name}: {missing[0].name} is missing.", "required")
@@ -324,6 +328,15 @@ class Tested(Fact):
         """What the word speaks for; None for figures."""
         row = CHECK_ROWS[self.check]
         return next((outcome.sign for outcome in row.outcomes if outcome.key == self.outcome), None)
+
+
+def _check_card(key: str, value: float | None, values: tuple[float, ...]) -> None:
+    """A card's values rise, and the figure is one of them; raises CoreError."""
+    if list(values) != sorted(set(values)):
+        raise CoreError(f"card.{key}", "The values of a card rise. Correct the bands of the strips.", "not_rising")
+    if value not in values:
+        shown = ", ".join(f"{one:g}" for one in values)
+        raise CoreError(f"card.{key}", f"The figure is none of its card: {shown}. Choose the band.", "not_on_card")
 
 
 def asked_for(need: Requirement, equipment: Equipment | None = None) -> tuple[Check, ...]:

@@ -38,6 +38,7 @@ def _test(check: Check, why: str) -> FurtherTest:
 
 _SAID = {
     JobType.CHECK: "It may stay: nothing found.",
+    JobType.DOSE: "Only the inhibitor is low: dose by the strips.",
     JobType.TOP_UP: "Only the level is low.",
     JobType.ADJUST_STRENGTH: "Adjust the strength; the coolant may stay.",
     JobType.REFILL: "Refill; no rinsing needed.",
@@ -69,8 +70,6 @@ def advise_job_type(case: Case) -> Advice:
     if not decided and job_type is case.asked and job_type is not JobType.CHECK:
         words = "Keep the planned job: no findings against it."
         said = say("as_asked", "Keep the planned job, with the hints below in mind." if against else words)
-    elif not decided and any(reason.code == "dose_additive" for reason in reasons):
-        said = say("dose_note", "Sign the check with this note: the liners need additive, or a refill.")
     elif not decided and not _may_stay(case, reasons):
         said = say("too_little", "Too little is known: take a reading and look at a sample.")
     else:

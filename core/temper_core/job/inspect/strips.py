@@ -44,8 +44,8 @@ def _liner_dose(strip: tuple[str, Tested], policy: Policy) -> Iterator[Finding]:
         if value is not None
     ]
     if enough and not any(enough):
-        words = "Neither nitrite nor molybdate protects the liners: dose additive by its label and test again, or refill."
-        yield Finding("dose_additive", JobType.REFILL, Weight.HINT, say("dose_additive", words), strip[0])
+        words = "Neither nitrite nor molybdate protects the liners: dose additive by the strips, or refill."
+        yield Finding("dose_additive", JobType.DOSE, Weight.DECIDES, say("dose_additive", words), strip[0])
 
 
 def conductivity(case: Case) -> Iterator[Finding]:

@@ -6,7 +6,7 @@ from temper_core.basis.errors import Conflict
 from temper_core.job.entry_kind import Attempt, Need
 from temper_core.job.inspect.decision import JobTypeChosen
 from temper_core.job.inspect.facts import CHECK_ROWS, SPOT_OPENS, Sampled, Tested, opens
-from temper_core.job.job_types import JOB_TYPE_NAMES, JobType
+from temper_core.job.job_types import CLOSED_TYPES, JOB_TYPE_NAMES, JobType
 
 
 def sample_opens(a: Attempt, facts: Sampled) -> Need | None:
@@ -27,5 +27,5 @@ def job_type_chosen(a: Attempt, facts: JobTypeChosen) -> None:
         raise Conflict("advised", f"The advice is now “{advised}”. Reload, then choose.", "advice_moved")
     if state.poured.product_l + state.poured.water_l > 0:
         raise Conflict("job_type", "Coolant is poured already. Undo the pours first, or finish this job.", "poured")
-    if state.drained_l is not None and facts.job_type in (JobType.CHECK, JobType.TOP_UP):
+    if state.drained_l is not None and facts.job_type in (*CLOSED_TYPES, JobType.TOP_UP):
         raise Conflict("job_type", "The loop is drained already and this job has no drain. Undo the drain first.", "drained")

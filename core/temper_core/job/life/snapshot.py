@@ -9,6 +9,7 @@ from temper_core.basis.policy import Policy
 from temper_core.basis.quantity import VolumePercent
 from temper_core.instruments.trend import TrendPoint
 from temper_core.job.between.facts import LostWhen
+from temper_core.job.dose.state import Account
 from temper_core.job.fold_state import LedgerFold, start
 from temper_core.job.identify.facts import Metered
 from temper_core.job.inside.questions import finished_questions
@@ -26,7 +27,7 @@ class LoopSnapshot:
     """What a signed-off job hands to the next one, so that a loop's whole life need not be walked to show its job.
 
     changed_on, changed_meter: as jobs kept it that knew of no parts; parts None: one of those. strengths: what was read
-    since the last service; movements, meters: of its level since the last fill.
+    since the last service; movements, meters: of its level since the last fill; inhibitor: its account of each.
     """
 
     found: Fluid
@@ -45,6 +46,7 @@ class LoopSnapshot:
     movements: tuple[Movement, ...] = ()
     meters: tuple[tuple[datetime, Metered], ...] = ()
     lost_when: LostWhen | None = None
+    inhibitor: tuple[Account, ...] = ()
 
 
 def snapshot_of(t: LedgerFold) -> LoopSnapshot:
@@ -69,6 +71,7 @@ def snapshot_of(t: LedgerFold) -> LoopSnapshot:
         tuple(t.life.movements),
         _meters_since_fill(t),
         t.life.lost_when,
+        tuple(t.life.inhibitor.values()),
     )
 
 
@@ -92,6 +95,7 @@ def start_from(loop: Loop, policy: Policy, snapshot: LoopSnapshot, now: datetime
     t.life.parts = snapshot.parts if snapshot.parts is not None else (_told_then(snapshot),)
     t.life.strengths, t.life.movements = list(snapshot.strengths), list(snapshot.movements)
     t.life.meters, t.life.lost_when = list(snapshot.meters), snapshot.lost_when
+    t.life.inhibitor = {row.inhibitor: row for row in snapshot.inhibitor}
     if not t.life.meters and snapshot.meter:
         t.life.meters = [snapshot.meter]
     t.life.cleaned_at, t.life.cooled_min = list(snapshot.cleaned_at), list(snapshot.cooled_min)

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from temper_core.basis.errors import Conflict
+from temper_core.job.dose.validate import signed_off as check_dose_done
 from temper_core.job.entry_kind import Attempt, Need
 from temper_core.job.inside.verdict import VERDICT_NAMES
 from temper_core.job.inspect.facts import Opens, opens
-from temper_core.job.job_types import JobType
+from temper_core.job.job_types import CLOSED_TYPES
 from temper_core.job.verify.facts import FinishChecked, LeakMethod, SignedOff
 from temper_core.products.chemistry import Base
 
@@ -27,7 +28,8 @@ def signed_off(a: Attempt, facts: SignedOff) -> None:
     """By the verdict as it stands, service mode left; raises Conflict."""
     _check_service_mode(a, facts)
     state = a.state
-    if state.job_type is JobType.CHECK:
+    if state.job_type in CLOSED_TYPES:
+        check_dose_done(state.dose, facts)
         if state.inspection.job_type_chosen is None:
             raise Conflict("job", "No job type is chosen. Choose first: it may stay, or another job type.", "not_decided")
         if facts.proof != "checked":

@@ -49,7 +49,7 @@ interface IdentifyDraft {
 export function IdentifyStage({ bench, recorder }: StageProps) {
   const { system, temperature } = useUnits();
   const { state } = bench;
-  const checking = state.job_type === 'check';
+  const checking = state.job_type === 'check' || state.job_type === 'dose';
   const asFound = bench.recent.filter(isKind('read')).filter((entry) => entry.facts.place === 'as_found');
   const { draft, change, settle, settleTo, touched } = useDraft<IdentifyDraft>(bench, 'identify', {
     productId: state.plan ? Number(state.plan.product.id) : null,

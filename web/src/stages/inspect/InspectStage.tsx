@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { usePreview } from '../../api/calculators';
 import type { Schemas } from '../../api/client';
-import { inspectionOptions, sessionOptions } from '../../api/queries';
+import { inspectionOptions, instrumentsOptions, sessionOptions } from '../../api/queries';
 import type { StageProps } from '../../bench/stage';
 import { stateMarks } from '../../bench/marks';
 import { StageFrame } from '../../bench/StageFrame';
@@ -18,6 +18,7 @@ import { Cautions } from '../../bench/Cautions';
 import { standsFor } from '../open/gate';
 import { OpenStage } from '../open/OpenStage';
 import { ChecksPanel } from './ChecksPanel';
+import { DoseSheet } from './dose/DoseSheet';
 import { DecidePanel } from './DecidePanel';
 import { cleared, EMPTY, pendingOf, type TestDraft } from './draft';
 import { Photos } from '../../bench/Photos';
@@ -39,7 +40,10 @@ export function InspectStage({ bench, recorder }: StageProps) {
   const [live, goLive] = useState(false);
   const safe = standsFor(state.gate, me, 'cap');
   const made = new Set(inspection.seen.map((row) => row.tested?.check));
-  const pending = pendingOf(draft, words?.checks ?? [], units.system);
+  const strips = (useQuery(instrumentsOptions).data?.instruments ?? []).find(
+    (row) => row.kind === 'strips' && !row.retired,
+  );
+  const pending = pendingOf(draft, words?.checks ?? [], units.system, strips?.bands);
   const preview = usePreview(
     loop.id,
     state.last_entry_id,
@@ -71,6 +75,19 @@ export function InspectStage({ bench, recorder }: StageProps) {
     recorder.record(facts, settle);
   };
   if (opening && !safe) return <OpenStage bench={bench} recorder={recorder} purpose="cap" onBack={() => open(false)} />;
+  if (state.dose && draft.panel === 'decide' && pending.facts.length === 0 && draft.job_type === null)
+    return (
+      <DoseSheet
+        bench={bench}
+        recorder={recorder}
+        dose={state.dose}
+        draft={draft}
+        onChange={change}
+        settle={settle}
+        safe={safe}
+        onOpen={() => open(true)}
+      />
+    );
   const toOpen = (draft.panel === 'sample' || draft.panel === 'checks') && !safe;
   return (
     <StageFrame
@@ -241,7 +258,9 @@ function DecidePlate({
     );
   const job_type = draft.job_type ?? advice.job_type;
   const against = job_type !== advice.job_type;
-  const after = { check: 'sign it off', top_up: 'pour, to the cold mark' }[job_type as string];
+  const after = { check: 'sign it off', dose: 'dose by the strips', top_up: 'pour, to the cold mark' }[
+    job_type as string
+  ];
   return (
     <GoPlate
       act={`${JOB_TYPE[job_type]}, ${against ? 'against advice' : 'as advised'}`}

@@ -28,6 +28,14 @@ export interface TestDraft {
   job_type: Schemas['JobType'] | null;
   reason: string;
   leftOut: string;
+  /** A dose: of what, how much, out of which container; and how it was run after. */
+  agentId: number | null;
+  doseMl: string;
+  canId: string;
+  heater: boolean;
+  opened: 'open' | 'yes' | 'no';
+  minutes: string;
+  aired: boolean;
 }
 
 export const EMPTY: TestDraft = {
@@ -42,6 +50,13 @@ export const EMPTY: TestDraft = {
   job_type: null,
   reason: '',
   leftOut: '',
+  agentId: null,
+  doseMl: '',
+  canId: '',
+  heater: false,
+  opened: 'open',
+  minutes: '',
+  aired: false,
 };
 
 /** What is cleared once it is recorded: only what still stands as it was pressed. */
@@ -74,6 +89,14 @@ function figureValue(figure: Schemas['Figure'], typed: Typed | undefined, system
 export const figuresAsked = (row: CheckRow, outcome: string | null): Schemas['Figure'][] =>
   row.check === 'level' && outcome !== 'low' && outcome !== 'keeps_falling' ? [] : (row.figures ?? []);
 
+/** The card's values of each figure that is one of its bands. */
+const cardOf = (figures: Record<string, number>, bands: Record<string, number[]>): Record<string, number[]> =>
+  Object.fromEntries(
+    Object.entries(bands)
+      .map(([key, values]) => [key, [...new Set(values)].sort((a, b) => a - b)] as const)
+      .filter(([key, values]) => key in figures && values.includes(figures[key] as number)),
+  );
+
 export interface Pending {
   facts: Fact[];
   /** Why it cannot be recorded yet; null where it can. */
@@ -81,7 +104,12 @@ export interface Pending {
 }
 
 /** The facts that stand on the sheet, ready to be recorded together. */
-export function pendingOf(draft: TestDraft, rows: CheckRow[], system: System): Pending {
+export function pendingOf(
+  draft: TestDraft,
+  rows: CheckRow[],
+  system: System,
+  bands: Record<string, number[]> = {},
+): Pending {
   const facts: Fact[] = [];
   let waits: string | null = null;
   const sediment = numberOf(draft.sediment);
@@ -105,7 +133,11 @@ export function pendingOf(draft: TestDraft, rows: CheckRow[], system: System): P
     if (missing && !waits) waits = `${row.name}: ${missing.name} is missing`;
     const compensated = row.check === 'conductivity' ? (typed.compensated ?? null) : null;
     if (row.check === 'conductivity' && compensated === null && !waits) waits = 'Does the meter convert to 25 °C?';
-    facts.push({ kind: 'tested', facts: { check: row.check, outcome: typed.outcome, figures, note: '', compensated } });
+    const card = row.check === 'inhibitor' ? cardOf(figures, bands) : {};
+    facts.push({
+      kind: 'tested',
+      facts: { check: row.check, outcome: typed.outcome, figures, note: '', compensated, card },
+    });
   }
   const [value, sample] = [
     parseTyped(draft.value, kindOfTyped(draft.value), system),

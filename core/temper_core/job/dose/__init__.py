@@ -1,0 +1,1 @@
+"""Dose: an additive by what the strips said, circulated, and strips again."""

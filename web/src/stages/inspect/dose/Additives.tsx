@@ -1,0 +1,100 @@
+import ButtonBase from '@mui/material/ButtonBase';
+import { useQuery } from '@tanstack/react-query';
+import { useCallback } from 'react';
+import { shelfOptions } from '../../../api/queries';
+import { NumberField } from '../../../controls/NumberField';
+import { useScanClaim } from '../../../controls/scanClaim';
+import { sayIn } from '../../../language/say';
+import { number } from '../../../units/units';
+import { useUnits } from '../../../units/UnitsContext';
+import type { DoseProps } from './props';
+
+/** The additives of the depot, each with what to pour by the strips, or why nothing; then what really went in. */
+export function Additives({ bench, draft, onChange }: DoseProps) {
+  const { system } = useUnits();
+  const chosen = bench.dosing.find((row) => row.agent.id === draft.agentId);
+  if (bench.dosing.length === 0) return <p className="ink2">No additive is in Products yet. A lead adds one.</p>;
+  return (
+    <>
+      <div className="additives" role="radiogroup" aria-label="Additive">
+        {bench.dosing.map((row) => (
+          <ButtonBase
+            key={row.agent.id}
+            className="opt"
+            role="radio"
+            aria-checked={row.agent.id === draft.agentId}
+            aria-disabled={!row.dose?.ml}
+            onClick={() => row.dose?.ml && onChange({ agentId: row.agent.id, canId: '' })}
+          >
+            <b>
+              {row.agent.name}
+              {row.dose !== null && row.dose.ml > 0 && `: ${number(row.dose.ml, 0)} ml`}
+            </b>
+            <small>{row.dose ? sayIn(row.dose.said, system) : row.refused}</small>
+          </ButtonBase>
+        ))}
+      </div>
+      {chosen && (
+        <div className="row">
+          <NumberField
+            name="dose-ml"
+            label="Poured"
+            unit="ml"
+            value={draft.doseMl}
+            low={1}
+            high={250000}
+            onChange={(doseMl) => onChange({ doseMl })}
+          />
+          {chosen.dose && (
+            <ButtonBase className="key small" onClick={() => onChange({ doseMl: String(chosen.dose?.ml ?? '') })}>
+              {number(chosen.dose.ml, 0)} ml, as planned
+            </ButtonBase>
+          )}
+          <AgentOutOf
+            agentId={chosen.agent.id}
+            picked={draft.canId}
+            onPick={(canId, agentId) => onChange(agentId === draft.agentId ? { canId } : { canId, agentId })}
+          />
+        </div>
+      )}
+    </>
+  );
+}
+
+interface OutOfProps {
+  agentId: number;
+  picked: string;
+  onPick: (canId: string, agentId: number) => void;
+}
+
+/** Out of which container of the cleaner or additive: chosen, or scanned at it; not said is allowed. */
+export function AgentOutOf({ agentId, picked, onPick }: OutOfProps) {
+  const shelf = useQuery(shelfOptions).data;
+  const { volume } = useUnits();
+  const own = (shelf?.cans ?? []).filter((can) => !can.emptied && can.agent_id === agentId);
+  const scan = useCallback(
+    (code: string) => {
+      const number = /^\/shelf\/(\d+)$/.exec(code)?.[1];
+      const can = own.find((row) => (number ? row.id === Number(number) : row.number === code.toUpperCase()));
+      if (can) onPick(String(can.id), agentId);
+      return can !== undefined;
+    },
+    [own, onPick, agentId],
+  );
+  useScanClaim(scan);
+  if (own.length === 0) return null;
+  return (
+    <label className="othercan" data-testid="agent-out-of">
+      Out of (choose or scan){' '}
+      <select value={picked} onChange={(event) => onPick(event.target.value, agentId)} name="agent-out-of">
+        <option value="">not said</option>
+        {own.map((can) => (
+          <option key={can.id} value={can.id}>
+            {can.number}
+            {can.lot && `, lot ${can.lot}`}, {volume(can.left_l)} left
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
