@@ -248,7 +248,7 @@ def _blower_by_strips(depot: Depot, rng: random.Random) -> None:
     scene.record(
         4, "read", value=-44.0, place="as_found", sample_c=16.0, instrument_id=depot.instruments.get(name="Glass 3").id
     )
-    scene.look(2, "neck", "clean_bright").test(3, "inhibitor", ph=8.9, nitrite_mg_l=420.0)
+    scene.look(2, "neck", "clean_bright").test(3, "inhibitor", ph=9, nitrite_mg_l=300)
 
 
 def _lift_drive_bleeding(depot: Depot, rng: random.Random) -> None:

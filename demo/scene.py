@@ -113,8 +113,11 @@ class Scene:
         return self.record(minutes, "sampled", spot=spot, looks=list(looks), sediment_mm=sediment_mm)
 
     def test(self, minutes: float, check: str, outcome: str | None = None, **figures: float) -> Scene:
-        """One check with its answer."""
-        return self.record(minutes, "tested", check=check, outcome=outcome, figures=figures)
+        """One check with its answer; strips matched to their card."""
+        strips = self.loop.machine.depot.instruments.filter(kind="strips").first()
+        bands = strips.bands if strips is not None and check == "inhibitor" else {}
+        card = {key: bands[key] for key, value in figures.items() if value in bands.get(key, ())}
+        return self.record(minutes, "tested", check=check, outcome=outcome, figures=figures, card=card)
 
     def decide(self, minutes: float, job_type: str | None = None, reason: str = "") -> Scene:
         """Follow the advice, or with a route go against it."""

@@ -36,7 +36,6 @@ from temper_core.job.apart.facts import SetAside
 from temper_core.job.entries import Acknowledged, JobOpened, PhotoAdded, Voided
 from temper_core.job.entries import Entry as CoreEntry
 from temper_core.job.fact import Fact
-from temper_core.job.fill.facts import Poured, StrengthAdjusted
 from temper_core.job.flush.facts import WasteKept
 from temper_core.job.fold import fold
 from temper_core.job.job_types import Stage
@@ -203,7 +202,7 @@ def _record_between(loop: Loop, given: EntryBase, actor: Person, apart: bool) ->
 
 def _take(loop: Loop, facts: Fact) -> None:
     """What was poured comes off the shelf; undone, it goes back."""
-    if isinstance(facts, Voided | Poured | StrengthAdjusted):
+    if isinstance(facts, Voided) or hasattr(facts, "taken"):
         sync_draws(loop)
 
 
@@ -231,7 +230,7 @@ def _follow_up(entry: Entry, facts: Fact, state: LoopState | None, part: JobLoop
         if Entry.objects.get(pk=facts.entry_id).kind == "job_opened":
             part.delete()
     if isinstance(facts, WasteKept | Voided):
-        sync_recovered(entry.loop, state)
+        sync_recovered(entry.loop, lambda: state)
     if isinstance(facts, SignedOff):
         _sign(part, entry, policy, actor)
     stages = [stage.value for stage in REGISTRY.named(entry.kind).stages]

@@ -11,12 +11,13 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 from shelf.actions import sync_draws
+from shelf.recovered import sync_recovered
 
 from fleet.models import Loop
 from jobs.actions import digested, store
 from jobs.edit_schemas import CannotFollowOut, EditFormOut, EditIn, EditShown, FieldValue
 from jobs.models import Entry, cores_of
-from jobs.queries import entries_of
+from jobs.queries import entries_of, state_of
 from jobs.readings import sync_readings
 from jobs.rules import check_seen, check_yours
 from jobs.stored import FACTS
@@ -81,6 +82,7 @@ def keep_edit(loop: Loop, entry_id: uuid.UUID, given: EditIn, *, actor: Person) 
             store(pk, loop, target.job, Voided(str(undone), "edit"), now, actor, sent)
         sync_readings(loop)
         sync_draws(loop)
+        sync_recovered(loop, lambda: state_of(loop, actor.own_depot.policy))
         digested(loop, actor.own_depot)
     return mark if facts is not None else given.id
 

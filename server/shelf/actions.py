@@ -17,11 +17,10 @@ from people.models import Person
 from shelf.models import Can, Count, Draw
 from shelf.schemas import CanIn, CountIn
 from temper_core.basis.errors import Conflict, CoreError, check_between
-from temper_core.job.entries import Edited, facts_now
-from temper_core.job.entries import standing as standing_of
+from temper_core.job.entries import counting_now
 from temper_core.products.shelf import LARGEST_CAN_L, CanKind
 
-TAKING = ("poured", "strength_adjusted", "dosed")  # the kinds of entry that take out of containers
+TAKING = ("poured", "strength_adjusted", "dosed", "round_filled")  # the kinds of entry that take out of containers
 _HELD = {CanKind.COOLANT: "product", CanKind.AGENT: "agent", CanKind.WATER: "water", CanKind.RECOVERED: "product"}
 
 
@@ -96,13 +95,10 @@ def _check_count(can: Can, litres: float) -> None:
 def sync_draws(loop: Loop) -> None:
     """What this loop's entries took out of containers follows its record: undone, it stands in them again."""
     rows = {str(row.pk): row for row in Entry.objects.filter(loop=loop, kind__in=(*TAKING, "voided", "edited"))}
-    core = cores_of(rows.values())
-    now, brought = facts_now(core), {row.facts.by for row in core if isinstance(row.facts, Edited)}
     wanted = {
         (int(taken.can.id), rows[entry.id].pk): (taken.litres, entry.happened_at)
-        for entry in standing_of(core)
-        if entry.id not in brought
-        for taken in getattr(now.get(entry.id, entry.facts), "taken", ())
+        for entry, facts in counting_now(cores_of(rows.values()))
+        for taken in getattr(facts, "taken", ())
     }
     kept = {(row.can_id, row.entry_id): row for row in Draw.objects.filter(entry__loop=loop)}
     gone = [row.pk for key, row in kept.items() if key not in wanted or wanted[key] != (row.litres, row.at)]

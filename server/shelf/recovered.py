@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Callable
 
 from django.utils import timezone
 
@@ -10,28 +11,27 @@ from fleet.models import Loop
 from jobs.models import Entry, cores_of
 from shelf.actions import next_number
 from shelf.models import Can, Count
-from temper_core.job.entries import Edited, facts_now, standing
+from temper_core.job.entries import counting_now
 from temper_core.job.flush.facts import WasteKept
 from temper_core.job.loop_state import LoopState
 from temper_core.products.shelf import CanKind
 
 
-def sync_recovered(loop: Loop, state: LoopState | None) -> None:
+def sync_recovered(loop: Loop, state_now: Callable[[], LoopState | None]) -> None:
     """Containers of recovered coolant follow the record: kept, they stand on the shelf; undone, they are off it.
 
-    state: of the loop as it was kept, for what it is and how strong.
+    state_now: of the loop as it was kept, for what it is and how strong; asked only where something new is put there.
     """
     rows = {str(row.pk): row for row in Entry.objects.filter(loop=loop, kind__in=("waste_kept", "voided", "edited"))}
-    core = cores_of(rows.values())
-    now, brought = facts_now(core), {row.facts.by for row in core if isinstance(row.facts, Edited)}
     stands: dict[uuid.UUID, tuple[Entry, WasteKept]] = {}
-    for entry in standing(core):
-        facts = now.get(entry.id, entry.facts)
-        if isinstance(facts, WasteKept) and facts.reuse and entry.id not in brought:
+    for entry, facts in counting_now(cores_of(rows.values())):
+        if isinstance(facts, WasteKept) and facts.reuse:
             stands[uuid.uuid5(rows[entry.id].pk, "recovered")] = (rows[entry.id], facts)
     known = {can.added_as: can for can in Can.objects.filter(loop=loop, kind=CanKind.RECOVERED)}
     for key, (row, facts) in stands.items():
-        if key not in known and state is not None:
+        if key in known:
+            Count.objects.filter(pk=uuid.uuid5(key, "counted")).update(litres=facts.litres)
+        elif (state := state_now()) is not None:
             _put(key, loop, row, facts, state)
     kept = Entry.objects.filter(loop=loop, kind="waste_kept").values_list("pk", flat=True)
     made = {uuid.uuid5(pk, "recovered") for pk in kept}

@@ -23,7 +23,7 @@ from people.shown import person_out
 from shelf.models import HandedOver, Handover
 from shelf.waste_schemas import HandoverIn, HandoverOut, Waste, WasteMonth, WasteRow
 from temper_core.basis.errors import Conflict, CoreError
-from temper_core.job.entries import Edited, facts_now, standing
+from temper_core.job.entries import counting_now
 from temper_core.job.flush.facts import WASTE_NAMES, WasteKept, WasteKind
 
 MOST_HANDOVERS = 200
@@ -39,11 +39,9 @@ def kept_in(depot: Depot) -> Kept:
     for row in rows:
         by_loop[row.loop_id].append(row)
     for own in by_loop.values():
-        core, stored = cores_of(own), {str(row.pk): row for row in own}
-        now, brought = facts_now(core), {row.facts.by for row in core if isinstance(row.facts, Edited)}
-        for entry in standing(core):
-            facts = now.get(entry.id, entry.facts)
-            if isinstance(facts, WasteKept) and entry.id not in brought and not facts.reuse:
+        stored = {str(row.pk): row for row in own}
+        for entry, facts in counting_now(cores_of(own)):
+            if isinstance(facts, WasteKept) and not facts.reuse:
                 found[stored[entry.id].pk] = (stored[entry.id], facts)
     return found
 

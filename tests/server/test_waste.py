@@ -11,6 +11,7 @@ from shelf.models import Can, HandedOver
 
 from jobs.models import Entry
 from tests.server.conftest import Api
+from tests.server.test_editing import edit
 
 
 @pytest.fixture
@@ -143,3 +144,11 @@ def test_coolant_kept_for_reuse_stands_on_the_shelf_with_its_strength(ines, depo
     ines.record(loop, "voided", {"entry_id": str(entry.id), "reason": "dirty after all"})
     can.refresh_from_db()
     assert can.emptied_at is not None
+    facts["reuse"] = False
+    assert ines.record(loop, "waste_kept", facts).status_code == 201
+    assert not Can.objects.filter(loop=loop, kind="recovered", emptied_at=None).exists()
+    edited = edit(ines, Entry.objects.filter(loop=loop, kind="waste_kept").latest("seq"), "reuse", True)
+    assert edited.status_code == 200, edited.json()
+    again = Can.objects.get(loop=loop, kind="recovered", emptied_at=None)
+    assert again.counts.get().litres == pytest.approx(5.8)
+    assert mine(ines.get("/api/waste").json(), loop) == []

@@ -107,6 +107,13 @@ def facts_now(entries: Iterable[Entry]) -> dict[str, Fact]:
     return {edit.entry_id: facts[edit.by] for edit in edits if edit.by in facts}
 
 
+def counting_now(entries: Iterable[Entry]) -> list[tuple[Entry, Fact]]:
+    """Entries that stand, each with its facts as they count now; what only brought an edit is left out."""
+    rows = list(entries)
+    now, brought = facts_now(rows), {row.facts.by for row in rows if isinstance(row.facts, Edited)}
+    return [(entry, now.get(entry.id, entry.facts)) for entry in standing(rows) if entry.id not in brought]
+
+
 def check_stands(entries: Iterable[Entry], entry_id: str) -> Entry:
     """The entry of this id, not taken back; raises Conflict where there is none."""
     found = next((entry for entry in standing(entries) if entry.id == entry_id), None)

@@ -81,6 +81,11 @@ def left_in(counted_l: float, taken: Sequence[float]) -> Left:
     return Left(max(0.0, left), sd, left < -2 * sd)
 
 
+def cans_of(taken: Sequence[Taken]) -> str:
+    """The containers by their numbers and lots, as the record tells them."""
+    return ", ".join(row.can.number + (f" (lot {row.can.lot})" if row.can.lot else "") for row in taken)
+
+
 def check_taken(taken: Sequence[Taken], product: Product | None, product_l: float, water_l: float) -> None:
     """No more came out of containers than went in, and out of none that holds another coolant; raises CoreError."""
     for n, row in enumerate(taken):

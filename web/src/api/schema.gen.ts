@@ -10727,7 +10727,8 @@ export interface components {
          * @description Water in, for a round that is run and drained again.
          *
          *     fill_l None: to the cold mark. solids_mg_l: what the water's analysis says is left when it dries; None: not analysed.
-         *     agent, agent_ml: the cleaner by its label and how much went in; run_min: how long it is meant to run.
+         *     agent, agent_ml: the cleaner by its label and how much went in; run_min: how long it is meant to run. taken: out of
+         *     which containers the cleaner came.
          */
         RoundFilled: {
             method: components["schemas"]["Method"];
@@ -10754,6 +10755,11 @@ export interface components {
              * @default null
              */
             run_min?: number | null;
+            /**
+             * Taken
+             * @default []
+             */
+            taken?: components["schemas"]["Taken"][];
         };
         /**
          * RoundFilledEntry
@@ -10803,7 +10809,7 @@ export interface components {
         };
         /**
          * RoundFilledFacts
-         * @description Water in, for a round that is run and drained again. fill_l None: to the cold mark. solids_mg_l: what the water's analysis says is left when it dries; None: not analysed. agent, agent_ml: the cleaner by its label and how much went in; run_min: how long it is meant to run.
+         * @description Water in, for a round that is run and drained again. fill_l None: to the cold mark. solids_mg_l: what the water's analysis says is left when it dries; None: not analysed. agent, agent_ml: the cleaner by its label and how much went in; run_min: how long it is meant to run. taken: out of which containers the cleaner came.
          */
         RoundFilledFacts: {
             method: components["schemas"]["Method"];
@@ -10830,6 +10836,11 @@ export interface components {
              * @default null
              */
             run_min?: number | null;
+            /**
+             * Taken
+             * @default []
+             */
+            taken?: components["schemas"]["TakenIn"][];
             /** @default null */
             water?: components["schemas"]["WaterKind"] | null;
             /**

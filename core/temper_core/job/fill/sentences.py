@@ -18,7 +18,7 @@ from temper_core.job.fill.facts import (
     VacuumPulled,
 )
 from temper_core.machine.bleeding import OUTCOME_NAMES, SIGN_NAMES
-from temper_core.products.shelf import Taken
+from temper_core.products.shelf import Taken, cans_of
 
 
 def closed(facts: Closed) -> Message:
@@ -56,8 +56,7 @@ def _out_of(said: Message, taken: Sequence[Taken]) -> Message:
     """What went in, with the containers it came out of."""
     if not taken:
         return said
-    cans = ", ".join(row.can.number + (f" (lot {row.can.lot})" if row.can.lot else "") for row in taken)
-    return join("poured", [said, say("cans", "out of {cans}", cans=cans)])
+    return join("poured", [said, say("cans", "out of {cans}", cans=cans_of(taken))])
 
 
 def _went_in(product: str, product_l: float, water_l: float, water: str | None = None) -> list[Message]:

@@ -10,6 +10,7 @@ from temper_core.basis.errors import CoreError, check_between, under
 from temper_core.calculate.mix import LARGEST_LOOP_L
 from temper_core.job.fact import Fact
 from temper_core.products.agents import Agent, AgentKind
+from temper_core.products.shelf import Taken, check_agent_taken
 from temper_core.products.water import WaterKind
 
 
@@ -40,7 +41,8 @@ class RoundFilled(Fact):
     """Water in, for a round that is run and drained again.
 
     fill_l None: to the cold mark. solids_mg_l: what the water's analysis says is left when it dries; None: not analysed.
-    agent, agent_ml: the cleaner by its label and how much went in; run_min: how long it is meant to run.
+    agent, agent_ml: the cleaner by its label and how much went in; run_min: how long it is meant to run. taken: out of
+    which containers the cleaner came.
     """
 
     method: Method
@@ -50,6 +52,7 @@ class RoundFilled(Fact):
     agent: Agent | None = None
     agent_ml: float | None = None
     run_min: float | None = None
+    taken: tuple[Taken, ...] = ()
 
     def __post_init__(self) -> None:
         if self.method in SWEEPS:
@@ -57,6 +60,7 @@ class RoundFilled(Fact):
         if self.fill_l is not None:
             check_between("fill_l", self.fill_l, 0.1, LARGEST_LOOP_L, "L", "Litres of water in.")
         _check_solids(self.solids_mg_l)
+        check_agent_taken(self.taken, self.agent, (self.agent_ml or 0.0) / 1000)
         if self.method is not Method.CLEANER:
             if self.agent is not None:
                 raise CoreError("agent", "A cleaner needs its own method. Choose “cleaner”.", "not_a_cleaner_round")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from temper_core.basis.message import Message, capitalised, join, say
 from temper_core.job.flush.facts import METHOD_NAMES, WASTE_NAMES, FlushEnded, RoundFilled, VesselRinsed, WasteKept
+from temper_core.products.shelf import cans_of
 from temper_core.products.water import WATER_NAMES
 
 
@@ -15,6 +16,8 @@ def round_filled(facts: RoundFilled) -> Message:
         parts[0] = say("water", "Round filled: {water} water to the mark", water=WATER_NAMES[facts.water])
     if facts.agent is not None:
         parts.append(say("agent", "{ml} ml {agent}", ml=f"{facts.agent_ml or 0:g}", agent=facts.agent.name))
+    if facts.taken:
+        parts.append(say("cans", "out of {cans}", cans=cans_of(facts.taken)))
     return join("round_filled", parts)
 
 

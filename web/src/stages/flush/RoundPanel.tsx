@@ -9,6 +9,7 @@ import { useUnits } from '../../units/UnitsContext';
 import { lengthText } from '../../clocks/clock';
 import { sayIn } from '../../language/say';
 import { METHOD } from '../../language/names';
+import { AgentOutOf } from '../../bench/AgentOutOf';
 import { Cautions } from '../../bench/Cautions';
 import { type FlushDraft, runMinutes, sweeps } from './draft';
 
@@ -92,7 +93,7 @@ function Cleaner({ bench, draft, onChange }: Part) {
           options={cleaners.map((row) => ({ value: String(row.agent.id), label: row.agent.name }))}
           onChange={(value) => {
             const next = cleaners.find((row) => String(row.agent.id) === value);
-            onChange({ agent: value, agentMl: next ? String(Math.round(next.dose.exact_ml)) : '' });
+            onChange({ agent: value, canId: '', agentMl: next ? String(Math.round(next.dose.exact_ml)) : '' });
           }}
         />
         <NumberField
@@ -104,6 +105,7 @@ function Cleaner({ bench, draft, onChange }: Part) {
           high={250_000}
           onChange={(agentMl) => onChange({ agentMl })}
         />
+        <AgentOutOf agentId={agent.id} picked={draft.canId} onPick={(canId) => onChange({ canId })} />
         <Segment
           label="Run"
           value={draft.run}

@@ -20,6 +20,7 @@ export interface FlushDraft {
   water: string;
   agent: string;
   agentMl: string;
+  canId: string;
   run: 'light' | 'heavy';
   litres: Record<string, Typed>;
   reversed: boolean;
@@ -62,6 +63,7 @@ export function startFlush(bench: Schemas['Bench']): FlushDraft {
     water: String(water?.id ?? ''),
     agent: String(cleaner?.agent.id ?? ''),
     agentMl: cleaner ? String(Math.round(cleaner.dose.exact_ml)) : '',
+    canId: '',
     run: 'heavy',
     litres: {},
     reversed: true,
@@ -139,7 +141,8 @@ export function askRound(draft: FlushDraft, bench: Schemas['Bench'], system: Sys
   if (!choice) return { facts: null, waits: 'Which cleaner?' };
   const ml = numberOf(draft.agentMl);
   if (ml === null) return { facts: null, waits: 'How much cleaner?' };
-  const dosed = { agent_id: choice.agent.id, agent_ml: ml, run_min: runMinutes(choice, draft.run) };
+  const taken = draft.canId === '' ? [] : [{ can_id: Number(draft.canId), litres: ml / 1000 }];
+  const dosed = { agent_id: choice.agent.id, agent_ml: ml, run_min: runMinutes(choice, draft.run), taken };
   return { facts: [{ kind: 'round_filled', facts: { ...base, ...dosed } }], waits: null };
 }
 

@@ -14,6 +14,7 @@ import { useUnits } from '../../units/UnitsContext';
 import { sayIn } from '../../language/say';
 import { standsFor } from '../open/gate';
 import { OpenStage } from '../open/OpenStage';
+import { OutOf } from '../fill/OutOf';
 import { Outcome } from '../fill/Outcome';
 
 interface Props extends StageProps {
@@ -24,6 +25,7 @@ interface CorrectDraft {
   out: Typed;
   product: Typed;
   water: Typed;
+  canId: string;
 }
 
 /** Some out, something else in, up to the mark: behind the gate, for the loop has run hot. */
@@ -45,6 +47,7 @@ function Swap({ bench, recorder, onBack }: Props) {
       out: typedFrom(plan?.out_l ?? 0, 'volume', system),
       product: typedFrom(plan?.product_l ?? 0, 'volume', system),
       water: typedFrom(plan?.water_l ?? 0, 'volume', system),
+      canId: '',
     },
     'correct',
   );
@@ -67,6 +70,7 @@ function Swap({ bench, recorder, onBack }: Props) {
               product_id: productL > 0 ? Number(state.plan.product.id) : null,
               product_l: productL,
               water_l: waterL,
+              taken: productL > 0 && draft.canId !== '' ? [{ can_id: Number(draft.canId), litres: productL }] : [],
             },
           },
         ]
@@ -127,6 +131,9 @@ function Swap({ bench, recorder, onBack }: Props) {
           onChange={(typed) => change({ water: typed })}
         />
       </div>
+      {productL > 0 && state.plan && (
+        <OutOf productId={state.plan.product.id} picked={draft.canId} onPick={(canId) => change({ canId })} />
+      )}
       {facts && <Outcome state={shown} plan={state.plan} temperature={temperature} />}
       <div className="row">
         <ButtonBase className="key small" onClick={onBack}>

@@ -1,11 +1,13 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
+import { usePreview } from '../../../api/calculators';
 import type { Schemas } from '../../../api/client';
 import { stateMarks } from '../../../bench/marks';
 import { readyFor } from '../../../bench/readyFor';
 import type { StageProps } from '../../../bench/stage';
 import { StageFrame } from '../../../bench/StageFrame';
+import { asPreview, type Fact } from '../../../bench/useRecorder';
 import { Check } from '../../../controls/Check';
 import { GoPlate } from '../../../controls/GoPlate';
 import { numberOf, wrongNumber } from '../../../controls/NumberField';
@@ -14,6 +16,7 @@ import { sayIn } from '../../../language/say';
 import { useUnits } from '../../../units/UnitsContext';
 import { Cautions } from '../../../bench/Cautions';
 import { Additives } from './Additives';
+import type { TestDraft } from '../draft';
 import type { DoseProps } from './props';
 import { RunFields } from './RunFields';
 import './dose.css';
@@ -39,13 +42,21 @@ const TITLE: Record<Schemas['DoseStep'], string> = {
 export function DoseSheet({ bench, recorder, dose, draft, onChange, settle, safe, onOpen }: Props) {
   const { state } = bench;
   const { system } = useUnits();
+  const facts = doseOf(draft);
+  const preview = usePreview(bench.loop.id, state.last_entry_id, facts && safe ? asPreview([facts]) : null);
+  const refusal = facts && safe ? preview.refusal : null;
   return (
     <StageFrame
       bench={bench}
       state={state}
       marks={stateMarks(state, state.plan?.coldest_c ?? bench.coldest_c)}
-      refusal={recorder.refusal}
-      go={<DosePlate {...{ bench, recorder, dose, draft, onChange, settle, safe, onOpen }} />}
+      refusal={recorder.refusal ?? refusal}
+      go={
+        <DosePlate
+          {...{ bench, recorder, dose, draft, onChange, settle, safe, onOpen, facts }}
+          refused={refusal !== null}
+        />
+      }
     >
       <Cautions bench={bench} at={dose.step === 'run' ? 'run' : 'inspect'} />
       <h1 className="title">{TITLE[dose.step]}</h1>
@@ -98,12 +109,26 @@ export function DoseSheet({ bench, recorder, dose, draft, onChange, settle, safe
 const allowed = (row: Schemas['InhibitorState']): string =>
   `${Math.round(row.allowed_low_mg_l)} to ${Math.round(row.allowed_high_mg_l)} is right.`;
 
+/** The dose as it is typed; null while something is missing. */
+function doseOf(draft: TestDraft): Fact | null {
+  const ml = numberOf(draft.doseMl);
+  if (draft.agentId === null || ml === null || wrongNumber(draft.doseMl, 'ml', 1, 250_000)) return null;
+  const taken = draft.canId === '' ? [] : [{ can_id: Number(draft.canId), litres: ml / 1000 }];
+  return { kind: 'dosed', facts: { agent_id: draft.agentId, dose_ml: ml, taken } };
+}
+
+interface PlateProps extends Props {
+  facts: Fact | null;
+  /** It cannot be: why stands above. */
+  refused: boolean;
+}
+
 /** The one key of the step. */
-function DosePlate({ bench, recorder, dose, draft, onChange, settle, safe, onOpen }: Props) {
+function DosePlate(props: PlateProps) {
+  const { bench, recorder, dose, draft, onChange, settle, safe, onOpen, facts, refused } = props;
   const { state } = bench;
   const go = useNavigate();
   const [live, goLive] = useState(false);
-  const ml = numberOf(draft.doseMl);
   const pouring = dose.step === 'pour' || (dose.step === 'done' && draft.agentId !== null);
   const strips = (
     <GoPlate act="Read the strips" then="they decide the dose" onPress={() => onChange({ panel: 'checks' })} />
@@ -112,13 +137,8 @@ function DosePlate({ bench, recorder, dose, draft, onChange, settle, safe, onOpe
   if (dose.step === 'strips' || dose.step === 'again') return safe ? strips : open('then strips');
   if (pouring) {
     if (!safe) return open('then pour the additive');
-    const waits =
-      draft.agentId === null
-        ? 'Choose the additive'
-        : ml === null || wrongNumber(draft.doseMl, 'ml', 1, 250_000)
-          ? 'Enter the ml poured'
-          : null;
-    const taken = draft.canId === '' || ml === null ? [] : [{ can_id: Number(draft.canId), litres: ml / 1000 }];
+    const missing = draft.agentId === null ? 'Choose the additive' : 'Enter the ml poured';
+    const waits = facts === null ? missing : refused ? 'Fix the ml poured' : null;
     return (
       <GoPlate
         act="Record the dose"
@@ -126,7 +146,8 @@ function DosePlate({ bench, recorder, dose, draft, onChange, settle, safe, onOpe
         waits={waits}
         busy={recorder.busy}
         onPress={() =>
-          recorder.record([{ kind: 'dosed', facts: { agent_id: draft.agentId ?? 0, dose_ml: ml ?? 0, taken } }], () =>
+          facts &&
+          recorder.record([facts], () =>
             onChange({ agentId: null, doseMl: '', canId: '', opened: 'open', minutes: '', heater: false }),
           )
         }
