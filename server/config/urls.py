@@ -43,6 +43,7 @@ from jobs.api import (
 )
 from jobs.back_api import CalendarView, LabelView, SeasonView, SheetPdfView, SheetView
 from jobs.edit_api import EntryPreviewView, EntryView
+from jobs.lesson_api import LessonsView
 from jobs.photos_api import PhotosView, PhotoView
 from jobs.plan_api import AppointmentView, AttentionView, FiguresCsvView, FiguresView, PlanView
 from jobs.wall_api import WallLinksView, WallLinkView, WallView
@@ -136,6 +137,7 @@ urlpatterns = [
     path("api/loops/<int:loop_id>", LoopView.as_view()),
     path("api/loops/<int:loop_id>/spec", LoopSpecView.as_view()),
     path("api/loops/<int:loop_id>/history", HistoryView.as_view()),
+    path("api/loops/<int:loop_id>/lessons", LessonsView.as_view()),
     path("api/loops/<int:loop_id>/photos", PhotosView.as_view()),
     path("api/photos/<str:sha256>", PhotoView.as_view()),
     path("api/loops/<int:loop_id>/sheet", SheetView.as_view()),

@@ -7,7 +7,7 @@ from functools import cached_property
 from django.db import models
 from pydantic import TypeAdapter
 
-from temper_core.job.loop import CapacitySource
+from temper_core.job.loop import CapacitySource, Taught
 from temper_core.job.loop import Loop as CoreLoop
 from temper_core.machine.circuit import Layout
 from temper_core.machine.equipment import Equipment
@@ -61,6 +61,7 @@ class Loop(models.Model):
     use = models.CharField(max_length=20, null=True, blank=True, help_text="what a low-conductivity loop cools")
     high_voltage = models.BooleanField(default=False)
     cap_gauge_kpa = models.FloatField(null=True, blank=True, help_text="what the cap holds above ambient [kPa]")
+    taught = models.JSONField(default=dict, blank=True, help_text="what its jobs taught, and what a lead decided of it")
     believed_base = models.CharField(max_length=12, blank=True)
     believed_family = models.CharField(max_length=20, blank=True)
     believed_strength_percent = models.FloatField(null=True, blank=True)
@@ -94,6 +95,7 @@ class Loop(models.Model):
             altitude_m=self.machine.depot.altitude_m,
             built=self.machine.year,
             high_voltage=self.high_voltage,
+            taught={key: Taught(row["value"], row["sd"], row["jobs"]) for key, row in self.taught.items() if row["taken"]},
             believed=Fluid(
                 Base(self.believed_base) if self.believed_base else None,
                 Family(self.believed_family) if self.believed_family else None,

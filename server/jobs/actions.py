@@ -41,6 +41,7 @@ from temper_core.job.fold import fold
 from temper_core.job.job_types import Stage
 from temper_core.job.kinds import REGISTRY
 from temper_core.job.ledger import walk
+from temper_core.job.life.lesson import lesson_of
 from temper_core.job.life.snapshot import snapshot_of
 from temper_core.job.loop_state import LoopState
 from temper_core.job.read.facts import Read
@@ -249,6 +250,7 @@ def _sign(part: JobLoop, entry: Entry, policy: Policy, actor: Person) -> None:
         "state": STATE.dump_python(state_of(loop, policy), mode="json"),
     }
     t = walk(loop.core, cores_of(entries_of(loop)), policy)
+    part.result["lesson"] = lesson_of(t)
     part.handed_on = SNAPSHOT.dump_python(snapshot_of(t), mode="json")
     part.save()
 

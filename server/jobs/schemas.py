@@ -21,7 +21,7 @@ from temper_core.job.flush.ahead import RoundAhead
 from temper_core.job.flush.facts import Method
 from temper_core.job.flush.methods import FlushMethodPlan
 from temper_core.job.inspect.facts import CheckRow, LookRow, Spot
-from temper_core.job.job_types import JobType
+from temper_core.job.job_types import JobType, Stage
 from temper_core.job.loop import CapacitySource
 from temper_core.job.loop_state import LoopState, Override
 from temper_core.job.mix.cost import ChangeCost
@@ -133,6 +133,7 @@ class Bench(Answer):
     None where the job has no flush or it is over. dosing: the additives where the job doses.
     in_doubt: entries of readings whose zero turned out to be off.
     level_opens: the level of this loop is only seen with its cap off. conductivity_limit: None where none is known.
+    taught: what its jobs say of each stage, as a lead took it over.
     """
 
     machine: MachineOut
@@ -155,6 +156,7 @@ class Bench(Answer):
     wants_conductivity: bool
     conductivity_limit: ConductivityLimit | None
     level_opens: bool
+    taught: dict[Stage, list[Message]]
     frost_scales: list[FrostScale]
     coldest_c: float
     altitude_m: float

@@ -178,6 +178,7 @@ TABLES = (
             "low_conductivity": "low-conductivity fluid only",
             "use": "what a low-conductivity loop cools",
             "high_voltage": "beside high voltage",
+            "taught": "what its jobs taught by figure, and what a lead decided of it",
             "cap_gauge_kpa": "what the cap holds above ambient [kPa]",
             "believed_base": "base believed inside before the first job",
             "believed_family": "family believed inside",

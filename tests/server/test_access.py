@@ -103,6 +103,8 @@ MATRIX = [
     ("post", "/api/waters", WATER, (401, 403, 201, 403)),
     ("put", "/api/waters/WATER", WATER | {"seen": "SEEN"}, (401, 403, 200, 403)),
     ("get", "/api/loops/GROOMER/history", None, (401, 200, 200, 404)),
+    ("get", "/api/loops/GROOMER/lessons", None, (401, 200, 200, 404)),
+    ("post", "/api/loops/GROOMER/lessons", {"key": "drain", "take": True, "value": 0.7}, (401, 403, 400, 403)),
     ("post", "/api/loops/GROOMER/photos", "PHOTO", (401, 201, 201, 404)),
     ("get", "/api/photos/PICTURE", None, (401, 200, 200, 404)),
     ("get", "/api/layouts?capacity_l=30", None, (401, 200, 200, 200)),

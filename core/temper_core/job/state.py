@@ -91,7 +91,7 @@ class JobState:
     """One job; a new job is a new one. id None: there was none yet. asked: the job type it was opened for.
 
     drained, pours: since the last drain. circulated: it ran through since the last pour. product: what makes the loop's new
-    coolant.
+    coolant. lesson: what this job measured of its machine, by its key.
     """
 
     id: str | None = None
@@ -113,6 +113,7 @@ class JobState:
     fill: Filling = field(default_factory=Filling)
     verify: Verifying = field(default_factory=Verifying)
     dosing: Dosing = field(default_factory=Dosing)
+    lesson: list[tuple[str, float]] = field(default_factory=list)
 
 
 @dataclass(frozen=True, slots=True)

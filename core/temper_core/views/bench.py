@@ -43,6 +43,7 @@ from temper_core.science import Glycol
 from temper_core.views.cautions import CautionPlace, cautions_at
 from temper_core.views.frost_scale import FrostScale, frost_scale
 from temper_core.views.supplies import Stock, Supply, supplies
+from temper_core.views.taught import taught_words
 
 MOST_RECENT = 80  # of one job; a flush over days has dozens
 
@@ -137,6 +138,7 @@ class BenchView:
     flushing: None where the job has no flush, or it is over. dosing: the additives, where the job doses. recent: this job's
     last standing entries, newest first.
     level_opens: the level of this loop is only seen with its cap off. conductivity_limit: None where none is known.
+    taught: what its jobs say of each stage, as a lead took it over.
     """
 
     state: LoopState
@@ -154,6 +156,7 @@ class BenchView:
     wants_conductivity: bool
     conductivity_limit: ConductivityLimit | None
     level_opens: bool
+    taught: Mapping[Stage, tuple[Message, ...]]
     frost_scales: tuple[FrostScale, ...]
     coldest_c: float
     altitude_m: float
@@ -181,6 +184,7 @@ def bench(facts: BenchFacts) -> BenchView:
         wants_conductivity=need.low_conductivity and state.stage is Stage.VERIFY,
         conductivity_limit=limit_for(need.use, built.conductivity_limit_us_cm, policy),
         level_opens=opens(Opens.LEVEL, built),
+        taught=taught_words(loop),
         frost_scales=tuple(frost_scale(glycol) for glycol in Glycol),
         coldest_c=loop.coldest_c,
         altitude_m=loop.altitude_m,

@@ -14,8 +14,7 @@ from temper_core.basis.message import Message
 from temper_core.basis.policy import Policy
 from temper_core.job.between.season import FrostDates, SeasonPlan
 from temper_core.job.fold import AtRest
-from temper_core.job.loop import Loop
-from temper_core.machine.drain_points import drained_each_time
+from temper_core.job.loop import Loop, drained_usually
 from temper_core.views.coming import FORGOTTEN_DAYS, unprotected
 
 
@@ -72,7 +71,7 @@ def hours_of(kind: PlanKind, policy: Policy) -> float:
 
 def refill_l(loop: Loop) -> float:
     """Litres that a drain by every drain point takes out, and a refill needs."""
-    return sum(drained_each_time(loop.layout, loop.equipment).values())
+    return sum(drained_usually(loop).values())
 
 
 def plan_items(

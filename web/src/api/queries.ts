@@ -144,6 +144,13 @@ export const historyOptions = (loopId: number) =>
       unwrap(api.GET('/api/loops/{loop_id}/history', { params: { path: { loop_id: loopId } }, signal })),
   });
 
+export const lessonsOptions = (loopId: number) =>
+  queryOptions({
+    queryKey: ['lessons', loopId],
+    queryFn: ({ signal }) =>
+      unwrap(api.GET('/api/loops/{loop_id}/lessons', { params: { path: { loop_id: loopId } }, signal })),
+  });
+
 export const ledgerOptions = (loopId: number) =>
   queryOptions({
     queryKey: ['ledger', loopId],

@@ -808,6 +808,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/loops/{loop_id}/lessons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The figures with their doubt, pooled with sister machines, and what was decided of each. */
+        get: operations["lessons_get"];
+        put?: never;
+        /** @description Take one over for the next prediction, or refuse it; leads only, between jobs. */
+        post: operations["lesson_decide"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/loops/{loop_id}/photos": {
         parameters: {
             query?: never;
@@ -2419,6 +2437,7 @@ export interface components {
          *     None where the job has no flush or it is over. dosing: the additives where the job doses.
          *     in_doubt: entries of readings whose zero turned out to be off.
          *     level_opens: the level of this loop is only seen with its cap off. conductivity_limit: None where none is known.
+         *     taught: what its jobs say of each stage, as a lead took it over.
          */
         Bench: {
             machine: components["schemas"]["MachineOut"];
@@ -2454,6 +2473,10 @@ export interface components {
             conductivity_limit: components["schemas"]["ConductivityLimit"] | null;
             /** Level Opens */
             level_opens: boolean;
+            /** Taught */
+            taught: {
+                [key: string]: components["schemas"]["Message"][];
+            };
             /** Frost Scales */
             frost_scales: components["schemas"]["FrostScale"][];
             /** Coldest C */
@@ -7362,6 +7385,55 @@ export interface components {
             entries: components["schemas"]["EntryOut"][];
             /** Signed */
             signed: components["schemas"]["SignedResult"][];
+        };
+        /**
+         * LessonIn
+         * @description A lead's decision on one figure. value: as shown; refused where it has moved since.
+         */
+        LessonIn: {
+            /** Key */
+            key: string;
+            /** Take */
+            take: boolean;
+            /** Value */
+            value: number;
+        };
+        /**
+         * LessonRow
+         * @description One figure that measured jobs taught. key: drain, drain:A, round, fill or cooling; value: a share, or minutes.
+         *
+         *     likely: of the next job. jobs: it is of so many; own: of this machine; sisters: machines beside it. taken: whether a lead
+         *     took it over (true), refused it (false) or did not decide on these jobs (null); taken_value, by, at: of that decision.
+         */
+        LessonRow: {
+            /** Key */
+            key: string;
+            /** Value */
+            value: number;
+            likely: components["schemas"]["Interval"];
+            /** Jobs */
+            jobs: number;
+            /** Own */
+            own: number;
+            /** Sisters */
+            sisters: number;
+            said: components["schemas"]["Message"];
+            /** Taken */
+            taken: boolean | null;
+            /** Taken Value */
+            taken_value: number | null;
+            /** By */
+            by: string;
+            /** At */
+            at: string | null;
+        };
+        /**
+         * Lessons
+         * @description What this loop's jobs and those of its sisters taught.
+         */
+        Lessons: {
+            /** Rows */
+            rows: components["schemas"]["LessonRow"][];
         };
         /**
          * Level
@@ -16461,6 +16533,132 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Ledger"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lessons_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                loop_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lessons"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lesson_decide: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                loop_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LessonIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lessons"];
                 };
             };
             400: {

@@ -8,6 +8,7 @@ import { Circuit } from '../figures/Circuit';
 import { type FrostMarks, FrostRule } from '../figures/FrostRule';
 import { useSheetFocus } from '../controls/focus';
 import { Refusal } from '../controls/Refusal';
+import { sayIn } from '../language/say';
 import { useUnits } from '../units/UnitsContext';
 import { Swatch } from '../figures/patterns';
 import { CurveDialog } from './CurveDialog';
@@ -68,6 +69,12 @@ export function StageFrame({
     <>
       <main className="sheet" id="work">
         {bench.state.stage && !bench.state.signed_at && <StageHint stage={bench.state.stage} />}
+        {!bench.state.signed_at &&
+          (bench.taught[bench.state.stage ?? 'identify'] ?? []).map((said) => (
+            <p key={said.code} className="ink2" data-testid="taught">
+              {sayIn(said, system)}
+            </p>
+          ))}
         {children}
         {refusal && <ServerRefusal refusal={refusal} loopId={bench.loop.id} />}
       </main>

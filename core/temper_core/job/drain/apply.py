@@ -13,6 +13,7 @@ from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.effects import note_opened, opened_up
 from temper_core.job.inside.questions import out_of
 from temper_core.job.inside.rounds import drain, numbered
+from temper_core.job.life.lesson import note_out
 
 
 def drained(t: LedgerFold, facts: Drained, entry: Entry) -> None:
@@ -42,6 +43,7 @@ def drained(t: LedgerFold, facts: Drained, entry: Entry) -> None:
         numbered(job.flush, entry, None),
         bool(job.pours),
     )
+    note_out(t, alone, held)
     if job.flush.rounds:
         note_drained(t, job.flush.rounds[-1].number)
     if facts.ran_with_cap_on:

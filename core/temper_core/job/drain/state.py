@@ -12,6 +12,7 @@ class DrainedVolume:
 
     drained_l: what is then missing up to the cold mark, whatever stood in the loop before. ways: litres of it by how they
     were found; by_kg_l: litres of it that follow from a weight of kg; spilled_l: what missed the tray, as estimated.
+    by_place: litres by the drain or vessel that a container named.
     """
 
     litres: float
@@ -22,3 +23,4 @@ class DrainedVolume:
     by_kg_l: float = 0.0
     kg: float = 0.0
     spilled_l: float = 0.0
+    by_place: Mapping[str, float] = field(default_factory=dict)

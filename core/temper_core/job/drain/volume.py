@@ -41,6 +41,7 @@ def litres_out(facts: Drained, contents: Contents, strength: Strength | None, po
     held, taken = contents.all_litres(), dict.fromkeys(contents.by_vessel, 0.0)
     total, loose, variance, placed = 0.0, 0.0, 0.0, False
     ways: dict[str, float] = {}
+    places: dict[str, float] = {}
     kg = 0.0
     for i, row in enumerate(facts.caught):
         with under(f"caught.{i}"):
@@ -51,6 +52,7 @@ def litres_out(facts: Drained, contents: Contents, strength: Strength | None, po
         way = (Measured.MARKS if row.gross_kg is None else Measured.WEIGHED).value
         kg += row.gross_kg - row.tare_kg if row.gross_kg is not None else 0.0
         ways[way] = ways.get(way, 0.0) + found.litres - row.spilled_l
+        places[row.where] = places.get(row.where, 0.0) + found.litres
         if part is None:
             loose += found.litres
             continue
@@ -66,9 +68,12 @@ def litres_out(facts: Drained, contents: Contents, strength: Strength | None, po
         total, variance = facts.corrected_l, variance * times**2
         taken = {vessel: litres * times for vessel, litres in taken.items()}
         ways = {way: litres * times for way, litres in ways.items()}
+        places = {}
     spilled = sum(row.spilled_l for row in facts.caught)
     by_kg = ways.get(Measured.WEIGHED.value, 0.0)
-    return DrainedVolume(total, math.sqrt(variance), taken if placed else {}, missing + total, ways, by_kg, kg, spilled)
+    return DrainedVolume(
+        total, math.sqrt(variance), taken if placed else {}, missing + total, ways, by_kg, kg, spilled, places
+    )
 
 
 def _question(row: Caught, contents: Contents, strength: Strength | None) -> MeasureQuestion:

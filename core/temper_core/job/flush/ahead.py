@@ -11,8 +11,9 @@ from temper_core.calculate.cooldown import CooldownQuestion, cooldown
 from temper_core.calculate.flush.standing import Groups, Stand, Standing
 from temper_core.job.fold_state import LedgerFold, capacity_sd_l
 from temper_core.job.inside.questions import cleaner_limit, limit_of, old_sure
+from temper_core.job.loop import DRAIN, drained_usually
 from temper_core.machine.circuit import circulating
-from temper_core.machine.drain_points import drained_each_time, still_vessels
+from temper_core.machine.drain_points import still_vessels
 from temper_core.machine.portions import spread_over
 
 OLD, CLEANER = "old", "cleaner"
@@ -81,7 +82,7 @@ def standing_of(t: LedgerFold) -> Standing:
 def ahead_of(t: LedgerFold) -> Ahead:
     """What the rounds ahead are calculated from: the loop as it stands, and what usually comes out [l]."""
     layout, policy = t.loop.layout, t.policy
-    reach, volumes = drained_each_time(layout, t.loop.equipment), {node.id: node.volume_l for node in layout.nodes}
+    reach, volumes = drained_usually(t.loop), {node.id: node.volume_l for node in layout.nodes}
     out = dict(reach)
     if t.job.drained is not None and t.job.drained.drained_l > 0 and t.job.flush.in_work is None:
         out = spread_over(min(t.job.drained.drained_l, t.loop.capacity_l), reach, volumes)
@@ -132,7 +133,9 @@ def is_reached(case: Ahead, standing: Standing) -> bool:
 def least_out(case: Ahead) -> dict[str, float]:
     """The litres of a drain at the low end of their doubt: capacity and litres out both against us."""
     t, whole = case.t, sum(case.out_l.values())
-    drained_sd = t.job.drained.sd_l if t.job.drained else whole * t.policy["drained_sd_marks"] / 100
+    taught = t.loop.taught.get(DRAIN)
+    usual_sd = whole * t.policy["drained_sd_marks"] / 100 if taught is None else taught.sd * t.loop.capacity_l
+    drained_sd = t.job.drained.sd_l if t.job.drained else usual_sd
     low = max(0.0, whole - Z95 * math.hypot(capacity_sd_l(t.loop, t.policy), drained_sd))
     return {vessel: litres * low / whole if whole else 0.0 for vessel, litres in case.out_l.items()}
 

@@ -19,6 +19,7 @@ from temper_core.job.flush.facts import Method, RoundFilled, VesselRinsed
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.questions import cooled
 from temper_core.job.inside.rounds import groups_of, run, solids_of
+from temper_core.job.loop import COOLING
 from temper_core.job.open.facts import EngineRun
 from temper_core.job.open.rules import judge_gate
 from temper_core.job.open.state import Gate
@@ -105,6 +106,7 @@ def learn_cooling(t: LedgerFold) -> None:
         return
     if answer.points_counted >= LEAST_POINTS and 1 <= answer.time_constant_min <= HORIZON_MIN:
         t.life.cooled_min = [*t.life.cooled_min, answer.time_constant_min][-MOST_LEARNED:]
+        t.job.lesson.append((COOLING, answer.time_constant_min))
 
 
 def poured_into(

@@ -18,6 +18,7 @@ from temper_core.job.flush.facts import RoundFilled
 from temper_core.job.flush.rules import Enough, Flushed, judge_enough
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.rounds import went_through
+from temper_core.job.loop import COOLING
 from temper_core.job.read.facts import Place, Read, counted, question_of
 from temper_core.products.chemistry import Base
 from temper_core.products.compatibility import old_limit_percent
@@ -122,10 +123,18 @@ def cooled(t: LedgerFold, with_points: bool = True) -> CooldownAnswer:
             max(bay_c + 1.0, policy["gate_probe_c"]),
             t.loop.capacity_l,
             tuple(points),
-            sum(t.life.cooled_min) / len(t.life.cooled_min) if t.life.cooled_min else None,
+            time_constant(t),
         ),
         policy,
     )
+
+
+def time_constant(t: LedgerFold) -> float | None:
+    """Minutes of this loop's cooling: by its own last jobs, else as taken over from its sisters; None: not known."""
+    own, taught = t.life.cooled_min, t.loop.taught.get(COOLING)
+    if own:
+        return sum(own) / len(own)
+    return taught.value if taught is not None else None
 
 
 def coldest_of(t: LedgerFold) -> float:

@@ -10,10 +10,10 @@ from temper_core.basis.quantity import MassFraction, VolumePercent
 from temper_core.basis.uncertainty import Interval
 from temper_core.calculate.cooldown import CooldownQuestion, cooldown
 from temper_core.calculate.mix import Inside, MixQuestion, mix, suggested_target_c
-from temper_core.job.loop import Loop
+from temper_core.job.loop import Loop, drained_usually
 from temper_core.machine.circuit import circulating
 from temper_core.machine.contents import Contents
-from temper_core.machine.drain_points import drained_each_time, still_vessels
+from temper_core.machine.drain_points import still_vessels
 from temper_core.products.chemistry import Form, Product
 from temper_core.products.compatibility import Judged
 
@@ -58,7 +58,7 @@ def cooling_min(capacity_l: float, policy: Policy) -> Interval:
 
 def _rinses(loop: Loop, contents: Contents, limit: float | None, most: int) -> tuple[int | None, float, Contents]:
     """Rinses until the finished full loop holds at most the limit of old coolant, litres drained each time, what stays."""
-    reach = drained_each_time(loop.layout, loop.equipment)
+    reach = drained_usually(loop)
     groups = circulating(loop.layout, True, True, still_vessels(loop.layout, loop.equipment))
 
     def drained(full: Contents) -> Contents:

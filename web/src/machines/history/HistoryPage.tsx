@@ -1,5 +1,6 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { Taught } from './Taught';
 import { LifePicture } from './LifePicture';
 import { lazy, Suspense, useState } from 'react';
 import { Link, useParams } from 'react-router';
@@ -86,6 +87,7 @@ function History({ data }: { data: Data }) {
           )}
         </div>
         <LifePicture data={data} />
+        <Taught loopId={loop.id} />
         <Overrides data={data} />
         {plotted.length > 1 ? (
           <section aria-label="Time line" className="chartbox">
