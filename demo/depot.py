@@ -17,6 +17,7 @@ from demo.jar import rusty_jar
 from demo.log import load_log
 from demo.scene import BLEED, Scene, there
 from demo.shelf import fill_the_shelf
+from demo.years import two_years
 from depots.models import Depot
 from depots.nights import enter_low
 from fleet.models import Loop, Machine
@@ -317,6 +318,7 @@ def load() -> Depot:
         _lift_drive_bleeding(depot, rng)
         _digger_too_weak(depot, rng)
         _railcar_just_opened(depot, rng)
+        two_years(depot, random.Random(SEED + 2))
         load_log(depot, random.Random(SEED))
         enter_low(depot, TONIGHT_C, actor=depot.people.get(username="maud"))
     return depot

@@ -77,7 +77,7 @@ def look_at_it(c: Camera) -> None:
     c.click(".samplepanel .opt", "Sand-like rust")
     c.one(".drafted")
     c.take("inspect")
-    c.open(c.loop("P-06") + "/history")
+    c.open(c.loop("W-05") + "/history")
     c.one(".MuiLineChart-line")
     c.one(".lifefigure")
     c.take("history")

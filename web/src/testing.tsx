@@ -91,6 +91,8 @@ export const aBench = (state: Partial<Schemas['LoopState']> = {}, more: Partial<
     wants_conductivity: false,
     conductivity_limit: null,
     level_opens: false,
+    taught: {},
+    dosing: [],
     stated_in: '',
     frost_scales: [],
     coldest_c: -38,

@@ -1,6 +1,7 @@
 import { ChartsReferenceLine } from '@mui/x-charts/ChartsReferenceLine';
 import { LineChart } from '@mui/x-charts/LineChart';
 import type { Schemas } from '../../api/client';
+import { marksOf } from './marks';
 import { fromBase, number, SYSTEMS } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
 
@@ -106,18 +107,16 @@ export default function HistoryChart({ events, axis, coldestC, height }: Props) 
           labelStyle={WORDS}
         />
       )}
-      {rows
-        .filter((event) => event.kind === 'service' || event.kind === 'top_up')
-        .map((event) => (
-          <ChartsReferenceLine
-            key={event.entry_id}
-            x={new Date(event.at)}
-            label={event.kind === 'service' ? 'service' : 'top-up'}
-            labelAlign="start"
-            lineStyle={{ stroke: 'var(--ink3)', strokeWidth: event.kind === 'service' ? 2 : 1 }}
-            labelStyle={WORDS}
-          />
-        ))}
+      {marksOf(rows).map(({ event, label, atEnd }) => (
+        <ChartsReferenceLine
+          key={event.entry_id}
+          x={new Date(event.at)}
+          label={label}
+          labelAlign="start"
+          lineStyle={{ stroke: 'var(--ink3)', strokeWidth: event.kind === 'service' ? 2 : 1 }}
+          labelStyle={atEnd ? { ...WORDS, textAnchor: 'end' } : WORDS}
+        />
+      ))}
     </LineChart>
   );
 }

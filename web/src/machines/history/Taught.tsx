@@ -34,7 +34,7 @@ export function Taught({ loopId }: { loopId: number }) {
         {lessons.rows.map((row) => (
           <li key={row.key}>
             <p>
-              <b>{sayIn(row.said, system)}</b> {fromJobs(row)} {decidedOf(row)}
+              <b>{sayIn(row.said, system)}</b> {fromJobs(row)} {decidedOf(row, lead)}
             </p>
             {lead && (
               <span className="row">
@@ -65,9 +65,10 @@ function fromJobs(row: Row): string {
   return `Learned from ${row.jobs} jobs, ${others} of them on ${sisters}.`;
 }
 
-function decidedOf(row: Row): string {
+function decidedOf(row: Row, lead: boolean): string {
   const when = row.at === null ? '' : `, ${row.by}, ${dateOf(row.at)}`;
   if (row.taken === true) return `In use${when}.`;
   if (row.taken === false) return `Refused${when}.`;
-  return row.taken_value === null ? 'A lead can use it.' : `In use with fewer jobs${when}.`;
+  if (row.taken_value === null) return lead ? '' : 'A lead can use it.';
+  return `In use with fewer jobs${when}.`;
 }

@@ -5,6 +5,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Schemas } from '../../api/client';
 import { inApp, saying } from '../../testing';
 import HistoryPage from './HistoryPage';
+import { marksOf } from './marks';
 
 vi.mock('./HistoryChart', () => ({
   default: ({ axis, events }: { axis: string; events: unknown[] }) => (
@@ -28,6 +29,7 @@ const event = (part: Partial<Schemas['Event']>): Schemas['Event'] => ({
 
 const CLAIMED = 'As found it freezes at −28.9 °C.'; // its terms are keys of their own
 let life: Record<string, unknown>;
+let taught: Partial<Schemas['LessonRow']>[] = [];
 let role: string;
 let sent: Request[];
 
@@ -62,6 +64,7 @@ beforeEach(() => {
     photos: [],
     coldest_c: -22,
   };
+  taught = [];
   vi.stubGlobal('fetch', async (request: Request) => {
     sent.push(request);
     const { pathname } = new URL(request.url);
@@ -70,6 +73,7 @@ beforeEach(() => {
     if (pathname === '/api/session') return json({ person: { role, name: 'M' }, depot: { time_zone: 'UTC' } });
     if (pathname === '/api/loops/9/history') return json(life);
     if (pathname === '/api/loops') return json({ loops: [] });
+    if (pathname === '/api/loops/9/lessons') return json({ rows: taught });
     return json({});
   });
 });
@@ -126,4 +130,45 @@ describe('HistoryPage', () => {
       expect(new URL(posted?.url ?? '').pathname).toBe('/api/loops/9/entries');
     },
   );
+});
+
+describe('what its jobs taught', () => {
+  const drain = { key: 'drain', value: 0.7, jobs: 4, own: 3, sisters: 1, said: saying('A drain gives 11.8 L.') };
+
+  it('says from how many jobs, and that a lead can use it', async () => {
+    taught = [{ ...drain, taken: null, taken_value: null, by: '', at: null }];
+    show();
+    const rows = await screen.findByTestId('taught');
+    expect(rows.textContent).toContain('Learned from 4 jobs, 1 of them on one sister machine. A lead can use it.');
+    expect(rows.querySelector('button')).toBeNull();
+  });
+
+  it('is taken over by a lead, with the value on show', async () => {
+    role = 'lead';
+    taught = [{ ...drain, taken: null, taken_value: null, by: '', at: null }];
+    show();
+    await userEvent.click(await screen.findByText('Use it next time'));
+    const post = sent.find((request) => request.method === 'POST');
+    expect(await post?.json()).toEqual({ key: 'drain', take: true, value: 0.7 });
+  });
+});
+
+describe('marks of services and top-ups', () => {
+  const at = (kind: 'service' | 'top_up', at: string) => ({ kind, at, entry_id: at }) as Schemas['Event'];
+
+  it('gives top-ups close together one label, and turns it at the end of the line', () => {
+    const rows = [
+      at('service', '2025-01-01T08:00:00Z'),
+      at('top_up', '2025-06-01T08:00:00Z'),
+      at('top_up', '2025-12-20T08:00:00Z'),
+      at('top_up', '2025-12-27T08:00:00Z'),
+      at('top_up', '2025-12-31T08:00:00Z'),
+    ];
+    expect(marksOf(rows).map((mark) => mark.label)).toEqual(['service', 'top-up', '3 top-ups', '', '']);
+    expect(marksOf(rows).map((mark) => mark.atEnd)).toEqual([false, false, true, false, false]);
+  });
+
+  it('stands where there is one mark alone', () => {
+    expect(marksOf([at('service', '2025-01-01T08:00:00Z')])).toHaveLength(1);
+  });
 });
