@@ -1,4 +1,4 @@
-"""Two years of one machine: two jobs that were measured, looks in between, and since eight weeks a leak made good with mix."""
+"""Two years of one machine: two measured jobs, looks in between, and since eight weeks a leak made good with mix."""
 
 from __future__ import annotations
 
