@@ -51,7 +51,8 @@ class Can(models.Model):
     def core(self) -> CoreCan:
         """As an entry keeps it."""
         agent = self.agent.name if self.agent is not None else ""
-        return CoreCan(str(self.pk), self.number, CanKind(self.kind), self._holds, self.lot, self.since, agent)
+        origin = str(self.loop_id) if self.loop_id is not None else ""
+        return CoreCan(str(self.pk), self.number, CanKind(self.kind), self._holds, self.lot, self.since, agent, origin)
 
     @property
     def _holds(self) -> CoreProduct | None:

@@ -35,7 +35,7 @@ def test_a_new_coolant_is_judged_for_every_loop_and_offered_at_once(maud, ines, 
     assert Product.objects.filter(name="Northline O").count() == 1
     fits = line(page, "Northline O")["fits"]
     assert fits == line(page, "Winterline O")["fits"]
-    assert fits["fits"] + fits["after_change_out"] + fits["emergency"] + fits["no"] == 18  # loops of the depot
+    assert fits["fits"] + fits["after_change_out"] + fits["emergency"] + fits["no"] == 19  # loops of the depot
     assert line(page, "Northline O")["product"]["container_sizes_l"] == pytest.approx([5, 3.785], abs=0.001)
     railcar = next(c for c in ines.get("/api/machines").json()["machines"] if c["machine"]["fleet_number"] == "R-02")
     bench = ines.get(f"/api/loops/{railcar['loops'][0]['id']}").json()

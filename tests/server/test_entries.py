@@ -379,7 +379,7 @@ def test_the_demo_shows_a_loop_at_every_stage_it_claims(depot, groomer):
     open_ones = JobLoop.objects.filter(signed_at__isnull=True)
     stages = sorted(state_of(row.loop, policy).stage for row in open_ones)
     assert stages == ["fill", *["flush"] * 3, "identify", *["inspect"] * 2, *["mix"] * 4, "open", "verify"]
-    assert JobLoop.objects.filter(signed_at__isnull=False).count() == 8
+    assert JobLoop.objects.filter(signed_at__isnull=False).count() == 10
 
 
 def test_a_zero_check_is_kept_with_its_time(ines, glass):

@@ -172,6 +172,29 @@ def test_recovered_coolant_goes_in_with_its_own_strength(ines, groomer, product)
     assert strength_of(Glycol.ETHYLENE, poured.product.glycol_mass_percent / 100) == pytest.approx(48.0, abs=0.01)
 
 
+@pytest.mark.parametrize(
+    ("name", "change", "says"),
+    [
+        ("Winterline O", {"since": None}, "Nobody knows how old"),
+        ("Old Guard S", {"since": "2025-03-01"}, "may not go into this loop"),
+    ],
+)
+def test_recovered_coolant_goes_only_into_the_same_chemistry(ines, groomer, depot, product, name, change, says):
+    other = depot.products.get(name=name)
+    can = a_can(ines, other, kind="recovered", strength_percent=48.0, **change)
+    ines.record(groomer, "planned", {"product_id": product.id, "coldest_c": -40, "margin_k": 5, "target_freeze_c": -45.0})
+    facts = {"product_id": other.id, "product_l": 10.0, "water_l": 0.0, "taken": [{"can_id": can["id"], "litres": 10.0}]}
+    refused = ines.record(groomer, "poured", facts)
+    assert (refused.status_code, says in refused.content.decode()) == (400, True), refused.content
+
+
+def test_its_own_coolant_goes_back_whatever_its_age(ines, groomer, product):
+    can = a_can(ines, product, kind="recovered", strength_percent=48.0, loop_id=groomer.id)
+    ines.record(groomer, "planned", {"product_id": product.id, "coldest_c": -40, "margin_k": 5, "target_freeze_c": -45.0})
+    facts = {"product_id": product.id, "product_l": 10.0, "water_l": 0.0, "taken": [{"can_id": can["id"], "litres": 10.0}]}
+    assert ines.record(groomer, "poured", facts).status_code == 201
+
+
 def test_a_can_has_a_page_with_its_code(ines, product):
     can = a_can(ines, product)
     page = ines.get(f"/api/cans/{can['id']}").json()

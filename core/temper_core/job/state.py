@@ -21,6 +21,7 @@ from temper_core.job.inspect.facts import Tested
 from temper_core.job.job_types import JobType
 from temper_core.job.life.account.movement import Movement
 from temper_core.job.life.age import AgePart
+from temper_core.job.life.conducting import Conducted
 from temper_core.job.loop_state import Override, Seen
 from temper_core.job.mix.facts import Planned
 from temper_core.job.open.facts import Ready
@@ -153,7 +154,8 @@ class LoopLife:
 
     cooled_min: time constants that logged temperatures taught. strengths: read since the last service; movements: of its
     level since; lost_when: when it goes, as seen. parked: when it was left last or came into hands, and where it stands
-    since then, None where that was not said. inhibitor: the account of each since its last strip.
+    since then, None where that was not said. inhibitor: the account of each since its last strip;
+    conducted: conductivities since the last fill.
     """
 
     families: tuple[Family, ...] = ()
@@ -167,3 +169,4 @@ class LoopLife:
     lost_when: LostWhen | None = None
     parked: tuple[datetime, Parking | None] | None = None
     inhibitor: dict[Inhibitor, Account] = field(default_factory=dict)
+    conducted: list[Conducted] = field(default_factory=list)

@@ -39,6 +39,7 @@ class Can:
 
     product: the coolant in it; recovered coolant is a ready-mix of its own strength. since: when recovered coolant first
     went into a loop, None where nobody knows. agent: the name of the cleaner or additive in it.
+    loop_id: where recovered coolant came out of, empty where nobody said.
     """
 
     id: str
@@ -48,6 +49,7 @@ class Can:
     lot: str = ""
     since: date | None = None
     agent: str = ""
+    loop_id: str = ""
 
 
 @dataclass(frozen=True, slots=True)

@@ -24,12 +24,15 @@ from temper_core.job.kinds import REGISTRY
 from temper_core.job.life.account.balance import LevelPoint, balance
 from temper_core.job.life.account.losing import losing
 from temper_core.job.life.account.loss import Loss
+from temper_core.job.life.account.settling import Settling, settling_of
 from temper_core.job.life.age import AgePart
+from temper_core.job.life.conducting import Conducting, conducting_of
 from temper_core.job.life.reserve import Reserve, reserve_of
 from temper_core.job.loop import Loop
 from temper_core.job.read.apply import found_strength
 from temper_core.job.read.facts import Listed, Place, Read, counted, question_of
 from temper_core.job.verify.facts import SignedOff
+from temper_core.products.conductivity import limit_for
 from temper_core.science import freeze_point, mass_fraction_of, strength_of
 
 
@@ -90,7 +93,9 @@ class History:
     """A loop's life, oldest first, and the slope since its last service; None with fewer than two readings since.
 
     loss: by its level and what went in since; None with fewer than three looks. levels: the looks at it since the last fill.
-    ages: of what the filling consisted, whenever that changed. reserve: None where an age is not known.
+    ages: of what the filling consisted, whenever that changed. reserve: None where an age is not known. settling: the
+    first days of the fill; None where nobody looked.
+    conducting: of a low-conductivity loop.
     """
 
     events: tuple[Event, ...]
@@ -99,6 +104,8 @@ class History:
     levels: tuple[LevelPoint, ...]
     ages: tuple[AgeMoment, ...]
     reserve: Reserve | None
+    settling: Settling | None
+    conducting: Conducting | None
 
 
 def history(loop: Loop, entries: Sequence[Entry], policy: Policy | None = None, now: datetime | None = None) -> History:
@@ -123,8 +130,11 @@ def history(loop: Loop, entries: Sequence[Entry], policy: Policy | None = None, 
             events.append(event)
     due = due_of(t, now)
     reserve = reserve_of(t.life.parts, due.life.months, now.date()) if due is not None and now is not None else None
+    limit = limit_for(loop.need.use, loop.equipment.conductivity_limit_us_cm, policy)
+    conducting = conducting_of(t.life.conducted, limit) if loop.need.low_conductivity else None
+    settling = settling_of(t.life.movements, policy)
     slope, levels = _slope(loop, events, policy), balance(t.life.movements)
-    return History(tuple(events), slope, losing(t), levels, tuple(ages), reserve)
+    return History(tuple(events), slope, losing(t), levels, tuple(ages), reserve, settling, conducting)
 
 
 def _event(t: LedgerFold, entry: Entry, target: float | None) -> Event | None:

@@ -4040,6 +4040,41 @@ export interface components {
             glycol_mass_percent?: number;
         };
         /**
+         * Conducted
+         * @description A conductivity read then [uS/cm at 25 degC].
+         */
+        Conducted: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Us Cm */
+            us_cm: number;
+        };
+        /**
+         * Conducting
+         * @description The account: readings since the last fill, the limit, the rise a month with its 95 % half-width, and where it leads.
+         *
+         *     reaches_on, earliest_on: the day on which the line meets the limit, by its slope and by the steep end of its doubt; None:
+         *     not within ten years, not certain to rise, or no limit known.
+         */
+        Conducting: {
+            /** Points */
+            points: components["schemas"]["Conducted"][];
+            /** Limit Us Cm */
+            limit_us_cm: number | null;
+            /** Per Month */
+            per_month: number | null;
+            /** Half Width */
+            half_width: number | null;
+            /** Reaches On */
+            reaches_on: string | null;
+            /** Earliest On */
+            earliest_on: string | null;
+            said: components["schemas"]["Message"];
+        };
+        /**
          * ConductivityLimit
          * @description The most it may conduct [uS/cm at 25 degC], and whose figure that is.
          */
@@ -6365,7 +6400,9 @@ export interface components {
          * @description A loop's life, oldest first, and the slope since its last service; None with fewer than two readings since.
          *
          *     loss: by its level and what went in since; None with fewer than three looks. levels: the looks at it since the last fill.
-         *     ages: of what the filling consisted, whenever that changed. reserve: None where an age is not known.
+         *     ages: of what the filling consisted, whenever that changed. reserve: None where an age is not known. settling: the
+         *     first days of the fill; None where nobody looked.
+         *     conducting: of a low-conductivity loop.
          */
         History: {
             /** Events */
@@ -6377,6 +6414,8 @@ export interface components {
             /** Ages */
             ages: components["schemas"]["AgeMoment"][];
             reserve: components["schemas"]["Reserve"] | null;
+            settling: components["schemas"]["Settling"] | null;
+            conducting: components["schemas"]["Conducting"] | null;
         };
         /**
          * HowSure
@@ -11545,6 +11584,25 @@ export interface components {
          * @enum {string}
          */
         Setting: "any" | "off" | "low" | "full";
+        /**
+         * Settling
+         * @description What went missing since the fill while it settles [l] with its half-width, the air that explains it, and what is over.
+         *
+         *     more_than_air: it is more than the air inside and chance explain.
+         */
+        Settling: {
+            /** Gone L */
+            gone_l: number;
+            /** Trapped L */
+            trapped_l: number;
+            /** Over L */
+            over_l: number;
+            /** Half L */
+            half_l: number;
+            /** More Than Air */
+            more_than_air: boolean;
+            said: components["schemas"]["Message"];
+        };
         /**
          * SheetLine
          * @description One line: what it is about, and what is said.

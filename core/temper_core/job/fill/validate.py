@@ -8,6 +8,7 @@ from temper_core.basis.errors import Conflict, CoreError
 from temper_core.basis.message import say
 from temper_core.job.entry_kind import Attempt
 from temper_core.job.fill.facts import Closed, FillMethod, LookedUnder, Poured, StrengthAdjusted, VacuumPulled
+from temper_core.job.fill.reuse import check_reused
 from temper_core.job.fill.state import FillState
 from temper_core.job.flush.state import Step
 from temper_core.job.job_types import JobType, Stage
@@ -23,6 +24,7 @@ def poured(a: Attempt, facts: Poured) -> None:
     """May this go in now, and does it fit? Raises CoreError for litres [l] that cannot be, Conflict for the rest."""
     loop, state = a.loop, a.state
     check_flushed_out(state)
+    check_reused(a.fold, facts.taken)
     check_water(loop, facts)
     check_point(loop, state, facts)
     if state.drained_l is None and state.job_type is not JobType.TOP_UP:
@@ -55,6 +57,7 @@ def _check_top_up(loop: Loop, state: LoopState, facts: Poured) -> None:
 
 def poured_between(a: Attempt, facts: Poured) -> None:
     """A top-up between services: at most half the loop; raises CoreError."""
+    check_reused(a.fold, facts.taken)
     check_water(a.loop, facts)
     check_point(a.loop, a.state, facts)
     litres = facts.product_l + facts.water_l
@@ -136,6 +139,7 @@ def corrected(a: Attempt, facts: StrengthAdjusted) -> None:
     if facts.product is not None and facts.product.base is not state.inside.base:
         message = f"{facts.product.name} has another base than the coolant inside. Change type instead."
         raise CoreError("product", message, "other_base")
+    check_reused(a.fold, facts.taken)
     back = facts.product_l + facts.water_l
     if abs(back - facts.out_l) > max(0.5, 0.1 * loop.capacity_l):
         words = "{back_l} in for {out_l} out misses the cold mark. Check the litres and the units."

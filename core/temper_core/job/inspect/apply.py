@@ -12,9 +12,11 @@ from temper_core.job.inspect.decision import JobTypeChosen, Skipped
 from temper_core.job.inspect.facts import Check, Sampled, Tested
 from temper_core.job.job_types import JOB_TYPE_NAMES
 from temper_core.job.life.account.movement import Movement, at_mark, level_missing
+from temper_core.job.life.conducting import Conducted
 from temper_core.job.loop_state import Override, Seen
 from temper_core.job.open.facts import EngineRun
 from temper_core.machine.level import full_of_the_same, less
+from temper_core.products.conductivity import at_reference
 
 
 def sampled(t: LedgerFold, facts: Sampled, entry: Entry) -> None:
@@ -37,8 +39,12 @@ def tested(t: LedgerFold, facts: Tested, entry: Entry) -> None:
     if facts.check is Check.COMBUSTION_GAS and t.job.open.observation is not None:  # the engine warmed it for the test
         t.job.open.observation = t.job.open.observation.after_run(EngineRun(neck_open=True))
         t.job.waiting.stopped, t.job.waiting.warm = (entry.id, entry.happened_at), []
-    if facts.check is Check.CONDUCTIVITY and t.job.pours:
-        t.job.verify.conductivity = (entry.id, facts, t.job.circulated)
+    if facts.check is Check.CONDUCTIVITY:
+        if t.job.pours:
+            t.job.verify.conductivity = (entry.id, facts, t.job.circulated)
+        figures = facts.figures
+        value = at_reference(figures["us_cm"], figures["sample_c"], bool(facts.compensated), t.policy)
+        t.life.conducted.append(Conducted(entry.happened_at, value))
 
 
 def _on_account(t: LedgerFold, facts: Tested, entry: Entry) -> None:

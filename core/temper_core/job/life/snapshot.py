@@ -16,6 +16,7 @@ from temper_core.job.inside.questions import finished_questions
 from temper_core.job.job_types import JobType
 from temper_core.job.life.account.movement import Movement
 from temper_core.job.life.age import AgePart
+from temper_core.job.life.conducting import Conducted
 from temper_core.job.loop import Loop
 from temper_core.machine.contents import Contents
 from temper_core.products.chemistry import Family, Fluid
@@ -27,7 +28,8 @@ class LoopSnapshot:
     """What a signed-off job hands to the next one, so that a loop's whole life need not be walked to show its job.
 
     changed_on, changed_meter: as jobs kept it that knew of no parts; parts None: one of those. strengths: what was read
-    since the last service; movements, meters: of its level since the last fill; inhibitor: its account of each.
+    since the last service; movements, meters: of its level since the last fill; inhibitor, conducted: their
+    accounts.
     """
 
     found: Fluid
@@ -47,6 +49,7 @@ class LoopSnapshot:
     meters: tuple[tuple[datetime, Metered], ...] = ()
     lost_when: LostWhen | None = None
     inhibitor: tuple[Account, ...] = ()
+    conducted: tuple[Conducted, ...] = ()
 
 
 def snapshot_of(t: LedgerFold) -> LoopSnapshot:
@@ -72,6 +75,7 @@ def snapshot_of(t: LedgerFold) -> LoopSnapshot:
         _meters_since_fill(t),
         t.life.lost_when,
         tuple(t.life.inhibitor.values()),
+        tuple(t.life.conducted),
     )
 
 
@@ -96,6 +100,7 @@ def start_from(loop: Loop, policy: Policy, snapshot: LoopSnapshot, now: datetime
     t.life.strengths, t.life.movements = list(snapshot.strengths), list(snapshot.movements)
     t.life.meters, t.life.lost_when = list(snapshot.meters), snapshot.lost_when
     t.life.inhibitor = {row.inhibitor: row for row in snapshot.inhibitor}
+    t.life.conducted = list(snapshot.conducted)
     if not t.life.meters and snapshot.meter:
         t.life.meters = [snapshot.meter]
     t.life.cleaned_at, t.life.cooled_min = list(snapshot.cleaned_at), list(snapshot.cooled_min)

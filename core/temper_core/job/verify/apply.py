@@ -5,10 +5,12 @@ from __future__ import annotations
 from dataclasses import replace
 
 from temper_core.basis.quantity import VolumePercent
+from temper_core.basis.uncertainty import Z95
 from temper_core.instruments import repeats
 from temper_core.instruments.trend import TrendPoint
 from temper_core.job.doubt.known import finished_old_percent
 from temper_core.job.entries import Entry
+from temper_core.job.fill.air import air_of
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.inside.questions import finished_questions
 from temper_core.job.job_types import JobType
@@ -34,6 +36,7 @@ def signed_off(t: LedgerFold, facts: SignedOff, entry: Entry) -> None:
         _renewed(t, entry)
         if t.job.job_type is not JobType.TOP_UP:
             t.life.strengths = _left_strength(t, entry)
+            t.life.conducted = t.life.conducted[-1:] if t.job.verify.conductivity is not None else []
             _begin_account(t, entry)
     if t.job.job_type is JobType.CLEAN:
         t.life.cleaned_at.append(entry.happened_at)
@@ -42,7 +45,9 @@ def signed_off(t: LedgerFold, facts: SignedOff, entry: Entry) -> None:
 
 def _begin_account(t: LedgerFold, entry: Entry) -> None:
     """A loop that was drained begins a new account; one whose strength was only adjusted goes on losing where it did."""
-    left = at_mark(entry.happened_at, t.loop, t.policy)
+    left, air = at_mark(entry.happened_at, t.loop, t.policy), air_of(t)
+    if air is not None:
+        left = replace(left, trapped_l=max(0.0, air.air_l), trapped_sd_l=air.half_l / Z95)
     if t.job.drained is None and t.life.movements:
         t.life.movements.append(left)
         return

@@ -80,6 +80,17 @@ function History({ data }: { data: Data }) {
               {sayIn(history.loss.said, system)} {lossBy(history.loss, volume, system)}
             </p>
           )}
+          {!history.loss && history.settling && (
+            <p className={history.settling.more_than_air ? 'hot' : 'ink2'} data-testid="settling">
+              {sayIn(history.settling.said, system)}
+            </p>
+          )}
+          {history.conducting && <p data-testid="conducting">{sayIn(history.conducting.said, system)}</p>}
+          {state.inhibitor.map((row) => (
+            <p key={row.inhibitor} data-testid="inhibitor">
+              {sayIn(row.said, system)}
+            </p>
+          ))}
           {history.slope && (
             <p className={history.slope.leaks ? 'hot' : ''} data-testid="slope">
               {sayIn(history.slope.said, system)}

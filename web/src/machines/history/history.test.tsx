@@ -41,6 +41,7 @@ beforeEach(() => {
     loop: { id: 9, name: 'Engine loop', capacity_l: 12 },
     state: {
       inside: { base: 'ethylene', family: 'oat' },
+      inhibitor: [],
       claim: { said: saying(CLAIMED) },
       due: { overdue: true, said: saying('Due since 1 Nov.'), life: { by: saying('By hours.') } },
       job_id: null,

@@ -9,6 +9,7 @@ from temper_core.job.fold_state import LedgerFold
 from temper_core.job.life.account.loss import Loss, loss_of
 from temper_core.job.life.account.movement import Movement, at_mark
 from temper_core.job.life.account.sentences import deciding_test
+from temper_core.job.life.account.settling import settling_of
 
 
 def losing(t: LedgerFold) -> Loss | None:
@@ -19,11 +20,20 @@ def losing(t: LedgerFold) -> Loss | None:
 
 def suspected(t: LedgerFold) -> Message | None:
     """That a leak is suspected, and the test that decides; None where none is."""
-    loss = losing(t)
-    if loss is None or not loss.leaks:
+    said = loss_said(t)
+    if said is None:
         return None
     tests = [row.tested for row in t.job.inspect.seen if row.tested is not None]
-    return join(loss.said.code, [loss.said, deciding_test(t.life.lost_when, tests)], " ")
+    return join(said.code, [said, deciding_test(t.life.lost_when, tests)], " ")
+
+
+def loss_said(t: LedgerFold) -> Message | None:
+    """What is lost, where a leak is suspected: by its rate, or while it settles by more than the air that was inside."""
+    loss = losing(t)
+    if loss is not None:
+        return loss.said if loss.leaks else None
+    settling = settling_of(t.life.movements, t.policy)
+    return settling.said if settling is not None and settling.more_than_air else None
 
 
 def topped_up(t: LedgerFold, at: datetime, litres: float, to_mark: bool) -> None:

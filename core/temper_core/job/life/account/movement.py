@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 
 from temper_core.basis.policy import Policy
@@ -22,6 +22,7 @@ class Movement:
     """What happened to the level at one time. in_l: poured in; out_l: taken or spilled, so no loss of the loop's own.
 
     missing_l: how far the level stood below the cold mark afterwards [l], with its standard deviation; None: not looked at.
+    trapped_l: of a fill, the air still inside when it left, with its standard deviation; None: nobody can tell.
     """
 
     at: datetime
@@ -29,6 +30,8 @@ class Movement:
     out_l: float = 0.0
     missing_l: float | None = None
     sd_l: float = 0.0
+    trapped_l: float | None = None
+    trapped_sd_l: float = 0.0
 
     @property
     def variance(self) -> float:
@@ -76,5 +79,7 @@ def looks(movements: Sequence[Movement]) -> list[Movement]:
         seen = row if row.missing_l is not None else before
         if row.missing_l is None and row.in_l + row.out_l > 0:
             seen = Movement(row.at)  # it was looked at before it moved again
-        rows[-1] = Movement(before.at, before.in_l + row.in_l, before.out_l + row.out_l, seen.missing_l, seen.sd_l)
+        rows[-1] = replace(
+            before, in_l=before.in_l + row.in_l, out_l=before.out_l + row.out_l, missing_l=seen.missing_l, sd_l=seen.sd_l
+        )
     return rows
