@@ -29,7 +29,7 @@ from temper_core.views.history import history
 LOOKED_BACK_DAYS = 800
 MOST_PER_LOOP = 40
 MOST_COMPARED = 20_000
-SMALL_JOBS = [JobType.CHECK.value, JobType.TOP_UP.value]  # that serve nothing
+SMALL_JOBS = [JobType.CHECK.value, JobType.DOSE.value, JobType.TOP_UP.value]  # that serve nothing
 PAIRS_SHOWN = 200
 
 

@@ -1,5 +1,6 @@
 """An additive dose as a job: strips first, by its label, run hot, strips again, then signed; the account beside it."""
 
+from dataclasses import replace
 from datetime import timedelta
 
 import pytest
@@ -14,6 +15,7 @@ from temper_core.job.inspect.facts import Check
 from temper_core.job.inspect.facts import Tested as Checked
 from temper_core.job.job_types import JobType
 from temper_core.job.verify.facts import SignedOff
+from temper_core.machine.equipment import CoolantFilter, Equipment
 from temper_core.products.agents import Agent, AgentKind
 from temper_core.products.chemistry import Base, Family, Fluid, Form, Material, Product, Requirement
 from temper_core.products.shelf import Can, CanKind, Taken
@@ -162,3 +164,31 @@ def test_a_dose_comes_out_of_its_own_container():
     ):
         with pytest.raises(CoreError):
             Dosed(AGENT, 500, (Taken(can, litres),))
+
+
+def test_a_charged_filter_opens_an_older_account():
+    charged = replace(LINERS, equipment=Equipment(coolant_filter=CoolantFilter.CHARGED))
+    book = dosing(loop=charged)
+    book.add(Dosed(AGENT, 100), HOT, strip(800))
+    assert book.state.inhibitor[0].high_mg_l == 1600
+    book.add(SignedOff("checked"))
+    book.job = "job 2"
+    book.add(JobOpened(JobType.CHECK))
+    assert book.state.inhibitor[0].high_mg_l is None
+    assert "charged filter added some" in book.state.inhibitor[0].said.sentence
+
+
+def test_a_strip_of_something_else_does_not_answer_for_the_dose():
+    book = dosing()
+    book.add(Dosed(AGENT, 200), HOT, Checked(Check.INHIBITOR, figures={"molybdate_mg_l": 300.0}))
+    assert book.state.dose.step is DoseStep.AGAIN
+    with pytest.raises(Conflict, match="Strips again first"):
+        book.add(Dosed(AGENT, 100))
+    assert book.add(strip(800)).dose.verdict is DoseVerdict.PROTECTED
+
+
+def test_no_additive_goes_into_a_low_conductivity_loop():
+    electronics = a_loop(need=Requirement(low_conductivity=True), believed=Fluid(Base.ETHYLENE, Family.NOAT))
+    with pytest.raises(CoreError) as caught:
+        dosing(loop=electronics).add(Dosed(AGENT, 100))
+    assert caught.value.code == "low_conductivity"

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
-from scipy import stats
+from scipy import linalg, stats
 
 from temper_core.basis.errors import CoreError
 from temper_core.calculate import pooling
@@ -72,3 +72,30 @@ def test_own_jobs_outweigh_sisters_as_they_grow():
 def test_what_cannot_be_is_refused(own, usual, apart):
     with pytest.raises(CoreError):
         pooled(own, [], usual, apart)
+
+
+@given(
+    st.lists(st.floats(0.3, 0.9), max_size=5),
+    st.lists(st.lists(st.floats(0.3, 0.9), min_size=1, max_size=4), max_size=3),
+    st.floats(0.005, 0.1),
+    st.floats(0.005, 0.1),
+)
+def test_with_known_spreads_it_is_the_best_linear_prediction(own, sisters, within, between):
+    """The hierarchical model solved whole by scipy.linalg: one unknown mean, machines about it, jobs about their machine."""
+    every = [(0, value) for value in own] + [(n + 1, value) for n, rows in enumerate(sisters) for value in rows]
+    if len(every) < 2:
+        return
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(pooling, "USUAL_COUNTS", 10**12)
+        found = pooled(own, sisters, within, between)
+    machine, values = np.array([row[0] for row in every]), np.array([row[1] for row in every])
+    cover = within**2 * np.eye(len(values)) + between**2 * (machine[:, None] == machine[None, :])
+    mine = between**2 * (machine == 0)
+    ones = np.ones(len(values))
+    solved = linalg.solve(cover, np.column_stack([ones, values, mine]), assume_a="pos")
+    mean = (ones @ solved[:, 1]) / (ones @ solved[:, 0])
+    value = mean + mine @ (solved[:, 1] - mean * solved[:, 0])
+    slack = (1 - ones @ solved[:, 2]) ** 2 / (ones @ solved[:, 0])
+    variance = within**2 + between**2 - mine @ solved[:, 2] + slack
+    assert found.value == pytest.approx(value, rel=1e-5)
+    assert found.sd == pytest.approx(np.sqrt(variance), rel=1e-4)

@@ -21,8 +21,7 @@ def strip_read(t: LedgerFold, facts: Tested, entry: Entry) -> None:
         before, band = t.life.inhibitor.get(one), band_read(value, facts.card.get(one.value, ()))
         expected = before.band if before is not None and before.doses else None
         t.life.inhibitor[one] = Account(one, value, entry.happened_at, entry.job_id, band, expected)
-    if t.job.dosing.poured and set(facts.figures) & set(Inhibitor):
-        t.job.dosing.read_after = True
+        t.job.dosing.unread.discard(one)
 
 
 def dosed(t: LedgerFold, facts: Dosed) -> None:

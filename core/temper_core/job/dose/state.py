@@ -48,11 +48,11 @@ class Account:
 
 @dataclass(slots=True)
 class Dosing:
-    """Doses of the job in work. circulated: it ran through since the last one."""
+    """Doses of the job in work. circulated: it ran through since the last one. unread: raised, and no strip told since."""
 
     poured: list[tuple[str, Dosed]] = field(default_factory=list)
     circulated: bool = True
-    read_after: bool = False
+    unread: set[Inhibitor] = field(default_factory=set)
 
 
 @dataclass(frozen=True, slots=True)

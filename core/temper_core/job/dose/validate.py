@@ -38,6 +38,9 @@ def dosed(a: Attempt, facts: Dosed) -> None:
 
 def check_agent(t: LedgerFold, agent: Agent) -> None:
     """Its label says what it raises and for which coolant, and that is what is inside; raises CoreError or Conflict."""
+    if t.loop.need.low_conductivity:
+        words = "No additive goes into a low-conductivity loop: only its own ready-mix."
+        raise CoreError("agent_id", words, "low_conductivity")
     if not strengths(agent):
         words = f"What a dose of {agent.name} raises is not entered. Enter it from its label, in Products."
         raise CoreError("agent_id", words, "no_strength")
@@ -51,7 +54,7 @@ def check_agent(t: LedgerFold, agent: Agent) -> None:
         raise CoreError("agent_id", words, "other_family")
     if not t.job.dosing.circulated:
         raise Conflict("job", "A dose is in and not mixed yet. Run it hot, then strips again.", "not_mixed")
-    if t.job.dosing.poured and not t.job.dosing.read_after:
+    if t.job.dosing.unread:
         raise Conflict("job", "A dose is in. Strips again first.", "strips_again")
 
 

@@ -6,6 +6,7 @@ from temper_core.basis.message import Message, capitalised, say
 from temper_core.job.dose.state import Account, DosePoured, DoseState, DoseStep, DoseVerdict, InhibitorState
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.job_types import JobType
+from temper_core.machine.equipment import CoolantFilter
 from temper_core.products.additive import INHIBITOR_NAMES, Inhibitor, allowed
 
 
@@ -16,12 +17,17 @@ def inhibitor_of(t: LedgerFold) -> tuple[InhibitorState, ...]:
 
 def _row(t: LedgerFold, row: Account) -> InhibitorState:
     limits, own = allowed(row.inhibitor, t.policy), row.job_id == t.job.id
+    charged = t.loop.equipment.coolant_filter is CoolantFilter.CHARGED
     low = row.band.low_mg_l if own else None  # it is used up in service: of an older strip only "at most" holds
     shown = {"name": capitalised(INHIBITOR_NAMES[row.inhibitor]), "read": f"{row.read_mg_l:g}"}
-    high = row.band.high_mg_l
+    high = row.band.high_mg_l if own or not charged else None  # a charged filter adds more in service
     shown["doses"] = f"{row.doses} dose{'' if row.doses == 1 else 's'} since: " if row.doses else ""
     if high is None:
-        said = say("open", "{name}: read {read} mg/l; {doses}how much it is at most is open. Strips again.", **shown)
+        words = "{name}: read {read} mg/l; {doses}how much it is at most is open. Strips again."
+        if charged and not own:
+            words = "{name}: read {read} mg/l; since then its charged filter added some. Strips again."
+            shown.pop("doses")
+        said = say("open", words, **shown)
     elif low is None or low == high:
         said = say("at_most", "{name}: read {read} mg/l; {doses}at most {high} mg/l.", high=f"{high:.0f}", **shown)
     else:
@@ -44,8 +50,9 @@ def dose_state(t: LedgerFold) -> DoseState | None:
         return DoseState(DoseStep.POUR, say("pour", "Dose by the strips."), poured, None)
     if not dosing.circulated:
         return DoseState(DoseStep.RUN, say("run", "Run it hot: the dose is not mixed yet."), poured, None)
-    if not dosing.read_after:
-        return DoseState(DoseStep.AGAIN, say("again", "Strips again, loop cold."), poured, None)
+    if dosing.unread:
+        names = " and ".join(INHIBITOR_NAMES[one] for one in sorted(dosing.unread))
+        return DoseState(DoseStep.AGAIN, say("again", "Strips again, loop cold: {names}.", names=names), poured, None)
     verdict, said = _verdict(t)
     return DoseState(DoseStep.DONE, said, poured, verdict)
 

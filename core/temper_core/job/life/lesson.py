@@ -11,6 +11,7 @@ from temper_core.basis.uncertainty import Interval
 from temper_core.calculate.pooling import pooled
 from temper_core.job.drain.facts import Measured
 from temper_core.job.drain.state import DrainedVolume
+from temper_core.job.flush.facts import RoundFilled
 from temper_core.job.fold_state import LedgerFold
 from temper_core.job.loop import COOLING, DRAIN, FILL, ROUND, Loop, drain_key
 
@@ -28,7 +29,8 @@ def note_out(t: LedgerFold, out: DrainedVolume, held_l: float) -> None:
     if row is None or row.out_l is None:
         return
     if row.facts is not None:
-        job.lesson.append((ROUND, out.litres / held_l))
+        if isinstance(row.facts, RoundFilled) and row.facts.fill_l is None:
+            job.lesson.append((ROUND, out.litres / held_l))
         return
     if any(key == DRAIN or key.startswith(f"{DRAIN}:") for key, _ in job.lesson):
         return  # more of the same drain: what is left then is another share
