@@ -190,7 +190,10 @@ def test_a_recheck_from_the_board_on_a_phone(screen):
     JobLoop.objects.filter(loop__machine__fleet_number="S-12").update(signed_at=F("signed_at") - timedelta(days=6))
     screen.resize(390, 844)
     screen.sign_in()
-    screen.click(".siderow a", "overdue")
+    screen.one(".siderow", "S-12")
+    screen.open(
+        screen.one(".siderow", "S-12").find_element("css selector", "a").get_attribute("href").removeprefix(screen.url)
+    )
     screen.until(lambda: "Overdue" in screen.one("[data-testid=due]").text, "what is owed")
     screen.until(lambda: "Level when cold" in screen.plate, "the plate to ask")
     screen.click(".lookpage button", "low")

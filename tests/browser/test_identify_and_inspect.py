@@ -116,6 +116,7 @@ def test_rust_back_after_two_cleans_asks_for_the_gas_test(screen):
     screen.sees("Signed off")
     assert [kind for kind, _ in ledger("V-31")][-4:] == ["tested", "skipped", "job_type_chosen", "signed_off"]
     assert facts_of("V-31", "tested") | {"note": ""} == {
+        "card": {},
         "compensated": None,
         "check": "combustion_gas",
         "outcome": "positive",

@@ -3,25 +3,17 @@ import { Link } from 'react-router';
 import type { Schemas } from '../../api/client';
 import type { StageProps } from '../../bench/stage';
 import { stateMarks } from '../../bench/marks';
+import { type RunDraft, RunFields } from '../../bench/RunFields';
 import { readyFor } from '../../bench/readyFor';
 import { StageFrame } from '../../bench/StageFrame';
 import { useDraft } from '../../bench/useDraft';
-import { Check } from '../../controls/Check';
 import { GoPlate } from '../../controls/GoPlate';
-import { NumberField, numberOf } from '../../controls/NumberField';
-import { Segment } from '../../controls/Segment';
+import { numberOf } from '../../controls/NumberField';
 import { clockText, lengthText, limitText, overLimit, until } from '../../clocks/clock';
 import { useServerNow } from '../../clocks/useServerNow';
 import { Cautions } from '../../bench/Cautions';
 import { RoundsTable } from './RoundsTable';
 import '../../bench/holdclock.css';
-
-interface RunDraft {
-  heater: boolean;
-  opened: 'open' | 'yes' | 'no';
-  minutes: string;
-  aired: boolean;
-}
 
 interface Props extends StageProps {
   onCold: () => void;
@@ -116,36 +108,13 @@ export function RunSheet({ bench, recorder, onCold }: Props) {
             </p>
           )}
         </div>
-        <div className="runwatch">
-          {asked.map((row) => (
-            <Check key={row.ready} label={row.name} checked={draft.aired} onChange={(on) => change({ aired: on })} />
-          ))}
-          <Check
-            label="Heater on full"
-            detail="warm air at all outlets; cold air means the round misses the heater"
-            checked={draft.heater}
-            onChange={(heater) => change({ heater })}
-          />
-          <Segment
-            label="Thermostat: upper and lower hose both hot?"
-            value={draft.opened}
-            options={[
-              { value: 'yes', label: 'both hot' },
-              { value: 'no', label: 'never opened' },
-              { value: 'open', label: 'not yet' },
-            ]}
-            onChange={(opened) => change({ opened })}
-          />
-          <NumberField
-            name="ran-min"
-            label="Ran for"
-            unit="min"
-            value={draft.minutes === '' && warm ? String(Math.round(ranMinutes(warm, now) ?? 0)) : draft.minutes}
-            low={0}
-            high={1440}
-            onChange={(typed) => change({ minutes: typed })}
-          />
-        </div>
+        <RunFields
+          asked={asked}
+          draft={draft}
+          what="round"
+          clockMinutes={warm ? ranMinutes(warm, now) : null}
+          onChange={change}
+        />
       </div>
       <p className="ink2">
         Then engine off, let it cool, check it is safe to open. Elapsed time is not enough.

@@ -4,6 +4,7 @@ import { useNavigate } from 'react-router';
 import { usePreview } from '../../../api/calculators';
 import type { Schemas } from '../../../api/client';
 import { stateMarks } from '../../../bench/marks';
+import { RunFields } from '../../../bench/RunFields';
 import { readyFor } from '../../../bench/readyFor';
 import type { StageProps } from '../../../bench/stage';
 import { StageFrame } from '../../../bench/StageFrame';
@@ -18,7 +19,6 @@ import { Cautions } from '../../../bench/Cautions';
 import { Additives } from './Additives';
 import type { TestDraft } from '../draft';
 import type { DoseProps } from './props';
-import { RunFields } from './RunFields';
 import './dose.css';
 
 interface Props extends StageProps, DoseProps {
@@ -73,7 +73,9 @@ export function DoseSheet({ bench, recorder, dose, draft, onChange, settle, safe
         ))}
       </ul>
       {dose.step === 'pour' && <Additives bench={bench} draft={draft} onChange={onChange} />}
-      {dose.step === 'run' && <RunFields bench={bench} draft={draft} onChange={onChange} />}
+      {dose.step === 'run' && (
+        <RunFields asked={state.gate.asked_run ?? []} draft={draft} what="dose" onChange={onChange} />
+      )}
       {dose.step === 'done' && (
         <p className="title" data-testid="dose-verdict">
           {sayIn(dose.said, system)}
