@@ -175,7 +175,7 @@ def test_recovered_coolant_goes_in_with_its_own_strength(ines, groomer, product)
 @pytest.mark.parametrize(
     ("name", "change", "says"),
     [
-        ("Winterline O", {"since": None}, "Nobody knows how old"),
+        ("Winterline O", {"since": None}, "is not known"),
         ("Old Guard S", {"since": "2025-03-01"}, "may not go into this loop"),
     ],
 )

@@ -114,6 +114,8 @@ function ProductFields({ form, onChange }: { form: ProductForm; onChange: (part:
   );
 }
 
+const TAKES_NO_ADDITIVE = new Set(['glycol_free', 'low_conductivity']);
+
 function AgentFields({ form, onChange }: { form: AgentForm; onChange: (part: Partial<AgentForm>) => void }) {
   const minutes = (key: 'light' | 'heavy' | 'limit', label: string) => (
     <NumberField
@@ -177,7 +179,7 @@ function AgentFields({ form, onChange }: { form: AgentForm; onChange: (part: Par
           ))}
           <Chips
             label="For coolants, by its label"
-            options={options(FAMILY)}
+            options={options(FAMILY).filter((row) => !TAKES_NO_ADDITIVE.has(row.value))}
             picked={form.families}
             onChange={(families) => onChange({ families })}
           />

@@ -31,5 +31,5 @@ def check_reused(t: LedgerFold, taken: Iterable[Taken]) -> None:
         if row.can.loop_id == t.loop.id:
             continue
         if row.can.since is None:
-            words = f"Nobody knows how old {number} is. It may go back only into the loop it came from."
+            words = f"The age of {number} is not known. It may go back only into the loop it came from."
             raise CoreError(field, words, "reuse_age")

@@ -136,9 +136,9 @@ function DosePlate(props: PlateProps) {
     <GoPlate act="Read the strips" then="they decide the dose" onPress={() => onChange({ panel: 'checks' })} />
   );
   const open = (then: string) => <GoPlate act="Check it is safe to open" then={then} onPress={onOpen} />;
-  if (dose.step === 'strips' || dose.step === 'again') return safe ? strips : open('then strips');
+  if (dose.step === 'strips' || dose.step === 'again') return safe ? strips : open('strips');
   if (pouring) {
-    if (!safe) return open('then pour the additive');
+    if (!safe) return open('pour the additive');
     const missing = draft.agentId === null ? 'Choose the additive' : 'Enter the ml poured';
     const waits = facts === null ? missing : refused ? 'Fix the ml poured' : null;
     return (
