@@ -51,6 +51,12 @@ def test_what_is_missing_and_not_made_good_counts_too_and_a_spill_does_not():
     assert not settling_of([fill(), spilled, top_up(2, 1.6)], POLICY).more_than_air
 
 
+def test_what_goes_in_on_the_evening_of_the_fill_counts():
+    evening = Movement(START + timedelta(hours=5), in_l=1.6, missing_l=0.0, sd_l=0.1)
+    assert settling_of([fill(), evening], POLICY).more_than_air
+    assert settling_of([fill(), evening, top_up(2, 0.1)], POLICY).gone_l == pytest.approx(1.7)
+
+
 def test_later_looks_do_not_count_as_settling():
     found = settling_of([fill(), top_up(1, 0.3), top_up(20, 0.0), top_up(60, 2.0)], POLICY)
     assert found.gone_l == pytest.approx(0.3)

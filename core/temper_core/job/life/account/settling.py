@@ -41,11 +41,11 @@ def settling_of(movements: Sequence[Movement], policy: Policy) -> Settling | Non
         return None
     settled = every[0].at + timedelta(days=policy["settle_days"])
     after = next((n for n, row in enumerate(every) if n and row.missing_l is not None and row.at >= settled), len(every) - 1)
-    rows = every[1 : after + 1]
-    seen = next((row for row in reversed(rows) if row.missing_l is not None), None)
-    if seen is None:
+    rows = every[: after + 1]
+    last = next((n for n in range(len(rows) - 1, -1, -1) if rows[n].missing_l is not None), None)
+    if last is None or (last == 0 and every[0].in_l + every[0].out_l == 0):
         return None
-    rows = rows[: rows.index(seen) + 1]
+    rows, seen = rows[: last + 1], rows[last]  # the fill is the first: what followed it within half a day stands with it
     gone = sum(row.in_l - row.out_l for row in rows) + (seen.missing_l or 0.0)
     sd = math.sqrt(sum(row.variance for row in rows) + seen.sd_l**2 + every[0].sd_l ** 2 + every[0].trapped_sd_l ** 2)
     trapped = every[0].trapped_l

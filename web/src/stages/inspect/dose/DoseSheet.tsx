@@ -1,6 +1,5 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import { useState } from 'react';
-import { useNavigate } from 'react-router';
 import { usePreview } from '../../../api/calculators';
 import type { Schemas } from '../../../api/client';
 import { stateMarks } from '../../../bench/marks';
@@ -129,7 +128,6 @@ interface PlateProps extends Props {
 function DosePlate(props: PlateProps) {
   const { bench, recorder, dose, draft, onChange, settle, safe, onOpen, facts, refused } = props;
   const { state } = bench;
-  const go = useNavigate();
   const [live, goLive] = useState(false);
   const pouring = dose.step === 'pour' || (dose.step === 'done' && draft.agentId !== null);
   const strips = (
@@ -182,10 +180,7 @@ function DosePlate(props: PlateProps) {
                 facts: { proof: 'checked', reason, service_mode_ended: state.isolated && live },
               },
             ],
-            () => {
-              settle();
-              void go(`/loops/${bench.loop.id}`);
-            },
+            settle,
           )
         }
       />
