@@ -14,10 +14,10 @@ from temper_core.job.inside.questions import time_constant
 from temper_core.job.job_types import JobType, Stage
 from temper_core.job.ledger import walk
 from temper_core.job.life.lesson import lesson_of, offers
+from temper_core.job.life.taught import taught_words
 from temper_core.job.loop import Taught, drained_usually
 from temper_core.job.waiting.facts import TemperatureLogged
 from temper_core.machine.bleed_recipes import shipped_recipes
-from temper_core.views.taught import taught_words
 from tests.core.test_ledger import BLED, HOT, LAYOUT, NEW, RINSE, START, Book, a_loop, planned, pour, weighed
 
 RECIPE = next(iter(shipped_recipes(LAYOUT)))

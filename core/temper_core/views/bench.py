@@ -5,15 +5,13 @@ No database and no clock in it: whoever has the facts (a server, a browser, a te
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
 
-from temper_core.basis.errors import CoreError
 from temper_core.basis.message import Message
 from temper_core.basis.policy import SHIPPED, Policy
-from temper_core.job.dose.state import DoseStep
-from temper_core.job.dose.validate import dose_of
+from temper_core.job.dose.offer import AdditiveOffer, offered
 from temper_core.job.entries import Entry, PhotoAdded, standing
 from temper_core.job.flush.ahead import RoundAhead, rounds_ahead
 from temper_core.job.flush.facts import SWEEPS, Method
@@ -24,6 +22,7 @@ from temper_core.job.inspect.facts import Opens, opens
 from temper_core.job.job_types import CLOSED_TYPES, JobType, Stage
 from temper_core.job.kinds import REGISTRY
 from temper_core.job.ledger import walk
+from temper_core.job.life.taught import taught_words
 from temper_core.job.loop import Loop
 from temper_core.job.loop_state import LoopState
 from temper_core.job.mix.cost import ChangeCost, Prices, change_cost
@@ -34,7 +33,6 @@ from temper_core.machine.bleed_recipes import shipped_recipes
 from temper_core.machine.bleeding import BleedRecipe
 from temper_core.machine.drain_points import DrainPlan, drain_plan
 from temper_core.machine.equipment import level_words
-from temper_core.products.additive import AdditiveDose
 from temper_core.products.agents import Agent, Dose, Runs, dose, runs
 from temper_core.products.chemistry import Product
 from temper_core.products.compatibility import ORDER, Judged, Verdict, judge_product
@@ -43,7 +41,6 @@ from temper_core.science import Glycol
 from temper_core.views.cautions import CautionPlace, cautions_at
 from temper_core.views.frost_scale import FrostScale, frost_scale
 from temper_core.views.supplies import Stock, Supply, supplies
-from temper_core.views.taught import taught_words
 
 MOST_RECENT = 80  # of one job; a flush over days has dozens
 
@@ -70,15 +67,6 @@ class BenchFacts:
     cleaners: Mapping[str, Agent]
     stock: Stock
     additives: Mapping[str, Agent] = field(default_factory=dict)
-
-
-@dataclass(frozen=True, slots=True)
-class BenchAdditive:
-    """An additive of the depot: what to pour of it now, or why nothing."""
-
-    agent_id: str
-    dose: AdditiveDose | None
-    refused: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -146,7 +134,7 @@ class BenchView:
     wait: Wait
     drain: DrainPlan
     flushing: BenchFlush | None
-    dosing: tuple[BenchAdditive, ...]
+    dosing: tuple[AdditiveOffer, ...]
     recent: tuple[Told, ...]
     photos: tuple[BenchPhoto, ...]
     recipes: tuple[BleedRecipe, ...]
@@ -174,7 +162,7 @@ def bench(facts: BenchFacts) -> BenchView:
         wait=wait_of(state, facts.now),
         drain=drain_plan(loop.layout, built, policy),
         flushing=_flushing(facts, fold, state),
-        dosing=tuple(_dosing(facts, fold, state)),
+        dosing=offered(fold, facts.additives),
         recent=tuple(_recent(facts.entries, state.job_id)),
         photos=photos_of(facts.entries),
         recipes=tuple(shipped_recipes(loop.layout)),
@@ -222,17 +210,6 @@ def _flushing(facts: BenchFacts, t: LedgerFold, state: LoopState) -> BenchFlush 
         BenchCleaner(dose(agent, facts.loop.capacity_l), runs(agent, facts.policy)) for agent in facts.cleaners.values()
     )
     return BenchFlush(tuple(sorted(SWEEPS)), tuple(plan_methods(t)), tuple(rounds_ahead(t)), tuple(cleaners))
-
-
-def _dosing(facts: BenchFacts, t: LedgerFold, state: LoopState) -> Iterator[BenchAdditive]:
-    """What each additive comes to by the strips of this job, where it doses."""
-    if state.dose is None or state.signed_at is not None or state.dose.step in (DoseStep.RUN, DoseStep.AGAIN):
-        return
-    for agent_id, agent in facts.additives.items():
-        try:
-            yield BenchAdditive(agent_id, dose_of(t, agent), "")
-        except CoreError as refused:
-            yield BenchAdditive(agent_id, None, str(refused))
 
 
 def _recent(entries: Sequence[Entry], job_id: str | None) -> list[Told]:

@@ -7,13 +7,14 @@ from datetime import datetime
 from temper_core.basis.quantity import MassFraction
 from temper_core.basis.uncertainty import Interval
 from temper_core.job.doubt.known import freeze_sure
-from temper_core.job.fill.air import air_of, top_ups_of
 from temper_core.job.fill.bleed.view import bleed_of
 from temper_core.job.fill.closing import closing_points
 from temper_core.job.fill.methods import vacuum_state, ways_to_fill
 from temper_core.job.fill.slip import slip_of
 from temper_core.job.fill.state import FillState, FillStep, PourLine
+from temper_core.job.fill.topped import top_ups_of
 from temper_core.job.fold_state import LedgerFold
+from temper_core.job.inside.air import air_of
 from temper_core.job.inside.balance import predicted_after, predicted_then
 from temper_core.job.inside.verdict import Prediction
 from temper_core.job.job_types import JobType

@@ -10,8 +10,8 @@ from temper_core.instruments import repeats
 from temper_core.instruments.trend import TrendPoint
 from temper_core.job.doubt.known import finished_old_percent
 from temper_core.job.entries import Entry
-from temper_core.job.fill.air import air_of
 from temper_core.job.fold_state import LedgerFold
+from temper_core.job.inside.air import air_of
 from temper_core.job.inside.questions import finished_questions
 from temper_core.job.job_types import JobType
 from temper_core.job.life.account.movement import at_mark

@@ -7,7 +7,6 @@ from temper_core.basis.uncertainty import Z95
 from temper_core.job.doubt.known import expected
 from temper_core.job.doubt.quantities import room_l
 from temper_core.job.doubt.seen import AtMark
-from temper_core.job.fill.rules import TopUps, judge_top_ups
 from temper_core.job.fill.state import Air
 from temper_core.job.fold_state import LedgerFold
 from temper_core.machine.air import where_air_sits
@@ -39,12 +38,3 @@ def air_of(t: LedgerFold) -> Air | None:
     else:
         said = say("air_out", "As much was poured as drained (±{half_l}): no air to speak of.", **values)
     return Air(due, accepted, air, half, trapped, where, said)
-
-
-def top_ups_of(t: LedgerFold) -> TopUps | None:
-    """Top-ups since the level first stood at the mark, and whether they converge."""
-    first = next((i for i, pour in enumerate(t.job.pours) if pour.at_mark), None)
-    if first is None or t.job.fill.corrected is not None:
-        return None
-    rows = [pour.product_l + pour.water_l for i, pour in enumerate(t.job.pours) if i > first or pour.bleeding]
-    return judge_top_ups(rows, t.loop.capacity_l, t.policy)
