@@ -164,7 +164,7 @@ def test_the_log_is_sorted_filtered_and_keeps_its_columns(screen):
     screen.open("/readings")
     screen.one(".MuiDataGrid-row")
     screen.click(".MuiDataGrid-columnHeaderTitle", "Freezes at")
-    screen.until(lambda: "\N{MINUS SIGN}44" in screen.one(".MuiDataGrid-row").text, "the coldest first")
+    screen.until(lambda: "\N{MINUS SIGN}45" in screen.one(".MuiDataGrid-row").text, "the coldest first")
     screen.click("[aria-label='Go to next page']:not([disabled])")
     screen.until(lambda: "51" in screen.one(".MuiTablePagination-displayedRows").text, "the second page")
     screen.open(f"/readings?instrument={Instrument.objects.get(name='Brix glass').id}")
