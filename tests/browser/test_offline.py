@@ -58,6 +58,7 @@ def test_what_was_just_recorded_is_along_and_a_killed_browser_keeps_what_waits(t
     tablet.cut()
     tablet.open(page)
     tablet.calculator()
+    tablet.patiently(lambda: "Resume job" in tablet.text, "its own state, computed here")
     tablet.go("Resume job")
     tablet.patiently(lambda: len(tablet.waiting()) == 1, "it to wait")
     loop, person = int(page.split("/")[-1]), tablet.waiting()[0]["person"]
