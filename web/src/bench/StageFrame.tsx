@@ -71,7 +71,7 @@ export function StageFrame({
         {bench.state.stage && !bench.state.signed_at && <StageHint stage={bench.state.stage} />}
         {!bench.state.signed_at &&
           (bench.taught[bench.state.stage ?? 'identify'] ?? []).map((said) => (
-            <p key={said.code} className="ink2" data-testid="taught">
+            <p key={said.sentence} className="ink2" data-testid="taught">
               {sayIn(said, system)}
             </p>
           ))}
