@@ -1,7 +1,7 @@
 """How hot and how tight a loop really is while it runs and stands: two bodies, a thermostat, gas and vapour under the cap.
 
-The hot side is block, heater and upper hose, the cold side radiator and lower hose. Sizes are those of an engine with an iron
-or aluminium block: common practice, no source. Nothing here uses the code that estimates a cool-down.
+The hot side is block, heater and upper hose, the cold side radiator and lower hose. Sizes are those of an engine of iron or
+aluminium: common practice, no source. Nothing here uses the code that estimates a cool-down.
 """
 
 from __future__ import annotations
@@ -35,8 +35,8 @@ class Thermostat(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Body:
-    """What a loop is made of, as far as heat goes. volume_l: of all of it; radiator_l: of its cold side; gas_l: above the level,
-    cold. cap_kpa: what the cap holds above the surroundings. idle_w: heat into the coolant while it idles.
+    """What a loop is made of, as far as heat goes. volume_l: of all of it; radiator_l: of its cold side; gas_l: over the
+    level, cold. cap_kpa: what the cap holds above the surroundings. idle_w: heat into the coolant while it idles.
     """
 
     volume_l: float
@@ -75,12 +75,12 @@ class Body:
 
     def still_w_k(self, fan: bool) -> float:
         """Heat that the cold side gives to the air a kelvin; the fan runs with the engine."""
-        return (34.0 if fan else 2.4) * self.radiator_l**0.8
+        return (34.0 if fan else 2.4) * math.pow(self.radiator_l, 0.8)
 
     @property
     def block_w_k(self) -> float:
         """Heat that the hot side gives to the air a kelvin: by its skin, which grows slower than its volume."""
-        return 3.1 * self.volume_l ** (2 / 3)
+        return 3.1 * math.pow(self.volume_l, 2 / 3)
 
 
 @dataclass(frozen=True, slots=True)
