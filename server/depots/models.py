@@ -4,8 +4,8 @@ from datetime import date, datetime
 from zoneinfo import ZoneInfo
 
 from django.db import models
-from django.utils import timezone
 
+from config import clock
 from temper_core.basis.policy import Policy
 from temper_core.job.parking.state import night_of
 
@@ -26,7 +26,7 @@ class Depot(models.Model):
     @property
     def now(self) -> datetime:
         """The depot's own clock: what is due is due by its calendar."""
-        return timezone.now().astimezone(ZoneInfo(self.time_zone))
+        return clock.now().astimezone(ZoneInfo(self.time_zone))
 
     @property
     def night(self) -> date:

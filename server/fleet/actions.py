@@ -6,8 +6,8 @@ from datetime import datetime
 
 from django.db import transaction
 from django.shortcuts import get_object_or_404
-from django.utils import timezone
 
+from config import clock
 from fleet.models import EQUIPMENT, LAYOUT, Loop, Machine
 from fleet.queries import SPEC_WORDS, parts_of_jobs
 from fleet.schemas import LoopAdd, LoopEdit, LoopIn, MachineEdit, MachineIn
@@ -37,7 +37,7 @@ def take_over_capacity(loop: Loop, state: LoopState, capacity_l: float, *, actor
     with transaction.atomic():
         before = loop.capacity_l
         loop.capacity_l, loop.capacity_sd_l = combined.value, combined.sd
-        loop.capacity_source, loop.capacity_known_at = CapacitySource.LEARNED.value, timezone.now()
+        loop.capacity_source, loop.capacity_known_at = CapacitySource.LEARNED.value, clock.now()
         loop.capacity_note = f"learned from a reading, before {before:.2f} L; accepted by {actor.name}"[:160]
         loop.layout = LAYOUT.dump_python(resized(LAYOUT.validate_python(loop.layout), combined.value), mode="json")
         loop.__dict__.pop("core", None)  # cached

@@ -8,6 +8,7 @@ from django.db import transaction
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
+from config import clock
 from instruments.models import Instrument, Reading, ZeroCheck
 from instruments.schemas import InstrumentIn, ZeroIn
 from instruments.watch import agreement_of
@@ -32,7 +33,7 @@ def check_zero(instrument: Instrument, given: ZeroIn, *, actor: Person) -> Instr
     facts = FACTS[Scale(instrument.scale)]
     low, high = facts.water - facts.zero_reach, facts.water + facts.zero_reach
     check_between("zero", given.zero, low, high, facts.unit, "Clean the prism and check again.")
-    now = timezone.now()
+    now = clock.now()
     core = CoreZeroCheck(now, given.zero, given.water_c, given.adjusted)
     with transaction.atomic():
         if given.id is not None and ZeroCheck.objects.filter(added_as=given.id).exists():

@@ -12,8 +12,8 @@ from tempfile import TemporaryFile
 from typing import IO, Any
 
 from django.db import transaction
-from django.utils import timezone
 
+from config import clock
 from depots.models import Depot
 from fleet.models import Loop
 from instruments.actions import reading_row
@@ -73,7 +73,7 @@ class Importer:
     """One file for one depot; what it needs of the depot is asked once."""
 
     def __init__(self, depot: Depot, actor: Person, columns: Columns) -> None:
-        self.depot, self.actor, self.columns, self.now = depot, actor, columns, timezone.now()
+        self.depot, self.actor, self.columns, self.now = depot, actor, columns, clock.now()
         self.policy: Policy = depot.policy
         self.zone = depot.now.tzinfo
         loops = Loop.objects.filter(machine__depot=depot).select_related("machine__depot")
@@ -384,7 +384,7 @@ def undo_import(source: ReadingImport, undone: bool, *, actor: Person) -> None:
     if not source.lines:
         raise Conflict("id", "This import was cut off, its readings count nowhere. Send the file again.", "unfinished")
     with transaction.atomic():
-        source.undone_at, source.undone_by = (timezone.now(), actor) if undone else (None, None)
+        source.undone_at, source.undone_by = (clock.now(), actor) if undone else (None, None)
         source.save(update_fields=["undone_at", "undone_by"])
         source.readings.update(voided=undone)
 

@@ -9,11 +9,11 @@ from datetime import datetime, timedelta
 
 from django.db import transaction
 from django.shortcuts import get_object_or_404
-from django.utils import timezone
 from shelf.actions import sync_draws
 from shelf.recovered import sync_recovered
 
 import temper_core
+from config import clock
 from depots.models import Depot
 from fleet.models import LAYOUT, Loop, Machine
 from instruments.actions import store_reading
@@ -62,7 +62,7 @@ def open_job(given: JobIn, *, actor: Person, opened_at: datetime | None = None) 
             _check_same_job(existing, given, actor)
             return existing
         machine = get_object_or_404(Machine, pk=given.machine_id, depot=actor.own_depot)
-        at = happened(opened_at or given.opened_at, timezone.now())
+        at = happened(opened_at or given.opened_at, clock.now())
         job = Job.objects.create(id=given.id, machine=machine, opened_by=actor, opened_at=at)
         for row in given.loops:
             loop = get_object_or_404(Loop.objects.select_related("machine__depot"), pk=row.loop_id, machine=machine)
@@ -95,7 +95,7 @@ def store(
         kind=kind,
         facts=FACTS[kind].dump_python(facts, mode="json"),
         happened_at=happened_at,
-        recorded_at=timezone.now(),
+        recorded_at=clock.now(),
         person=actor,
     )
 
@@ -153,7 +153,7 @@ def digested(loop: Loop, depot: Depot) -> None:
 
 def _record(loop: Loop, given: EntryBase, actor: Person, apart: bool) -> None:
     rows, me, policy = entries_of(loop).stored(), person_out(actor), actor.own_depot.policy
-    happened_at = happened(given.happened_at, timezone.now())
+    happened_at = happened(given.happened_at, clock.now())
     with under("facts"):
         facts = facts_of(given, DatabaseRows(actor.own_depot))
         state = check_follows(loop.core, rows, facts, policy, _then(happened_at, actor), me, apart=apart)
@@ -187,7 +187,7 @@ def _is_between(given: EntryBase) -> bool:
 def _record_between(loop: Loop, given: EntryBase, actor: Person, apart: bool) -> None:
     """Without a job: a level, a top-up, a reading, a correction to what was signed."""
     rows, me, policy = entries_of(loop).stored(), person_out(actor), actor.own_depot.policy
-    happened_at = happened(given.happened_at, timezone.now())
+    happened_at = happened(given.happened_at, clock.now())
     with under("facts"):
         facts = facts_of(given, DatabaseRows(actor.own_depot))
         state = check_follows(loop.core, rows, facts, policy, _then(happened_at, actor), me, between=True, apart=apart)
@@ -209,7 +209,7 @@ def _take(loop: Loop, facts: Fact) -> None:
 
 def preview(loop: Loop, given: EntriesIn, *, actor: Person) -> LoopState:
     """The state as it would be with these entries; nothing is stored. Refuses what recording would refuse."""
-    policy, now = actor.own_depot.policy, timezone.now()
+    policy, now = actor.own_depot.policy, clock.now()
     core = cores_of(entries_of(loop))
     last = max((entry.seq for entry in core), default=0)
     for offset, row in enumerate(given.entries):
@@ -287,6 +287,6 @@ def add_photo(loop: Loop, pk: uuid.UUID, entry_id: uuid.UUID, data: bytes, *, ac
         facts = PhotoAdded(str(entry_id), keep(picture))
         check_entry(loop.core, cores_of(rows), facts, actor.own_depot.policy)
         about = next(row for row in rows if row.id == entry_id)
-        entry = store(pk, loop, about.job, facts, timezone.now(), actor, sent)
+        entry = store(pk, loop, about.job, facts, clock.now(), actor, sent)
         Photo.objects.create(entry=entry, loop=loop, sha256=facts.sha256)
     return entry

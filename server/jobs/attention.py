@@ -5,8 +5,7 @@ from __future__ import annotations
 from datetime import datetime, timedelta
 from enum import StrEnum
 
-from django.utils import timezone
-
+from config import clock
 from config.shapes import Answer
 from depots.models import Depot
 from fleet.schemas import MachineOut
@@ -95,7 +94,7 @@ def attention_of(depot: Depot) -> Attention:
 
 
 def _done(depot: Depot) -> list[AttentionRow]:
-    since = timezone.now() - timedelta(days=DONE_DAYS)
+    since = clock.now() - timedelta(days=DONE_DAYS)
     found = []
     seen = Entry.objects.filter(kind="acknowledged", loop__machine__depot=depot, recorded_at__gte=since)
     taken_back = set(

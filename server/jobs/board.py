@@ -13,8 +13,8 @@ from uuid import UUID
 from django.db.models import F, FloatField, OuterRef, Q, QuerySet, Subquery
 from django.db.models.fields.json import KT
 from django.db.models.functions import Cast
-from django.utils import timezone
 
+from config import clock
 from depots.models import Depot
 from depots.nights import tonight
 from fleet.models import Loop
@@ -82,7 +82,7 @@ def board_of(depot: Depot, lead: bool = False) -> Board:
     part = JobLoop.objects.filter(loop__machine__depot=depot).select_related("loop__machine__depot", "job__opened_by")
     people = people_of(depot)
     rows, broken = _rows(depot, part, people, now)
-    since = timezone.now() - timedelta(days=FINISHED_DAYS)
+    since = clock.now() - timedelta(days=FINISHED_DAYS)
     left_as = {"freeze_c": _FREEZE_C, "target_c": _TARGET_C}
     done = list(
         part.filter(signed_at__gte=since).defer("result", "handed_on").annotate(**left_as).order_by("-signed_at")[:12]
@@ -110,7 +110,7 @@ def board_of(depot: Depot, lead: bool = False) -> Board:
         ],
         rejudged=rejudged_of(depot) if lead else [],
         night=night,
-        server_time=timezone.now(),
+        server_time=clock.now(),
     )
 
 

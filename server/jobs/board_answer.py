@@ -14,9 +14,9 @@ from enum import StrEnum
 from threading import Lock
 
 from django.http import HttpResponse
-from django.utils import timezone
 from rest_framework.request import Request
 
+from config import clock
 from config.changes import WATCHER
 from depots.models import Depot
 from depots.weather import Heard, last_heard, refresh_soon
@@ -58,7 +58,7 @@ def made_for(depot: Depot, audience: Audience) -> Made:
     with _lock:
         own = _locks.setdefault(key, Lock())
     with own:  # whoever asks at the same moment waits for the one that makes it
-        version, heard, now = WATCHER.version(), last_heard(depot), timezone.now()
+        version, heard, now = WATCHER.version(), last_heard(depot), clock.now()
         kept = _made.get(key)
         if kept is not None and version is not None and (kept.version, kept.heard) == (version, heard) and now < kept.until:
             return kept
@@ -91,7 +91,7 @@ def _without_sign_in_names(board: Board) -> Board:
 def board_answer(request: Request, depot: Depot, audience: Audience) -> HttpResponse:
     """The board with its ETag and the server's time, or 304 where the asker has it already."""
     made = made_for(depot, audience)
-    now = timezone.now().isoformat().replace("+00:00", "Z")
+    now = clock.now().isoformat().replace("+00:00", "Z")
     seen = made.tag in (row.strip() for row in request.headers.get("If-None-Match", "").split(","))
     body = b"" if seen else made.timeless[:-1] + f',"{CLOCK}":{json.dumps(now)}}}'.encode()
     response = HttpResponse(body, status=304 if seen else 200, content_type="application/json")

@@ -9,10 +9,10 @@ from collections.abc import Sequence
 from typing import Any
 
 from django.db import transaction
-from django.utils import timezone
 from shelf.actions import sync_draws
 from shelf.recovered import sync_recovered
 
+from config import clock
 from fleet.models import Loop
 from jobs.actions import digested, store
 from jobs.edit_schemas import CannotFollowOut, EditFormOut, EditIn, EditShown, FieldValue
@@ -70,7 +70,7 @@ def keep_edit(loop: Loop, entry_id: uuid.UUID, given: EditIn, *, actor: Person) 
         outcome, facts = _outcome(loop, rows, entry_id, given, actor)
         _check_answered(outcome, given)
         target = next(row for row in rows if row.id == entry_id)
-        sent, now = _hash(given), timezone.now()
+        sent, now = _hash(given), clock.now()
         gone = list(given.undone)
         if facts is None:
             gone.insert(0, entry_id)

@@ -7,8 +7,8 @@ from typing import Any
 
 from django.db import transaction
 from django.shortcuts import get_object_or_404
-from django.utils import timezone
 
+from config import clock
 from fleet.models import Loop
 from jobs.lesson_schemas import LessonIn, LessonRow, Lessons
 from jobs.models import JobLoop
@@ -87,7 +87,7 @@ def decide_lesson(loop: Loop, given: LessonIn, *, actor: Person) -> None:
                 "jobs": offer.jobs,
                 "taken": given.take,
                 "by": actor.name,
-                "at": timezone.now().isoformat(),
+                "at": clock.now().isoformat(),
             }
         }
         loop.save(update_fields=["taught"])

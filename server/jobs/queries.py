@@ -10,12 +10,12 @@ from functools import lru_cache, partial
 from typing import TypeVar
 
 from django.db.models import Q
-from django.utils import timezone
 from shelf.models import Handover
 from shelf.stock import stock_of
 
 from catalogue.queries import product_out, products_of, water_out
 from catalogue.schemas import AgentOut
+from config import clock
 from depots.models import Depot
 from fleet.models import Loop
 from fleet.schemas import MachineOut
@@ -156,7 +156,7 @@ def record_of(loop: Loop, person: Person | None = None, entries: Entries | None 
 def bench_of(loop: Loop, person: Person) -> Bench:
     """Everything one loop's page needs."""
     record, lists = record_of(loop, person), lists_of(loop.machine.depot)
-    page = guarded(loop, lambda: bench_page(record, lists, timezone.now()))
+    page = guarded(loop, lambda: bench_page(record, lists, clock.now()))
     if page is None:
         raise Conflict("loop", NOT_DIGESTED, "not_digested")
     return page

@@ -8,9 +8,9 @@ from datetime import date
 
 from django.db import transaction
 from django.shortcuts import get_object_or_404
-from django.utils import timezone
 from pydantic import TypeAdapter
 
+from config import clock
 from depots.models import Depot
 from fleet.models import Loop
 from jobs.models import JobLoop, Rejudged, cores_of
@@ -92,5 +92,5 @@ def answer_rejudged(depot: Depot, pk: int, answer: str, *, actor: Person) -> Non
         row = get_object_or_404(Rejudged.objects.select_for_update(), pk=pk, part__loop__machine__depot=depot)
         if row.answered_at is not None:
             raise Conflict("answer", "A lead answered this already. Reload the board.", "answered")
-        row.answer, row.answered_at, row.answered_by = answer.strip(), timezone.now(), actor
+        row.answer, row.answered_at, row.answered_by = answer.strip(), clock.now(), actor
         row.save()

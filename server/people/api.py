@@ -6,7 +6,6 @@ from datetime import datetime
 
 from django.contrib.auth import login, logout
 from django.middleware.csrf import get_token
-from django.utils import timezone
 from django.utils.decorators import method_decorator
 from django.views.decorators.csrf import csrf_protect, ensure_csrf_cookie
 from drf_spectacular.utils import extend_schema
@@ -16,6 +15,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from config import clock
 from config.boundary import answer, body_of
 from config.problems import problem
 from config.refusals import Problem
@@ -62,7 +62,7 @@ def session_of(request: Request) -> Session:
         person=person_out(person) if person else None,
         depot=DepotOut.model_validate(depot, from_attributes=True) if depot else None,
         must_change=person.must_change if person else False,
-        server_time=timezone.now(),
+        server_time=clock.now(),
     )
 
 

@@ -8,8 +8,8 @@ from typing import Any
 
 from django.db import transaction
 from django.shortcuts import get_object_or_404
-from django.utils import timezone
 
+from config import clock
 from depots.models import Depot
 from fleet.models import Loop
 from jobs.models import Entry, cores_of
@@ -51,7 +51,7 @@ def keep_can(given: CanIn, pk: int | None, *, actor: Person) -> Can:
             full = given.size_l if given.left_l is None else given.left_l
             _check_count(can, full)
             counted_as = uuid.uuid5(given.id or uuid.uuid4(), "counted")
-            Count.objects.create(id=counted_as, can=can, litres=full, at=timezone.now(), person=actor)
+            Count.objects.create(id=counted_as, can=can, litres=full, at=clock.now(), person=actor)
     return can
 
 
@@ -69,7 +69,7 @@ def _set(can: Can, given: CanIn, depot: Depot) -> None:
     can.number = (given.number or "").strip() or can.number or next_number(depot)
     can.kind, can.lot, can.size_l, can.place = given.kind.value, given.lot.strip(), given.size_l, given.place.strip()
     can.strength_percent, can.opened_on, can.since = given.strength_percent, given.opened_on, given.since
-    can.emptied_at = (can.emptied_at or timezone.now()) if given.emptied else None
+    can.emptied_at = (can.emptied_at or clock.now()) if given.emptied else None
 
 
 def next_number(depot: Depot) -> str:
@@ -84,7 +84,7 @@ def count_can(can_id: int, given: CountIn, *, actor: Person) -> Can:
         can = get_object_or_404(Can.objects.select_for_update(), pk=can_id, depot=actor.own_depot)
         if not Count.objects.filter(pk=given.id, can=can).exists():
             _check_count(can, given.litres)
-            Count.objects.create(id=given.id, can=can, litres=given.litres, at=timezone.now(), person=actor)
+            Count.objects.create(id=given.id, can=can, litres=given.litres, at=clock.now(), person=actor)
     return can
 
 

@@ -5,8 +5,7 @@ from __future__ import annotations
 import uuid
 from collections.abc import Callable
 
-from django.utils import timezone
-
+from config import clock
 from fleet.models import Loop
 from jobs.models import Entry, cores_of
 from shelf.actions import next_number
@@ -37,7 +36,7 @@ def sync_recovered(loop: Loop, state_now: Callable[[], LoopState | None]) -> Non
     made = {uuid.uuid5(pk, "recovered") for pk in kept}
     for added_as, can in known.items():
         if added_as in made and added_as not in stands and can.emptied_at is None:
-            can.emptied_at = timezone.now()
+            can.emptied_at = clock.now()
             can.save()
 
 

@@ -12,8 +12,8 @@ from uuid import UUID
 
 from django.db import transaction
 from django.shortcuts import get_object_or_404
-from django.utils import timezone
 
+from config import clock
 from depots.models import Depot
 from jobs.models import Entry, cores_of
 from jobs.pictures import keep, reencoded
@@ -149,7 +149,7 @@ def hand_over(given: HandoverIn, *, actor: Person) -> Handover:
                 raise CoreError(f"entry_ids.{n}", "That is no waste of this depot. Reload, then choose again.", "no_waste")
             if entry_id in gone:
                 raise Conflict(f"entry_ids.{n}", "Somebody handed that over already. Reload, then choose again.", "gone")
-        at = happened(given.at, timezone.now())
+        at = happened(given.at, clock.now())
         early = [entry for entry, _ in (kept[entry_id] for entry_id in wanted) if entry.happened_at > at]
         if early:
             raise CoreError("at", "It was filled after that time. Check when it was taken.", "too_early")
@@ -170,7 +170,7 @@ def undo_handover(handover_id: UUID, *, actor: Person) -> None:
     """It was entered wrongly: its containers stand here again, and it stays in the list, struck."""
     one = get_object_or_404(Handover, pk=handover_id, depot=actor.own_depot)
     if one.undone_at is None:
-        one.undone_at = timezone.now()
+        one.undone_at = clock.now()
         one.save()
 
 

@@ -56,7 +56,9 @@ def claim_of(t: LedgerFold, together: Repeats | None, both: Together | None = No
         elif t.job.flush.rinsed:
             why, words = "rinse_water", "Freezes at {freeze_c}."
         elif t.strength_read:
-            why, words = "as_found", "As found it freezes at {freeze_c}."
+            safe_c = _safe_since(t, t.policy["inside_sd_read"])  # a reading has its doubt in any job
+            words = "As found it freezes at {freeze_c}, protects to {safe_c:0}."
+            return Claim("as_found", freeze_c, safe_c, None, say("as_found", words, freeze_c=freeze_c, safe_c=safe_c))
         else:
             why, words = "believed", "Reported to freeze at {freeze_c}, not read yet."
         return Claim(why, freeze_c, freeze_c, None, say(why, words, freeze_c=freeze_c))
