@@ -8,6 +8,8 @@ from threading import Lock
 
 from django.db import connection
 
+from config.apart import is_apart
+
 
 class Watcher:
     """A connection of its own that only looks: SQLite's data_version changes for it with every commit of all others.
@@ -22,9 +24,9 @@ class Watcher:
         self._opened = 0
 
     def version(self) -> str | None:
-        """A text that stays the same until something is written; None where the database is no file."""
+        """A text that stays the same until something is written; None where it is no file, or one of practice."""
         path = str(connection.settings_dict["NAME"])
-        if ":memory:" in path or "mode=memory" in path:
+        if is_apart() or ":memory:" in path or "mode=memory" in path:
             return None
         with self._lock:
             inode = Path(path).stat().st_ino

@@ -48,6 +48,7 @@ INSTALLED_APPS = [
     "compute",
     "backups",
     "transfer",
+    "practice",
 ]
 MIDDLEWARE = [
     "config.middleware.BehindProxies",
@@ -63,6 +64,7 @@ MIDDLEWARE = [
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "axes.middleware.AxesMiddleware",
+    "practice.middleware.AtPractice",
 ]
 ROOT_URLCONF = "config.urls"
 WSGI_APPLICATION = "config.wsgi.application"

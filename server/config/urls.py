@@ -3,6 +3,20 @@
 from backups.api import DataView, HealthView
 from bay.api import KitLoopView, KitView
 from django.urls import path, re_path
+from practice.api import (
+    PracticeActsView,
+    PracticeAskedView,
+    PracticeLessonsView,
+    PracticeLessonView,
+    PracticeOfferedView,
+    PracticeRecordCsvView,
+    PracticeRecordView,
+    PracticeRunsView,
+    PracticeRunView,
+    PracticeTruthView,
+    PracticeView,
+    PracticeWaitView,
+)
 from shelf.api import CansView, CanView, CountView, LotView, ShelfView
 from shelf.waste_api import HandoverPhotoView, HandoversView, HandoverView, WasteCsvView, WasteView
 from transfer.api import ArchiveView
@@ -150,6 +164,18 @@ urlpatterns = [
     path("api/loops/<int:loop_id>/preview", PreviewView.as_view()),
     path("api/loops/<int:loop_id>/capacity", CapacityView.as_view()),
     path("api/loops/<int:loop_id>/drafts/<str:stage>", DraftView.as_view()),
+    path("api/practice", PracticeView.as_view()),
+    path("api/practice/offered", PracticeOfferedView.as_view()),
+    path("api/practice/runs", PracticeRunsView.as_view()),
+    path("api/practice/runs/<uuid:run_id>", PracticeRunView.as_view()),
+    path("api/practice/runs/<uuid:run_id>/acts", PracticeActsView.as_view()),
+    path("api/practice/runs/<uuid:run_id>/wait", PracticeWaitView.as_view()),
+    path("api/practice/runs/<uuid:run_id>/truth", PracticeTruthView.as_view()),
+    path("api/practice/record", PracticeRecordView.as_view()),
+    path("api/practice/record.csv", PracticeRecordCsvView.as_view()),
+    path("api/practice/asked/<str:work>", PracticeAskedView.as_view()),
+    path("api/practice/lessons", PracticeLessonsView.as_view()),
+    path("api/practice/lessons/<str:key>", PracticeLessonView.as_view()),
     *CALCULATORS,
     path("api/reference", ReferenceView.as_view()),
     path("api/schema", SchemaView.as_view()),

@@ -20,6 +20,7 @@ from django.db import connection
 from django.utils import timezone
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
+from config.apart import is_apart
 from depots.models import Depot, NightLow
 
 EVERY = timedelta(minutes=10)
@@ -94,6 +95,8 @@ def refresh(depot: Depot) -> Heard:
 
 def refresh_soon(depot: Depot) -> None:
     """Ask in the background, unless that was done in the last minutes or is being done; nothing without an address."""
+    if is_apart():  # practice asks nobody outside
+        return
     last = last_heard(depot)
     fresh = last is not None and last.night == depot.night and timezone.now() - last.at < EVERY
     if not settings.WEATHER or fresh:

@@ -18,6 +18,7 @@ from depots.models import Depot
 from fleet.models import LAYOUT, Loop, Machine
 from instruments.actions import store_reading
 from jobs.depot_rows import DatabaseRows
+from jobs.doors import Work, check_may_begin
 from jobs.entry_facts import facts_of
 from jobs.entry_schemas import EntriesIn, EntryBase
 from jobs.models import Draft, Entry, Job, JobLoop, Photo, cores_of
@@ -36,7 +37,7 @@ from temper_core.job.apart.facts import SetAside
 from temper_core.job.entries import Acknowledged, JobOpened, PhotoAdded, Voided
 from temper_core.job.entries import Entry as CoreEntry
 from temper_core.job.fact import Fact
-from temper_core.job.flush.facts import WasteKept
+from temper_core.job.flush.facts import RoundFilled, WasteKept
 from temper_core.job.fold import fold
 from temper_core.job.job_types import Stage
 from temper_core.job.kinds import REGISTRY
@@ -49,6 +50,7 @@ from temper_core.job.validate import check_entry
 from temper_core.job.verify.facts import SignedOff
 
 logger = logging.getLogger(__name__)
+ASKED_WITHIN = timedelta(minutes=5)  # later, it was done without a network
 
 
 def open_job(given: JobIn, *, actor: Person, opened_at: datetime | None = None) -> Job:
@@ -63,15 +65,23 @@ def open_job(given: JobIn, *, actor: Person, opened_at: datetime | None = None) 
             return existing
         machine = get_object_or_404(Machine, pk=given.machine_id, depot=actor.own_depot)
         at = happened(opened_at or given.opened_at, clock.now())
+        now_here = opened_at is None and _here(at)
         job = Job.objects.create(id=given.id, machine=machine, opened_by=actor, opened_at=at)
         for row in given.loops:
             loop = get_object_or_404(Loop.objects.select_related("machine__depot"), pk=row.loop_id, machine=machine)
+            if loop.high_voltage and now_here:
+                check_may_begin(actor, Work.HIGH_VOLTAGE)
             facts = JobOpened(row.job_type)
             check_entry(loop.core, cores_of(entries_of(loop)), facts, actor.own_depot.policy, actor.own_depot.now)
             JobLoop.objects.create(job=job, loop=loop)
             store(uuid.uuid5(job.id, str(loop.id)), loop, job, facts, at, actor)
             digested(loop, actor.own_depot)
     return job
+
+
+def _here(at: datetime) -> bool:
+    """Whether it happens now: what was done without a network is recorded, whatever is asked for before it."""
+    return clock.now() - at < ASKED_WITHIN
 
 
 def _check_same_job(existing: Job, given: JobIn, actor: Person) -> None:
@@ -158,6 +168,8 @@ def _record(loop: Loop, given: EntryBase, actor: Person, apart: bool) -> None:
         facts = facts_of(given, DatabaseRows(actor.own_depot))
         state = check_follows(loop.core, rows, facts, policy, _then(happened_at, actor), me, apart=apart)
         check_may(facts, rows, me)
+    if isinstance(facts, RoundFilled) and facts.agent is not None and _here(happened_at) and not apart:
+        check_may_begin(actor, Work.CLEANER)
     if isinstance(facts, Acknowledged):
         about = Entry.objects.select_related("job").get(pk=facts.entry_id)
         store(given.id, loop, about.job, facts, happened_at, actor, _hash(given))

@@ -37,7 +37,7 @@ from temper_core.science import Glycol
 
 START = datetime(2026, 3, 2, 8, tzinfo=UTC)
 BY_KEY = {lesson.key: lesson for lesson in shipped()}
-O, READY_MIX, P, _, COLD = PRODUCTS
+NEW, READY_MIX, _, _, COLD = PRODUCTS
 BLED = BleedEnded(BleedOutcome.FINISHED, (FinishSign.NO_BUBBLES, FinishSign.LEVEL_STEADY))
 DONE = tuple(FinishPoint)
 
@@ -168,7 +168,7 @@ class Player:
         advised = state.advice.job_type if state.advice else state.job_type
         self.record(JobTypeChosen(state.job_type, advised, "" if advised is state.job_type else "the lesson"))
 
-    def plan(self, product=O):
+    def plan(self, product=NEW):
         """Which coolant goes in."""
         self.record(Planned(product, self.lesson.coldest_c, 5.0))
 
@@ -226,13 +226,13 @@ class Player:
         """Shut, the worksheet's product, water to the mark, looked under, run hot, topped up, bled."""
         sheet = self.worksheet()
         litres = sheet.concentrate_l
-        self.record(Planned(O, self.lesson.coldest_c, 5.0, self.target_c, litres, sheet.water_l))
+        self.record(Planned(NEW, self.lesson.coldest_c, 5.0, self.target_c, litres, sheet.water_l))
         points = tuple(point.key for point in closing_points(walk(self.loops[self.n], self.entries[self.n], self.policy)))
         if points:
             self.record(Closed(points))
         if litres >= 0.05:
-            shown = self.do(Do.POUR, what=O.name, litres=litres).said.values["shown_l"]
-            self.record(Poured(O, shown, 0.0))
+            shown = self.do(Do.POUR, what=NEW.name, litres=litres).said.values["shown_l"]
+            self.record(Poured(NEW, shown, 0.0))
         self.to_mark(DEMINERALISED, None)
         self.record(LookedUnder(True))
         for _ in range(2):
@@ -255,7 +255,7 @@ class Player:
         else:
             self.record(Poured(None, 0.0, max(0.02, shown), Water.DEMINERALISED, at_mark=True))
 
-    def top_up(self, product=O, share=0.5):
+    def top_up(self, product=NEW, share=0.5):
         """Half coolant, half water, to the mark."""
         room = self.world.loops[self.n].seen_room_l
         if room < 0.05:

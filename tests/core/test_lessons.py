@@ -10,7 +10,7 @@ from temper_core.job.verify.facts import Level
 from temper_core.practice.acts import Do
 from temper_core.practice.lesson import shipped
 from temper_core.products.chemistry import Base, Family
-from tests.core.playing import BLED, COLD, READY_MIX, O, Player
+from tests.core.playing import BLED, COLD, NEW, READY_MIX, Player
 
 # ---- the right way -------------------------------------------------------------------------------------------------
 
@@ -182,7 +182,7 @@ def the_same_can(p):
     """Coolant for engines into the electronics' loop."""
     p.n = 1
     p.gate_free()
-    p.do(Do.POUR, what=O.name, litres=0.4)
+    p.do(Do.POUR, what=NEW.name, litres=0.4)
 
 
 def to_the_brim(p):
@@ -214,7 +214,7 @@ def one_more_can(p):
     p.open()
     p.do(Do.DRAIN, where="A")
     p.do(Do.SHUT_DRAINS)
-    p.do(Do.POUR, what=O.name, litres=1.0)
+    p.do(Do.POUR, what=NEW.name, litres=1.0)
 
 
 TRAP = {

@@ -91,7 +91,7 @@ class Glass:
 
 
 @dataclass(frozen=True, slots=True)
-class Jar:
+class JarSeen:
     """A sample in a jar: words of the inspection by their keys, sediment [mm]."""
 
     looks: tuple[str, ...]
@@ -104,5 +104,5 @@ class Found:
 
     said: Message
     glass: Glass | None = None
-    jar: Jar | None = None
+    jar: JarSeen | None = None
     unsafe: tuple[Message, ...] = ()

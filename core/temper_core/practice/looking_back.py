@@ -34,7 +34,7 @@ SENTENCES = 3
 
 
 @dataclass(frozen=True, slots=True)
-class Compared:
+class BesideTruth:
     """One figure at a step: believed (its 95 % interval), what was true, and whether the interval holds it."""
 
     believed: Interval
@@ -43,15 +43,15 @@ class Compared:
 
 
 @dataclass(frozen=True, slots=True)
-class Step:
+class StepBack:
     """One step of the record of a loop: inside [l], old share of the full loop [%], freeze point [degC]; None: no claim."""
 
     at_min: float
     loop: int
     said: Message
-    inside_l: Compared | None
-    old_percent: Compared | None
-    freeze_c: Compared | None
+    inside_l: BesideTruth | None
+    old_percent: BesideTruth | None
+    freeze_c: BesideTruth | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,7 +69,7 @@ class LookingBack:
 
     unsafe: tuple[Deviation, ...]
     aims: tuple[AimAnswer, ...]
-    steps: tuple[Step, ...]
+    steps: tuple[StepBack, ...]
     deviations: tuple[Deviation, ...]
     habits: tuple[tuple[int, Habit], ...]
     next_time: tuple[str, ...]
@@ -104,7 +104,7 @@ def look_back(world: World, records: Sequence[Recorded], policy: Policy) -> Look
     return LookingBack(unsafe, aims, tuple(steps), others, habits, tuple(dict.fromkeys(said))[:SENTENCES], world.lesson.trap)
 
 
-def _steps(world: World, number: int, record: Recorded, policy: Policy) -> list[Step]:
+def _steps(world: World, number: int, record: Recorded, policy: Policy) -> list[StepBack]:
     rows, standing_ids = [], {entry.id for entry in standing(list(record.entries))}
     for index, entry in enumerate(record.entries):
         if not isinstance(entry.facts, STEPS) or entry.id not in standing_ids:
@@ -114,7 +114,7 @@ def _steps(world: World, number: int, record: Recorded, policy: Policy) -> list[
         said = REGISTRY.sentence(entry.facts)
         old = _old(state)
         rows.append(
-            Step(
+            StepBack(
                 record.at_min[index],
                 number,
                 said,
@@ -130,12 +130,12 @@ def _old(state: LoopState) -> Interval | None:
     return state.flush.finished_likely_percent if state.flush is not None else None
 
 
-def _freeze(state: LoopState, entry: Entry, true_c: float) -> Compared | None:
+def _freeze(state: LoopState, entry: Entry, true_c: float) -> BesideTruth | None:
     """Of a reading of the finished loop the interval of all of them; else what the litres predict; at the end the claim."""
     if isinstance(entry.facts, SignedOff):
         if state.claim.safe_to_c is None:
             return None
-        return Compared(Interval(-90.0, state.claim.safe_to_c), true_c, true_c <= state.claim.safe_to_c + 0.05)
+        return BesideTruth(Interval(-90.0, state.claim.safe_to_c), true_c, true_c <= state.claim.safe_to_c + 0.05)
     if isinstance(entry.facts, Read) and entry.facts.place is Place.FINISHED:
         likely = state.repeats.likely if state.repeats is not None else None
     else:
@@ -143,8 +143,8 @@ def _freeze(state: LoopState, entry: Entry, true_c: float) -> Compared | None:
     return None if likely is None else _compared(likely, true_c, 0.05)
 
 
-def _compared(believed: Interval, true: float, slack: float) -> Compared:
-    return Compared(believed, true, believed.low - slack <= true <= believed.high + slack)
+def _compared(believed: Interval, true: float, slack: float) -> BesideTruth:
+    return BesideTruth(believed, true, believed.low - slack <= true <= believed.high + slack)
 
 
 def _aim(world: World, aim: Aim, records: Sequence[Recorded], states: Sequence[LoopState | None]) -> AimAnswer:

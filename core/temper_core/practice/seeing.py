@@ -13,7 +13,7 @@ from temper_core.instruments.question import ReadingQuestion
 from temper_core.instruments.scales import FACTS
 from temper_core.job.inspect.facts import Look
 from temper_core.machine.contents import Content
-from temper_core.practice.acts import Glass, Jar
+from temper_core.practice.acts import Glass, JarSeen
 from temper_core.practice.true_loop import TrueLoop
 from temper_core.science import Glycol
 from temper_core.simulate.truth import Tool, zero_in_axis
@@ -46,7 +46,7 @@ def level_said(loop: TrueLoop) -> Message:
     return say("level_low", "The level stands {low} mm below the mark." + warm, low=f"{round(mm):d}")
 
 
-def jar_of(loop: TrueLoop, what: Content, litres: float) -> Jar:
+def jar_of(loop: TrueLoop, what: Content, litres: float) -> JarSeen:
     """A sample in words of the inspection: old coolant thinned far enough looks like water."""
     old = 100 * what.old_l / litres if litres > 0 else 0.0
     new = 100 * max(0.0, what.glycol_kg / max(1e-9, what.kg)) - 0.4 * old
@@ -64,7 +64,7 @@ def jar_of(loop: TrueLoop, what: Content, litres: float) -> Jar:
             looks.append(Look.CLEAN_BRIGHT)
         else:
             looks.append(Look.RESIDUAL_TINT if old > CLEAR_PERCENT else Look.CRYSTAL_CLEAR)
-    return Jar(tuple(look.value for look in looks), 2.0 if loop.of.dirt and old > 40 else 0.0)
+    return JarSeen(tuple(look.value for look in looks), 2.0 if loop.of.dirt and old > 40 else 0.0)
 
 
 def through_the_glass(tool: Tool, sample: Sample | None, sample_c: float, rng: Random) -> Glass:
