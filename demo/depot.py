@@ -10,6 +10,7 @@ from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
+from practice.models import Offered
 
 from catalogue.models import Agent, Product, WaterSource
 from demo import PASSWORD
@@ -40,6 +41,7 @@ def _make_things() -> Depot:
         person = Person(depot=depot, **given)
         person.set_password(PASSWORD)
         person.save()
+        Offered.objects.create(person=person)  # they have worked here for long
     for given in data["products"]:
         product = Product(depot=depot, **given)
         product.clean()

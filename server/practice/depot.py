@@ -73,7 +73,7 @@ def _fill(run: Run, lesson: Lesson, real: Depot) -> None:
     )
     who = run.person
     Person.objects.create(
-        pk=who.pk, username=who.username, first_name=who.first_name, last_name=who.last_name, role=who.role, depot=depot
+        pk=who.pk, username=who.username, first_name=who.first_name, last_name=who.last_name, depot=depot
     )
     for one in PRODUCTS:
         Product.objects.create(

@@ -91,7 +91,8 @@ def bench_of(run: Run) -> PracticeBench:
 def _at_hand(row: Loop, true: TrueLoop, sample: bool) -> LoopAtHand:
     layout = row.core.layout
     names = {node.id: node.name for node in layout.nodes}
-    tanks = [node for node in layout.nodes if node.kind is NodeKind.TANK and node.volume_l > 0]
+    reach = layout.reachable_l()
+    unreached = [node for node in layout.nodes if node.kind is NodeKind.TANK and node.volume_l > 0 and reach[node.id] == 0]
     return LoopAtHand(
         loop_id=row.pk,
         name=row.name,
@@ -101,7 +102,7 @@ def _at_hand(row: Loop, true: TrueLoop, sample: bool) -> LoopAtHand:
         heater=true.has_heater,
         sample=sample,
         drains=[PointAt(mark=one.letter, name=names[one.node]) for one in layout.drains],
-        by_hand=[PointAt(mark=node.id, name=node.name) for node in tanks],
+        by_hand=[PointAt(mark=node.id, name=node.name) for node in unreached],
         bleeders=[PointAt(mark=str(one.number), name=names[one.node]) for one in layout.bleeders],
     )
 

@@ -2,10 +2,12 @@ import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useCallback, useEffect, useRef } from 'react';
 import { generatePath, Navigate, Route, Routes, useLocation, useMatch, useNavigate, useParams } from 'react-router';
 import { sessionOptions } from './api/queries';
+import { practiceRun } from './api/where';
 import { NetMark } from './bench/NetMark';
 import { OfflineBar } from './offline/OfflineBar';
 import { UndoBar } from './bench/UndoBar';
 import { Board } from './board/Board';
+import { FirstLesson } from './practice/FirstLesson';
 import { useScan } from './machines/useScan';
 import { FindByKey } from './controls/menu/Find';
 import { claimed } from './controls/scanClaim';
@@ -40,6 +42,10 @@ const HelpPage = lazy(() => import('./help/HelpPage'));
 const ShelfPage = lazy(() => import('./shelf/ShelfPage'));
 const WastePage = lazy(() => import('./shelf/WastePage'));
 const CanPage = lazy(() => import('./shelf/CanPage'));
+const PracticePage = lazy(() => import('./practice/PracticePage'));
+const TruthPage = lazy(() => import('./practice/TruthPage'));
+const RecordOfPractice = lazy(() => import('./practice/RecordPage'));
+const PracticeBand = lazy(() => import('./practice/PracticeBand'));
 const RulesPage = lazy(() => import('./rules/RulesPage'));
 
 /** A scanned code opens the finder, or the page that a label's address names. */
@@ -83,10 +89,18 @@ function Bay() {
       <a className="skip" href="#work">
         Skip to content
       </a>
-      <OfflineBar />
+      {practiceRun === null ? <OfflineBar /> : <PracticeBand run={practiceRun} />}
       <Suspense fallback={<p className="empty">Loading …</p>}>
         <Routes>
-          <Route index element={<Board />} />
+          <Route
+            index
+            element={
+              <>
+                {practiceRun === null && <FirstLesson />}
+                <Board />
+              </>
+            }
+          />
           <Route path="loops/:loopId" element={<JobPage />} />
           <Route path="loops/:loopId/labels" element={<LabelsPage />} />
           <Route path="loops/:loopId/check" element={<LevelCheckPage />} />
@@ -109,6 +123,13 @@ function Bay() {
           <Route path="plan" element={<PlanPage />} />
           <Route path="profile" element={<ProfilePage />} />
           <Route path="help" element={<HelpPage />} />
+          {practiceRun === null && (
+            <>
+              <Route path="practice" element={<PracticePage />} />
+              <Route path="practice/truth/:runId" element={<TruthPage />} />
+              <Route path="practice/record" element={<RecordOfPractice />} />
+            </>
+          )}
           {MOVED.map(([from, to]) => (
             <Route key={from} path={from} element={<Moved to={to} />} />
           ))}

@@ -25,6 +25,7 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter } from 'react-router';
 import { Refusal } from './api/client';
+import { base, practiceRun } from './api/where';
 import { answerElsewhere, nextTryIn } from './api/net';
 import { App } from './App';
 import { Patterns } from './figures/patterns';
@@ -47,9 +48,12 @@ const client = new QueryClient({
 });
 
 // what works without a network is no part of the first page; where nothing answers at all it is waited for
-const offline = import('./offline/boot');
-answerElsewhere(offline.then((part) => part.elsewhere));
-void offline.then((part) => part.boot(client));
+// practice needs the server: only there is the machine that answers
+if (practiceRun === null) {
+  const offline = import('./offline/boot');
+  answerElsewhere(offline.then((part) => part.elsewhere));
+  void offline.then((part) => part.boot(client));
+}
 
 createRoot(document.getElementById('root') as HTMLElement).render(
   <StrictMode>
@@ -58,7 +62,7 @@ createRoot(document.getElementById('root') as HTMLElement).render(
         <CssBaseline />
         <QueryClientProvider client={client}>
           <UnitsProvider>
-            <BrowserRouter>
+            <BrowserRouter basename={base || undefined}>
               <Patterns />
               <App />
             </BrowserRouter>

@@ -14,7 +14,9 @@ declare const self: ServiceWorkerGlobalScope & { __WB_MANIFEST: { url: string; r
 precacheAndRoute(self.__WB_MANIFEST);
 cleanupOutdatedCaches();
 registerRoute(
-  new NavigationRoute(createHandlerBoundToURL('/'), { denylist: [/^\/api\//, /^\/static\//, /^\/wall\//] }),
+  new NavigationRoute(createHandlerBoundToURL('/'), {
+    denylist: [/^\/api\//, /^\/static\//, /^\/wall\//, /^\/practice\/[0-9a-f]{8}-/],
+  }),
 );
 
 /** The packed core: its folder has the digest of what is in it. */

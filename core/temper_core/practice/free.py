@@ -43,8 +43,8 @@ def free(layout: str, capacity_l: float, seed: int) -> Lesson:
     old = 5.0 if of.believed_family is Family.IAT else 10.0
     aims = (
         Aim(Goal.UNSAFE, "Nobody is put at risk", "Make sure that it is cold before it is opened.", high=0),
-        Aim(Goal.FREEZE_C, "It protects to −27 °C", "Pour the litres of the plan.", high=-27),
-        Aim(Goal.OLD_PERCENT, f"At most {old:g} % of the old coolant is left", "Rinse by the counted share.", high=old),
+        Aim(Goal.FREEZE_C, "It protects to the target", "Pour the litres of the plan.", high=-27),
+        Aim(Goal.OLD_PERCENT, "Little enough of the old coolant is left", "Rinse by the counted share.", high=old),
         Aim(Goal.SIGNED, "The job is signed off", "Finish the job: read, check, sign.", low=1),
     )
     return Lesson(

@@ -19,31 +19,30 @@ MOST_ROUNDS = 8
 
 @dataclass(frozen=True, slots=True)
 class Habit:
-    """One usual way: what it is, the freeze point and old share [%] of the full loop that it ends at, its rounds."""
+    """One usual way at a loop: what it is, the freeze point and old share [%] of the full loop at its end, its rounds."""
 
     said: Message
     freeze_c: float
     old_percent: float
     rounds: int
+    loop: int
 
 
 def habits_of(lesson: Lesson, seed: int, loop: int, policy: Policy) -> tuple[Habit, ...]:
     """Ready-mix alone; the rule of thumb after one rinse; flushed until it looks clear, then ready-mix."""
 
-    def fresh() -> TrueLoop:
-        return world(lesson, seed, policy).loops[loop]
+    def ended(rounds: int | None, share: float, said: Message) -> Habit:
+        return _ended(world(lesson, seed, policy).loops[loop], loop, rounds, share, said)
 
     thumb = policy["thumb_percent"]
     return (
-        _ended(fresh(), 0, READY_MIX_SHARE, say("habit_ready_mix", "Drained once, filled with ready-mix")),
-        _ended(
-            fresh(), 1, thumb / 100, say("habit_thumb", "Rinsed once, filled with {thumb_percent:0}", thumb_percent=thumb)
-        ),
-        _ended(fresh(), None, READY_MIX_SHARE, say("habit_clear", "Flushed until it looked clear, filled with ready-mix")),
+        ended(0, READY_MIX_SHARE, say("habit_ready_mix", "Drained once, filled with ready-mix")),
+        ended(1, thumb / 100, say("habit_thumb", "Rinsed once, filled with {thumb_percent:0}", thumb_percent=thumb)),
+        ended(None, READY_MIX_SHARE, say("habit_clear", "Flushed until it looked clear, filled with ready-mix")),
     )
 
 
-def _ended(loop: TrueLoop, rounds: int | None, share: float, said: Message) -> Habit:
+def _ended(loop: TrueLoop, number: int, rounds: int | None, share: float, said: Message) -> Habit:
     machine, done = loop.machine, 0
     _empty(machine)
     while done < (MOST_ROUNDS if rounds is None else rounds):
@@ -59,7 +58,7 @@ def _ended(loop: TrueLoop, rounds: int | None, share: float, said: Message) -> H
     _run(loop)
     moving = {v: machine.contents.by_vessel[v] for v in machine.moving}
     machine.contents = machine.contents.circulate([list(moving)])
-    return Habit(said, machine.freeze_c, machine.old_percent, done)
+    return Habit(said, machine.freeze_c, machine.old_percent, done, number)
 
 
 def _empty(machine: TrueMachine) -> None:

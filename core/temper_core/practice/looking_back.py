@@ -71,7 +71,7 @@ class LookingBack:
     aims: tuple[AimAnswer, ...]
     steps: tuple[StepBack, ...]
     deviations: tuple[Deviation, ...]
-    habits: tuple[tuple[int, Habit], ...]
+    habits: tuple[Habit, ...]
     next_time: tuple[str, ...]
     trap: str
 
@@ -100,7 +100,7 @@ def look_back(world: World, records: Sequence[Recorded], policy: Policy) -> Look
     said = [*(one.instead for one in unsafe), *missed, *(one.instead for one in others if one.instead)]
     glycols = {one.name for one in PRODUCTS}
     filled = [n for n, loop in enumerate(world.loops) if glycols & set(loop.poured)]
-    habits = tuple((n, habit) for n in filled for habit in habits_of(world.lesson, world.seed, n, policy))
+    habits = tuple(habit for n in filled for habit in habits_of(world.lesson, world.seed, n, policy))
     return LookingBack(unsafe, aims, tuple(steps), others, habits, tuple(dict.fromkeys(said))[:SENTENCES], world.lesson.trap)
 
 

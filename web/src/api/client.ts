@@ -2,6 +2,7 @@ import createClient, { type Middleware } from 'openapi-fetch';
 import { shownSystem } from '../units/units';
 import { inUnits, type Message } from '../language/say';
 import { watched } from './net';
+import { base } from './where';
 import type { components, paths } from './schema.gen';
 
 export type Schemas = components['schemas'];
@@ -66,10 +67,14 @@ const door: Middleware = {
 };
 
 export const api = createClient<paths>({
-  baseUrl: globalThis.location.origin,
+  baseUrl: globalThis.location.origin + base,
   fetch: watched,
 });
 api.use(door);
+
+/** The depot's own, from within practice too: runs and lessons are kept there. */
+export const depotApi = createClient<paths>({ baseUrl: globalThis.location.origin, fetch: watched });
+depotApi.use(door);
 
 interface Answer<T> {
   data?: T;

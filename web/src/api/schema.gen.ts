@@ -1186,6 +1186,212 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Lessons, one's own runs, what leads ask for. */
+        get: operations["practice_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/asked/{work}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Ask for a lesson, or no more (null). Leads only. */
+        put: operations["practice_ask"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/lessons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Add one, or put it in the place of one with the same key. Leads only. */
+        post: operations["practice_lesson_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/lessons/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description As it is written: a beginning for one's own. Leads only, it says how it ends. */
+        get: operations["practice_lesson_text"];
+        put?: never;
+        post?: never;
+        /** @description Remove one of the depot's own. Leads only. */
+        delete: operations["practice_lesson_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/offered": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description It was shown: it is not shown again. */
+        post: operations["practice_offered"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Who did which lesson, with which result. */
+        get: operations["practice_record"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/record.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description One line a run. */
+        get: operations["practice_record_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Begin a lesson, or free practice; sent twice, begun once. */
+        post: operations["practice_begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/runs/{run_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Its clock, what stands at hand, what was done. */
+        get: operations["practice_run"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/runs/{run_id}/acts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Do something at the machine; the first row of `done` is what was found. Sent twice, done once. */
+        post: operations["practice_act"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/runs/{run_id}/truth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Of a run that is ended; 409 before. */
+        get: operations["practice_truth"];
+        put?: never;
+        /** @description End the run; the truth stands beside its record from now on. */
+        post: operations["practice_end"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/runs/{run_id}/wait": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description So many minutes go by at once. */
+        post: operations["practice_wait"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/products": {
         parameters: {
             query?: never;
@@ -1819,6 +2025,61 @@ export interface components {
             facts: components["schemas"]["AcknowledgedFacts"];
         };
         /**
+         * Act
+         * @description One act at one loop (from 0). Of a drain, where: its letter, or the vessel that is emptied by itself; of a bleeder its
+         *     number. Of a pour, what: a product's name, a kind of water or a cleaner; litres, or to_mark. heater_full: of the heater.
+         */
+        Act: {
+            do: components["schemas"]["Do"];
+            /**
+             * Loop
+             * @default 0
+             */
+            loop?: number;
+            /**
+             * Where
+             * @default
+             */
+            where?: string;
+            /**
+             * What
+             * @default
+             */
+            what?: string;
+            /**
+             * Litres
+             * @default null
+             */
+            litres?: number | null;
+            /**
+             * To Mark
+             * @default false
+             */
+            to_mark?: boolean;
+            /**
+             * Heater Full
+             * @default false
+             */
+            heater_full?: boolean;
+            /**
+             * Glass
+             * @default
+             */
+            glass?: string;
+        };
+        /**
+         * ActIn
+         * @description A hand does something. id is the client's: sent twice, done once.
+         */
+        ActIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            act: components["schemas"]["Act"];
+        };
+        /**
          * AdditiveChoice
          * @description An additive with what to pour of it by the strips; dose null and the reason where nothing.
          */
@@ -2124,6 +2385,46 @@ export interface components {
             bias_sd?: number;
         };
         /**
+         * Aim
+         * @description One thing that should be so at the end: between low and high, where both are given. instead: said where it is not.
+         *
+         *     level_l: how far from the cold mark, air counted as if it were gone; missed_c: the last claim less the truth; conducts:
+         *     µS/cm; found_loss: how often a low level was recorded after something was poured.
+         */
+        Aim: {
+            goal: components["schemas"]["Goal"];
+            /** Text */
+            text: string;
+            /** Instead */
+            instead: string;
+            /**
+             * Low
+             * @default null
+             */
+            low?: number | null;
+            /**
+             * High
+             * @default null
+             */
+            high?: number | null;
+            /**
+             * Loop
+             * @default 0
+             */
+            loop?: number;
+        };
+        /**
+         * AimAnswer
+         * @description An aim, the true value, and whether it is met.
+         */
+        AimAnswer: {
+            aim: components["schemas"]["Aim"];
+            /** Value */
+            value: number;
+            /** Met */
+            met: boolean;
+        };
+        /**
          * Air
          * @description Expected less accepted [l]: air that is trapped, with its 95 % half-width. where: the vessel it likely sits in.
          *
@@ -2268,6 +2569,14 @@ export interface components {
             person_id: number | null;
         };
         /**
+         * AskIn
+         * @description Which lesson is asked for; null: none any more.
+         */
+        AskIn: {
+            /** Lesson */
+            lesson: string | null;
+        };
+        /**
          * Asked
          * @description One thing that has to stand ready, and its name.
          */
@@ -2275,6 +2584,15 @@ export interface components {
             ready: components["schemas"]["Ready"];
             /** Name */
             name: string;
+        };
+        /**
+         * AskedFor
+         * @description A lesson that is asked for before some work; null: none.
+         */
+        AskedFor: {
+            work: components["schemas"]["Work"];
+            /** Lesson */
+            lesson: string | null;
         };
         /**
          * Attention
@@ -2494,6 +2812,17 @@ export interface components {
              * Format: date-time
              */
             server_time: string;
+        };
+        /**
+         * BesideTruth
+         * @description One figure at a step: believed (its 95 % interval), what was true, and whether the interval holds it.
+         */
+        BesideTruth: {
+            believed: components["schemas"]["Interval"];
+            /** True */
+            true: number;
+            /** Within */
+            within: boolean;
         };
         /**
          * BiasIn
@@ -4349,6 +4678,19 @@ export interface components {
             coldest_c: number;
         };
         /**
+         * Deviation
+         * @description What was so, the loop, when; what to do instead.
+         */
+        Deviation: {
+            /** At Min */
+            at_min: number;
+            /** Loop */
+            loop: number;
+            said: components["schemas"]["Message"];
+            /** Instead */
+            instead: string;
+        };
+        /**
          * DeviceOut
          * @description A device that somebody is signed in on. this: the one that asks.
          */
@@ -4371,6 +4713,25 @@ export interface components {
             seen_at: string;
             /** This */
             this: boolean;
+        };
+        /**
+         * Do
+         * @description Everything that can be done. Its value is the name in the record of a run.
+         * @enum {string}
+         */
+        Do: "feel" | "level" | "heater" | "engine_on" | "engine_off" | "open_cap" | "close_cap" | "drain" | "shut_drains" | "pour" | "bleed" | "sample" | "look_water" | "look_sample" | "set_zero" | "pen" | "known_weight" | "label";
+        /**
+         * DoneOut
+         * @description What was done, when by the run's clock, and what was found.
+         */
+        DoneOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            act: components["schemas"]["Act"];
+            found: components["schemas"]["Found"];
         };
         /**
          * Dose
@@ -5995,6 +6356,22 @@ export interface components {
          */
         Form: "concentrate" | "ready_mix";
         /**
+         * Found
+         * @description What an act yields: a sentence; what is seen; unsafe: how it could have hurt somebody, one for each way.
+         */
+        Found: {
+            said: components["schemas"]["Message"];
+            /** @default null */
+            glass?: components["schemas"]["Glass"] | null;
+            /** @default null */
+            jar?: components["schemas"]["JarSeen"] | null;
+            /**
+             * Unsafe
+             * @default []
+             */
+            unsafe?: components["schemas"]["Message"][];
+        };
+        /**
          * FrostDates
          * @description The coming or present frost: from and until [days of the depot], and where today stands.
          */
@@ -6277,6 +6654,39 @@ export interface components {
             layouts: components["schemas"]["GenericOut"][];
         };
         /**
+         * Glass
+         * @description What stands in the eyepiece: the boundary between water (0) and the end of the scale (1), even in refractive index.
+         *
+         *     blur: half the height of the soft edge, as a share of the scale. off: past its end.
+         */
+        Glass: {
+            /** Name */
+            name: string;
+            /** Scale */
+            scale: string;
+            /** Boundary */
+            boundary: number;
+            /** Blur */
+            blur: number;
+            /**
+             * Off
+             * @default false
+             */
+            off?: boolean;
+        };
+        /**
+         * GlassAtHand
+         * @description A refractometer that lies there, and the marks of its scale.
+         */
+        GlassAtHand: {
+            /** Name */
+            name: string;
+            /** Scale */
+            scale: string;
+            /** Marks */
+            marks: components["schemas"]["EyepieceMark"][];
+        };
+        /**
          * Glycol
          * @description The two bases that lower a freeze point.
          * @enum {string}
@@ -6285,11 +6695,32 @@ export interface components {
         /** @enum {string} */
         GlycolEnum: "ethylene" | "propylene";
         /**
+         * Goal
+         * @description What can be asked of the truth at the end.
+         * @enum {string}
+         */
+        Goal: "freeze_c" | "old_percent" | "level_l" | "air_l" | "cleaner_percent" | "other_percent" | "unsafe" | "signed" | "zeroed" | "missed_c" | "conducts" | "found_loss";
+        /**
          * Group
          * @description What a rule is about; the page keeps this order.
          * @enum {string}
          */
         Group: "target" | "chemistry" | "inspect" | "proof" | "life" | "season" | "water" | "cost" | "open" | "flush" | "fill" | "spread";
+        /**
+         * Habit
+         * @description One usual way at a loop: what it is, the freeze point and old share [%] of the full loop that it ends at, its rounds.
+         */
+        Habit: {
+            said: components["schemas"]["Message"];
+            /** Freeze C */
+            freeze_c: number;
+            /** Old Percent */
+            old_percent: number;
+            /** Rounds */
+            rounds: number;
+            /** Loop */
+            loop: number;
+        };
         /**
          * HandoverIn
          * @description Who took what, when (now if left out), with which paper. id: the client's, so that sent twice it is one.
@@ -6930,6 +7361,19 @@ export interface components {
             says: components["schemas"]["Message"] | null;
         };
         /**
+         * JarSeen
+         * @description A sample in a jar: words of the inspection by their keys, sediment [mm].
+         */
+        JarSeen: {
+            /** Looks */
+            looks: string[];
+            /**
+             * Sediment Mm
+             * @default 0
+             */
+            sediment_mm?: number;
+        };
+        /**
          * JobIn
          * @description Open a job on one or more loops of a machine. id is the client's; opened_at: when, null: now.
          */
@@ -7467,6 +7911,14 @@ export interface components {
             at: string | null;
         };
         /**
+         * LessonText
+         * @description A lesson in its form (TOML), see docs/lessons.md.
+         */
+        LessonText: {
+            /** Text */
+            text: string;
+        };
+        /**
          * Lessons
          * @description What this loop's jobs and those of its sisters taught.
          */
@@ -7921,6 +8373,26 @@ export interface components {
             facts: components["schemas"]["LookedUnderFacts"];
         };
         /**
+         * LookingBack
+         * @description What came of a run: unsafe acts first, then aims, steps, where it went another way, habits, what to do next time.
+         */
+        LookingBack: {
+            /** Unsafe */
+            unsafe: components["schemas"]["Deviation"][];
+            /** Aims */
+            aims: components["schemas"]["AimAnswer"][];
+            /** Steps */
+            steps: components["schemas"]["StepBack"][];
+            /** Deviations */
+            deviations: components["schemas"]["Deviation"][];
+            /** Habits */
+            habits: components["schemas"]["Habit"][];
+            /** Next Time */
+            next_time: string[];
+            /** Trap */
+            trap: string;
+        };
+        /**
          * LoopAdd
          * @description One more loop on a machine, from a generic layout. id is the client's.
          */
@@ -7950,6 +8422,32 @@ export interface components {
             today: boolean;
             /** At A Glance */
             at_a_glance: boolean;
+        };
+        /**
+         * LoopAtHand
+         * @description What hands find at one loop. loop_id: its number in the run's depot. by_hand: vessels that no drain reaches.
+         */
+        LoopAtHand: {
+            /** Loop Id */
+            loop_id: number;
+            /** Name */
+            name: string;
+            /** Running */
+            running: boolean;
+            /** Cap Open */
+            cap_open: boolean;
+            /** Drains Open */
+            drains_open: string[];
+            /** Heater */
+            heater: boolean;
+            /** Sample */
+            sample: boolean;
+            /** Drains */
+            drains: components["schemas"]["PointAt"][];
+            /** By Hand */
+            by_hand: components["schemas"]["PointAt"][];
+            /** Bleeders */
+            bleeders: components["schemas"]["PointAt"][];
         };
         /**
          * LoopCard
@@ -9660,6 +10158,16 @@ export interface components {
             facts: components["schemas"]["PlannedFacts"];
         };
         /**
+         * PointAt
+         * @description Something on the machine: its mark, and what it belongs to.
+         */
+        PointAt: {
+            /** Mark */
+            mark: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * PolicyOut
          * @description All rules, in the order of the page.
          */
@@ -9964,6 +10472,149 @@ export interface components {
              */
             kind: "poured";
             facts: components["schemas"]["PouredFacts"];
+        };
+        /**
+         * Practice
+         * @description Lessons in rising order, one's own runs, what leads ask for. offer: this person was never offered the first one.
+         */
+        Practice: {
+            /** Lessons */
+            lessons: components["schemas"]["PracticeLesson"][];
+            /** Runs */
+            runs: components["schemas"]["PracticeRun"][];
+            /** Asked */
+            asked: components["schemas"]["AskedFor"][];
+            /** Offer */
+            offer: boolean;
+        };
+        /**
+         * PracticeBench
+         * @description A run: its story, its clock, what stands at hand, what was done last (the last first).
+         */
+        PracticeBench: {
+            run: components["schemas"]["PracticeRun"];
+            /** Machine Id */
+            machine_id: number;
+            /** Story */
+            story: string;
+            /** Learn */
+            learn: string[];
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Loops */
+            loops: components["schemas"]["LoopAtHand"][];
+            /** Coolants */
+            coolants: string[];
+            /** Waters */
+            waters: string[];
+            /** Cleaner */
+            cleaner: string;
+            /** Glasses */
+            glasses: components["schemas"]["GlassAtHand"][];
+            /** Done */
+            done: components["schemas"]["DoneOut"][];
+        };
+        /**
+         * PracticeLesson
+         * @description A lesson as it is offered. own: a lead of the depot added it. reached: by whoever asks, at least once.
+         */
+        PracticeLesson: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Story */
+            story: string;
+            /** Learn */
+            learn: string[];
+            /** Machine */
+            machine: string;
+            /** Loops */
+            loops: number;
+            /** Own */
+            own: boolean;
+            /** Reached */
+            reached: boolean;
+        };
+        /**
+         * PracticeRecord
+         * @description Everybody's runs, the last first.
+         */
+        PracticeRecord: {
+            /** Rows */
+            rows: components["schemas"]["RecordRow"][];
+        };
+        /**
+         * PracticeRun
+         * @description A run in a list. reached: every aim met and nobody put at risk; null: not ended.
+         */
+        PracticeRun: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Lesson */
+            lesson: string;
+            /** Name */
+            name: string;
+            /** Seed */
+            seed: number;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Ended At */
+            ended_at: string | null;
+            /** Reached */
+            reached: boolean | null;
+            /** Unsafe */
+            unsafe: number;
+        };
+        /**
+         * PracticeRunIn
+         * @description Begin a lesson (its key), or free practice on a layout with a seed (left out: one is drawn). id is the client's.
+         */
+        PracticeRunIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Lesson
+             * @default null
+             */
+            lesson?: string | null;
+            /**
+             * Layout
+             * @default null
+             */
+            layout?: string | null;
+            /**
+             * Capacity L
+             * @default null
+             */
+            capacity_l?: number | null;
+            /**
+             * Seed
+             * @default null
+             */
+            seed?: number | null;
+        };
+        /**
+         * PracticeTruth
+         * @description What came of a run: the truth beside the record.
+         */
+        PracticeTruth: {
+            run: components["schemas"]["PracticeRun"];
+            /** Loops */
+            loops: string[];
+            truth: components["schemas"]["LookingBack"];
         };
         /**
          * Pressure
@@ -10606,6 +11257,33 @@ export interface components {
          * @enum {string}
          */
         RecheckWhy: "first" | "second" | "diluted" | "leak" | "unprotected";
+        /**
+         * RecordRow
+         * @description A run for the lead. said: what should be done differently, as it was told.
+         */
+        RecordRow: {
+            /** Person */
+            person: string;
+            /** Lesson */
+            lesson: string;
+            /** Name */
+            name: string;
+            /** Seed */
+            seed: number;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Ended At */
+            ended_at: string | null;
+            /** Reached */
+            reached: boolean | null;
+            /** Unsafe */
+            unsafe: number;
+            /** Said */
+            said: string[];
+        };
         /**
          * RejudgedIn
          * @description What is done about it, by a lead.
@@ -12179,6 +12857,20 @@ export interface components {
          */
         Step: "plan" | "run" | "gate" | "drain";
         /**
+         * StepBack
+         * @description One step of the record of a loop: inside [l], old share of the full loop [%], freeze point [degC]; None: no claim.
+         */
+        StepBack: {
+            /** At Min */
+            at_min: number;
+            /** Loop */
+            loop: number;
+            said: components["schemas"]["Message"];
+            inside_l: components["schemas"]["BesideTruth"] | null;
+            old_percent: components["schemas"]["BesideTruth"] | null;
+            freeze_c: components["schemas"]["BesideTruth"] | null;
+        };
+        /**
          * StepReading
          * @description What so many steps say: protects at least to at_least_c, and not as far as not_to_c (None: that end is open).
          *
@@ -13409,6 +14101,14 @@ export interface components {
             until?: string | null;
         };
         /**
+         * WaitIn
+         * @description So many minutes run forward at once.
+         */
+        WaitIn: {
+            /** Minutes */
+            minutes: number;
+        };
+        /**
          * WaitKind
          * @description Whose turn it is, most urgent first.
          * @enum {string}
@@ -13875,6 +14575,12 @@ export interface components {
                 [key: string]: number | string;
             };
         };
+        /**
+         * Work
+         * @description Work that something may be asked for before.
+         * @enum {string}
+         */
+        Work: "high_voltage" | "cleaner";
         /**
          * ZeroIn
          * @description What demineralised water reads now, in the scale's unit; adjusted: it was then set to zero. id is the client's.
@@ -18121,6 +18827,843 @@ export interface operations {
                 };
             };
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Practice"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_ask: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Practice"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_lesson_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LessonText"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Practice"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_lesson_text: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LessonText"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_lesson_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Practice"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_offered: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeRecord"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_record_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PracticeRunIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeBench"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeBench"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_act: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ActIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeBench"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_truth: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeTruth"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeTruth"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_wait: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WaitIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeBench"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

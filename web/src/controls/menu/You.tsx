@@ -3,6 +3,7 @@ import { useColorScheme } from '@mui/material/styles';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { sessionOptions } from '../../api/queries';
+import { goTo, practiceRun } from '../../api/where';
 import { useSignOut } from '../../api/useSignOut';
 import { type System, SYSTEMS } from '../../units/units';
 import { useUnits } from '../../units/UnitsContext';
@@ -33,12 +34,20 @@ export function You() {
       </p>
       <Segment label="Units" value={system} options={UNITS} onChange={setSystem} />
       <Segment label="Colours" value={mode ?? 'system'} options={COLOURS} onChange={setMode} />
-      <ButtonBase className="key" component={Link} to="/profile">
-        Profile and password
-      </ButtonBase>
-      <ButtonBase className="key" onClick={() => void signOut()}>
-        Sign out
-      </ButtonBase>
+      {practiceRun === null ? (
+        <>
+          <ButtonBase className="key" component={Link} to="/profile">
+            Profile and password
+          </ButtonBase>
+          <ButtonBase className="key" onClick={() => void signOut()}>
+            Sign out
+          </ButtonBase>
+        </>
+      ) : (
+        <ButtonBase className="key" onClick={() => goTo('/practice')}>
+          Leave practice
+        </ButtonBase>
+      )}
     </section>
   );
 }

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useParams, useSearchParams } from 'react-router';
 import type { Schemas } from '../../api/client';
+import { apiAddress } from '../../api/where';
 import { benchOptions, sheetOptions } from '../../api/queries';
 import { useRecorder } from '../../bench/useRecorder';
 import { useDepot } from '../../api/useDepot';
@@ -76,7 +77,11 @@ function Sheet({ sheet, bench, job }: Props) {
             onChange={say}
           />
           {here.photos.length > 0 && <Check label="With photos" checked={photos} onChange={withPhotos} />}
-          <a className="key linkkey" href={`/api/loops/${sheet.loop_id}/sheet.pdf?${query.toString()}`} target="_blank">
+          <a
+            className="key linkkey"
+            href={apiAddress(`/api/loops/${sheet.loop_id}/sheet.pdf?${query.toString()}`)}
+            target="_blank"
+          >
             As PDF
           </a>
         </div>
