@@ -20,7 +20,7 @@ export default function PracticeBand({ run }: { run: string }) {
   const bench = useQuery(benchOptions(run));
   const zone = useDepot()?.time_zone;
   const [open, setOpen] = useState(
-    () => globalThis.innerWidth >= WIDE || globalThis.location.pathname.includes('/machines/'),
+    () => globalThis.innerWidth >= WIDE || globalThis.location.pathname.endsWith('/machines'),
   );
   const [ending, setEnding] = useState(false);
   const end = useEnd(run);

@@ -38,7 +38,7 @@ export function useBegin() {
   const id = useRef(uuid());
   return useMutation<Bench, Refusal, Omit<Schemas['PracticeRunIn'], 'id'>>({
     mutationFn: (given) => unwrap(depotApi.POST('/api/practice/runs', { body: { ...given, id: id.current } })),
-    onSuccess: (bench) => goTo(`/practice/${bench.run.id}/machines/${bench.machine_id}`),
+    onSuccess: (bench) => goTo(`/practice/${bench.run.id}/machines`),
     onError: () => {
       id.current = uuid();
     },
