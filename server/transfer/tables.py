@@ -14,6 +14,7 @@ from uuid import UUID
 
 from django.db import models
 
+from transfer.practice_tables import PRACTICE
 from transfer.shelf_tables import SHELF
 from transfer.table import BY, DAY, LINE, TIME, Table
 
@@ -367,6 +368,7 @@ TABLES = (
         },
     ),
     *SHELF,
+    *PRACTICE,
 )
 LEFT_OUT = {
     "people.Person": {"password", "is_superuser", "is_staff", "email", "must_change"},
@@ -378,6 +380,8 @@ NOT_TAKEN = {
     "jobs.Draft",
     "jobs.Rechained",
     "instruments.ReadingImport",
+    "practice.Offered",
+    "practice.Did",
 }
 
 

@@ -16,6 +16,7 @@ PLACES = {
     "Products": "products",
     "Shelf": "shelf",
     "Rules": "rules",
+    "Practice": "practice",
     "People": "people",
     "Help": "help",
 }

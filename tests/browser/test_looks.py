@@ -15,6 +15,8 @@ PAGES = [
     "/loops/2/record",
     "/plan",
     "/people",
+    "/practice",
+    "/practice/record",
     "/profile",
     "/rules",
     "/products",

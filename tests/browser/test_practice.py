@@ -160,7 +160,6 @@ def topped_up(screen, hands):
     hands.do("Cap off")
     hands.do("Look at the level")
     hands.back()
-    screen.bleed()
 
 
 def test_the_first_level_check_as_it_should_be_done(screen):

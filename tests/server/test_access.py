@@ -150,6 +150,20 @@ MATRIX = [
     ("post", "/api/profile/tokens", TOKEN, (401, 400, 400, 400)),
     ("delete", "/api/profile/tokens/KEY", None, (401, 404, 404, 404)),
     ("delete", "/api/people/INES/tokens/KEY", None, (401, 403, 404, 403)),
+    ("get", "/api/practice", None, (401, 200, 200, 200)),
+    ("post", "/api/practice/offered", {}, (401, 204, 204, 204)),
+    ("post", "/api/practice/runs", {"id": NEW_ID, "lesson": "none-such"}, (401, 400, 400, 400)),
+    ("get", "/api/practice/runs/RUN", None, (401, 404, 404, 404)),
+    ("post", "/api/practice/runs/RUN/acts", {"id": NEW_ID, "act": {"do": "feel"}}, (401, 404, 404, 404)),
+    ("post", "/api/practice/runs/RUN/wait", {"minutes": 5}, (401, 404, 404, 404)),
+    ("get", "/api/practice/runs/RUN/truth", None, (401, 404, 404, 404)),
+    ("post", "/api/practice/runs/RUN/truth", {}, (401, 404, 404, 404)),
+    ("get", "/api/practice/record", None, (401, 403, 200, 403)),
+    ("get", "/api/practice/record.csv", None, (401, 403, 200, 403)),
+    ("put", "/api/practice/asked/WORK", {"lesson": None}, (401, 403, 200, 403)),
+    ("post", "/api/practice/lessons", {"text": ""}, (401, 403, 400, 403)),
+    ("get", "/api/practice/lessons/LESSON", None, (401, 403, 200, 403)),
+    ("delete", "/api/practice/lessons/LESSON", None, (401, 403, 400, 403)),
     ("get", "/api/plan", None, (401, 200, 200, 200)),
     ("put", "/api/plan/service-1-20200101", {"day": None, "person_id": None}, (401, 403, 400, 403)),
     ("get", "/api/attention", None, (401, 403, 200, 403)),
@@ -174,7 +188,8 @@ MATRIX = [
 
 
 PARTS = (
-    {"DRAIN": "<uuid:entry_id>", "IMPORT": "<uuid:import_id>", "KEY": "<str:token_key>"}
+    {"RUN": "<uuid:run_id>", "WORK": "<str:work>", "LESSON": "<str:key>"}
+    | {"DRAIN": "<uuid:entry_id>", "IMPORT": "<uuid:import_id>", "KEY": "<str:token_key>"}
     | {"csv": "<str:kind>", "CAN": "<int:can_id>", "HANDOVER": "<uuid:handover_id>"}
     | {"GROOMER": "<int:loop_id>", "SLED": "<int:loop_id>", "MACHINE": "<int:machine_id>", "PICTURE": "<str:sha256>"}
     | {
@@ -228,7 +243,8 @@ def test_who_may(method, path, body, expected, role, depot, elsewhere, groomer, 
     thing = next((things[part] for part in path.split("/") if part in things), None)
     for name, value in things.items():
         path = path.replace(f"/{name}", f"/{value.id}")
-    path = path.replace("HANDOVER", NEW_ID)
+    path = path.replace("HANDOVER", NEW_ID).replace("RUN", NEW_ID)
+    path = path.replace("WORK", "cleaner").replace("LESSON", "first-level-check")
     path = path.replace("PICTURE", Photo.objects.first().sha256)
     if body == "PHOTO":
         about = groomer.entries.filter(kind="sampled").first()

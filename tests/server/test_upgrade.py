@@ -36,6 +36,8 @@ known = {
     "loop_id": list(Loop.objects.values_list("id", flat=True)),
     "machine_id": list(Machine.objects.values_list("id", flat=True)),
     "kind": ["csv", "json"],
+    "run_id": [],
+    "key": ["first-level-check"],
 }
 paths = []
 for path, operations in document["paths"].items():
