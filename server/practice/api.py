@@ -5,7 +5,6 @@ from __future__ import annotations
 from uuid import UUID
 
 from django.http import HttpResponse
-from django.shortcuts import get_object_or_404
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
 from rest_framework.permissions import BasePermission
@@ -21,7 +20,7 @@ from people.permissions import IsLead, IsOfADepot, NotAProgram, person_of
 from practice import runs
 from practice.asked import ask_for
 from practice.lessons import add_lesson, remove_lesson, text_of
-from practice.models import Offered, Run
+from practice.models import Run
 from practice.queries import bench_of, practice_of, record_csv, record_of, run_out
 from practice.schemas import (
     ActIn,
@@ -38,7 +37,7 @@ from temper_core.basis.errors import CoreError
 
 
 def _own(request: Request, run_id: UUID) -> Run:
-    return get_object_or_404(Run.objects.select_related("depot", "person"), pk=run_id, person=person_of(request))
+    return runs.own(person_of(request), run_id)
 
 
 class _OfAPerson(APIView):
@@ -64,7 +63,7 @@ class PracticeOfferedView(_OfAPerson):
     @extend_schema(operation_id="practice_offered", request=None, responses={204: None, **REFUSALS})
     def post(self, request: Request) -> Response:
         """It was shown: it is not shown again."""
-        Offered.objects.get_or_create(person=person_of(request))
+        runs.offered(person_of(request))
         return Response(status=204)
 
 

@@ -11,6 +11,7 @@ from datetime import datetime, timedelta
 from random import SystemRandom
 
 from django.db import transaction
+from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from pydantic import TypeAdapter
 
@@ -22,7 +23,7 @@ from jobs.queries import entries_of
 from people.models import Person
 from practice.depot import file_of, forget, set_up
 from practice.lessons import lesson_named, text_of
-from practice.models import Did, Run
+from practice.models import Did, Offered, Run
 from temper_core.basis.errors import Conflict, check_between
 from temper_core.practice.acts import Act, Found
 from temper_core.practice.free import LARGEST_SEED, free
@@ -63,6 +64,16 @@ def begin(
     set_up(run, lesson)
     run.save(force_insert=True)
     return run
+
+
+def own(person: Person, pk: uuid.UUID) -> Run:
+    """One's own run; Http404 for any other."""
+    return get_object_or_404(Run.objects.select_related("depot", "person"), pk=pk, person=person)
+
+
+def offered(person: Person) -> None:
+    """They were offered their first lesson: they are not asked again."""
+    Offered.objects.get_or_create(person=person)
 
 
 def lesson_in(run: Run) -> Lesson:

@@ -92,7 +92,7 @@ def test_zero_the_glass_on_a_phone(screen):
     assert "at the mark" in hands.do("Look at the level")
     water = hands.glass("Look at water")
     assert water == pytest.approx(-3, abs=1)
-    hands.do("Cap off")
+    hands.do("Open the cap")
     hands.do("Take a sample")
     hands.wait("20 min")
     read = hands.glass("Look at the sample")
@@ -148,7 +148,7 @@ def topped_up(screen, hands):
     screen.click("[role=checkbox]", "cold mark")
     screen.go("Record")
     hands.go()
-    hands.do("Cap on")
+    hands.do("Close the cap")
     hands.do("Start, heater full hot")
     hands.wait("20 min")
     hands.wait("20 min")
@@ -157,7 +157,7 @@ def topped_up(screen, hands):
     for _ in range(3):
         hands.wait("1 h")
     assert "gives when squeezed" in hands.do("Feel the hoses")
-    hands.do("Cap off")
+    hands.do("Open the cap")
     hands.do("Look at the level")
     hands.back()
 
@@ -169,7 +169,7 @@ def test_the_first_level_check_as_it_should_be_done(screen):
     hands.wait("1 h")
     assert "gives when squeezed" in hands.do("Feel the hoses")
     assert "below the mark" in hands.do("Look at the level")
-    hands.do("Cap off")
+    hands.do("Open the cap")
     hands.back()
     topped_up(screen, hands)
     hands.go()
@@ -192,7 +192,7 @@ def test_the_first_level_check_as_it_should_be_done(screen):
 
 def test_its_trap_scalds_and_the_same_lesson_begins_again(screen):
     hands = begin(screen, "First level check")
-    assert "boiled out over hands and face" in hands.do("Cap off")
+    assert "boiled out over hands and face" in hands.do("Open the cap")
     run = finish(screen)
     assert (run.reached, run.unsafe) == (False, 1)
     screen.sees("Somebody or something could have been hurt", "Wait until the cap can be held")

@@ -100,6 +100,18 @@ class Player:
         self.record(EngineRun(minutes=float(minutes), opened=both, heater_full=heater))
         return both
 
+    def record_run_as_if_hot(self):
+        """A run that stayed cold, written down as one that did not."""
+        self.begin()
+        self.do(Do.ENGINE_ON, heater_full=True) if not self.world.loops[self.n].running else None
+        self.world.wait(30)
+        self.do(Do.ENGINE_OFF)
+        self.record(EngineRun(minutes=30.0, opened=True, heater_full=True))
+
+    def record_poured(self, product, litres):
+        """Litres of product, as somebody says."""
+        self.record(Poured(product, litres, 0.0))
+
     def level(self):
         """As it is seen."""
         found = self.do(Do.LEVEL).said
@@ -232,7 +244,7 @@ class Player:
             self.record(Closed(points))
         if litres >= 0.05:
             shown = self.do(Do.POUR, what=NEW.name, litres=litres).said.values["shown_l"]
-            self.record(Poured(NEW, shown, 0.0))
+            self.record(Poured(NEW, shown, 0.0, at_mark=self.level() is not Level.LOW))
         self.to_mark(DEMINERALISED, None)
         self.record(LookedUnder(True))
         for _ in range(2):

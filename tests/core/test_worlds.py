@@ -272,3 +272,20 @@ def test_the_spread_of_a_share_is_that_of_drawn_worlds():
     assert sure.interval.high == pytest.approx(drawn[3900], rel=0.08)
     assert sure.interval.high - sure.value > sure.value - sure.interval.low  # skewed, as a product is
     assert statistics.median(drawn) == pytest.approx(sure.value, rel=0.03)
+
+
+def test_where_water_is_the_edge_the_other_doubts_still_count():
+    """Coolant weaker than water is none: the warm end is then that of capacity and litres, against sampled worlds."""
+    program = Program.of(
+        [
+            Full(CURVE, (20.0,), 0.01, -0.09, 0.11, CAPACITY, 0.05, FOUND, LEVEL, 0.0, 0.0, 0),
+            Out((9.0,), ((SCALE, 0.02),), Input("tilt", Source.EXCHANGE), 0.0),
+            Poured(8.5, 0.0, 0.95, 0.0, Input("product", Source.PRODUCT), ((Input("jug", Source.POURED), 0.02),)),
+        ]
+    )
+    sure = Solved(program).sure(mixed_w)
+    rng = np.random.default_rng(7)
+    worlds = [mixed_w(program.run(list(z))) for z in rng.normal(size=(4000, len(program.inputs)))]
+    low, high = np.percentile(worlds, [2.5, 97.5])
+    assert sure.interval.low <= low + 0.004
+    assert sure.interval.high >= high - 0.012

@@ -67,7 +67,7 @@ def sample(bench: Bench, loop: TrueLoop, act: Act) -> Found:
     if neck is None:
         neck = max(contents.by_vessel, key=contents.litres)
     if not loop.cap_open:
-        raise CoreError("do", "The cap is on. Open it to reach the coolant.", "shut")
+        raise CoreError("do", "The cap is closed. Open it to reach the coolant.", "shut")
     if contents.litres(neck) < 0.02:
         raise CoreError("do", "There is nothing inside to take a sample of.", "empty")
     what = contents.by_vessel[neck]

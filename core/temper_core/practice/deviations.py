@@ -136,8 +136,8 @@ def _drained(world: World, number: int, loop: TrueLoop, facts: Sequence[Fact]) -
         rows.append(Deviation(acts[0].at_min, number, said, "Open every drain point that the plan names."))
     held = [done for done in acts if done.act.where in letters and "stopped early" in done.found.said.template]
     if held:
-        said = say("cap_held", "Drained with the cap on: most of it stayed inside.")
-        rows.append(Deviation(held[0].at_min, number, said, "Take the cap off before a drain is opened."))
+        said = say("cap_held", "Drained with the cap closed: most of it stayed inside.")
+        rows.append(Deviation(held[0].at_min, number, said, "Open the cap before a drain is opened."))
     return rows
 
 

@@ -53,7 +53,7 @@ def drain(bench: Bench, loop: TrueLoop, act: Act) -> Found:
     gross, tare = (f"{on_scale(bench, one):.2f}" for one in (TARE_KG + kg, TARE_KG))
     marks_l = round(litres / loop.machine.truth.own_error("marks") / MARK_STEP_L) * MARK_STEP_L
     start = (
-        "It ran thin and stopped early; the cap is on."
+        "It ran thin and stopped early; the cap is closed."
         if drain is not None and not loop.cap_open
         else "It ran until it dripped."
     )

@@ -76,24 +76,24 @@ def _engine_off(bench: Bench, loop: TrueLoop, act: Act) -> Found:
 
 def _open_cap(_bench: Bench, loop: TrueLoop, _act: Act) -> Found:
     if loop.cap_open:
-        raise CoreError("do", "The cap is off already.", "open")
+        raise CoreError("do", "The cap is open already.", "open")
     kpa, hot_c, unsafe, lost = loop.pressure_kpa, loop.warmth.hot_c, [], 0.0
     if kpa >= PUSHES_KPA and hot_c > SCALDS_C:
         lost = min(0.1 * loop.machine.inside_l, kpa / 100 * 0.06 * loop.machine.inside_l)
         loop.machine.contents = loop.machine.contents.lose(lost)
-        words = "The cap came off at {hot_c:0} and {over_kpa:0}: {lost_l} boiled out over hands and face."
+        words = "The cap was opened at {hot_c:0} and {over_kpa:0}: {lost_l} boiled out over hands and face."
         unsafe.append(say("scalded", words, hot_c=hot_c, over_kpa=kpa, lost_l=lost))
     loop.cap_open = True
     loop.warmth = replace(loop.warmth, gas=thermal.cold(loop.body).gas)
-    said = say("cap_hisses", "It hisses, then it is off.") if kpa >= PUSHES_KPA else say("cap_off", "The cap is off.")
+    said = say("cap_hisses", "It hisses, then it is open.") if kpa >= PUSHES_KPA else say("cap_off", "The cap is open.")
     return Found(said, unsafe=tuple(unsafe))
 
 
 def _close_cap(_bench: Bench, loop: TrueLoop, _act: Act) -> Found:
     if not loop.cap_open:
-        raise CoreError("do", "The cap is on already.", "shut")
+        raise CoreError("do", "The cap is closed already.", "shut")
     loop.cap_open = False
-    return Found(say("cap_on", "The cap is on."))
+    return Found(say("cap_on", "The cap is closed."))
 
 
 def _pour(bench: Bench, loop: TrueLoop, act: Act) -> Found:

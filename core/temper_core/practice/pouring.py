@@ -26,7 +26,7 @@ def pour(loop: TrueLoop, act: Act, rng: Random) -> Found:
     if (act.litres is None) != act.to_mark:
         raise CoreError("litres", "Say either how many litres or up to the mark.", "one_of_them")
     if not loop.cap_open:
-        raise CoreError("do", "The cap is on. Open it to pour.", "shut")
+        raise CoreError("do", "The cap is closed. Open it to pour.", "shut")
     if loop.drains_open:
         raise CoreError("do", f"Drain {', '.join(loop.drains_open)} is open: it would run out again.", "drain_open")
     unsafe = []

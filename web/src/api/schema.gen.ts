@@ -6708,7 +6708,7 @@ export interface components {
         Group: "target" | "chemistry" | "inspect" | "proof" | "life" | "season" | "water" | "cost" | "open" | "flush" | "fill" | "spread";
         /**
          * Habit
-         * @description One usual way at a loop: what it is, the freeze point and old share [%] of the full loop that it ends at, its rounds.
+         * @description One usual way at a loop: what it is, the freeze point and old share [%] of the full loop at its end, its rounds.
          */
         Habit: {
             said: components["schemas"]["Message"];

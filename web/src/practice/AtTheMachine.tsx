@@ -132,9 +132,9 @@ function Keys({ loop, bench, hand }: KeysProps) {
             </>
           )}
           {loop.cap_open ? (
-            <Key name="Cap on" onPress={() => hand('close_cap')} />
+            <Key name="Close the cap" onPress={() => hand('close_cap')} />
           ) : (
-            <Key name="Cap off" onPress={() => hand('open_cap')} />
+            <Key name="Open the cap" onPress={() => hand('open_cap')} />
           )}
           {loop.bleeders.map((row) => (
             <Key
@@ -183,7 +183,7 @@ function PourThere({ loop, bench, hand }: KeysProps) {
   const [what, setWhat] = useState(bench.coolants[0] ?? '');
   const [typed, setTyped] = useState<Typed>({ text: '', unit: unitFor('volume', system) });
   const litres = litresTyped(typed, system);
-  const shut = !loop.cap_open ? 'The cap is on.' : loop.drains_open.length > 0 ? 'A drain is open.' : null;
+  const shut = !loop.cap_open ? 'The cap is closed.' : loop.drains_open.length > 0 ? 'A drain is open.' : null;
   return (
     <section aria-label="Pour">
       <h3>Pour by the jug</h3>
@@ -225,7 +225,7 @@ function GlassThere({ loop, bench, hand }: KeysProps) {
         {loop.cap_open ? (
           <Key name="Take a sample" onPress={() => hand('sample')} />
         ) : (
-          <span className="ink2">A sample: the cap is on.</span>
+          <span className="ink2">A sample: the cap is closed.</span>
         )}
         {loop.sample && <Key name="Look at the sample" onPress={() => hand('look_sample', { glass })} />}
         {loop.sample && <Key name="Pen in the sample" onPress={() => hand('pen')} />}

@@ -22,6 +22,7 @@ from temper_core.job.doubt.world import LEAST_L, World
 
 ROUNDS = 6  # at most, of the Gauss-Newton step
 CLOSE = 0.15  # standard deviations: near enough
+CUT_OFF = 0.7  # of the way that a straight line would go: less, and an edge stands in it
 
 
 Quantity = Callable[[World], float]
@@ -146,8 +147,30 @@ class Solved:
         here = self.value(of)
         if sd <= 0:
             return Sure(here, 0.0, Interval(here, here), ())
-        ends = [of(self.program.run([z + side * Z95 * x / sd for z, x in zip(self.z, d, strict=True)])) for side in (-1, 1)]
+        ends = [self._end(of, d, sd, side) for side in (-1, 1)]
+        if any(abs(end - here) < CUT_OFF * Z95 * sd for end in ends):
+            ends = self._past_an_edge(of, here, a, d, ends)
         return Sure(here, sd, Interval(min(here, *ends), max(here, *ends)), self._parts(a, d, sd))
+
+    def _end(self, of: Quantity, d: Sequence[float], sd: float, side: int) -> float:
+        """The quantity in the world at this end of the walk along a direction."""
+        return of(self.program.run([z + side * Z95 * x / sd for z, x in zip(self.z, d, strict=True)]))
+
+    def _past_an_edge(
+        self, of: Quantity, here: float, a: Sequence[float], d: Sequence[float], ends: Sequence[float]
+    ) -> list[float]:
+        """Ends of an interval whose walk ran into an edge: coolant weaker than water is none, whatever else is off.
+
+        The input that adds most is the one at its edge; all others, walked alone, reach at least as far as they can.
+        """
+        most = max(range(len(a)), key=lambda i: a[i] * d[i])
+        rest = [0.0 if i == most else x for i, x in enumerate(a)]
+        along = self._after(rest, self._rows, self._root)
+        sd = math.sqrt(max(0.0, _dot(rest, along)))
+        if sd <= 0:
+            return list(ends)
+        alone = [self._end(of, along, sd, side) for side in (-1, 1)]
+        return [one if abs(one - here) > abs(end - here) else end for one, end in zip(alone, ends, strict=True)]
 
     def _parts(self, a: Sequence[float], d: Sequence[float], sd: float) -> tuple[Part, ...]:
         """Each source's part of the variance; two that work against each other are held to what is left of both."""
