@@ -16,6 +16,7 @@ from collections import defaultdict
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
+from importlib import import_module
 from pathlib import Path
 from random import Random
 from typing import TYPE_CHECKING, Any
@@ -26,7 +27,7 @@ if TYPE_CHECKING:
 
 ROOT = Path(__file__).resolve().parent.parent
 STORED = ROOT / "docs" / "coverage.json"
-VERSION, SEED = 2, 19  # raise the version when the model of the worlds or the doubt changes
+VERSION, SEED = 3, 19  # raise the version when the model of the worlds or the doubt changes
 STEPS, JOBS, CONFUSED = 10_000, 500, 2_000
 BELIEVED_PERCENT = 45.0
 
@@ -172,6 +173,24 @@ def jobs(job_type: str, layout: str, start: int, count: int) -> list[Claim]:
     return claims
 
 
+LESSON_CLAIMS = {"inside_l": "inside", "old_percent": "old share", "freeze_c": "freeze point"}
+
+
+def lessons(key: str, start: int, count: int) -> list[Claim]:
+    """What the record of a practised lesson believes at its steps, played right, beside the truth of its world."""
+    hands: Any = import_module("tests.core.test_lessons")  # tests are not typed
+    claims = []
+    for n in range(start, start + count):
+        player = hands.Player(key, SEED * 1_003 + n)
+        hands.RIGHT[key](player)
+        for step in player.back().steps[1:]:
+            for name, what in LESSON_CLAIMS.items():
+                one = getattr(step, name)
+                if one is not None:
+                    claims.append((f"{key.replace('-', ' ')}: {what}", one.true, one.believed.low, one.believed.high))
+    return claims
+
+
 # ---- verdicts -----------------------------------------------------------------------------------------------------
 
 CONFUSIONS: dict[str, dict[str, Any]] = {
@@ -224,6 +243,10 @@ def _tasks(steps: int, each: int, confused: int) -> Iterator[tuple[str, Callable
         for layout in LAYOUTS:
             for start, count in _pieces(each, 50):
                 yield job_type.value, jobs, (job_type.value, layout, start, count)
+    practice: Any = import_module("tests.core.test_practice")
+    for key in practice.HONEST:
+        for start, count in _pieces(max(1, each // 5), 10):
+            yield "lesson", lessons, (key, start, count)
     for name in CONFUSIONS:
         for start, count in _pieces(confused, 50):
             yield f"verdict {name}", verdicts, (name, start, count)
