@@ -16,7 +16,7 @@ from people.models import Person
 from practice.models import Run
 from temper_core.instruments import FACTS
 from temper_core.practice.lesson import Lesson
-from temper_core.practice.shelf import CLEANER, DEMINERALISED, GLASSES, PRODUCTS, TAP
+from temper_core.practice.shelf import CLEANER, DEMINERALISED, GLASSES, PRODUCTS, STRIPS, TAP
 from temper_core.practice.true_loop import loop_as_believed
 from temper_core.products.water import WaterKind
 
@@ -72,9 +72,7 @@ def _fill(run: Run, lesson: Lesson, real: Depot) -> None:
         policy_overrides=real.policy_overrides,
     )
     who = run.person
-    Person.objects.create(
-        pk=who.pk, username=who.username, first_name=who.first_name, last_name=who.last_name, depot=depot
-    )
+    Person.objects.create(pk=who.pk, username=who.username, first_name=who.first_name, last_name=who.last_name, depot=depot)
     for one in PRODUCTS:
         Product.objects.create(
             depot=depot, name=one.name, base=one.base.value, family=one.family.value, form=one.form.value,
@@ -92,6 +90,8 @@ def _fill(run: Run, lesson: Lesson, real: Depot) -> None:
             depot=depot, name=glass.name, scale=glass.scale.value, resolution=glass.resolution, zero=FACTS[glass.scale].water
         )
     Instrument.objects.create(depot=depot, name="Conductivity pen", kind="conductivity")
+    bands = {key: list(card) for key, card in STRIPS.items()}
+    Instrument.objects.create(depot=depot, name="Strips", kind="strips", bands=bands)
     machine = Machine.objects.create(depot=depot, fleet_number=f"P-{lesson.order % 1000:02d}", kind=lesson.machine[:60])
     for number in range(len(lesson.loops)):
         _loop(machine, lesson, number).save()

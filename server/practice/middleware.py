@@ -18,7 +18,7 @@ from practice.runs import seen
 ADDRESS = re.compile(r"^/practice/(?P<run>[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12})(?P<rest>/.*)?$")
 READS = re.compile(
     r"^/api/(session|names|board|plan|attention|figures|night|policy|machines|layouts|loops|inspection|catalogue|shelf|cans"
-    r"|lots|waste|instruments|readings|kit)(/|$)"
+    r"|lots|waste|instruments|readings)(/|$)"
 )
 WRITES = re.compile(r"^/api/(jobs$|loops/\d+/(entries|preview|drafts|capacity)(/|$)|compute/|instruments/\d+/zero$)")
 

@@ -36,6 +36,8 @@ LOOKING_BACK: TypeAdapter[LookingBack] = TypeAdapter(LookingBack)
 NOBODY_THERE = timedelta(minutes=10)  # longer without a request, and the clock of a run stands meanwhile
 KEPT = timedelta(days=60)  # what was begun and never ended
 MOST_WORLDS = 32
+MOST_OPEN = 10  # runs of one person that wait to be gone on with
+OVER = timedelta(days=1)
 
 _worlds: OrderedDict[uuid.UUID, tuple[int, World]] = OrderedDict()
 _lock = threading.RLock()
@@ -59,11 +61,21 @@ def begin(
         seen_at=now, text="" if layout is not None else text_of(depot, key),
         free=None if layout is None else {"layout": layout[0], "capacity_l": layout[1]},
     )  # fmt: skip
-    for old in Run.objects.filter(ended_at=None, started_at__lt=now - KEPT):
-        forget(old)
+    _tidy(actor, now)
     set_up(run, lesson)
     run.save(force_insert=True)
     return run
+
+
+def _tidy(person: Person, now: datetime) -> None:
+    """Databases of runs that are over, and runs that were begun and left long ago, or by the dozen."""
+    for over in Run.objects.filter(person=person, ended_at__lt=now - OVER):
+        forget(over)
+    left = Run.objects.filter(person=person, ended_at=None).order_by("-started_at")
+    for number, run in enumerate(left):
+        if number >= MOST_OPEN or run.started_at < now - KEPT:
+            forget(run)
+            run.delete()
 
 
 def own(person: Person, pk: uuid.UUID) -> Run:

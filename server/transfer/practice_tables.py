@@ -1,4 +1,4 @@
-"""Practice in a depot's archive: lessons of its own, who did which, what is asked for. What hands did in a run is not kept."""
+"""Practice in a depot's archive: lessons of its own, who did which, what is asked for; not what hands did in a run."""
 
 from __future__ import annotations
 

@@ -158,6 +158,22 @@ def test_what_cannot_be_done_is_refused_and_changes_nothing(act, code):
     assert (w.loops[0].machine.contents, w.at_min, len(w.done)) == before
 
 
+@pytest.mark.parametrize(("nitrite", "ph"), [(800.0, 8.0), (0.0, 9.0), (1200.0, 10.0)])
+def test_strips_are_matched_to_the_card_and_thin_out(nitrite, ph):
+    lesson = replace(COLD_VAN, loops=(replace(COLD_VAN.loops[0], nitrite_mg_l=nitrite, ph=ph),))
+    w = world(lesson, 3)
+    w.do(Act(Do.OPEN_CAP))
+    w.do(Act(Do.SAMPLE))
+    seen = w.do(Act(Do.STRIPS)).said.values
+    assert (float(seen["nitrite"]), float(seen["ph"])) == (nitrite, ph)
+    for where in ("A", "B"):
+        w.do(Act(Do.DRAIN, where=where))
+    w.do(Act(Do.SHUT_DRAINS))
+    w.do(Act(Do.POUR, what=DEMINERALISED, to_mark=True))
+    w.do(Act(Do.SAMPLE))
+    assert float(w.do(Act(Do.STRIPS)).said.values["nitrite"]) <= nitrite
+
+
 def test_with_the_cap_on_it_stops_early():
     litres = {}
     for cap in (False, True):

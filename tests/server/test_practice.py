@@ -225,6 +225,14 @@ def test_free_practice_on_any_layout(ines):
     assert neither.json()["field"] == "lesson"
 
 
+def test_runs_that_are_left_by_the_dozen_are_forgotten(ines, settings):
+    for _ in range(12):
+        begin(ines)
+    assert Run.objects.count() == 11  # ten that wait, and the one that has just begun
+    assert len(list((settings.DATA / "practice").glob("*.sqlite3"))) == 11
+    assert len(ines.get("/api/practice").json()["runs"]) == 11
+
+
 # ---- leads ---------------------------------------------------------------------------------------------------------
 
 

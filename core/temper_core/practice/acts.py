@@ -29,6 +29,7 @@ class Do(StrEnum):
     LOOK_SAMPLE = "look_sample"
     SET_ZERO = "set_zero"
     PEN = "pen"
+    STRIPS = "strips"
     KNOWN_WEIGHT = "known_weight"
     LABEL = "label"
 
@@ -50,6 +51,7 @@ MINUTES: dict[Do, float] = {  # how long each takes: common practice, no source
     Do.LOOK_SAMPLE: 2,
     Do.SET_ZERO: 1,
     Do.PEN: 2,
+    Do.STRIPS: 2,
     Do.KNOWN_WEIGHT: 1,
     Do.LABEL: 1,
 }

@@ -10,12 +10,15 @@ from temper_core.basis.errors import CoreError
 from temper_core.basis.message import Message, say
 from temper_core.practice.acts import Act, Found
 from temper_core.practice.seeing import jar_of, through_the_glass
+from temper_core.practice.shelf import STRIPS
 from temper_core.practice.true_loop import TrueLoop
 from temper_core.products.chemistry import BASE_NAMES, Base
 from temper_core.science import Glycol
 from temper_core.simulate.truth import Tool
 
 SCALE_STEP_KG = 0.05
+WATER_PH = 7.0
+STRIP_SD = 0.015  # as a share: how far a colour is off
 ENGINE_US_CM = 2800.0  # of a coolant for engines
 
 
@@ -28,6 +31,7 @@ class Sample:
     taken_min: float
     propylene: bool
     other_share: float
+    old_share: float
 
     def now_c(self, at_min: float, ambient_c: float) -> float:
         """A jar on the bench cools: half of what it is too warm in five minutes."""
@@ -73,9 +77,8 @@ def sample(bench: Bench, loop: TrueLoop, act: Act) -> Found:
     what = contents.by_vessel[neck]
     litres = contents.litres(neck)
     propylene = contents.glycol is Glycol.PROPYLENE
-    bench.samples[act.loop] = Sample(
-        what.glycol_w, loop.warmth.hot_c, bench.at_min, propylene, min(1.0, what.other_l / litres)
-    )
+    shares = (min(1.0, what.other_l / litres), min(1.0, what.old_l / litres))
+    bench.samples[act.loop] = Sample(what.glycol_w, loop.warmth.hot_c, bench.at_min, propylene, *shares)
     warm = (
         say("sample_hot", "A sample stands in the jar, still hot.")
         if loop.hot
@@ -118,6 +121,24 @@ def pen(bench: Bench, loop: TrueLoop, act: Act) -> Found:
     if not loop.of.low_conductivity:
         shown = ENGINE_US_CM * (1 + bench.rng.gauss(0.0, 0.05))
     return Found(say("pen", "The pen shows {shown} µS/cm at 25 °C.", shown=f"{shown:.0f}"))
+
+
+def strips(bench: Bench, loop: TrueLoop, act: Act) -> Found:
+    """Matched to the nearest colour of the card: of old coolant as it was, thinned by whatever went in since."""
+    taken = bench.samples.get(act.loop)
+    if taken is None:
+        raise CoreError("do", "No sample stands on the bench. Take one first.", "no_sample")
+    true = {
+        "ph": WATER_PH + (loop.of.ph - WATER_PH) * min(1.0, taken.w / 0.3),
+        "nitrite_mg_l": loop.of.nitrite_mg_l * taken.old_share,
+    }
+    seen = {key: _matched(true[key] * bench.rng.gauss(1.0, STRIP_SD), card) for key, card in STRIPS.items()}
+    words = "By the card: pH {ph}, nitrite {nitrite} mg/l."
+    return Found(say("strips", words, ph=f"{seen['ph']:g}", nitrite=f"{seen['nitrite_mg_l']:g}"))
+
+
+def _matched(value: float, card: tuple[float, ...]) -> float:
+    return min(card, key=lambda band: abs(band - value))
 
 
 def known_weight(bench: Bench, _loop: TrueLoop, _act: Act) -> Found:

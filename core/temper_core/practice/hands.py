@@ -9,7 +9,7 @@ from temper_core.basis.errors import CoreError
 from temper_core.basis.message import say
 from temper_core.machine.circuit import NodeKind
 from temper_core.practice.acts import Act, Do, Found
-from temper_core.practice.bench import Bench, known_weight, label, look_sample, look_water, pen, sample, set_zero
+from temper_core.practice.bench import Bench, known_weight, label, look_sample, look_water, pen, sample, set_zero, strips
 from temper_core.practice.draining import drain, shut_drains
 from temper_core.practice.pouring import pour
 from temper_core.practice.seeing import level_said
@@ -138,6 +138,7 @@ HANDS: dict[Do, Callable[[Bench, TrueLoop, Act], Found]] = {
     Do.LOOK_SAMPLE: look_sample,
     Do.SET_ZERO: set_zero,
     Do.PEN: pen,
+    Do.STRIPS: strips,
     Do.KNOWN_WEIGHT: known_weight,
     Do.LABEL: label,
 }

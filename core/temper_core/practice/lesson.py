@@ -94,6 +94,8 @@ class TrueOf:
     high_voltage: bool = False
     low_conductivity: bool = False
     us_cm: float = 40.0
+    ph: float = 8.2
+    nitrite_mg_l: float = 0.0
 
     def __post_init__(self) -> None:
         if self.layout not in BY_KEY:
@@ -107,6 +109,8 @@ class TrueOf:
         check_between("air_share", self.air_share, 0, 0.3, "", "A share of what goes in.")
         check_between("leak_l_day", self.leak_l_day, 0, 20, "L")
         check_between("other_percent", self.other_percent, 0, 100, "%")
+        check_between("ph", self.ph, 5, 12, "")
+        check_between("nitrite_mg_l", self.nitrite_mg_l, 0, 5000, "mg/l")
 
 
 @dataclass(frozen=True, slots=True)

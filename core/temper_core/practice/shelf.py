@@ -22,6 +22,10 @@ GLASSES = (
     Instrument("1", "Bench glass", Scale.FREEZE_ETHYLENE, 1.0),
     Instrument("2", "Bench glass P", Scale.FREEZE_PROPYLENE, 1.0),
 )
+STRIPS: dict[str, tuple[float, ...]] = {  # the bands of the card
+    "ph": (7.0, 7.5, 8.0, 8.5, 9.0, 10.0),
+    "nitrite_mg_l": (0.0, 300.0, 800.0, 1200.0, 2400.0),
+}
 DEMINERALISED, TAP = "demineralised water", "tap water"
 WATERS = (DEMINERALISED, TAP)
 

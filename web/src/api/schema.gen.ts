@@ -4719,7 +4719,7 @@ export interface components {
          * @description Everything that can be done. Its value is the name in the record of a run.
          * @enum {string}
          */
-        Do: "feel" | "level" | "heater" | "engine_on" | "engine_off" | "open_cap" | "close_cap" | "drain" | "shut_drains" | "pour" | "bleed" | "sample" | "look_water" | "look_sample" | "set_zero" | "pen" | "known_weight" | "label";
+        Do: "feel" | "level" | "heater" | "engine_on" | "engine_off" | "open_cap" | "close_cap" | "drain" | "shut_drains" | "pour" | "bleed" | "sample" | "look_water" | "look_sample" | "set_zero" | "pen" | "strips" | "known_weight" | "label";
         /**
          * DoneOut
          * @description What was done, when by the run's clock, and what was found.

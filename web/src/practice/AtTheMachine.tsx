@@ -228,6 +228,7 @@ function GlassThere({ loop, bench, hand }: KeysProps) {
           <span className="ink2">A sample: the cap is closed.</span>
         )}
         {loop.sample && <Key name="Look at the sample" onPress={() => hand('look_sample', { glass })} />}
+        {loop.sample && <Key name="Strips in the sample" onPress={() => hand('strips')} />}
         {loop.sample && <Key name="Pen in the sample" onPress={() => hand('pen')} />}
       </div>
     </section>
