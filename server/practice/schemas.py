@@ -67,7 +67,7 @@ class PracticeRunIn(Body):
 
 
 class PointAt(Answer):
-    """Something on the machine: its mark, and what it belongs to."""
+    """Something on the machine: how it is marked, and what it belongs to."""
 
     mark: str
     name: str

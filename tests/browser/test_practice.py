@@ -84,9 +84,9 @@ def finish(screen):
     return Run.objects.get()
 
 
-def test_zero_the_glass_on_a_phone(screen):
+def test_zero_the_refractometer_on_a_phone(screen):
     real = Entry.objects.count()
-    hands = begin(screen, "Zero the glass", PHONE)
+    hands = begin(screen, "Zero the refractometer", PHONE)
     screen.sees("A pickup before its winter tyres")
     assert "gives when squeezed" in hands.do("Feel the hoses")
     assert "at the mark" in hands.do("Look at the level")

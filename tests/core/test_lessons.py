@@ -96,7 +96,7 @@ def look_again(p):
 
 RIGHT = {
     "first-level-check": top_up,
-    "zero-the-glass": check,
+    "zero-the-refractometer": check,
     "the-full-block": lambda p: change(p, flush=False),
     "ready-mix-on-water": lambda p: change(p, flush=False),
     "clear-is-not-clean": change,
@@ -219,7 +219,7 @@ def one_more_can(p):
 
 TRAP = {
     "first-level-check": (scalded, {"scalded"}, {"unsafe"}),
-    "zero-the-glass": (without_zero, {"zero_off"}, {"zeroed", "missed_c"}),
+    "zero-the-refractometer": (without_zero, {"zero_off"}, {"zeroed", "missed_c"}),
     "the-full-block": (lambda p: ready_mix_alone(p, bottle=False), {"bottle_left"}, {"old_percent"}),
     "ready-mix-on-water": (ready_mix_alone, set(), {"freeze_c"}),
     "clear-is-not-clean": (by_its_look, set(), {"old_percent"}),

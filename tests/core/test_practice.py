@@ -202,7 +202,7 @@ def test_a_glass_is_read_by_eye_to_its_division(percent):
 
 
 def test_a_glass_that_is_off_shows_it_in_water_until_it_is_set():
-    w = world(LESSONS["zero-the-glass"], 2)
+    w = world(LESSONS["zero-the-refractometer"], 2)
     off = by_eye(w.do(Act(Do.LOOK_WATER)).glass, GLASSES[0], w.bench.rng)
     assert off == pytest.approx(-3, abs=1)
     w.do(Act(Do.SET_ZERO))
@@ -268,7 +268,7 @@ def test_a_thermostat_that_sticks_never_warms_the_radiator():
 
 
 def test_a_reading_that_nobody_took_is_found_out():
-    p = Player("zero-the-glass", 1)
+    p = Player("zero-the-refractometer", 1)
     p.begin()
     p.record(Read(-30.0, Place.AS_FOUND, GLASSES[0], 0.0))
     assert "not_looked" in {one.said.code for one in p.back().deviations}

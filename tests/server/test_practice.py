@@ -70,7 +70,7 @@ def open_a_job(api, bench, loop=0):
 def test_twelve_lessons_in_rising_order_are_offered_once(ines):
     Offered.objects.filter(person__username="ines").delete()  # the demo's people have worked here for long
     page = ines.get("/api/practice").json()
-    assert [row["key"] for row in page["lessons"]][:2] == [FIRST, "zero-the-glass"]
+    assert [row["key"] for row in page["lessons"]][:2] == [FIRST, "zero-the-refractometer"]
     assert len(page["lessons"]) == 12
     assert page["offer"]
     assert ines.post("/api/practice/offered", {}).status_code == 204

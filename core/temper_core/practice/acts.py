@@ -75,7 +75,7 @@ class Act:
     def __post_init__(self) -> None:
         check_between("loop", self.loop, 0, 9, "", "Loops are counted from 0.")
         if self.litres is not None:
-            check_between("litres", self.litres, 0.02, LARGEST_LOOP_L, "L", "What goes in.")
+            check_between("litres", self.litres, 0.02, LARGEST_LOOP_L, "L", "Litres of what is poured.")
 
 
 @dataclass(frozen=True, slots=True)

@@ -51,7 +51,7 @@ def free(layout: str, capacity_l: float, seed: int) -> Lesson:
         key=f"free-{layout.replace('_', '-')}",
         order=1000,
         name=f"Free practice: {BY_KEY[layout].name.lower()}",
-        story="A machine comes in. Nobody knows much of it.",
+        story="A machine comes in. Not much is known of it.",
         learn=("Do the whole job as you would, and see what was so.",),
         trap="Whatever the seed drew stands in the steps above.",
         job_type=JobType.CHANGE_TYPE,

@@ -106,7 +106,7 @@ class TrueOf:
         check_between("found_percent", self.found_percent, 0, 70, "%")
         check_between("missing_l", self.missing_l, 0, self.capacity_l / 2, "L", "At most half of the loop.")
         check_between("caught_l", self.caught_l, 0, self.missing_l, "L", "At most what is missing.")
-        check_between("air_share", self.air_share, 0, 0.3, "", "A share of what goes in.")
+        check_between("air_share", self.air_share, 0, 0.3, "", "A share of what is poured.")
         check_between("leak_l_day", self.leak_l_day, 0, 20, "L")
         check_between("other_percent", self.other_percent, 0, 100, "%")
         check_between("ph", self.ph, 5, 12, "")

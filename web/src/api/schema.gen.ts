@@ -10159,7 +10159,7 @@ export interface components {
         };
         /**
          * PointAt
-         * @description Something on the machine: its mark, and what it belongs to.
+         * @description Something on the machine: how it is marked, and what it belongs to.
          */
         PointAt: {
             /** Mark */

@@ -211,10 +211,10 @@ function PourThere({ loop, bench, hand }: KeysProps) {
 function GlassThere({ loop, bench, hand }: KeysProps) {
   const [glass, setGlass] = useState(bench.glasses[0]?.name ?? '');
   return (
-    <section aria-label="Sample and glass">
-      <h3>Sample and glass</h3>
+    <section aria-label="Sample and instrument">
+      <h3>Sample and instrument</h3>
       <Segment
-        label="Which glass"
+        label="Instrument"
         value={glass}
         options={bench.glasses.map((row) => ({ value: row.name, label: row.name }))}
         onChange={setGlass}
