@@ -10,6 +10,7 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from demo import PASSWORD
@@ -201,7 +202,12 @@ def at_machine(c: Camera, *keys: str) -> None:
         seen = c.one(".practiceband time").get_attribute("datetime")
         where = ".atmachine [aria-label=Time] .key" if key.startswith("+") else ".atmachine .key"
         c.click(where, key.removeprefix("+"))
-        c.until(lambda seen=seen: c.one(".practiceband time").get_attribute("datetime") != seen, key)
+        c.until(partial(moved_on, c, seen), key)
+
+
+def moved_on(c: Camera, seen: str | None) -> bool:
+    """Whether the clock of practice shows another time."""
+    return c.one(".practiceband time").get_attribute("datetime") != seen
 
 
 def practise(c: Camera) -> None:

@@ -21,8 +21,8 @@ COVERAGE_HEAD = """## Is it as sure as it says?
 True worlds were drawn by the rules of "how sure", jobs were played on them, and each 95 % interval was held against the
 truth: how often it held, how often the truth lay below and above, how wide it was on average (L, %, degC, minutes).
 Whole jobs are of every type on six layouts, with instruments, sources of the capacity and habits drawn. `./temper check
---coverage` makes the tables. "Protects to" is an upper end only. Green is verified or protected. Of a lesson: every step of the record in
-thirty worlds, which are not independent of each other.
+--coverage` makes the tables. "Protects to" is an upper end only. Green is verified or protected. Of a
+lesson: every step of the record in thirty worlds, which are not independent of each other.
 
 Outside the aims: *a reading* in a job holds 97 to 98 %, wider than it need be; why was not looked into. *Guessed*
 litres hold 94.3 %. Sound jobs with *a capacity from memory* are green in 87 % with a digital instrument (aim 90):

@@ -96,7 +96,7 @@ def look_back(world: World, records: Sequence[Recorded], policy: Policy) -> Look
     steps = [row for number, one in enumerate(records) for row in _steps(world, number, one, policy)]
     aims = tuple(_aim(world, aim, records, states) for aim in world.lesson.aims)
     unsafe, others = deviations_of(world, [one.entries for one in records])
-    missed = [one.aim.instead for one in aims if not one.met]
+    missed = [one.aim.instead for one in aims if not one.met and not (unsafe and one.aim.goal is Goal.UNSAFE)]
     said = [*(one.instead for one in unsafe), *missed, *(one.instead for one in others if one.instead)]
     glycols = {one.name for one in PRODUCTS}
     filled = [n for n, loop in enumerate(world.loops) if glycols & set(loop.poured)]

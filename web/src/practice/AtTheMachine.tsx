@@ -77,7 +77,7 @@ export function AtTheMachine({ bench, zone, onHide }: Props) {
       )}
       {error && <Refusal which="Not done." allowed={error.message} />}
       {bench.done[0] ? <FoundNow bench={bench} zone={zone} /> : <p className="story">{bench.story}</p>}
-      <div className="handkeys">
+      <div className="atkeys">
         <Keys loop={loop} bench={bench} hand={hand} />
         <section aria-label="Time">
           <h3>Let time pass</h3>

@@ -60,15 +60,15 @@ function Field({ glass, scale, close = false }: Props & { close?: boolean }) {
           <circle cx={CX} cy={CY} r={R - 8} />
         </clipPath>
         <linearGradient id={blurred} x1="0" y1="0" x2="0" y2="1">
-          <stop offset="0" stopColor="var(--cold)" />
-          <stop offset="1" stopColor="var(--sheet)" />
+          <stop offset="0" stopColor="var(--fielddark)" />
+          <stop offset="1" stopColor="var(--fieldlight)" />
         </linearGradient>
         <circle cx={CX} cy={CY} r={R} fill="var(--ink)" />
         <g clipPath={`url(#${clip})`}>
-          <rect width={W} height={H} fill="var(--sheet)" />
-          <rect width={W} height={Math.max(0, at - soft)} fill="var(--cold)" />
+          <rect width={W} height={H} fill="var(--fieldlight)" />
+          <rect width={W} height={Math.max(0, at - soft)} fill="var(--fielddark)" />
           <rect y={at - soft} width={W} height={2 * soft} fill={`url(#${blurred})`} />
-          <rect x={RULE - 6} width={W} height={H} fill="var(--panel)" />
+          <rect x={RULE - 6} width={W} height={H} fill="var(--fieldscale)" />
           <path d={`M${RULE - 6} 0V${H}`} className="glassrule" />
           {ticks.map((value) => {
             const here = y(toBase(value, unit));

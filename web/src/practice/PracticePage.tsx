@@ -64,14 +64,16 @@ export default function PracticePage() {
                     .join(' · ')}
                 </p>
               </div>
-              <ButtonBase
-                className="key"
-                aria-label={`Begin: ${lesson.name}`}
-                aria-disabled={begin.isPending}
-                onClick={() => !begin.isPending && begin.mutate({ lesson: lesson.key })}
-              >
-                Begin
-              </ButtonBase>
+              <span className="lessonkey">
+                <ButtonBase
+                  className="key"
+                  aria-label={`Begin: ${lesson.name}`}
+                  aria-disabled={begin.isPending}
+                  onClick={() => !begin.isPending && begin.mutate({ lesson: lesson.key })}
+                >
+                  Begin
+                </ButtonBase>
+              </span>
             </li>
           ))}
         </ol>

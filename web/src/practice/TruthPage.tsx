@@ -51,7 +51,7 @@ export default function TruthPage() {
       {truth.unsafe.length > 0 && (
         <section aria-label="Not safe">
           <h2 className="unsafe">Somebody or something could have been hurt</h2>
-          <ul className="said">
+          <ul className="toldlist">
             {truth.unsafe.map((row, index) => (
               <li key={index} className="unsafe">
                 {sayIn(row.said, system)}
@@ -65,7 +65,7 @@ export default function TruthPage() {
         {truth.next_time.length === 0 ? (
           <p>Nothing: it was done as it should be.</p>
         ) : (
-          <ol className="said">
+          <ol className="toldlist">
             {truth.next_time.map((words) => (
               <li key={words}>{words}</li>
             ))}
@@ -79,7 +79,7 @@ export default function TruthPage() {
           <h2>
             What went another way <span>with what it came from</span>
           </h2>
-          <ul className="said">
+          <ul className="toldlist">
             {truth.deviations.map((row, index) => (
               <li key={index}>
                 {loops.length > 1 && `${loops[row.loop]}: `}
@@ -111,7 +111,7 @@ function Aims({ truth, loops }: { truth: Truth; loops: string[] }) {
           <tr>
             <th>aim</th>
             <th>true</th>
-            <th>asked for</th>
+            <th className="wide">asked for</th>
             <th>reached</th>
           </tr>
         </thead>
@@ -123,7 +123,7 @@ function Aims({ truth, loops }: { truth: Truth; loops: string[] }) {
                 {aim.text}
               </td>
               <td className="tnum">{shown(aim.goal, value)}</td>
-              <td className="tnum">
+              <td className="tnum wide">
                 {!COUNTED.has(aim.goal) &&
                   [
                     aim.low == null ? '' : `at least ${shown(aim.goal, aim.low)}`,
