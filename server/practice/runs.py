@@ -29,7 +29,7 @@ from temper_core.practice.acts import Act, Found
 from temper_core.practice.free import LARGEST_SEED, free
 from temper_core.practice.lesson import Lesson, lesson_of
 from temper_core.practice.looking_back import LookingBack, Recorded, look_back
-from temper_core.practice.world import LONGEST_WAIT_MIN, World, world
+from temper_core.practice.world import LONGEST_RUN_MIN, LONGEST_WAIT_MIN, World, world
 
 ACT: TypeAdapter[Act] = TypeAdapter(Act)
 LOOKING_BACK: TypeAdapter[LookingBack] = TypeAdapter(LookingBack)
@@ -174,7 +174,11 @@ def run_forward(run: Run, by_min: float) -> None:
     _check_open(run)
     check_between("minutes", by_min, 1, LONGEST_WAIT_MIN, "minutes", "Wait less at once.")
     real = timezone.now()
-    _set_clock(run, clock_of(run, real) + timedelta(minutes=by_min), real)
+    after = clock_of(run, real) + timedelta(minutes=by_min)
+    if minutes(run, after) > LONGEST_RUN_MIN:
+        days = LONGEST_RUN_MIN / 1440
+        raise Conflict("minutes", f"A practice runs over {days:.0f} days at most. Finish it, or begin again.", "too_long")
+    _set_clock(run, after, real)
 
 
 def end(run: Run) -> LookingBack:
@@ -183,11 +187,11 @@ def end(run: Run) -> LookingBack:
         if run.ended_at is not None:
             return LOOKING_BACK.validate_python(run.result)
         with in_the_depot_of(run):
-            policy = run.depot.policy
+            policy = Depot.objects.get().policy
             made = world_of(run)
             now = minutes(run, clock_of(run, timezone.now()))
             _worlds.pop(run.pk, None)
-            made.wait(max(0.0, now - made.at_min))
+            made.until(now)
             records = [_recorded(run, loop) for loop in Loop.objects.order_by("position")]
             back = look_back(made, records, policy)
         run.ended_at, run.reached, run.unsafe = timezone.now(), back.reached, len(back.unsafe)

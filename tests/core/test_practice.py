@@ -74,6 +74,17 @@ def test_a_leak_takes_its_litres_a_day():
     assert w.loops[0].leaked_l == pytest.approx(before - w.loops[0].machine.inside_l, rel=1e-6)
 
 
+def test_weeks_may_pass_between_two_acts():
+    w = world(LESSONS["a-leak-made-good"], 4)
+    for _ in range(5):
+        w.wait(13 * 1440)
+    w.do(Act(Do.LEVEL), at_min=80 * 1440)
+    assert w.at_min == pytest.approx(80 * 1440 + MINUTES[Do.LEVEL])
+    assert w.loops[0].leaked_l == pytest.approx(80 * 0.07, rel=0.02)
+    with pytest.raises(CoreError):
+        w.wait(15 * 1440)
+
+
 def test_the_same_seed_and_the_same_acts_are_the_same_world():
     acts = [(0.0, Act(Do.FEEL)), (200.0, Act(Do.OPEN_CAP)), (201.0, Act(Do.DRAIN, where="A")), (215.0, Act(Do.SHUT_DRAINS))]
     acts += [(220.0, Act(Do.POUR, what=NEW.name, litres=2.0)), (230.0, Act(Do.SAMPLE)), (240.0, Act(Do.LOOK_SAMPLE))]

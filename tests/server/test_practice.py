@@ -172,6 +172,16 @@ def test_the_clock_runs_forward_and_it_cools(ines):
     assert abs(real - timezone.now()) < timedelta(minutes=1)
 
 
+def test_a_practice_lasts_weeks_and_not_for_ever(ines):
+    bench = begin(ines, "a-leak-made-good")
+    path = f"/api/practice/runs/{bench['run']['id']}"
+    for _ in range(9):
+        assert ines.post(f"{path}/wait", {"minutes": 13 * 1440}).status_code == 200
+    assert ines.post(f"{path}/wait", {"minutes": 13 * 1440}).json()["code"] == "too_long"
+    assert found(do(ines, bench, "level"))["said"]["code"] == "level_none"
+    assert ines.post(f"{path}/truth", {}).status_code == 200
+
+
 def test_the_clock_stands_while_nobody_is_there(ines):
     bench = begin(ines)
     run = Run.objects.get()

@@ -65,6 +65,7 @@ class Bench:
 
 
 def sample(bench: Bench, loop: TrueLoop, act: Act) -> Found:
+    """A sample from the neck into a jar; raises CoreError while the cap is closed."""
     contents = loop.machine.contents
     place = loop.machine.layout.fill_points[0].node if loop.machine.layout.fill_points else None
     neck = place if place is not None and contents.litres(place) > 0.05 else None
@@ -88,12 +89,14 @@ def sample(bench: Bench, loop: TrueLoop, act: Act) -> Found:
 
 
 def look_water(bench: Bench, _loop: TrueLoop, act: Act) -> Found:
+    """The refractometer with demineralised water on its prism."""
     tool = bench.tool(act.glass)
     bench.zeroed.add(tool.instrument.name)
     return Found(_in_glass(tool), glass=through_the_glass(tool, None, bench.ambient_c, bench.rng))
 
 
 def look_sample(bench: Bench, _loop: TrueLoop, act: Act) -> Found:
+    """The refractometer with the sample; raises CoreError without one."""
     tool, sample = bench.tool(act.glass), bench.samples.get(act.loop)
     if sample is None:
         raise CoreError("do", "No sample stands on the bench. Take one first.", "no_sample")
@@ -107,6 +110,7 @@ def _in_glass(tool: Tool) -> Message:
 
 
 def set_zero(bench: Bench, _loop: TrueLoop, act: Act) -> Found:
+    """Its screw turned until water reads as water; raises CoreError unless water lies on it."""
     tool = bench.tool(act.glass)
     if tool.instrument.name not in bench.zeroed:
         raise CoreError("do", "Look at water first: the screw is turned while water lies on the prism.", "no_water")
@@ -115,6 +119,7 @@ def set_zero(bench: Bench, _loop: TrueLoop, act: Act) -> Found:
 
 
 def pen(bench: Bench, loop: TrueLoop, act: Act) -> Found:
+    """What a conductivity pen shows in the sample; raises CoreError without one."""
     if act.loop not in bench.samples:
         raise CoreError("do", "No sample stands on the bench. Take one first.", "no_sample")
     shown = loop.conducts_us_cm * (1 + bench.rng.gauss(0.0, 0.02))
@@ -142,16 +147,19 @@ def _matched(value: float, card: tuple[float, ...]) -> float:
 
 
 def known_weight(bench: Bench, _loop: TrueLoop, _act: Act) -> Found:
+    """The bench scale with a weight that is known."""
     return Found(
         say("known_weight", "The weight of 10 kg: the scale shows {shown} kg.", shown=f"{on_scale(bench, 10.0):.2f}")
     )
 
 
 def on_scale(bench: Bench, kg: float) -> float:
+    """What the scale shows of so many kilograms, to its division."""
     return round(kg * bench.scale / SCALE_STEP_KG) * SCALE_STEP_KG
 
 
 def label(_bench: Bench, loop: TrueLoop, _act: Act) -> Found:
+    """What stands on the can it came out of."""
     base = BASE_NAMES[loop.of.base]
     if loop.of.other_percent:
         other = BASE_NAMES[Base.ETHYLENE if loop.of.base is Base.PROPYLENE else Base.PROPYLENE]

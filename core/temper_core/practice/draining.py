@@ -18,6 +18,7 @@ HELD_BY_CAP = 0.35  # of what would run, while a cap that is left on holds it
 
 
 def drain(bench: Bench, loop: TrueLoop, act: Act) -> Found:
+    """A drain point opened until it drips, or a vessel emptied by itself: by scale and by marks. Raises CoreError."""
     if loop.running:
         raise CoreError("do", "The engine runs. Stop it first.", "runs")
     layout, held = loop.machine.layout, loop.machine.contents.all_litres()
@@ -74,6 +75,7 @@ def _came_out(before: Contents, out: Mapping[str, float]) -> Content:
 
 
 def shut_drains(_bench: Bench, loop: TrueLoop, _act: Act) -> Found:
+    """Every drain shut; raises CoreError where none is open."""
     if not loop.drains_open:
         raise CoreError("do", "No drain is open.", "shut")
     marks = ", ".join(loop.drains_open)

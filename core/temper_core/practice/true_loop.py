@@ -19,6 +19,7 @@ from temper_core.simulate.truth import draw
 SCALDS_C = 50.0
 PUSHES_KPA = 4.0
 GLANCE_MIN = 1.0  # how finely time runs while something is warm
+STILL_GLANCE_MIN = 60.0  # where nothing is warm and nothing runs
 OPEN_ENOUGH = 0.3  # of the thermostat, for the coolant to reach the radiator
 MIXES_MIN = 3.0  # so long with the thermostat open until all of it is one fluid
 HEATER_AIR = 0.4  # of the air that is caught: what sits in heater and its hoses
@@ -119,6 +120,11 @@ class TrueLoop:
         still = still_vessels(self.machine.layout, self.loop.equipment)
         return circulating(self.machine.layout, self.ran_open_min >= MIXES_MIN, self.heater_full, still)
 
+    @property
+    def cooled(self) -> bool:
+        """As cold as the bay."""
+        return abs(self.warmth.hot_c - self.body.ambient_c) < 0.3
+
     def tank(self) -> str | None:
         """The vessel whose level is looked at; None without a tank."""
         return next((node.id for node in self.machine.layout.nodes if node.kind is NodeKind.TANK), None)
@@ -127,7 +133,8 @@ class TrueLoop:
         """Time goes by: it warms or cools, mixes while it runs, leaks; air goes up while it runs hot."""
         left = minutes
         while left > 1e-9:
-            step = min(GLANCE_MIN, left)
+            still = not self.running and self.cooled
+            step = min(STILL_GLANCE_MIN if still else GLANCE_MIN, left)
             left -= step
             self._warm(step)
             if self.of.leak_l_day > 0:
@@ -151,7 +158,7 @@ class TrueLoop:
 
     def _warm(self, minutes: float) -> None:
         body = replace(self.body, cap_kpa=0.0) if self.cap_open else self.body
-        if not self.running and abs(self.warmth.hot_c - body.ambient_c) < 0.3:
+        if not self.running and self.cooled:
             return
         before = self.warmth.boiled_l
         self.warmth = thermal.after(body, self.warmth, minutes * 60, self.running)

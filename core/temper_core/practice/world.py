@@ -19,6 +19,7 @@ from temper_core.practice.true_loop import TrueLoop, true_loop
 from temper_core.simulate.truth import EYE_DIVISIONS, Tool
 
 LONGEST_WAIT_MIN = 14 * 24 * 60.0
+LONGEST_RUN_MIN = 120 * 24 * 60.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,17 +61,24 @@ class World:
     def wait(self, minutes: float) -> None:
         """Time runs forward. Raises CoreError for a time that cannot be."""
         check_between("minutes", minutes, 0, LONGEST_WAIT_MIN, "minutes", "Wait less at once.")
+        self.until(self.at_min + minutes)
+
+    def until(self, at_min: float) -> None:
+        """Time runs on to this minute, however far; nothing happens where that is over."""
+        minutes = at_min - self.at_min
+        if minutes <= 0:
+            return
         for loop in self.loops:
             loop.pass_minutes(minutes)
-        self.at_min += minutes
-        self.bench.at_min = self.at_min
+        self.at_min = at_min
+        self.bench.at_min = at_min
 
     def do(self, act: Act, at_min: float | None = None) -> Found:
         """A hand does it, not before at_min; raises CoreError for what cannot be done now, and nothing is changed then."""
         if act.loop >= len(self.loops):
             raise CoreError("loop", f"Loop {act.loop} is not there: it has {len(self.loops)}.", "not_there")
-        if at_min is not None and at_min > self.at_min:
-            self.wait(at_min - self.at_min)
+        if at_min is not None:
+            self.until(at_min)
         found = HANDS[act.do](self.bench, self.loops[act.loop], act)
         self.wait(MINUTES[act.do])
         self.done.append(Done(self.at_min, act, found))
