@@ -5,9 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import StrEnum
 
-from temper_core.basis.errors import check_between
+from temper_core.basis.errors import CoreError, check_between
 from temper_core.basis.message import Message
 from temper_core.calculate.mix import LARGEST_LOOP_L
+
+LONGEST_NAME = 80
 
 
 class Do(StrEnum):
@@ -74,6 +76,9 @@ class Act:
 
     def __post_init__(self) -> None:
         check_between("loop", self.loop, 0, 9, "", "Loops are counted from 0.")
+        for name in ("where", "what", "glass"):
+            if len(getattr(self, name)) > LONGEST_NAME:
+                raise CoreError(name, f"Longer than {LONGEST_NAME} characters. Nothing here is called so.", "too_long")
         if self.litres is not None:
             check_between("litres", self.litres, 0.02, LARGEST_LOOP_L, "L", "Litres of what is poured.")
 

@@ -156,7 +156,7 @@ def _read(world: World, number: int, facts: Sequence[Fact]) -> list[Deviation]:
     reads = [one for one in facts if isinstance(one, Read) and one.instrument is not None]
     rows = []
     if reads and not world.did(Do.LOOK_SAMPLE, number):
-        said = say("not_looked", "A reading is recorded, nobody looked through a glass.")
+        said = say("not_looked", "A reading is recorded, nobody looked through a refractometer.")
         rows.append(Deviation(world.at_min, number, said, "Record only what you saw."))
     off = world.bench.first_off_k
     if abs(off) >= GLASS_OFF_K and reads and all(one.zero is None for one in reads) and not world.did(Do.SET_ZERO):

@@ -18,7 +18,7 @@ from temper_core.products.chemistry import Base, Family
 from temper_core.simulate.thermal import Thermostat
 
 SHIPPED = Path(__file__).with_name("lessons")
-LONGEST_TEXT = 600
+LONGEST_TEXT, LONGEST_KEY = 600, 60
 
 
 class Goal(StrEnum):
@@ -137,8 +137,16 @@ class Lesson:
     glass_off_k: float = 0.0
 
     def __post_init__(self) -> None:
-        if not self.key or not all(part.isalnum() and part == part.lower() for part in self.key.split("-")):
-            raise CoreError("key", f"'{self.key}': small letters, digits and hyphens between them are allowed.", "key")
+        if (
+            not self.key
+            or len(self.key) > LONGEST_KEY
+            or not all(part.isalnum() and part == part.lower() for part in self.key.split("-"))
+        ):
+            raise CoreError(
+                "key",
+                f"'{self.key}': small letters, digits and hyphens between them are allowed, at most {LONGEST_KEY}.",
+                "key",
+            )
         for name in ("name", "story", "trap", "machine"):
             text = getattr(self, name)
             if not text.strip() or len(text) > LONGEST_TEXT:

@@ -2,10 +2,12 @@ import ButtonBase from '@mui/material/ButtonBase';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useParams } from 'react-router';
 import type { Schemas } from '../api/client';
+import { useDepot } from '../api/useDepot';
 import { NotHere } from '../controls/NotHere';
 import { Page, Waiting } from '../controls/menu/Page';
 import { Refusal } from '../controls/Refusal';
 import { sayIn } from '../language/say';
+import { timeOf } from '../language/time';
 import { number } from '../units/units';
 import { useUnits } from '../units/UnitsContext';
 import { truthOptions, useBegin } from './queries';
@@ -20,10 +22,13 @@ export default function TruthPage() {
   const asked = useQuery(truthOptions(runId));
   const begin = useBegin();
   const { system } = useUnits();
+  const zone = useDepot()?.time_zone;
   if (asked.isError)
     return <NotHere head="The truth cannot be shown." text={asked.error.message} retry={() => void asked.refetch()} />;
   if (!asked.data) return <Waiting title="The truth" />;
   const { run, truth, loops } = asked.data;
+  const at = (minute: number) =>
+    timeOf(new Date(Date.parse(run.started_at) + minute * 60_000).toISOString(), zone, new Date(run.started_at));
   const free = run.lesson.startsWith('free-');
   return (
     <Page
@@ -54,7 +59,7 @@ export default function TruthPage() {
           <ul className="toldlist">
             {truth.unsafe.map((row, index) => (
               <li key={index} className="unsafe">
-                {sayIn(row.said, system)}
+                {at(row.at_min)} {sayIn(row.said, system)}
               </li>
             ))}
           </ul>
@@ -73,7 +78,7 @@ export default function TruthPage() {
         )}
       </section>
       <Aims truth={truth} loops={loops} />
-      <Steps truth={truth} loops={loops} />
+      <Steps truth={truth} loops={loops} at={at} />
       {truth.deviations.length > 0 && (
         <section aria-label="What went another way">
           <h2>
@@ -82,7 +87,7 @@ export default function TruthPage() {
           <ul className="toldlist">
             {truth.deviations.map((row, index) => (
               <li key={index}>
-                {loops.length > 1 && `${loops[row.loop]}: `}
+                <b className="tnum">{at(row.at_min)}</b> {loops.length > 1 && `${loops[row.loop]}: `}
                 {sayIn(row.said, system)} <span className="ink2">{row.instead}</span>
               </li>
             ))}
@@ -169,7 +174,7 @@ function useAimValue(): (goal: Schemas['Goal'], value: number) => string {
   };
 }
 
-function Steps({ truth, loops }: { truth: Truth; loops: string[] }) {
+function Steps({ truth, loops, at }: { truth: Truth; loops: string[]; at: (minute: number) => string }) {
   const { system, volume, temperature } = useUnits();
   if (truth.steps.length === 0)
     return (
@@ -198,7 +203,7 @@ function Steps({ truth, loops }: { truth: Truth; loops: string[] }) {
           {truth.steps.map((step, index) => (
             <tr key={index}>
               <td>
-                {loops.length > 1 && `${loops[step.loop]}: `}
+                <span className="ink2 tnum">{at(step.at_min)}</span> {loops.length > 1 && `${loops[step.loop]}: `}
                 {sayIn(step.said, system)}
               </td>
               <Cell of={step.inside_l} shown={volume} />
