@@ -137,6 +137,7 @@ def test_litres_by_weight_at_each_drain(screen):
     screen.type("tare-A-0", "25")
     screen.sees("weighs more than the full one. Swap the two")
     screen.type("tare-A-0", "1,3")
+    screen.until(lambda: "Swap the two" not in screen.text, "the warning to go: what stands below it moves up")
     screen.click("[aria-label='Add container from Engine block']")
     screen.type("gross-B-1", "10 lb")
     screen.sees("= 4.54 kg")
