@@ -231,7 +231,7 @@ def practise(c: Camera) -> None:
     c.go("as advised")
     c.feel()
     c.click(".practiceband .key", "To the machine")
-    at_machine(c, "Up to the mark")
+    at_machine(c, "Fill to the cold mark")
     c.click(".atmachine header .key")
     c.type("product", "0.4")
     c.type("water", "0.4")

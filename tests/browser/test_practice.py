@@ -89,7 +89,7 @@ def test_zero_the_refractometer_on_a_phone(screen):
     hands = begin(screen, "Zero the refractometer", PHONE)
     screen.sees("A pickup before its winter tyres")
     assert "gives when squeezed" in hands.do("Feel the hoses")
-    assert "at the mark" in hands.do("Look at the level")
+    assert "at the cold mark" in hands.do("Look at the level")
     water = hands.glass("Look at water")
     assert water == pytest.approx(-3, abs=1)
     hands.do("Open the cap")
@@ -118,7 +118,7 @@ def test_zero_the_refractometer_on_a_phone(screen):
     screen.go("Sign off the check")
     screen.sees("Signed off")
     run = finish(screen)
-    screen.sees("Nothing: it was done as it should be.", "As found", "The trap of this lesson")
+    screen.sees("Nothing to change.", "As found", "The trap of this lesson")
     assert (run.reached, run.unsafe) == (True, 0)
     assert Entry.objects.count() == real
     screen.click(".headtools a", "Practice")
@@ -140,7 +140,7 @@ def topped_up(screen, hands):
     screen.type("pour-there", "0.35")
     assert "0.35 L by the jug" in hands.do("Pour it")
     screen.choose("What", "demineralised water")
-    water = float(re.search(r"(\d\.\d\d) L by the jug", hands.do("Up to the mark"))[1])
+    water = float(re.search(r"(\d\.\d\d) L by the jug", hands.do("Fill to the cold mark"))[1])
     hands.back()
     screen.type("product", "0.35")
     screen.type("water", f"{water}")
@@ -168,7 +168,7 @@ def test_the_first_level_check_as_it_should_be_done(screen):
     hands.wait("1 h")
     hands.wait("1 h")
     assert "gives when squeezed" in hands.do("Feel the hoses")
-    assert "below the mark" in hands.do("Look at the level")
+    assert "below the cold mark" in hands.do("Look at the level")
     hands.do("Open the cap")
     hands.back()
     topped_up(screen, hands)
@@ -187,7 +187,7 @@ def test_the_first_level_check_as_it_should_be_done(screen):
     screen.sees("Signed off")
     run = finish(screen)
     assert (run.reached, run.unsafe) == (True, 0)
-    screen.sees("Nothing: it was done as it should be.", "Step by step", "Rinsed once, filled with 60 %")
+    screen.sees("Nothing to change.", "Step by step", "Rinsed once, filled with 60 %")
 
 
 def test_its_trap_scalds_and_the_same_lesson_begins_again(screen):
@@ -195,7 +195,7 @@ def test_its_trap_scalds_and_the_same_lesson_begins_again(screen):
     assert "boiled out over hands and face" in hands.do("Open the cap")
     run = finish(screen)
     assert (run.reached, run.unsafe) == (False, 1)
-    screen.sees("Somebody or something could have been hurt", "Wait until the cap can be held")
+    screen.sees("Unsafe acts", "Wait until the cap can be held")
     screen.click(".headtools .key", "The same lesson again")
     screen.one(".atmachine")
     assert Run.objects.count() == 2

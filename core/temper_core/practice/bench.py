@@ -60,7 +60,7 @@ class Bench:
         """An instrument by its name; "": the first. Raises CoreError."""
         found = self.tools.get(name or next(iter(self.tools)))
         if found is None:
-            raise CoreError("glass", f"'{name}' does not lie here: {', '.join(self.tools)} do.", "not_there")
+            raise CoreError("glass", f"'{name}' is not on the bench: {', '.join(self.tools)} are.", "not_there")
         return found
 
 
@@ -81,9 +81,7 @@ def sample(bench: Bench, loop: TrueLoop, act: Act) -> Found:
     shares = (min(1.0, what.other_l / litres), min(1.0, what.old_l / litres))
     bench.samples[act.loop] = Sample(what.glycol_w, loop.warmth.hot_c, bench.at_min, propylene, *shares)
     warm = (
-        say("sample_hot", "A sample stands in the jar, still hot.")
-        if loop.hot
-        else say("sampled", "A sample is in the jar.")
+        say("sample_hot", "The sample is in the jar, still hot.") if loop.hot else say("sampled", "A sample is in the jar.")
     )
     return Found(warm, jar=jar_of(loop, what, litres))
 
@@ -99,14 +97,14 @@ def look_sample(bench: Bench, _loop: TrueLoop, act: Act) -> Found:
     """The refractometer with the sample; raises CoreError without one."""
     tool, sample = bench.tool(act.glass), bench.samples.get(act.loop)
     if sample is None:
-        raise CoreError("do", "No sample stands on the bench. Take one first.", "no_sample")
+        raise CoreError("do", "There is no sample. Take one first.", "no_sample")
     return Found(
         _in_glass(tool), glass=through_the_glass(tool, sample, sample.now_c(bench.at_min, bench.ambient_c), bench.rng)
     )
 
 
 def _in_glass(tool: Tool) -> Message:
-    return say("in_glass", "{name}: read where light meets dark.", name=tool.instrument.name)
+    return say("in_glass", "{name}: read the boundary between light and dark.", name=tool.instrument.name)
 
 
 def set_zero(bench: Bench, _loop: TrueLoop, act: Act) -> Found:
@@ -121,7 +119,7 @@ def set_zero(bench: Bench, _loop: TrueLoop, act: Act) -> Found:
 def pen(bench: Bench, loop: TrueLoop, act: Act) -> Found:
     """What a conductivity pen shows in the sample; raises CoreError without one."""
     if act.loop not in bench.samples:
-        raise CoreError("do", "No sample stands on the bench. Take one first.", "no_sample")
+        raise CoreError("do", "There is no sample. Take one first.", "no_sample")
     shown = loop.conducts_us_cm * (1 + bench.rng.gauss(0.0, 0.02))
     if not loop.of.low_conductivity:
         shown = ENGINE_US_CM * (1 + bench.rng.gauss(0.0, 0.05))
@@ -132,7 +130,7 @@ def strips(bench: Bench, loop: TrueLoop, act: Act) -> Found:
     """Matched to the nearest colour of the card: of old coolant as it was, thinned by whatever went in since."""
     taken = bench.samples.get(act.loop)
     if taken is None:
-        raise CoreError("do", "No sample stands on the bench. Take one first.", "no_sample")
+        raise CoreError("do", "There is no sample. Take one first.", "no_sample")
     true = {
         "ph": WATER_PH + (loop.of.ph - WATER_PH) * min(1.0, taken.w / 0.3),
         "nitrite_mg_l": loop.of.nitrite_mg_l * taken.old_share,

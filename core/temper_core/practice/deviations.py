@@ -38,9 +38,9 @@ class Deviation:
 INSTEAD = {
     "scalded": "Wait until the cap can be held and the upper hose gives, then turn the cap to its first stop.",
     "hot_drain": "Let it cool before a drain is opened.",
-    "hot_bleeder": "Open a bleeder only when the loop is cold or the neck stands open.",
+    "hot_bleeder": "Open a bleeder only when the loop is cold or the neck is open.",
     "cold_on_hot": "Let the block cool before anything cold goes in.",
-    "ran_dry": "Fill to the mark before the engine starts.",
+    "ran_dry": "Fill to the cold mark before the engine starts.",
 }
 
 
@@ -111,7 +111,7 @@ def _poured(world: World, number: int, loop: TrueLoop, facts: Sequence[Fact]) ->
     wrong = [one.name for one in PRODUCTS if one.name in loop.poured and one.base is not loop.of.base]
     other = 100 * loop.machine.contents.total.other_l / max(0.01, loop.machine.inside_l)
     if wrong and other > 5:
-        words = "{product} went onto another base: {other_percent:0} of it is mixed, and no scale reads a mixture."
+        words = "{product} was poured onto another base: {other_percent:0} is mixed, and no scale reads a mixture."
         said = say("bases_mixed", words, product=wrong[0], other_percent=other)
         rows.append(
             Deviation(last, number, said, "Find out the base before anything is added; change all of it if two are in.")
@@ -169,12 +169,14 @@ def _read(world: World, number: int, facts: Sequence[Fact]) -> list[Deviation]:
 def _left(world: World, number: int, loop: TrueLoop) -> list[Deviation]:
     rows = []
     if loop.air_l > AIR_LEFT_L:
-        where = " It sits in the heater." if loop.heater_air_l > AIR_LEFT_L else ""
-        said = say("air_left", "{air_l} of air is still caught." + where, air_l=loop.air_l)
+        where = " It is in the heater." if loop.heater_air_l > AIR_LEFT_L else ""
+        said = say("air_left", "{air_l} of air is still trapped." + where, air_l=loop.air_l)
         rows.append(Deviation(world.at_min, number, said, "Run it hot with the heater full, bleed, and top up again."))
     if loop.spat_l > 0.05:
         said = say("spat", "{lost_l} ran out of the neck as it warmed: it was too full.", lost_l=loop.spat_l)
-        rows.append(Deviation(world.at_min, number, said, "Leave the room above the mark: what is warm swells."))
+        rows.append(
+            Deviation(world.at_min, number, said, "Leave the space above the cold mark: coolant expands as it warms.")
+        )
     if loop.leaked_l > 0.1:
         said = say("leaked", "{lost_l} leaked out meanwhile.", lost_l=loop.leaked_l)
         rows.append(Deviation(world.at_min, number, said, "Find the leak before the strength is made right."))

@@ -53,7 +53,7 @@ def free(layout: str, capacity_l: float, seed: int) -> Lesson:
         name=f"Free practice: {BY_KEY[layout].name.lower()}",
         story="A machine comes in. Not much is known of it.",
         learn=("Do the whole job as you would, and see what was so.",),
-        trap="Whatever the seed drew stands in the steps above.",
+        trap="What the seed drew is shown in the steps above.",
         job_type=JobType.CHANGE_TYPE,
         machine="Practice machine",
         coldest_c=COLDEST_C,

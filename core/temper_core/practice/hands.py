@@ -41,7 +41,7 @@ def _heater(_bench: Bench, loop: TrueLoop, _act: Act) -> Found:
     if not loop.has_heater:
         return Found(say("no_heater", "This loop has no heater."))
     if not loop.running:
-        return Found(say("heater_still", "The engine stands: the fan blows cold air."))
+        return Found(say("heater_still", "The engine is off: the fan blows cold air."))
     blocked = loop.heater_air_l > AIR_LOCK_L
     if loop.heater_full and loop.warmth.hot_c > 55 and not blocked:
         return Found(say("heater_warm", "Hot air from the heater."))
@@ -52,7 +52,7 @@ def _heater(_bench: Bench, loop: TrueLoop, _act: Act) -> Found:
 
 def _engine_on(_bench: Bench, loop: TrueLoop, act: Act) -> Found:
     if loop.running:
-        raise CoreError("do", "The engine runs already.", "runs")
+        raise CoreError("do", "The engine is already running.", "runs")
     unsafe = []
     if loop.drains_open:
         raise CoreError("do", "A drain is open. Close it before the engine runs.", "drain_open")
@@ -66,10 +66,10 @@ def _engine_on(_bench: Bench, loop: TrueLoop, act: Act) -> Found:
 
 def _engine_off(bench: Bench, loop: TrueLoop, act: Act) -> Found:
     if not loop.running:
-        raise CoreError("do", "The engine stands already.", "stands")
+        raise CoreError("do", "The engine is already off.", "stands")
     loop.running = False
     bench.runs.setdefault(act.loop, []).append((loop.ran_open_min, loop.heater_full))
-    words = "It ran {minutes} minutes and stands. Upper hose {upper}, lower hose {lower}."
+    words = "The engine ran {minutes} minutes and is off. Upper hose {upper}, lower hose {lower}."
     upper, lower = (("too hot to hold" if c > SCALDS_C else "warm" if c > 32 else "cold") for c in _sides(loop))
     return Found(say("stopped", words, minutes=f"{loop.ran_min:.0f}", upper=upper, lower=lower))
 

@@ -24,7 +24,7 @@ def pour(loop: TrueLoop, act: Act, rng: Random) -> Found:
     """So many litres, or up to the cold mark; yields what the jug says. Raises CoreError."""
     product = product_named(act.what)
     if (act.litres is None) != act.to_mark:
-        raise CoreError("litres", "Say either how many litres or up to the mark.", "one_of_them")
+        raise CoreError("litres", "Enter litres, or fill to the cold mark, one of the two.", "one_of_them")
     if not loop.cap_open:
         raise CoreError("do", "The cap is closed. Open it to pour.", "shut")
     if loop.drains_open:
@@ -40,16 +40,18 @@ def pour(loop: TrueLoop, act: Act, rng: Random) -> Found:
     if act.to_mark:
         wanted = max(0.0, room - caught)
     if act.to_mark and wanted < 0.02:
-        raise CoreError("to_mark", "The level stands at the mark or above. Nothing goes in.", "at_mark")
+        raise CoreError("to_mark", "The level is at the cold mark or above. No more is needed.", "at_mark")
     over = max(0.0, wanted + caught - brim)
     goes_in = wanted - over
     _in(loop, product, act.what, goes_in)
     loop.catch(caught)
     loop.poured[act.what] = loop.poured.get(act.what, 0.0) + goes_in
     shown = round(wanted / jug / JUG_STEP_L) * JUG_STEP_L
-    words = "{shown_l:2} by the jug, the level stands at the mark." if act.to_mark else "{shown_l:2} by the jug went in."
+    words = (
+        "Poured {shown_l:2} by the jug. The level is at the cold mark." if act.to_mark else "Poured {shown_l:2} by the jug."
+    )
     if over > 0.05:
-        words = "{shown_l:2} by the jug; {over_l} of it ran over the brim."
+        words = "Poured {shown_l:2} by the jug; {over_l} ran over the brim."
     return Found(say("poured", words, shown_l=shown, over_l=over, what=act.what), unsafe=tuple(unsafe))
 
 

@@ -38,12 +38,12 @@ def level_said(loop: TrueLoop) -> Message:
     mm = gap_l / per_mm
     warm = " It is warm: read it again cold." if loop.mean_c > 40 else ""
     if abs(gap_l) <= NEAR_SHARE * layout.volume_l:
-        return say("level_at_mark", "The level stands at the mark." + warm)
+        return say("level_at_mark", "The level is at the cold mark." + warm)
     if gap_l < 0:
-        return say("level_over", "The level stands {over} mm over the mark." + warm, over=f"{round(-mm):d}")
+        return say("level_over", "The level is {over} mm over the cold mark." + warm, over=f"{round(-mm):d}")
     if tank is not None and gap_l > tank.volume_l or tank is None and mm > 60:
-        return say("level_none", "No level can be seen: it is below what can be looked into." + warm)
-    return say("level_low", "The level stands {low} mm below the mark." + warm, low=f"{round(mm):d}")
+        return say("level_none", "No level visible: it is too low to see." + warm)
+    return say("level_low", "The level is {low} mm below the cold mark." + warm, low=f"{round(mm):d}")
 
 
 def jar_of(loop: TrueLoop, what: Content, litres: float) -> JarSeen:

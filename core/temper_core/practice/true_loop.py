@@ -130,7 +130,7 @@ class TrueLoop:
         return next((node.id for node in self.machine.layout.nodes if node.kind is NodeKind.TANK), None)
 
     def pass_minutes(self, minutes: float) -> None:
-        """Time goes by: it warms or cools, mixes while it runs, leaks; air goes up while it runs hot."""
+        """Time passes: it warms or cools, mixes while it runs, leaks; air goes up while it runs hot."""
         left = minutes
         while left > 1e-9:
             still = not self.running and self.cooled

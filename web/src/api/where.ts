@@ -11,5 +11,5 @@ export const base = practiceRun === null ? '' : `/practice/${practiceRun}`;
 /** An address of the API, for a link or a picture. */
 export const apiAddress = (path: string): string => base + path;
 
-/** The whole page is loaded anew elsewhere: nothing of practice stays in it, nor of the depot. */
+/** Loads the whole page again at another address, so that nothing of practice or of the depot is left in it. */
 export const goTo = (address: string): void => globalThis.location.assign(address);

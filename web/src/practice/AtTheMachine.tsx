@@ -200,7 +200,7 @@ function PourThere({ loop, bench, hand }: KeysProps) {
           <div className="row">
             <QuantityField name="pour-there" label="How much" kind="volume" typed={typed} onChange={setTyped} />
             {litres !== null && <Key name="Pour it" onPress={() => hand('pour', { what, litres })} />}
-            <Key name="Up to the mark" onPress={() => hand('pour', { what, to_mark: true })} />
+            <Key name="Fill to the cold mark" onPress={() => hand('pour', { what, to_mark: true })} />
           </div>
         </>
       )}

@@ -54,7 +54,7 @@ function Field({ glass, scale, close = false }: Props & { close?: boolean }) {
       <svg
         viewBox={`0 0 ${W} ${H}`}
         role="img"
-        aria-label={`Eyepiece of ${glass.name}: read it where light meets dark`}
+        aria-label={`Eyepiece of ${glass.name}: read the boundary between light and dark`}
       >
         <clipPath id={clip}>
           <circle cx={CX} cy={CY} r={R - 8} />
@@ -89,7 +89,7 @@ function Field({ glass, scale, close = false }: Props & { close?: boolean }) {
           {UNIT_LABEL[unit]}
         </text>
       </svg>
-      {close && <figcaption>Read it where light meets dark.</figcaption>}
+      {close && <figcaption>Read the boundary between light and dark.</figcaption>}
     </figure>
   );
 }

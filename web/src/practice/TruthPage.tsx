@@ -55,7 +55,7 @@ export default function TruthPage() {
       {begin.error && <Refusal which="Not begun." allowed={begin.error.message} />}
       {truth.unsafe.length > 0 && (
         <section aria-label="Not safe">
-          <h2 className="unsafe">Somebody or something could have been hurt</h2>
+          <h2 className="unsafe">Unsafe acts</h2>
           <ul className="toldlist">
             {truth.unsafe.map((row, index) => (
               <li key={index} className="unsafe">
@@ -68,7 +68,7 @@ export default function TruthPage() {
       <section aria-label="Next time">
         <h2>Next time</h2>
         {truth.next_time.length === 0 ? (
-          <p>Nothing: it was done as it should be.</p>
+          <p>Nothing to change.</p>
         ) : (
           <ol className="toldlist">
             {truth.next_time.map((words) => (
@@ -80,9 +80,9 @@ export default function TruthPage() {
       <Aims truth={truth} loops={loops} />
       <Steps truth={truth} loops={loops} at={at} />
       {truth.deviations.length > 0 && (
-        <section aria-label="What went another way">
+        <section aria-label="What differed">
           <h2>
-            What went another way <span>with what it came from</span>
+            What differed <span>and what to do instead</span>
           </h2>
           <ul className="toldlist">
             {truth.deviations.map((row, index) => (
@@ -241,7 +241,7 @@ function Habits({ truth, loops }: { truth: Truth; loops: string[] }) {
   return (
     <section aria-label="Usual habits">
       <h2>
-        What usual habits end at <span>on this very loop, without any reckoning</span>
+        What usual habits would give <span>on this loop, without calculating</span>
       </h2>
       <table className="ledger truthtable">
         <thead>

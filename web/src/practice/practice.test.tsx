@@ -33,12 +33,12 @@ describe('litres to pour', () => {
 });
 
 describe('the eyepiece', () => {
-  it('shows the boundary where it stands, and says no number of it', () => {
+  it('shows the boundary, and no number for it', () => {
     const weak = Number(edge(shown(0.2))?.getAttribute('y'));
     const strong = Number(edge(shown(0.7))?.getAttribute('y'));
     expect(strong).toBeLessThan(weak);
     expect(screen.getAllByRole('img')[0]?.getAttribute('aria-label')).toBe(
-      'Eyepiece of Bench glass: read it where light meets dark',
+      'Eyepiece of Bench glass: read the boundary between light and dark',
     );
   });
   it('is soft where the sample is', () => {

@@ -33,7 +33,7 @@ export const recordOptions = queryOptions({
   queryFn: ({ signal }) => unwrap(depotApi.GET('/api/practice/record', { signal })),
 });
 
-/** Begin a run: the page is loaded anew, in the depot of practice. Pressed twice it begins once. */
+/** Begin a run: the page is loaded again, in the practice depot. Pressed twice it begins once. */
 export function useBegin() {
   const id = useRef(uuid());
   return useMutation<Bench, Refusal, Omit<Schemas['PracticeRunIn'], 'id'>>({
