@@ -8,19 +8,21 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from temper_core.basis.errors import CoreError
+from temper_core.basis.policy import Policy
 from temper_core.job.inspect.facts import Look
 from temper_core.job.open.facts import EngineRun
 from temper_core.job.read.facts import Place, Read
 from temper_core.machine.layouts import BY_KEY
 from temper_core.practice.acts import MINUTES, Act, Do
 from temper_core.practice.free import free
+from temper_core.practice.habits import habits_of
 from temper_core.practice.lesson import SHIPPED, lesson_of, shipped
 from temper_core.practice.seeing import CLEAR_PERCENT
 from temper_core.practice.shelf import CLEANER, DEMINERALISED, GLASSES, PRODUCTS, TAP
 from temper_core.practice.world import replayed, world
 from temper_core.science import density_20c
 from tests.core.playing import BY_KEY as LESSONS
-from tests.core.playing import NEW, Player, by_eye
+from tests.core.playing import NEW, READY_MIX, Player, by_eye
 from tests.core.test_lessons import RIGHT
 
 VAN = LESSONS["first-level-check"]
@@ -295,6 +297,20 @@ def test_litres_that_were_recorded_otherwise_are_found_out():
     p.record_poured(NEW, 0.1)
     said = [one for one in p.back().deviations if one.said.code == "product_off"]
     assert said[0].said.sentence.startswith("Recorded 0.1 L of coolant, 0.7 L went in")
+
+
+def test_the_habit_of_ready_mix_ends_where_ready_mix_ends():
+    """By the product of the shelf at the bench itself; a full loop of it freezes as half glycol does, -35.9 °C."""
+    lesson = replace(COLD_VAN, loops=(replace(COLD_VAN.loops[0], air_share=0.0, missing_l=0.0),))
+    w = world(lesson, 4)
+    w.do(Act(Do.OPEN_CAP))
+    for where in ("A", "B"):
+        w.do(Act(Do.DRAIN, where=where))
+    w.do(Act(Do.SHUT_DRAINS))
+    w.do(Act(Do.POUR, what=READY_MIX.name, to_mark=True))
+    habit = habits_of(lesson, 4, 0, Policy())[0]
+    assert habit.freeze_c == pytest.approx(w.loops[0].machine.freeze_c, abs=0.4)
+    assert habit.old_percent == pytest.approx(w.loops[0].old_percent, abs=3)
 
 
 # ---- how sure, over the worlds of lessons ----------------------------------------------------------------------------

@@ -13,7 +13,7 @@ from temper_core.practice.true_loop import TrueLoop
 from temper_core.practice.world import world
 from temper_core.simulate.machine import TrueMachine
 
-READY_MIX_SHARE = 0.5 / 0.95  # of the default concentrate: what is sold as fifty-fifty
+READY_MIX_SHARE = 0.5  # litres of the default concentrate: 50 % by mass, as ready-mix is sold
 MOST_ROUNDS = 8
 
 
