@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import tomllib
 from collections.abc import Mapping
 from dataclasses import MISSING, dataclass, fields
@@ -214,6 +215,8 @@ def _inner(name: str, kind: Any, value: Any) -> Any:
             raise CoreError(name, f"'{value}' is not allowed: {', '.join(one.value for one in kind)} are.", "unknown_word")
         return kind(value)
     if kind is float and isinstance(value, int | float) and not isinstance(value, bool):
+        if not math.isfinite(value):
+            raise CoreError(name, f"{name} is {value}: enter a number.", "not_finite")
         return float(value)
     if kind is int and isinstance(value, bool) or not isinstance(value, kind):
         raise CoreError(name, f"{name} is {value!r}: {kind.__name__} is asked for.", "wrong_kind")
