@@ -17,7 +17,7 @@ from demo import PASSWORD
 from demo.jar import rusty_jar
 from demo.log import load_log
 from demo.scene import BLEED, Scene, there
-from demo.shelf import fill_the_shelf
+from demo.stocked import fill_the_shelf
 from demo.years import two_years
 from depots.models import Depot
 from depots.nights import enter_low

@@ -17,7 +17,8 @@ def main() -> int:
 
     known = [person.username for person in Person.objects.all() if person.check_password(PASSWORD)]
     if known:
-        print(f"These people still have the demo's password: {', '.join(known)}. Change it first.", file=sys.stderr)
+        print(f"These people still have the demo's password: {', '.join(known)}. ", end="", file=sys.stderr)
+        print("Change it, or serve a folder of your own: TEMPER_DATA=depot ./temper serve", file=sys.stderr)
     return 1 if known else 0
 
 

@@ -14,7 +14,7 @@ const ROOMS = [
   '^src/stages/(?!JobPage)',
   '^src/stages/JobPage',
   '^src/between/', // checks between services, the plan before the frost
-  '^src/(board|machines|readings|instruments|products|shelf|rules|people|practice)/', // places of the menu
+  '^src/(board|machines|readings|instruments|products|shelf|rules|people|practice|start)/', // places of the menu
   '^src/(App|main)[.]tsx$',
   '^src/sw[.]ts$', // the service worker: the page without a network, and sending with no page open
 ];
@@ -45,8 +45,8 @@ module.exports = {
       name: 'places-apart',
       comment: 'A place of the menu does not reach into another.',
       severity: 'error',
-      from: { path: '^src/(board|machines|readings|instruments|products|shelf|rules|people|practice)/', pathNot: TESTS },
-      to: { path: '^src/(board|machines|readings|instruments|products|shelf|rules|people|practice)/', pathNot: '^src/$1/' },
+      from: { path: '^src/(board|machines|readings|instruments|products|shelf|rules|people|practice|start)/', pathNot: TESTS },
+      to: { path: '^src/(board|machines|readings|instruments|products|shelf|rules|people|practice|start)/', pathNot: '^src/$1/' },
     },
   ],
   options: {

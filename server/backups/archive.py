@@ -26,6 +26,7 @@ import temper_core
 FORMAT, VERSION = "temper backup", 1
 DATABASE, MANIFEST, PHOTOS = "temper.sqlite3", "manifest.json", "photos"
 PHOTO = re.compile(r"photos/[0-9a-f]{2}/([0-9a-f]{64})\.jpg")
+AUTHORITY = ("lan/authority.crt", "lan/authority.key")  # of ./temper serve --lan: a restored server is still believed
 NAME = re.compile(r"temper-\d{8}T\d{6}Z\.zip")
 CHUNK = 1024 * 1024
 
@@ -47,6 +48,11 @@ class Manifest:
     missing_photos: list[str] = field(default_factory=list)
     format: str = FORMAT
     version: int = VERSION
+
+    @property
+    def photos(self) -> int:
+        """How many photos it holds."""
+        return sum(1 for name in self.files if PHOTO.fullmatch(name))
 
 
 def make_backup(data: Path, folder: Path, now: datetime | None = None) -> tuple[Path, Manifest]:
@@ -114,6 +120,9 @@ def _write(part: Path, copy: Path, data: Path, at: datetime) -> Manifest:
                 files[name] = _add(archive, path, name, zipfile.ZIP_STORED)
             else:
                 missing.append(sha)
+        for name in AUTHORITY:
+            if (data / name).is_file():
+                files[name] = _add(archive, data / name, name, zipfile.ZIP_DEFLATED)
         made = at.isoformat(timespec="seconds")
         manifest = Manifest(made, temper_core.__version__, migrations, entries, heads, files, missing)
         archive.writestr(MANIFEST, json.dumps(asdict(manifest), indent=1), zipfile.ZIP_DEFLATED)
@@ -216,12 +225,14 @@ def damage_in(archive: zipfile.ZipFile, manifest: Manifest) -> Iterator[str]:
 
 def unpack(archive: zipfile.ZipFile, manifest: Manifest, into: Path) -> None:
     """Database and photos into a folder that has none. Raises BackupRefused for a name that does not belong there."""
-    strange = [name for name in manifest.files if name != DATABASE and not PHOTO.fullmatch(name)]
+    strange = [name for name in manifest.files if name not in (DATABASE, *AUTHORITY) and not PHOTO.fullmatch(name)]
     if strange:
         raise BackupRefused(f"'{strange[0]}' does not belong into a backup: nothing was restored.")
     into.mkdir(parents=True, exist_ok=True, mode=0o700)
-    for name in sorted(manifest.files, key=lambda name: name == DATABASE):  # the database last: then it is whole
+    for name in sorted(manifest.files, key=lambda name: (name == DATABASE, name == AUTHORITY[0])):
         target = into / name
+        if name in AUTHORITY and (into / AUTHORITY[0]).exists():
+            continue  # devices believe the one that is there
         target.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
         part = target.with_name(f"{target.name}.part")
         with archive.open(name) as source, part.open("xb") as written:

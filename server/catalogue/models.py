@@ -9,6 +9,7 @@ from temper_core.products.agents import Agent as CoreAgent
 from temper_core.products.agents import AgentKind
 from temper_core.products.chemistry import Base, Family, Form
 from temper_core.products.chemistry import Product as CoreProduct
+from temper_core.products.label import usual_glycol
 from temper_core.products.water import Analysis, WaterKind
 from temper_core.science import strength_of
 
@@ -37,6 +38,8 @@ class Product(Kept):
     family = models.CharField(max_length=20, choices=[(f.value, f.value) for f in Family])
     form = models.CharField(max_length=12, choices=[(f.value, f.value) for f in Form])
     glycol_mass_percent = models.FloatField()
+    glycol_stated = models.BooleanField(default=True, help_text="false: its label is silent, the figure is what is usual")
+    label_entered = models.BooleanField(default=True, help_text="false: from the starter list, its label not entered yet")
     standards = models.JSONField(default=list, blank=True)
     container_sizes_l = models.JSONField(default=list, blank=True)
     price_per_l = models.DecimalField(max_digits=8, decimal_places=2, null=True, blank=True)
@@ -65,6 +68,8 @@ class Product(Kept):
             form=Form(self.form),
             glycol_mass_percent=self.glycol_mass_percent,
             standards=tuple(self.standards),
+            glycol_sd_percent=None if self.glycol_stated else usual_glycol(Base(self.base), Form(self.form)).sd_percent,
+            label_entered=self.label_entered,
         )
 
 

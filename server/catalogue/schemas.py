@@ -19,7 +19,11 @@ Price = Annotated[Decimal, Field(ge=0, max_digits=8, decimal_places=2)]
 
 
 class ProductOut(Answer):
-    """A coolant of the depot; strength by volume of the default concentrate (None without glycol); price in its currency."""
+    """A coolant of the depot; strength by volume of the default concentrate (None without glycol); price in its currency.
+
+    glycol_stated: false where the label is silent, and the figure is what is usual. label_entered: false for a line of the
+    starter list until somebody entered its label.
+    """
 
     id: int
     name: str
@@ -27,6 +31,8 @@ class ProductOut(Answer):
     family: Family
     form: Form
     glycol_mass_percent: float
+    glycol_stated: bool = True
+    label_entered: bool = True
     strength_percent: float | None
     standards: tuple[str, ...]
     container_sizes_l: tuple[float, ...]
@@ -108,12 +114,12 @@ class _Line(Body):
 
 
 class ProductIn(_Line):
-    """A coolant as it shall be."""
+    """A coolant as its label has it. glycol_mass_percent null: the label does not state it."""
 
     base: Base
     family: Family
     form: Form
-    glycol_mass_percent: Number
+    glycol_mass_percent: Number | None
     standards: list[Name] = []
     container_sizes_l: Annotated[list[Litres], Field(max_length=8)] = []
     price_per_l: Price | None = None

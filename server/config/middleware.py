@@ -4,7 +4,9 @@ from collections.abc import Callable
 from ipaddress import ip_address
 
 from django.conf import settings
-from django.http import HttpRequest, HttpResponse
+from django.core.exceptions import DisallowedHost
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.utils.html import escape
 
 
 class BehindProxies:
@@ -30,6 +32,34 @@ def is_address(text: str) -> bool:
     except ValueError:
         return False
     return True
+
+
+class KnownHost:
+    """Somebody who opened it by a name that is not served gets a sentence instead of a bare refusal."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        """Which names it answers to, and how to add one; programs get it in the shape of every refusal."""
+        try:
+            request.get_host()
+        except DisallowedHost:
+            return self._unknown(request)
+        return self.get_response(request)
+
+    def _unknown(self, request: HttpRequest) -> HttpResponse:
+        asked = request.META.get("HTTP_HOST", "")[:120]
+        known = ", ".join(name for name in settings.ALLOWED_HOSTS if name != "*")
+        how = f"Open one of these, or add the name: TEMPER_HOSTS={','.join(settings.ALLOWED_HOSTS)},… before ./temper serve."
+        words = f"Temper is not served as '{asked}'. It answers to {known}. {how}"
+        if request.path_info.startswith("/api/"):
+            return JsonResponse({"field": "", "code": "unknown_host", "message": words}, status=400)
+        body = (
+            '<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width">'
+            f"<title>Not served by this name</title><h1>Not served by this name</h1><p>{escape(words)}</p></html>"
+        )
+        return HttpResponse(body, status=400)
 
 
 class NothingIsKept:

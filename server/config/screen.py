@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from functools import lru_cache
 from pathlib import Path
+from typing import cast
 
 from django.conf import settings
 from django.http import Http404, HttpRequest, HttpResponse
@@ -11,6 +12,8 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.permissions import AllowAny
 from rest_framework.request import Request
 from rest_framework.views import APIView
+
+from config.trust import TYPE, certificate_in, trust_page
 
 NONCE_MARK = "__CSP_NONCE__"
 
@@ -34,6 +37,23 @@ def screen(request: WithNonce) -> HttpResponse:
     response = HttpResponse(_page(path).replace(NONCE_MARK, str(request.csp_nonce)))
     response["Cache-Control"] = "no-cache"
     return response
+
+
+def trust(request: WithNonce) -> HttpResponse:
+    """How a device comes to believe this server's certificate; for whoever asks, signed in or not."""
+    page = trust_page(settings.LAN, settings.ADDRESS or request.build_absolute_uri("/"), str(request.csp_nonce))
+    if page is None:
+        words = "This server has no certificate authority of its own: ./temper serve --lan makes one."
+        return HttpResponse(words, status=404, content_type="text/plain")
+    return HttpResponse(page, headers={"Cache-Control": "no-store"})
+
+
+def trust_certificate(request: HttpRequest) -> HttpResponse:
+    """The authority's certificate."""
+    certificate = certificate_in(settings.LAN)
+    if certificate is None:
+        return trust(cast(WithNonce, request))
+    return HttpResponse(certificate, content_type=TYPE)
 
 
 @extend_schema(exclude=True)

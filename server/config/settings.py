@@ -16,7 +16,8 @@ WEB = Path(os.environ.get("TEMPER_WEB", ROOT / "web" / "dist"))
 
 DEMO_SECRET = "demo-only-not-a-secret"
 MODE = os.environ.get("TEMPER_MODE", "demo")
-SECRET_KEY = os.environ.get("TEMPER_SECRET_KEY", DEMO_SECRET)
+_KEPT = DATA / "secret.key"  # made by ./temper serve where none was set
+SECRET_KEY = os.environ.get("TEMPER_SECRET_KEY") or (_KEPT.read_text().strip() if _KEPT.is_file() else DEMO_SECRET)
 if MODE not in ("demo", "production"):
     raise ImproperlyConfigured(f"TEMPER_MODE is '{MODE}': demo or production is allowed.")
 PRODUCTION = MODE == "production"
@@ -52,6 +53,7 @@ INSTALLED_APPS = [
 ]
 MIDDLEWARE = [
     "config.middleware.BehindProxies",
+    "config.middleware.KnownHost",
     "config.middleware.NothingIsKept",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
@@ -137,6 +139,9 @@ CONTENT_SECURITY_POLICY = {
 }
 
 BACKUPS = Path(os.environ.get("TEMPER_BACKUPS", DATA / "backups"))
+DEMO_PASSWORD = None if PRODUCTION else os.environ.get("TEMPER_DEMO_PASSWORD")  # said on the sign-in page of the demo
+LAN = Path(os.environ.get("TEMPER_LAN", DATA / "lan"))  # the authority of ./temper serve --lan
+ADDRESS = os.environ.get("TEMPER_ADDRESS", "")  # where it is opened, under --lan
 WEATHER = os.environ.get("TEMPER_WEATHER", "")  # address of a weather service; see depots/weather.py
 
 STATIC_URL = "/static/"

@@ -26,9 +26,10 @@ from compute.api import CALCULATORS
 from config.names import NamesView
 from config.reference import ReferenceView
 from config.schema import SchemaView
-from config.screen import ApiNotFoundView, screen
-from depots.api import NightView, PolicyView, RuleView
-from fleet.api import LayoutsView, LoopSpecView, MachineLoopsView, MachinesView, MachineView
+from config.screen import ApiNotFoundView, screen, trust, trust_certificate
+from config.trust import CERTIFICATE, PAGE
+from depots.api import GettingStartedView, NightView, PolicyView, RuleView
+from fleet.api import KindsView, LayoutsView, LoopSpecView, MachineCheckedView, MachineLoopsView, MachinesView, MachineView
 from instruments.api import BiasView, InstrumentsView, InstrumentView, SampleView, TakeView, ZeroView
 from instruments.log_api import (
     ExportView,
@@ -41,6 +42,7 @@ from instruments.log_api import (
     TemplateView,
     WatchView,
 )
+from instruments.starter import StarterView
 from jobs.api import (
     BoardView,
     CapacityView,
@@ -61,7 +63,7 @@ from jobs.lesson_api import LessonsView
 from jobs.photos_api import PhotosView, PhotoView
 from jobs.plan_api import AppointmentView, AttentionView, FiguresCsvView, FiguresView, PlanView
 from jobs.wall_api import WallLinksView, WallLinkView, WallView
-from people.api import SessionView
+from people.api import FirstRunView, SessionView
 from people.people_api import (
     PeopleView,
     PersonDevicesView,
@@ -81,6 +83,7 @@ urlpatterns = [
     path("api/data", DataView.as_view()),
     path("api/archive", ArchiveView.as_view()),
     path("api/session", SessionView.as_view()),
+    path("api/first-run", FirstRunView.as_view()),
     path("api/people", PeopleView.as_view()),
     path("api/people/<int:person_id>", PersonView.as_view()),
     path("api/people/<int:person_id>/password", PersonPasswordView.as_view()),
@@ -109,6 +112,10 @@ urlpatterns = [
     path("api/machines", MachinesView.as_view()),
     path("api/machines/<int:machine_id>", MachineView.as_view()),
     path("api/machines/<int:machine_id>/loops", MachineLoopsView.as_view()),
+    path("api/machines/<int:machine_id>/checked", MachineCheckedView.as_view()),
+    path("api/kinds", KindsView.as_view()),
+    path("api/starter", StarterView.as_view()),
+    path("api/getting-started", GettingStartedView.as_view()),
     path("api/layouts", LayoutsView.as_view()),
     path("api/loops", LoopsView.as_view()),
     path("api/inspection", InspectionView.as_view()),
@@ -179,6 +186,8 @@ urlpatterns = [
     *CALCULATORS,
     path("api/reference", ReferenceView.as_view()),
     path("api/schema", SchemaView.as_view()),
+    path(PAGE.lstrip("/"), trust),
+    path(CERTIFICATE.lstrip("/"), trust_certificate),
     re_path(r"^api(/|$)", ApiNotFoundView.as_view()),
     re_path(r"^(?!assets/).*$", screen),
 ]

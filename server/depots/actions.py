@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from django.db import transaction
 
+from config import clock
 from depots.models import Depot, PolicyChange
 from people.models import Person
 from temper_core.basis.errors import CoreError
@@ -30,3 +31,13 @@ def set_rule(depot: Depot, key: str, value: float | None, reason: str, *, actor:
         fresh.policy_overrides = depot.policy_overrides = overrides
         fresh.save(update_fields=["policy_overrides"])
         return PolicyChange.objects.create(depot=fresh, key=key, value=value, reason=reason.strip(), person=actor)
+
+
+def put_away(depot: Depot, *, actor: Person) -> Depot:
+    """Getting started is not shown any more; a lead's word, for everybody of the depot."""
+    with transaction.atomic():
+        fresh = Depot.objects.select_for_update().get(pk=depot.pk)
+        if fresh.put_away_at is None:
+            fresh.put_away_at = clock.now()
+            fresh.save(update_fields=["put_away_at"])
+    return fresh

@@ -11,10 +11,10 @@ from rest_framework.views import APIView
 from config.boundary import answer, body_of
 from config.refusals import Problem
 from config.shapes import Body, Number
-from depots.actions import set_rule
+from depots.actions import put_away, set_rule
 from depots.nights import enter_low, tonight
-from depots.queries import PolicyOut, policy_of
-from depots.schemas import NightOut
+from depots.queries import PolicyOut, getting_started, policy_of
+from depots.schemas import GettingStarted, NightOut
 from people.permissions import IsLead, IsOfADepot, person_of
 
 
@@ -44,6 +44,28 @@ class NightView(APIView):
         depot = person_of(request).own_depot
         enter_low(depot, body_of(request, NightIn).low_c, actor=person_of(request))
         return answer(tonight(depot))
+
+
+class GettingStartedView(APIView):
+    """The first day of a depot."""
+
+    def get_permissions(self) -> list[IsOfADepot]:
+        """Members read, leads put it away."""
+        return [IsLead() if self.request.method == "POST" else IsOfADepot()]
+
+    @extend_schema(operation_id="getting_started", responses={200: GettingStarted, 401: Problem, 403: Problem})
+    def get(self, request: Request) -> Response:
+        """What is there and what is missing before the first job."""
+        return answer(getting_started(person_of(request).own_depot))
+
+    @extend_schema(
+        operation_id="getting_started_put_away",
+        request=None,
+        responses={200: GettingStarted, 401: Problem, 403: Problem},
+    )
+    def post(self, request: Request) -> Response:
+        """Put it away; leads only."""
+        return answer(getting_started(put_away(person_of(request).own_depot, actor=person_of(request))))
 
 
 class PolicyView(APIView):

@@ -10,6 +10,14 @@ from temper_core.basis.policy import Policy
 from temper_core.job.parking.state import night_of
 
 
+class Units(models.TextChoices):
+    """What a device shows until somebody chooses otherwise on it."""
+
+    METRIC = "metric"
+    US = "us"
+    IMPERIAL = "imperial"
+
+
 class Depot(models.Model):
     """One workshop and its fleet."""
 
@@ -19,6 +27,8 @@ class Depot(models.Model):
     altitude_m = models.FloatField(default=0)
     coldest_c = models.FloatField(help_text="coldest temperature a machine stands in here [degC]")
     policy_overrides = models.JSONField(default=dict, blank=True)
+    units = models.CharField(max_length=8, choices=Units.choices, default=Units.METRIC)
+    put_away_at = models.DateTimeField(null=True, blank=True, help_text="when a lead put Getting started away")
 
     def __str__(self) -> str:
         return self.name

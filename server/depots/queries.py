@@ -6,6 +6,7 @@ from datetime import datetime
 
 from config.shapes import Answer
 from depots.models import Depot, PolicyChange
+from depots.schemas import GettingStarted, StartStep, StartStepOut
 from people.shown import PersonOut, person_out
 from temper_core.basis.policy import SHIPPED, Group
 
@@ -39,6 +40,24 @@ class PolicyOut(Answer):
     """All rules, in the order of the page."""
 
     rules: list[RuleOut]
+
+
+def getting_started(depot: Depot) -> GettingStarted:
+    """What a new depot has and lacks, by what is really there; one query for each step."""
+    unlabelled = depot.products.filter(label_entered=False).count()
+    coolants = depot.products.count()
+    waters = depot.waters.filter(kind="demineralised").count()
+    instruments = depot.instruments.filter(retired=False).exclude(scale="").count()
+    people, machines = depot.people.filter(is_active=True).count(), depot.machines.count()
+    labelled = coolants > unlabelled
+    steps = [
+        StartStepOut(step=StartStep.COOLANTS, many=coolants, done=labelled, labels_missing=unlabelled),
+        StartStepOut(step=StartStep.WATER, many=waters, done=waters > 0),
+        StartStepOut(step=StartStep.INSTRUMENT, many=instruments, done=instruments > 0),
+        StartStepOut(step=StartStep.PEOPLE, many=people, done=people > 1),
+        StartStepOut(step=StartStep.MACHINE, many=machines, done=machines > 0),
+    ]
+    return GettingStarted(steps=steps, shown=depot.put_away_at is None and not all(row.done for row in steps))
 
 
 MOST_CHANGES = 5

@@ -17,6 +17,32 @@ class Service(StrEnum):
     NOT_CONNECTED = "not_connected"
 
 
+class StartStep(StrEnum):
+    """What a new depot needs, in the order of the page."""
+
+    COOLANTS = "coolants"
+    WATER = "water"
+    INSTRUMENT = "instrument"
+    PEOPLE = "people"
+    MACHINE = "machine"
+
+
+class StartStepOut(Answer):
+    """One of them. many: how many are there; labels_missing: of coolants from the list, whose label nobody has entered."""
+
+    step: StartStep
+    many: int
+    done: bool
+    labels_missing: int = 0
+
+
+class GettingStarted(Answer):
+    """The first day. shown: it is neither done nor put away."""
+
+    steps: list[StartStepOut]
+    shown: bool
+
+
 class NightOut(Answer):
     """The coming night's low outdoors [degC], where it comes from; low null: no frost is expected at this time of the year.
 

@@ -4,19 +4,22 @@ from __future__ import annotations
 
 from datetime import datetime
 
+from django.core.exceptions import PermissionDenied
 from django.db import transaction
 from django.shortcuts import get_object_or_404
 
 from config import clock
 from fleet.models import EQUIPMENT, LAYOUT, Loop, Machine
-from fleet.queries import SPEC_WORDS, parts_of_jobs
-from fleet.schemas import LoopAdd, LoopEdit, LoopIn, MachineEdit, MachineIn
-from people.models import Person
+from fleet.queries import SPEC_WORDS, entries_of_machine, parts_of_jobs
+from fleet.schemas import KindIn, LoopAdd, LoopEdit, LoopIn, MachineEdit, MachineIn
+from people.models import Person, Role
 from temper_core.basis.errors import Conflict, CoreError, under
 from temper_core.job.loop import CapacitySource
 from temper_core.job.loop_state import LoopState
 from temper_core.machine.circuit import resized
+from temper_core.machine.joined import check_joined
 from temper_core.machine.layouts import generic_equipment, generic_layout
+from temper_core.starter.machine_kinds import machine_kind
 
 SAME_L = 0.005
 
@@ -54,13 +57,14 @@ COPIED = (  # what a sister machine shares; what was learned of one loop is not 
 
 
 def add_machine(given: MachineIn, *, actor: Person) -> Machine:
-    """A new machine with one loop from a generic layout, or with the loops of a sister machine. A lead's work.
+    """A new machine: as its kind usually is, with one loop from a generic layout, or with the loops of a sister machine.
 
-    Sent twice it is added once. Raises CoreError for what cannot be, Conflict for a fleet number that is taken.
+    Whoever receives it takes it in; a technician's stays unchecked until a lead looked it over. Sent twice it is added once.
+    Raises CoreError for what cannot be, Conflict for a fleet number that is taken.
     """
     number = _named(given)
-    if (given.loop is None) == (given.copy_of is None):
-        raise CoreError("loop", "Say either a loop or the machine it is like, one of them.", "one_of_them")
+    if sum(way is not None for way in (given.of_kind, given.loop, given.copy_of)) != 1:
+        raise CoreError("loop", "Say its kind, or a loop, or the machine it is like: one of them.", "one_of_them")
     with transaction.atomic():
         existing = Machine.objects.filter(added_as=given.id, depot=actor.own_depot).first()
         if existing:
@@ -73,6 +77,10 @@ def add_machine(given: MachineIn, *, actor: Person) -> Machine:
             description=given.description.strip(),
             year=given.year,
             added_as=given.id,
+            taken_in_by=actor,
+            taken_in_at=clock.now(),
+            checked_by=actor if actor.role == Role.LEAD else None,
+            checked_at=clock.now() if actor.role == Role.LEAD else None,
         )
         for loop in _new_loops(given, actor):
             loop.machine = machine
@@ -82,16 +90,71 @@ def add_machine(given: MachineIn, *, actor: Person) -> Machine:
     return machine
 
 
+def check_machine(machine: Machine, *, actor: Person) -> Machine:
+    """A lead looked over what a technician took in. A lead's work; a second time changes nothing."""
+    with transaction.atomic():
+        fresh = Machine.objects.select_for_update().get(pk=machine.pk)
+        if fresh.unchecked:
+            fresh.checked_by, fresh.checked_at = actor, clock.now()
+            fresh.save()
+    return fresh
+
+
+def check_may_edit(machine: Machine, actor: Person) -> None:
+    """A lead, or who took it in until its first entry; raises PermissionDenied."""
+    if actor.role == Role.LEAD:
+        return
+    if machine.taken_in_by_id != actor.pk or not machine.unchecked:
+        raise PermissionDenied("A lead edits machines; who took one in, until a lead has checked it.")
+    if entries_of_machine(machine).exists():
+        raise PermissionDenied("Work on this machine has begun: a lead edits it from here on.")
+
+
 def _new_loops(given: MachineIn, actor: Person) -> list[Loop]:
     if given.loop is not None:
         with under("loop"):
             return [_loop_of(given.loop)]
+    if given.of_kind is not None:
+        return _loops_of_kind(given.of_kind)
     sister = get_object_or_404(Machine, pk=given.copy_of, depot=actor.own_depot)
     copies = [Loop(**{name: getattr(loop, name) for name in COPIED}) for loop in sister.loops.all()]
     for copy in copies:
         if copy.capacity_source == CapacitySource.LEARNED.value:
             copy.capacity_source = CapacitySource.REMEMBERED.value
     return copies
+
+
+def _loops_of_kind(given: KindIn) -> list[Loop]:
+    """The loops that a kind usually has; what is said of the coolant and the capacity is of the first."""
+    kind = machine_kind(given.key)
+    if given.capacity_l is not None and given.capacity_source is CapacitySource.KIND:
+        raise CoreError("of_kind.capacity_source", "Say where the capacity is from: measured, manual or memory.", "required")
+    if given.capacity_l is None and given.capacity_source is not CapacitySource.KIND:
+        raise CoreError("of_kind.capacity_l", "The capacity is missing. Enter it, or say that it is not known.", "required")
+    loops = []
+    for position, usual in enumerate(kind.loops, 1):
+        said = position == 1 and given.capacity_l is not None
+        with under("of_kind"):
+            loop = _loop_of(
+                LoopIn(
+                    name=usual.name,
+                    layout=usual.layout,
+                    capacity_l=given.capacity_l if said and given.capacity_l is not None else usual.capacity_l,
+                    capacity_source=given.capacity_source if said else CapacitySource.KIND,
+                    materials=list(usual.materials),
+                    low_conductivity=usual.use is not None,
+                    use=usual.use,
+                    high_voltage=given.high_voltage,
+                    believed_base=given.believed_base if position == 1 else None,
+                    believed_family=given.believed_family if position == 1 else None,
+                )
+            )
+        loop.position = position
+        if not said:
+            loop.capacity_sd_l = usual.sd_l
+            loop.capacity_note = f"usual for {kind.name.lower()}: {usual.low_l:g} to {usual.high_l:g} L"[:160]
+        loops.append(loop)
+    return loops
 
 
 def _loop_of(given: LoopIn) -> Loop:
@@ -128,10 +191,14 @@ def _check_seen(thing: Machine | Loop, seen: datetime) -> None:
 
 
 def edit_machine(machine: Machine, given: MachineEdit, *, actor: Person) -> Machine:
-    """Number, kind, description, year. A lead's work; raises CoreError, or Conflict when it has moved on."""
+    """Number, kind, description, year. A lead's work, or of who took it in, until the first entry.
+
+    Raises CoreError, or Conflict when it has moved on.
+    """
     number = _named(given)
     with transaction.atomic():
         fresh = Machine.objects.select_for_update().get(pk=machine.pk)
+        check_may_edit(fresh, actor)
         _check_seen(fresh, given.seen)
         _check_free(number, actor, fresh)
         fresh.fleet_number, fresh.kind, fresh.year = number, given.kind.strip(), given.year
@@ -149,7 +216,10 @@ def edit_loop(loop: Loop, given: LoopEdit, *, actor: Person) -> Loop:
     spec = given.spec
     with transaction.atomic():
         fresh = Loop.objects.select_for_update().select_related("machine__depot").get(pk=loop.pk)
+        check_may_edit(fresh.machine, actor)
         _check_seen(fresh, given.seen)
+        if fresh.high_voltage and spec.high_voltage is not True and actor.role != Role.LEAD:
+            raise PermissionDenied("High voltage was said to be on this machine: only a lead says that there is none.")
         if parts_of_jobs().filter(loop=fresh, signed_at__isnull=True).exists():
             raise Conflict("job", "A job is open on this loop and uses these figures. Finish it first.", "job_open")
         plain = spec.model_dump(mode="json", include=set(SPEC_WORDS))
@@ -160,6 +230,8 @@ def edit_loop(loop: Loop, given: LoopEdit, *, actor: Person) -> Loop:
             ]
         for name, value in plain.items():
             setattr(fresh, name, value)
+        with under("spec.layout"):
+            check_joined(spec.layout)
         fresh.layout = LAYOUT.dump_python(spec.layout, mode="json")
         fresh.equipment = EQUIPMENT.dump_python(spec.equipment, mode="json")
         fresh.believed_base = spec.believed_base.value if spec.believed_base else ""

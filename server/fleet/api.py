@@ -14,7 +14,7 @@ from rest_framework.views import APIView
 from config.boundary import answer, body_of
 from config.problems import REFUSALS
 from config.refusals import Problem
-from fleet.actions import add_loop, add_machine, edit_loop, edit_machine
+from fleet.actions import add_loop, add_machine, check_machine, edit_loop, edit_machine
 from fleet.models import Machine
 from fleet.queries import loops_of, machine_detail, machines_in, machines_of
 from fleet.schemas import (
@@ -28,6 +28,8 @@ from fleet.schemas import (
     MachineDetail,
     MachineEdit,
     MachineIn,
+    MachineKindOut,
+    MachineKinds,
     MachineOut,
     Machines,
 )
@@ -35,14 +37,13 @@ from people.permissions import IsLead, IsOfADepot, person_of
 from temper_core.basis.errors import CoreError
 from temper_core.job.life.due import is_over
 from temper_core.machine.layouts import GENERIC, generic_layout
+from temper_core.starter.machine_kinds import machine_kinds
 
 
 class MachinesView(APIView):
     """Machines of the depot."""
 
-    def get_permissions(self) -> list[IsOfADepot]:
-        """Members read, leads add."""
-        return [IsLead() if self.request.method == "POST" else IsOfADepot()]
+    permission_classes = [IsOfADepot]
 
     @extend_schema(
         operation_id="machine_add",
@@ -50,7 +51,7 @@ class MachinesView(APIView):
         responses={201: MachineAdded, 400: Problem, 401: Problem, 403: Problem, 404: Problem, 409: Problem},
     )
     def post(self, request: Request) -> Response:
-        """Add a machine; the same id twice adds it once. Leads only."""
+        """Take a machine in; the same id twice adds it once. A technician's waits to be checked by a lead."""
         machine = add_machine(body_of(request, MachineIn), actor=person_of(request))
         return answer(MachineAdded(id=machine.id, loop_ids=[loop.id for loop in machine.loops.all()]), 201)
 
@@ -88,9 +89,7 @@ def machine_of(request: Request, machine_id: int) -> Machine:
 class MachineView(APIView):
     """One machine."""
 
-    def get_permissions(self) -> list[IsOfADepot]:
-        """Members read, leads edit."""
-        return [IsLead() if self.request.method == "PUT" else IsOfADepot()]
+    permission_classes = [IsOfADepot]
 
     @extend_schema(operation_id="machine_get", responses={200: MachineDetail, **REFUSALS})
     def get(self, request: Request, machine_id: int) -> Response:
@@ -99,7 +98,7 @@ class MachineView(APIView):
 
     @extend_schema(operation_id="machine_edit", request=MachineEdit, responses={200: MachineDetail, **REFUSALS})
     def put(self, request: Request, machine_id: int) -> Response:
-        """Edit its number, kind, description, year; leads only."""
+        """Edit its number, kind, description, year; leads, and who took it in until its first entry."""
         machine = machine_of(request, machine_id)
         return answer(machine_detail(edit_machine(machine, body_of(request, MachineEdit), actor=person_of(request))))
 
@@ -117,14 +116,38 @@ class MachineLoopsView(APIView):
         return answer(machine_detail(machine), 201)
 
 
-class LoopSpecView(APIView):
-    """What is entered of one loop."""
+class MachineCheckedView(APIView):
+    """A machine that a technician took in."""
 
     permission_classes = [IsLead]
 
+    @extend_schema(operation_id="machine_check", request=None, responses={200: MachineDetail, **REFUSALS})
+    def post(self, request: Request, machine_id: int) -> Response:
+        """It was looked over; leads only."""
+        return answer(machine_detail(check_machine(machine_of(request, machine_id), actor=person_of(request))))
+
+
+class KindsView(APIView):
+    """MachineKinds of machine."""
+
+    permission_classes = [IsOfADepot]
+
+    @extend_schema(operation_id="kinds_list", responses={200: MachineKinds})
+    def get(self, request: Request) -> Response:
+        """Kinds with their usual loops and litres, as a machine is taken in by."""
+        return answer(
+            MachineKinds(kinds=[MachineKindOut.model_validate(kind, from_attributes=True) for kind in machine_kinds()])
+        )
+
+
+class LoopSpecView(APIView):
+    """What is entered of one loop."""
+
+    permission_classes = [IsOfADepot]
+
     @extend_schema(operation_id="loop_edit", request=LoopEdit, responses={200: MachineDetail, **REFUSALS})
     def put(self, request: Request, loop_id: int) -> Response:
-        """Edit it; leads only, between jobs. Signed-off jobs keep what they had."""
+        """Edit it between jobs; leads, and who took the machine in until its first entry. Signed jobs keep what they had."""
         loop = get_object_or_404(loops_of(person_of(request).own_depot), pk=loop_id)
         edited = edit_loop(loop, body_of(request, LoopEdit), actor=person_of(request))
         return answer(machine_detail(edited.machine))

@@ -27,6 +27,10 @@ class Machine(models.Model):
     year = models.PositiveSmallIntegerField(null=True, blank=True)
     edited_at = models.DateTimeField(auto_now=True)
     added_as = models.UUIDField(null=True, blank=True, unique=True, help_text="the client's id: sent twice, added once")
+    taken_in_by = models.ForeignKey("people.Person", models.PROTECT, null=True, related_name="+")
+    taken_in_at = models.DateTimeField(null=True)
+    checked_by = models.ForeignKey("people.Person", models.PROTECT, null=True, related_name="+")
+    checked_at = models.DateTimeField(null=True, help_text="when a lead looked over what was taken in")
 
     class Meta:
         ordering = ["fleet_number"]
@@ -34,6 +38,11 @@ class Machine(models.Model):
 
     def __str__(self) -> str:
         return f"{self.fleet_number} {self.kind}"
+
+    @property
+    def unchecked(self) -> bool:
+        """Taken in by a technician, and no lead has looked it over yet."""
+        return self.taken_in_at is not None and self.checked_at is None
 
 
 class Loop(models.Model):
@@ -59,7 +68,7 @@ class Loop(models.Model):
     glycol_forbidden = models.BooleanField(default=False)
     low_conductivity = models.BooleanField(default=False)
     use = models.CharField(max_length=20, null=True, blank=True, help_text="what a low-conductivity loop cools")
-    high_voltage = models.BooleanField(default=False)
+    high_voltage = models.BooleanField(null=True, default=False, help_text="null: not known, which counts as yes")
     cap_gauge_kpa = models.FloatField(null=True, blank=True, help_text="what the cap holds above ambient [kPa]")
     taught = models.JSONField(default=dict, blank=True, help_text="what its jobs taught, and what a lead decided of it")
     believed_base = models.CharField(max_length=12, blank=True)
@@ -94,7 +103,7 @@ class Loop(models.Model):
             equipment=EQUIPMENT.validate_python(self.equipment),
             altitude_m=self.machine.depot.altitude_m,
             built=self.machine.year,
-            high_voltage=self.high_voltage,
+            high_voltage=self.high_voltage is not False,
             taught={key: Taught(row["value"], row["sd"], row["jobs"]) for key, row in self.taught.items() if row["taken"]},
             believed=Fluid(
                 Base(self.believed_base) if self.believed_base else None,

@@ -25,13 +25,20 @@ def loops_of(depot: Depot) -> QuerySet[Loop]:
 
 def machines_in(depot: Depot) -> QuerySet[Machine]:
     """Machines of a depot with the depot at hand."""
-    return Machine.objects.filter(depot=depot).select_related("depot")
+    return Machine.objects.filter(depot=depot).select_related("depot", "taken_in_by")
 
 
 def parts_of_jobs() -> QuerySet[Any]:
     """Loops' parts of jobs, by the relation that jobs lay to them: they stand above the fleet and are not imported."""
     model: Any = Loop._meta.get_field("job_loops").related_model
     found: QuerySet[Any] = model.objects.all()
+    return found
+
+
+def entries_of_machine(machine: Machine) -> QuerySet[Any]:
+    """What was recorded of a machine, by the relation that entries lay to its loops."""
+    model: Any = Loop._meta.get_field("entries").related_model
+    found: QuerySet[Any] = model.objects.filter(loop__machine=machine)
     return found
 
 
@@ -90,6 +97,6 @@ def _loop_detail(loop: Loop, in_work: bool) -> LoopDetail:
         capacity_note=loop.capacity_note,
         room_l=core.layout.room_l,
         level=level_words(core.equipment),
-        cautions=list(cautions(core.equipment, loop.high_voltage)),
+        cautions=list(cautions(core.equipment, core.high_voltage)),
         recipes=list(shipped_recipes(core.layout)),
     )

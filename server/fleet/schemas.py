@@ -18,13 +18,14 @@ from temper_core.products.chemistry import Base, Family, LoopUse, Material
 
 
 class MachineOut(Answer):
-    """A machine, as shown."""
+    """A machine, as shown. unchecked: a technician took it in, and no lead has looked it over yet."""
 
     id: int
     fleet_number: str
     kind: str
     description: str
     year: int | None
+    unchecked: bool = False
 
 
 class LoopCard(Answer):
@@ -76,7 +77,7 @@ Name = Annotated[str, Field(max_length=60)]
 
 
 class _LoopAsks(Body):
-    """What a loop asks of its coolant, and what is believed inside."""
+    """What a loop asks of its coolant, and what is believed inside. high_voltage null: not known, which counts as yes."""
 
     capacity_l: Litres
     capacity_source: CapacitySource
@@ -89,7 +90,7 @@ class _LoopAsks(Body):
     glycol_forbidden: bool = False
     low_conductivity: bool = False
     use: LoopUse | None = None
-    high_voltage: bool = False
+    high_voltage: bool | None = False
     believed_base: Base | None = None
     believed_family: Family | None = None
     believed_strength_percent: Number | None = None
@@ -161,14 +162,56 @@ class MachineDetail(Answer):
     loops: list[LoopDetail]
 
 
+class KindIn(Body):
+    """A machine as its kind usually is. capacity_l: of its first loop; null: not known, the range of the kind counts.
+
+    high_voltage: of the whole machine; null: not known, which counts as yes. believed: what is said to be inside.
+    """
+
+    key: str = Field(max_length=40)
+    capacity_l: Litres | None = None
+    capacity_source: CapacitySource = CapacitySource.KIND
+    high_voltage: bool | None
+    believed_base: Base | None = None
+    believed_family: Family | None = None
+
+
+class MachineKindLoopOut(Answer):
+    """One loop of a kind: its layout, and its litres from low to high."""
+
+    name: str
+    layout: str
+    low_l: float
+    high_l: float
+
+
+class MachineKindOut(Answer):
+    """A kind of machine, as usually built. source: where its figures are from."""
+
+    key: str
+    name: str
+    source: str
+    loops: list[MachineKindLoopOut]
+
+
+class MachineKinds(Answer):
+    """MachineKinds of machine, in the order of the form."""
+
+    kinds: list[MachineKindOut]
+
+
 class MachineIn(Body):
-    """A new machine: with a loop of its own, or like a sister machine (copy_of), loops and all. id is the client's."""
+    """A new machine: of a kind, with a loop of its own, or like a sister machine (copy_of), loops and all.
+
+    id is the client's.
+    """
 
     id: UUID
     fleet_number: str = Field(max_length=16)
     kind: str = Field(max_length=60)
     description: str = Field(default="", max_length=120)
     year: int | None = Field(default=None, ge=1900, le=2100)
+    of_kind: KindIn | None = None
     loop: LoopIn | None = None
     copy_of: int | None = None
 

@@ -8,6 +8,8 @@ from enum import StrEnum
 from config import clock
 from config.shapes import Answer
 from depots.models import Depot
+from fleet.models import Loop
+from fleet.queries import loops_of
 from fleet.schemas import MachineOut
 from jobs.board import overrides_of
 from jobs.models import Entry, Rejudged
@@ -21,8 +23,9 @@ AGAINST = say("against_advice", "Decided against the advice")
 
 
 class AttentionKind(StrEnum):
-    """Why a lead has to look: somebody decided against the advice, or a signed job is judged worse by today's rules."""
+    """Why a lead has to look: against the advice, a signed job judged worse by today's rules, a machine nobody checked."""
 
+    NOT_CHECKED = "not_checked"
     AGAINST_ADVICE = "against_advice"
     NEW_VERDICT = "new_verdict"
 
@@ -90,7 +93,32 @@ def attention_of(depot: Depot) -> Attention:
                 answered_by="",
             )
         )
+    waiting += [_not_checked(loop) for loop in unchecked_of(depot)]
     return Attention(waiting=sorted(waiting, key=lambda row: row.at, reverse=True), done=_done(depot))
+
+
+def unchecked_of(depot: Depot) -> list[Loop]:
+    """First loops of the machines that technicians took in and no lead has looked over."""
+    loops = loops_of(depot).filter(machine__taken_in_at__isnull=False, machine__checked_at=None, position=1)
+    return list(loops.select_related("machine__depot", "machine__taken_in_by"))
+
+
+def _not_checked(loop: Loop) -> AttentionRow:
+    machine = loop.machine
+    return AttentionRow(
+        kind=AttentionKind.NOT_CHECKED,
+        id=str(machine.pk),
+        machine=machine_out(loop),
+        loop_id=loop.pk,
+        loop_name=loop.name,
+        at=machine.taken_in_at or machine.edited_at,
+        by=machine.taken_in_by.name if machine.taken_in_by else "",
+        said=say("taken_in", "Taken in, not checked: capacity {litres}", litres=loop.capacity_l),
+        act=say("look_it_over", "Look over its loop, capacity and high voltage"),
+        answer="",
+        answered_at=None,
+        answered_by="",
+    )
 
 
 def _done(depot: Depot) -> list[AttentionRow]:

@@ -99,7 +99,7 @@ def _loop_out(loop: Loop) -> LoopOut:
         capacity_l=loop.capacity_l,
         capacity_source=loop.core.capacity_source,
         layout=loop.core.layout,
-        high_voltage=loop.high_voltage,
+        high_voltage=loop.core.high_voltage,
         low_conductivity=loop.low_conductivity,
         cap_gauge_kpa=loop.cap_gauge_kpa,
         room_l=loop.core.layout.room_l,

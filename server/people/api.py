@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import datetime
 
+from django.conf import settings
 from django.contrib.auth import login, logout
 from django.middleware.csrf import get_token
 from django.utils.decorators import method_decorator
@@ -20,9 +21,11 @@ from config.boundary import answer, body_of
 from config.problems import problem
 from config.refusals import Problem
 from config.shapes import Answer, Body
+from depots.models import Units
 from people import doors
 from people.actions import note_device
 from people.auth import key_of
+from people.first_run import FirstRunIn, is_first_run, open_by_code
 from people.queries import sign_in_name
 from people.shown import PersonOut, person_out
 
@@ -43,15 +46,21 @@ class DepotOut(Answer):
     currency: str
     altitude_m: float
     coldest_c: float
+    units: Units
 
 
 class Session(Answer):
-    """Who is signed in (nobody: both null), and the server's clock. must_change: a password of their own comes first."""
+    """Who is signed in (nobody: both null), and the server's clock. must_change: a password of their own comes first.
+
+    first_run: there is no depot yet, and a code of the terminal opens one. demo_sign_in: of the demo's made-up people.
+    """
 
     person: PersonOut | None
     depot: DepotOut | None
     must_change: bool
     server_time: datetime
+    first_run: bool = False
+    demo_sign_in: str | None = None
 
 
 def session_of(request: Request) -> Session:
@@ -63,7 +72,25 @@ def session_of(request: Request) -> Session:
         depot=DepotOut.model_validate(depot, from_attributes=True) if depot else None,
         must_change=person.must_change if person else False,
         server_time=clock.now(),
+        first_run=person is None and is_first_run(),
+        demo_sign_in=settings.DEMO_PASSWORD if person is None else None,
     )
+
+
+class FirstRunView(APIView):
+    """A workshop that is not open yet."""
+
+    permission_classes = [AllowAny]
+
+    @extend_schema(operation_id="first_run", request=FirstRunIn, responses={201: Session, 400: Problem, 409: Problem})
+    @method_decorator(csrf_protect)
+    def post(self, request: Request) -> Response:
+        """Open it with the code that the terminal shows, and sign its first lead in; 409 once it is open."""
+        person = open_by_code(body_of(request, FirstRunIn))
+        login(request._request, person, backend="django.contrib.auth.backends.ModelBackend")
+        request.user = person
+        note_device(person, key_of(request), request.META.get("HTTP_USER_AGENT", ""), request.META.get("REMOTE_ADDR"))
+        return answer(session_of(request), 201)
 
 
 class SessionView(APIView):

@@ -104,3 +104,17 @@ class PersonChange(models.Model):
 
     def __str__(self) -> str:
         return f"{self.person} {self.what}"
+
+
+class FirstRunCode(models.Model):
+    """What opens a workshop in the browser, as the terminal said it; of the code only a hash. Good once, for an hour."""
+
+    sha256 = models.CharField(max_length=64)
+    made_at = models.DateTimeField(auto_now_add=True)
+    misses = models.PositiveSmallIntegerField(default=0)
+
+    class Meta:
+        ordering = ["-made_at", "-id"]
+
+    def __str__(self) -> str:
+        return f"{self.made_at:%Y-%m-%d %H:%M}"

@@ -31,6 +31,8 @@ TABLES = (
             "altitude_m": "above sea level [m]",
             "coldest_c": "coldest temperature expected outdoors [degC]",
             "policy_overrides": "rules a lead has set, by key",
+            "units": "what a device shows until somebody chooses on it: metric, us, imperial",
+            "put_away_at": f"when Getting started was put away; {TIME}; empty: not",
         },
     ),
     Table(
@@ -99,6 +101,8 @@ TABLES = (
             "family": "inhibitor family",
             "form": "concentrate or ready-mix",
             "glycol_mass_percent": "glycol as sold [% by mass]",
+            "glycol_stated": "false: its label is silent, the figure is what is usual",
+            "label_entered": "false: from the starter list, its label not entered yet",
             "standards": "standards it states, a list",
             "container_sizes_l": "sizes it is sold in [l], a list",
             "price_per_l": "price of a litre, in the depot's currency",
@@ -152,6 +156,10 @@ TABLES = (
             "year": "built",
             "edited_at": LINE["edited_at"],
             "added_as": LINE["added_as"],
+            "taken_in_by_id": "who took it in; empty: before 0.7.0",
+            "taken_in_at": f"when; {TIME}",
+            "checked_by_id": "the lead who looked it over; empty: nobody yet",
+            "checked_at": f"when; {TIME}",
         },
     ),
     Table(
@@ -178,7 +186,7 @@ TABLES = (
             "glycol_forbidden": "no glycol may go in",
             "low_conductivity": "low-conductivity fluid only",
             "use": "what a low-conductivity loop cools",
-            "high_voltage": "beside high voltage",
+            "high_voltage": "beside high voltage; empty: not known, which counts as yes",
             "taught": "what its jobs taught by figure, and what a lead decided of it",
             "cap_gauge_kpa": "what the cap holds above ambient [kPa]",
             "believed_base": "base believed inside before the first job",
@@ -375,6 +383,7 @@ LEFT_OUT = {
 }
 NOT_TAKEN = {
     "people.SignedIn",
+    "people.FirstRunCode",
     "people.ApiToken",
     "depots.WallLink",
     "jobs.Draft",

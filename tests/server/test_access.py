@@ -64,6 +64,17 @@ JOB = {
 }
 
 # endpoint, body, status for: nobody, technician, lead, person of another depot
+STARTER = {"picks": [{"key": "eg_oat", "id": NEW_ID}]}
+FIRST_RUN = {
+    "code": "aaaa-aaaa",
+    "name": "Another",
+    "time_zone": "UTC",
+    "currency": "EUR",
+    "coldest_c": -20,
+    "username": "thief",
+    "person": "Theo Thief",
+    "password": "a-long-enough-one",
+}
 NO_CHANGE = {"id": "00000000-0000-4000-8000-0000000000ed", "changes": []}
 TOKEN = {"name": "Bay meter", "reads_only": True, "days": 30, "password": "wrong"}
 MATRIX = [
@@ -78,11 +89,18 @@ MATRIX = [
     ("post", "/api/kit/loops/GROOMER", {"seen": 0, "waits": []}, (401, 200, 200, 404)),
     ("get", "/api/names", None, (401, 200, 200, 200)),
     ("get", "/api/machines", None, (401, 200, 200, 200)),
-    ("post", "/api/machines", MACHINE, (401, 403, 201, 403)),
+    ("post", "/api/machines", MACHINE, (401, 201, 201, 201)),
     ("get", "/api/machines/MACHINE", None, (401, 200, 200, 404)),
-    ("put", "/api/machines/MACHINE", MACHINE_EDIT, (401, 403, 200, 403)),
+    ("post", "/api/machines/MACHINE/checked", {}, (401, 403, 200, 403)),
+    ("get", "/api/kinds", None, (401, 200, 200, 200)),
+    ("get", "/api/starter", None, (401, 200, 200, 200)),
+    ("post", "/api/starter", STARTER, (401, 403, 201, 403)),
+    ("get", "/api/getting-started", None, (401, 200, 200, 200)),
+    ("post", "/api/getting-started", {}, (401, 403, 200, 403)),
+    ("post", "/api/first-run", FIRST_RUN, (409, 409, 409, 409)),
+    ("put", "/api/machines/MACHINE", MACHINE_EDIT, (401, 403, 200, 404)),
     ("post", "/api/machines/MACHINE/loops", LOOP_ADD, (401, 403, 201, 403)),
-    ("put", "/api/loops/SLED/spec", "SPEC", (401, 403, 200, 403)),
+    ("put", "/api/loops/SLED/spec", "SPEC", (401, 403, 200, 404)),
     ("get", "/api/inspection", None, (401, 200, 200, 200)),
     ("get", "/api/catalogue", None, (401, 200, 200, 200)),
     ("get", "/api/shelf", None, (401, 200, 200, 200)),

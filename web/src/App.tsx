@@ -7,6 +7,7 @@ import { NetMark } from './bench/NetMark';
 import { OfflineBar } from './offline/OfflineBar';
 import { UndoBar } from './bench/UndoBar';
 import { Board } from './board/Board';
+import { StartStrip } from './start/StartStrip';
 import { FirstLesson } from './practice/FirstLesson';
 import { useScan } from './machines/useScan';
 import { FindByKey } from './controls/menu/Find';
@@ -18,6 +19,8 @@ import { NotHere } from './controls/NotHere';
 import { FirstPassword } from './people/FirstPassword';
 import { SignInAgain, SignInPage } from './people/SignIn';
 import { useAlarm } from './clocks/useTimers';
+import { hasShown, type System } from './units/units';
+import { useUnits } from './units/UnitsContext';
 import './App.css';
 
 const JobPage = lazy(() => import('./stages/JobPage'));
@@ -33,6 +36,8 @@ const MachinePage = lazy(() => import('./machines/MachinePage'));
 const HistoryPage = lazy(() => import('./machines/history/HistoryPage'));
 const ProductsPage = lazy(() => import('./products/ProductsPage'));
 const NewMachinePage = lazy(() => import('./machines/NewMachinePage'));
+const FirstRunPage = lazy(() => import('./start/FirstRunPage'));
+const GettingStartedPage = lazy(() => import('./start/GettingStartedPage'));
 const PeoplePage = lazy(() => import('./people/PeoplePage'));
 const DataPage = lazy(() => import('./data/DataPage'));
 const WallPage = lazy(() => import('./board/WallPage'));
@@ -49,7 +54,7 @@ const PracticeBand = lazy(() => import('./practice/PracticeBand'));
 const RulesPage = lazy(() => import('./rules/RulesPage'));
 
 /** A scanned code opens the finder, or the page that a label's address names. */
-function useFinderScan(): void {
+function useFinderScan(on: boolean): void {
   const go = useNavigate();
   useScan(
     useCallback(
@@ -58,6 +63,7 @@ function useFinderScan(): void {
       },
       [go],
     ),
+    on,
   );
 }
 
@@ -73,14 +79,21 @@ export function App() {
 
 /** Everything but a wall: for whoever is signed in. */
 function Bay() {
-  useFinderScan();
+  const session = useQuery(sessionOptions);
+  useFinderScan(Boolean(session.data?.person));
   useNextField();
   useHeadingOfEachPage();
-  const session = useQuery(sessionOptions);
+  useDepotUnits(session.data?.depot?.units);
   if (session.isPending) return <p className="empty">Loading …</p>;
   if (session.isError)
     return (
       <NotHere head="The server does not answer." text={session.error.message} retry={() => void session.refetch()} />
+    );
+  if (session.data.first_run)
+    return (
+      <Suspense fallback={<p className="empty">Loading …</p>}>
+        <FirstRunPage />
+      </Suspense>
     );
   if (!session.data.person) return <SignInPage />;
   if (session.data.must_change) return <FirstPassword name={session.data.person.name} />;
@@ -96,11 +109,13 @@ function Bay() {
             index
             element={
               <>
+                {practiceRun === null && <StartStrip />}
                 {practiceRun === null && <FirstLesson />}
                 <Board />
               </>
             }
           />
+          <Route path="getting-started" element={<GettingStartedPage />} />
           <Route path="loops/:loopId" element={<JobPage />} />
           <Route path="loops/:loopId/labels" element={<LabelsPage />} />
           <Route path="loops/:loopId/check" element={<LevelCheckPage />} />
@@ -144,6 +159,14 @@ function Bay() {
       <Alarm />
     </>
   );
+}
+
+/** A device on which nobody has chosen units yet shows the depot's. */
+function useDepotUnits(units: System | undefined): void {
+  const { setSystem } = useUnits();
+  useEffect(() => {
+    if (units && !hasShown()) setSystem(units);
+  }, [units, setSystem]);
 }
 
 /** Whoever goes to another page begins at its heading, not where the last page left the focus. */

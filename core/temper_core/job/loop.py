@@ -23,6 +23,7 @@ class CapacitySource(StrEnum):
     MANUAL = "manual"
     REMEMBERED = "remembered"
     LEARNED = "learned"
+    KIND = "kind"
 
 
 CAPACITY_NAMES = {
@@ -30,6 +31,7 @@ CAPACITY_NAMES = {
     CapacitySource.MANUAL: "manual",
     CapacitySource.REMEMBERED: "memory",
     CapacitySource.LEARNED: "readings",
+    CapacitySource.KIND: "usual for its kind",
 }
 
 

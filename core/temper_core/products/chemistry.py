@@ -99,7 +99,11 @@ GROUPS = {
 
 @dataclass(frozen=True, slots=True)
 class Product:
-    """A coolant as poured: composition only, no price. glycol_mass_percent is of the product as sold."""
+    """A coolant as poured: composition only, no price. glycol_mass_percent is of the product as sold.
+
+    glycol_sd_percent: its standard deviation [% by mass] where the label does not state it; None: stated. label_entered:
+    False for a line of the starter list that nobody has compared with its label yet; it fits nowhere until then.
+    """
 
     id: str
     name: str
@@ -108,8 +112,12 @@ class Product:
     form: Form
     glycol_mass_percent: float
     standards: tuple[str, ...] = ()
+    glycol_sd_percent: float | None = None
+    label_entered: bool = True
 
     def __post_init__(self) -> None:
+        if self.glycol_sd_percent is not None:
+            check_between("glycol_sd_percent", self.glycol_sd_percent, 0, 30, "% by mass")
         if self.base is Base.NONE:
             if self.glycol_mass_percent != 0:
                 raise CoreError("glycol_mass_percent", f"{self.glycol_mass_percent:g} % by mass with no glycol base: set 0.")

@@ -148,7 +148,12 @@ def _materials(product: Product, need: Requirement) -> Iterable[Reason]:
             yield Reason(f"material_{rule.material}", f"{rule.sentence[0].upper()}{rule.sentence[1:]}.", _Weight.AGAINST)
 
 
-LOOP_RULES: tuple[Callable[[Product, Requirement], Iterable[Reason]], ...] = (_race, _conductivity, _maker, _materials)
+def _label(product: Product, need: Requirement) -> Iterable[Reason]:
+    if not product.label_entered:
+        yield Reason("label_first", "Nobody has entered its label yet. Enter it in Products.", _Weight.AGAINST)
+
+
+LOOP_RULES: tuple[Callable[..., Iterable[Reason]], ...] = (_label, _race, _conductivity, _maker, _materials)
 
 
 def unfit(product: Product, need: Requirement) -> Reason | None:
@@ -216,6 +221,7 @@ def judge_product(
 
 
 _SHORT = {
+    "label_first": "enter its label first",
     "glycol_forbidden": "no, rules forbid glycol",
     "no_frost_protection": "no, freezes like water",
     "needs_low_conductivity": "no, conductivity too high",

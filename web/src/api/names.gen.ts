@@ -369,6 +369,7 @@ export const NAMES = {
     "measured": "measured",
     "manual": "manual",
     "remembered": "memory",
-    "learned": "readings"
+    "learned": "readings",
+    "kind": "usual for its kind"
   }
 } as const;

@@ -239,3 +239,16 @@ export function useRecord(loopId: number) {
     },
   });
 }
+
+/** The starter list: coolants, waters and instruments that a depot may begin with. */
+export const starterOptions = queryOptions({
+  queryKey: ['starter'],
+  queryFn: ({ signal }) => unwrap(api.GET('/api/starter', { signal })),
+});
+
+/** Kinds of machine, as usually built. */
+export const kindsOptions = queryOptions({
+  queryKey: ['kinds'],
+  queryFn: ({ signal }) => unwrap(api.GET('/api/kinds', { signal })),
+  staleTime: Infinity,
+});

@@ -430,6 +430,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/first-run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Open it with the code that the terminal shows, and sign its first lead in; 409 once it is open. */
+        post: operations["first_run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/getting-started": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What is there and what is missing before the first job. */
+        get: operations["getting_started"];
+        put?: never;
+        /** @description Put it away; leads only. */
+        post: operations["getting_started_put_away"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -578,6 +613,23 @@ export interface paths {
         put?: never;
         /** @description Open a job; the same id twice opens it once. */
         post: operations["job_open"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Kinds with their usual loops and litres, as a machine is taken in by. */
+        get: operations["kinds_list"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -902,7 +954,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** @description Edit it; leads only, between jobs. Signed-off jobs keep what they had. */
+        /** @description Edit it between jobs; leads, and who took the machine in until its first entry. Signed jobs keep what they had. */
         put: operations["loop_edit"];
         post?: never;
         delete?: never;
@@ -938,7 +990,7 @@ export interface paths {
         /** @description All machines, by fleet number. */
         get: operations["machines_list"];
         put?: never;
-        /** @description Add a machine; the same id twice adds it once. Leads only. */
+        /** @description Take a machine in; the same id twice adds it once. A technician's waits to be checked by a lead. */
         post: operations["machine_add"];
         delete?: never;
         options?: never;
@@ -955,9 +1007,26 @@ export interface paths {
         };
         /** @description A machine with all that is entered of its loops. */
         get: operations["machine_get"];
-        /** @description Edit its number, kind, description, year; leads only. */
+        /** @description Edit its number, kind, description, year; leads, and who took it in until its first entry. */
         put: operations["machine_edit"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}/checked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description It was looked over; leads only. */
+        post: operations["machine_check"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1730,6 +1799,24 @@ export interface paths {
         get: operations["shelf_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/starter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Coolants by what their label states, waters, instruments by scale; no names of makers. */
+        get: operations["starter_get"];
+        put?: never;
+        /** @description Add several at once; a coolant fits nowhere until its label is entered. Leads only. */
+        post: operations["starter_add"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2606,10 +2693,10 @@ export interface components {
         };
         /**
          * AttentionKind
-         * @description Why a lead has to look: somebody decided against the advice, or a signed job is judged worse by today's rules.
+         * @description Why a lead has to look: against the advice, a signed job judged worse by today's rules, a machine nobody checked.
          * @enum {string}
          */
-        AttentionKind: "against_advice" | "new_verdict";
+        AttentionKind: "not_checked" | "against_advice" | "new_verdict";
         /**
          * AttentionRow
          * @description One matter. id: the entry's, or the number of the new verdict; act: what to do next, null where nothing is said.
@@ -3774,7 +3861,7 @@ export interface components {
          * @description Where a capacity comes from.
          * @enum {string}
          */
-        CapacitySource: "measured" | "manual" | "remembered" | "learned";
+        CapacitySource: "measured" | "manual" | "remembered" | "learned" | "kind";
         /**
          * Catalogue
          * @description All that can go into a loop of this depot.
@@ -4676,6 +4763,7 @@ export interface components {
             altitude_m: number;
             /** Coldest C */
             coldest_c: number;
+            units: components["schemas"]["Units"];
         };
         /**
          * Deviation
@@ -6046,6 +6134,35 @@ export interface components {
             target_c: number | null;
         };
         /**
+         * FirstRunIn
+         * @description The same, with the code that the terminal shows.
+         */
+        FirstRunIn: {
+            /** Name */
+            name: string;
+            /** Time Zone */
+            time_zone: string;
+            /** Currency */
+            currency: string;
+            /** @default metric */
+            units?: components["schemas"]["Units"];
+            /** Coldest C */
+            coldest_c: number;
+            /**
+             * Altitude M
+             * @default 0
+             */
+            altitude_m?: number;
+            /** Username */
+            username: string;
+            /** Person */
+            person: string;
+            /** Password */
+            password: string;
+            /** Code */
+            code: string;
+        };
+        /**
          * Fits
          * @description How many of the depot's loops a product may go into; those it fits as they stand by name.
          */
@@ -6652,6 +6769,16 @@ export interface components {
         Generics: {
             /** Layouts */
             layouts: components["schemas"]["GenericOut"][];
+        };
+        /**
+         * GettingStarted
+         * @description The first day. shown: it is neither done nor put away.
+         */
+        GettingStarted: {
+            /** Steps */
+            steps: components["schemas"]["StartStepOut"][];
+            /** Shown */
+            shown: boolean;
         };
         /**
          * Glass
@@ -7597,6 +7724,32 @@ export interface components {
             whole: number;
             /** Last Mark L */
             last_mark_l: number;
+        };
+        /**
+         * KindIn
+         * @description A machine as its kind usually is. capacity_l: of its first loop; null: not known, the range of the kind counts.
+         *
+         *     high_voltage: of the whole machine; null: not known, which counts as yes. believed: what is said to be inside.
+         */
+        KindIn: {
+            /** Key */
+            key: string;
+            /**
+             * Capacity L
+             * @default null
+             */
+            capacity_l?: (number | {
+                value: number;
+                unit: string;
+            }) | null;
+            /** @default kind */
+            capacity_source?: components["schemas"]["CapacitySource"];
+            /** High Voltage */
+            high_voltage: boolean | null;
+            /** @default null */
+            believed_base?: components["schemas"]["Base"] | null;
+            /** @default null */
+            believed_family?: components["schemas"]["Family"] | null;
         };
         /**
          * KindOut
@@ -8588,7 +8741,7 @@ export interface components {
              * High Voltage
              * @default false
              */
-            high_voltage?: boolean;
+            high_voltage?: boolean | null;
             /** @default null */
             believed_base?: components["schemas"]["Base"] | null;
             /** @default null */
@@ -8743,7 +8896,7 @@ export interface components {
              * High Voltage
              * @default false
              */
-            high_voltage?: boolean;
+            high_voltage?: boolean | null;
             /** @default null */
             believed_base?: components["schemas"]["Base"] | null;
             /** @default null */
@@ -8993,7 +9146,9 @@ export interface components {
         };
         /**
          * MachineIn
-         * @description A new machine: with a loop of its own, or like a sister machine (copy_of), loops and all. id is the client's.
+         * @description A new machine: of a kind, with a loop of its own, or like a sister machine (copy_of), loops and all.
+         *
+         *     id is the client's.
          */
         MachineIn: {
             /**
@@ -9016,6 +9171,8 @@ export interface components {
              */
             year?: number | null;
             /** @default null */
+            of_kind?: components["schemas"]["KindIn"] | null;
+            /** @default null */
             loop?: components["schemas"]["LoopIn"] | null;
             /**
              * Copy Of
@@ -9024,8 +9181,44 @@ export interface components {
             copy_of?: number | null;
         };
         /**
+         * MachineKindLoopOut
+         * @description One loop of a kind: its layout, and its litres from low to high.
+         */
+        MachineKindLoopOut: {
+            /** Name */
+            name: string;
+            /** Layout */
+            layout: string;
+            /** Low L */
+            low_l: number;
+            /** High L */
+            high_l: number;
+        };
+        /**
+         * MachineKindOut
+         * @description A kind of machine, as usually built. source: where its figures are from.
+         */
+        MachineKindOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Source */
+            source: string;
+            /** Loops */
+            loops: components["schemas"]["MachineKindLoopOut"][];
+        };
+        /**
+         * MachineKinds
+         * @description MachineKinds of machine, in the order of the form.
+         */
+        MachineKinds: {
+            /** Kinds */
+            kinds: components["schemas"]["MachineKindOut"][];
+        };
+        /**
          * MachineOut
-         * @description A machine, as shown.
+         * @description A machine, as shown. unchecked: a technician took it in, and no lead has looked it over yet.
          */
         MachineOut: {
             /** Id */
@@ -9038,6 +9231,11 @@ export interface components {
             description: string;
             /** Year */
             year: number | null;
+            /**
+             * Unchecked
+             * @default false
+             */
+            unchecked?: boolean;
         };
         /**
          * Machines
@@ -9881,6 +10079,27 @@ export interface components {
             sha256: string;
         };
         /**
+         * Pick
+         * @description One line to add; id is the client's, so that sent twice it is added once.
+         */
+        Pick: {
+            /** Key */
+            key: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+        };
+        /**
+         * Picks
+         * @description Several lines to add.
+         */
+        Picks: {
+            /** Picks */
+            picks: components["schemas"]["Pick"][];
+        };
+        /**
          * Pipe
          * @description A hose between two vessels at a height.
          */
@@ -10648,6 +10867,9 @@ export interface components {
         /**
          * Product
          * @description A coolant as poured: composition only, no price. glycol_mass_percent is of the product as sold.
+         *
+         *     glycol_sd_percent: its standard deviation [% by mass] where the label does not state it; None: stated. label_entered:
+         *     False for a line of the starter list that nobody has compared with its label yet; it fits nowhere until then.
          */
         Product: {
             /** Id */
@@ -10664,10 +10886,20 @@ export interface components {
              * @default []
              */
             standards?: string[];
+            /**
+             * Glycol Sd Percent
+             * @default null
+             */
+            glycol_sd_percent?: number | null;
+            /**
+             * Label Entered
+             * @default true
+             */
+            label_entered?: boolean;
         };
         /**
          * ProductIn
-         * @description A coolant as it shall be.
+         * @description A coolant as its label has it. glycol_mass_percent null: the label does not state it.
          */
         ProductIn: {
             /**
@@ -10694,7 +10926,7 @@ export interface components {
             family: components["schemas"]["Family"];
             form: components["schemas"]["Form"];
             /** Glycol Mass Percent */
-            glycol_mass_percent: number;
+            glycol_mass_percent: number | null;
             /**
              * Standards
              * @default []
@@ -10730,6 +10962,9 @@ export interface components {
         /**
          * ProductOut
          * @description A coolant of the depot; strength by volume of the default concentrate (None without glycol); price in its currency.
+         *
+         *     glycol_stated: false where the label is silent, and the figure is what is usual. label_entered: false for a line of the
+         *     starter list until somebody entered its label.
          */
         ProductOut: {
             /** Id */
@@ -10741,6 +10976,16 @@ export interface components {
             form: components["schemas"]["Form"];
             /** Glycol Mass Percent */
             glycol_mass_percent: number;
+            /**
+             * Glycol Stated
+             * @default true
+             */
+            glycol_stated?: boolean;
+            /**
+             * Label Entered
+             * @default true
+             */
+            label_entered?: boolean;
             /** Strength Percent */
             strength_percent: number | null;
             /** Standards */
@@ -12130,6 +12375,8 @@ export interface components {
         /**
          * Session
          * @description Who is signed in (nobody: both null), and the server's clock. must_change: a password of their own comes first.
+         *
+         *     first_run: there is no depot yet, and a code of the terminal opens one. demo_sign_in: of the demo's made-up people.
          */
         Session: {
             person: components["schemas"]["PersonOut"] | null;
@@ -12141,6 +12388,16 @@ export interface components {
              * Format: date-time
              */
             server_time: string;
+            /**
+             * First Run
+             * @default false
+             */
+            first_run?: boolean;
+            /**
+             * Demo Sign In
+             * @default null
+             */
+            demo_sign_in?: string | null;
         };
         /**
          * SetAside
@@ -12843,6 +13100,56 @@ export interface components {
             inside: components["schemas"]["Words"];
             protects: components["schemas"]["Words"];
             act: components["schemas"]["Words"] | null;
+        };
+        /**
+         * StartStep
+         * @description What a new depot needs, in the order of the page.
+         * @enum {string}
+         */
+        StartStep: "coolants" | "water" | "instrument" | "people" | "machine";
+        /**
+         * StartStepOut
+         * @description One of them. many: how many are there; labels_missing: of coolants from the list, whose label nobody has entered.
+         */
+        StartStepOut: {
+            step: components["schemas"]["StartStep"];
+            /** Many */
+            many: number;
+            /** Done */
+            done: boolean;
+            /**
+             * Labels Missing
+             * @default 0
+             */
+            labels_missing?: number;
+        };
+        /**
+         * Starter
+         * @description The list.
+         */
+        Starter: {
+            /** Coolants */
+            coolants: components["schemas"]["StarterRow"][];
+            /** Waters */
+            waters: components["schemas"]["StarterRow"][];
+            /** Instruments */
+            instruments: components["schemas"]["StarterRow"][];
+        };
+        /**
+         * StarterRow
+         * @description A line of the list. says: what is known of it; source: where from; here: the depot has a line of this name already.
+         */
+        StarterRow: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
+            /** Source */
+            source: string;
+            /** Here */
+            here: boolean;
         };
         /**
          * Status
@@ -13588,6 +13895,12 @@ export interface components {
          * @enum {string}
          */
         ToppedUp: "nothing" | "same" | "water" | "other" | "unknown";
+        /**
+         * Units
+         * @description What a device shows until somebody chooses otherwise on it.
+         * @enum {string}
+         */
+        Units: "metric" | "us" | "imperial";
         /**
          * UnreadableEntry
          * @description An entry that cannot be read any more; was: its kind as stored.
@@ -15870,6 +16183,115 @@ export interface operations {
             };
         };
     };
+    first_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FirstRunIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getting_started: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GettingStarted"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getting_started_put_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GettingStarted"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     health_get: {
         parameters: {
             query?: never;
@@ -16365,6 +16787,25 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    kinds_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineKinds"];
                 };
             };
         };
@@ -17995,6 +18436,67 @@ export interface operations {
                 "application/json": components["schemas"]["MachineEdit"];
             };
         };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineDetail"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    machine_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             200: {
                 headers: {
@@ -20839,6 +21341,128 @@ export interface operations {
                 };
             };
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    starter_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Starter"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    starter_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Picks"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Starter"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -92,7 +92,9 @@ export function Board() {
         {board.data && strips.length + board.data.broken.length === 0 && (
           <p className="empty">
             <b>{all.length > 0 ? 'No job is yours.' : 'No job is in progress.'}</b>
-            {all.length > 0 ? 'Press All to see the other jobs.' : 'Start a job when a machine arrives.'}
+            {all.length > 0
+              ? 'Press All to see the other jobs.'
+              : 'Start a job when a machine arrives; a new one is taken in first.'}
           </p>
         )}
       </main>

@@ -67,6 +67,7 @@ export function Stepper(p: Props) {
             onFocus={(event) => event.target.select()}
             inputProps={{
               inputMode: 'text',
+              'data-number': '',
               autoComplete: 'off',
               enterKeyHint: 'next',
               'aria-invalid': wrong !== null,

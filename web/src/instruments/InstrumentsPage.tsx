@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import type { Schemas } from '../api/client';
 import { instrumentsOptions, sessionOptions } from '../api/queries';
+import { AddFromList } from '../controls/AddFromList';
 import { Plus } from '../controls/icons';
 import { NotHere } from '../controls/NotHere';
 import { PageFrame, Waiting } from '../controls/menu/Page';
@@ -60,6 +61,7 @@ interface ShownProps {
 }
 
 function Shown({ rows, instrument, data, lead, pick, edit }: ShownProps) {
+  const [list, openList] = useState(false);
   const head = (
     <>
       <div className="pick" role="radiogroup" aria-label="Instrument">
@@ -95,6 +97,12 @@ function Shown({ rows, instrument, data, lead, pick, edit }: ShownProps) {
             &nbsp;Instrument
           </ButtonBase>
         )}
+        {lead && (
+          <ButtonBase className="key" onClick={() => openList(true)}>
+            Add from the list
+          </ButtonBase>
+        )}
+        {list && <AddFromList of="instruments" onClose={() => openList(false)} />}
       </div>
     </>
   );
@@ -111,7 +119,9 @@ function Shown({ rows, instrument, data, lead, pick, edit }: ShownProps) {
   return (
     <main id="work">
       {head}
-      <p className="empty">No instruments yet. A lead can add the first.</p>
+      <p className="empty">
+        No instrument yet. {lead ? 'Add from the list what lies in the drawer.' : 'Ask a lead to add it.'}
+      </p>
     </main>
   );
 }

@@ -5,6 +5,7 @@ import { NumberField } from '../controls/NumberField';
 import { QuantityField } from '../controls/QuantityField';
 import { Segment } from '../controls/Segment';
 import { TextField } from '../controls/TextField';
+import { HighVoltageField } from './HighVoltage';
 import { CAPACITY_FROM, FILTER, LEVEL_RULE, LOOP_USE, MATERIAL, TANK } from '../language/names';
 import type { LoopForm } from './loopForm';
 
@@ -119,12 +120,7 @@ export function BuildFields({ form, onChange }: Props) {
             onChange={(preheaterPump) => onChange({ preheaterPump })}
           />
         )}
-        <Check
-          label="High voltage"
-          detail="trained people only"
-          checked={form.highVoltage}
-          onChange={(highVoltage) => onChange({ highVoltage })}
-        />
+        <HighVoltageField value={form.highVoltage} onChange={(highVoltage) => onChange({ highVoltage })} />
       </div>
     </>
   );

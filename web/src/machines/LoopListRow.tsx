@@ -17,9 +17,9 @@ import { StartJob } from './StartJob';
 type Row = Schemas['LoopRow'];
 
 /** One loop: its state, and what can be done about it, on the row. */
-export function LoopListRow({ row }: { row: Row }) {
+export function LoopListRow({ row, starts = false }: { row: Row; starts?: boolean }) {
   const { volume } = useUnits();
-  const [choosing, choose] = useState(false);
+  const [choosing, choose] = useState(starts && row.line?.stage === null);
   const { machine, line } = row;
   return (
     <li className="looprow">
@@ -30,7 +30,10 @@ export function LoopListRow({ row }: { row: Row }) {
       </Link>
       <div className="who">
         <b>{machine.kind}</b>
-        <span>{machine.description}</span>
+        <span>
+          {machine.unchecked && <b className="hot">not checked by a lead </b>}
+          {machine.description}
+        </span>
       </div>
       <div className="in">
         <b>

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useLocation, useSearchParams } from 'react-router';
 import type { Schemas } from '../api/client';
-import { loopsOptions, sessionOptions } from '../api/queries';
+import { loopsOptions } from '../api/queries';
 import { FindField } from '../controls/FindField';
 import { Plus } from '../controls/icons';
 import { matching } from '../controls/menu/match';
@@ -31,7 +31,6 @@ export default function MachinesPage() {
 /** Every loop of the depot: what is inside, how far it protects, what is due, and the keys for what is done about it. */
 function Machines({ find }: { find: string }) {
   const loops = useQuery(loopsOptions);
-  const lead = useQuery(sessionOptions).data?.person?.role === 'lead';
   const [params, setParams] = useSearchParams();
   const [words, setWords] = useState(find);
   const show = SIGNS.find((sign) => sign === params.get('show')) ?? null;
@@ -69,12 +68,10 @@ function Machines({ find }: { find: string }) {
           <Link className="key" to="/frost-plan">
             Frost plan
           </Link>
-          {lead && (
-            <Link className="key" to="/machines/new">
-              <Plus />
-              &nbsp;Machine
-            </Link>
-          )}
+          <Link className="key" to="/machines/new">
+            <Plus />
+            &nbsp;Machine
+          </Link>
         </>
       }
       mainClass="looplist"
@@ -100,12 +97,21 @@ function Machines({ find }: { find: string }) {
                 ? `No machine by “${words.trim()}”.`
                 : 'No machine here.'}
           </b>
-          {rows.length === 0 ? 'A lead adds the first.' : 'Try the number without the dash, part of the kind, or All.'}
+          {rows.length === 0
+            ? 'Take the first one in: number or plate, and its kind.'
+            : 'Try the number without the dash, part of the kind, or All.'}
+        </p>
+      )}
+      {loops.data && rows.length === 0 && (
+        <p className="empty">
+          <Link className="key" to="/machines/new">
+            Take in a machine
+          </Link>
         </p>
       )}
       <ul>
         {found.map((row) => (
-          <LoopListRow key={row.loop_id} row={row} />
+          <LoopListRow key={row.loop_id} row={row} starts={String(row.loop_id) === params.get('start')} />
         ))}
       </ul>
     </Page>

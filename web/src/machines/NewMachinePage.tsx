@@ -1,113 +1,82 @@
-import ButtonBase from '@mui/material/ButtonBase';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
-import { useNavigate } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { v4 as uuid } from 'uuid';
 import { useSettled } from '../api/calculators';
 import { api, type Refusal as RefusalError, type Schemas, unwrap } from '../api/client';
-import { layoutsOptions, machinesOptions, sessionOptions } from '../api/queries';
-import { Circuit } from '../figures/Circuit';
-import { asFull } from '../figures/asFull';
-import { Chips } from '../controls/Chips';
+import { kindsOptions, layoutsOptions, machinesOptions } from '../api/queries';
+import { FindField } from '../controls/FindField';
 import { GoPlate } from '../controls/GoPlate';
-import { FAMILIES, Inside } from '../controls/Inside';
+import { Inside } from '../controls/Inside';
+import { Page } from '../controls/menu/Page';
 import { QuantityField } from '../controls/QuantityField';
 import { Refusal } from '../controls/Refusal';
 import { Segment } from '../controls/Segment';
 import { TextField } from '../controls/TextField';
-import { Page } from '../controls/menu/Page';
-import { parseTyped, type Typed } from '../units/parse';
+import { asFull } from '../figures/asFull';
+import { Circuit } from '../figures/Circuit';
+import { CAPACITY_FROM } from '../language/names';
+import { parseTyped } from '../units/parse';
 import { useUnits } from '../units/UnitsContext';
-import { CAPACITY_FROM, MATERIAL } from '../language/names';
+import { BuildFields, Start } from './BuildFields';
+import { HighVoltageField } from './HighVoltage';
 import './newMachine.css';
+import { EMPTY, machineIn, missing, type TakeIn, type Way } from './takeIn';
 
-type LoopIn = Schemas['LoopIn'];
-
-interface Form {
-  number: string;
-  kind: string;
-  description: string;
-  /** A generic layout's key, or "like" and the sister machine's id. */
-  start: string;
-  capacity: Typed;
-  source: 'measured' | 'manual' | 'remembered';
-  materials: Schemas['Material'][];
-  families: Schemas['Family'][];
-  statedIn: string;
-  base: Schemas['Base'] | 'unknown';
-  family: Schemas['Family'] | 'unknown';
-}
-
-const SOURCES = (['measured', 'manual', 'remembered'] as const).map((value) => ({
-  value,
-  label: CAPACITY_FROM[value],
-}));
-const MATERIALS = (Object.keys(MATERIAL) as Schemas['Material'][]).map((value) => ({ value, label: MATERIAL[value] }));
-const EMPTY: Form = {
-  number: '',
-  kind: '',
-  description: '',
-  start: 'degas_tank',
-  capacity: { text: '', unit: 'l' },
-  source: 'manual',
-  materials: [],
-  families: [],
-  statedIn: '',
-  base: 'unknown',
-  family: 'unknown',
-};
+const WAYS: { value: Way; label: string }[] = [
+  { value: 'kind', label: 'By its kind' },
+  { value: 'like', label: 'Like another' },
+  { value: 'build', label: 'By its build' },
+];
+const KNOWN = (['manual', 'measured', 'remembered'] as const).map((value) => ({ value, label: CAPACITY_FROM[value] }));
+const NOT_KNOWN = { value: 'kind', label: 'Not known' } as const;
 const DRAWN_L = 30; // what a layout is drawn for until somebody says the capacity
+const NEAREST = 6; // of five hundred machines, so many that are like what was typed
 
-/** A machine from a generic layout, or like its sister: the circuit draws itself while the capacity is typed. */
+/** Whoever receives a machine takes it in: number, kind, litres or "not known", high voltage. Then the job begins. */
 export default function NewMachinePage() {
-  const { system } = useUnits();
+  const { system, volume } = useUnits();
   const go = useNavigate();
   const client = useQueryClient();
-  const [form, set] = useState<Form>(EMPTY);
+  const [form, set] = useState<TakeIn>(EMPTY);
   const id = useRef(uuid());
   const machines = useQuery(machinesOptions).data?.machines ?? [];
-  const lead = useQuery(sessionOptions).data?.person?.role === 'lead';
+  const kinds = useQuery(kindsOptions).data?.kinds ?? [];
+  const kind = kinds.find((row) => row.key === form.kind);
+  const first = kind?.loops[0];
   const capacity = parseTyped(form.capacity, 'volume', system);
-  const settled = useSettled(capacity.ok && capacity.base >= 0.1 ? capacity.base : DRAWN_L, 200);
-  const layouts = useQuery(layoutsOptions(settled));
-  const generic = layouts.data?.layouts.find((row) => row.key === form.start);
-  const sister = machines.find((card) => `like ${card.machine.id}` === form.start);
-  const change = (part: Partial<Form>) => set((before) => ({ ...before, ...part }));
+  const usual = first ? (first.low_l + first.high_l) / 2 : DRAWN_L;
+  const known = form.source !== 'kind' && capacity.ok && capacity.base >= 0.1;
+  const settled = useSettled(known ? capacity.base : form.way === 'kind' ? usual : DRAWN_L, 200);
+  const layouts = useQuery(layoutsOptions(settled)).data?.layouts ?? [];
+  const layout = layouts.find((row) => row.key === (form.way === 'kind' ? first?.layout : form.layout));
+  const sister = machines.find((card) => card.machine.id === form.like);
+  const taken = machines.find((card) => same(card.machine.fleet_number, form.number));
+  const change = (part: Partial<TakeIn>) => set((before) => ({ ...before, ...part }));
   const add = useMutation<Schemas['MachineAdded'], RefusalError, Schemas['MachineIn']>({
     mutationFn: (body) => unwrap(api.POST('/api/machines', { body })),
-    onSuccess: async (added) => {
-      await client.invalidateQueries({ queryKey: ['machines'] });
-      await go(`/loops/${added.loop_ids[0]}`);
+    onSuccess: async (added, body) => {
+      for (const key of ['machines', 'loops', 'getting-started']) await client.invalidateQueries({ queryKey: [key] });
+      await go(`/machines?find=${encodeURIComponent(body.fleet_number.trim())}&start=${added.loop_ids[0]}`);
     },
   });
-  const waits = !lead
-    ? 'A lead adds machines'
-    : form.number.trim() === '' || form.kind.trim() === ''
-      ? 'Give it a number and a kind'
-      : !sister && !capacity.ok
-        ? 'How many litres does the loop hold?'
-        : !sister && !generic
-          ? 'Pick a layout'
-          : null;
+  const open = missing(form, capacity.ok);
+  const said = (name: string) => (add.error?.field === name ? add.error.message : undefined);
   const press = () =>
-    add.mutate({
-      id: id.current,
-      fleet_number: form.number,
-      kind: form.kind,
-      description: form.description,
-      ...(sister ? { copy_of: sister.machine.id } : { loop: loopOf(form, capacity.ok ? capacity.base : 0) }),
-    });
-  const fieldError = (name: string) => (add.error?.field === name ? add.error.message : undefined);
+    add.mutate(
+      machineIn(form, id.current, kind?.name ?? '', form.source !== 'kind' && capacity.ok ? capacity.base : null),
+    );
   return (
     <Page
-      title="New machine"
-      line={sister ? `like ${sister.machine.fleet_number}` : 'copies the build of its loop'}
+      title="Take in a machine"
+      line="Its job or level check can start at once; a lead looks it over later"
       className="newmachine"
       go={
         <GoPlate
-          act={`Add ${form.number.trim() || 'machine'}`}
-          then="check the circuit"
-          waits={waits}
+          act={`Take in ${form.number.trim() || 'machine'}`}
+          then="choose the job, or check the level"
+          waits={open?.[0] ?? null}
+          asks={open?.[1]}
           busy={add.isPending}
           onPress={press}
         />
@@ -117,113 +86,115 @@ export default function NewMachinePage() {
         <div className="row">
           <TextField
             name="number"
-            label="Fleet number"
+            label="Number or plate"
             value={form.number}
             max={16}
             wide
-            refused={fieldError('fleet_number')}
+            refused={said('fleet_number')}
             onChange={(number) => change({ number })}
           />
           <TextField
-            name="kind"
-            label="Kind of machine"
-            value={form.kind}
-            max={60}
+            name="description"
+            label="Make, model or name (may stay empty)"
+            value={form.description}
+            max={120}
             wide
-            refused={fieldError('kind')}
-            onChange={(kind) => change({ kind })}
+            onChange={(description) => change({ description })}
           />
         </div>
-        <TextField
-          name="description"
-          label="Description"
-          value={form.description}
-          max={120}
-          wide
-          onChange={(description) => change({ description })}
-        />
-        <fieldset>
-          <legend className="lbl">Build of the loop</legend>
-          <div className="starts" role="radiogroup" aria-label="Build of the loop">
-            {layouts.data?.layouts.map((row) => (
+        {taken && (
+          <p className="hot" role="status">
+            <b>{taken.machine.fleet_number} is here already:</b> {taken.machine.kind}. Is it this one?{' '}
+            <Link className="key small" to={`/machines?find=${encodeURIComponent(taken.machine.fleet_number)}`}>
+              Open {taken.machine.fleet_number}
+            </Link>
+          </p>
+        )}
+        <Segment label="Way" hideLabel value={form.way} options={WAYS} onChange={(way) => change({ way })} />
+        {form.way === 'kind' && (
+          <div className="kinds" role="radiogroup" aria-label="Kind of machine">
+            {kinds.map((row) => (
               <Start
                 key={row.key}
                 name={row.name}
-                says={row.says}
-                picked={form.start === row.key}
-                onPick={() => change({ start: row.key })}
-              />
-            ))}
-            {machines.map((card) => (
-              <Start
-                key={card.machine.id}
-                name={`Like ${card.machine.fleet_number}`}
-                says={card.machine.kind}
-                picked={sister === card}
-                onPick={() => change({ start: `like ${card.machine.id}` })}
+                says={row.loops.map((loop) => `${volume(loop.low_l)} to ${volume(loop.high_l)}`).join(' and ')}
+                picked={form.kind === row.key}
+                onPick={() => change({ kind: row.key })}
               />
             ))}
           </div>
-        </fieldset>
-        {!sister && (
+        )}
+        {form.way !== 'kind' && (
+          <TextField
+            name="kind"
+            label="Kind of machine"
+            value={form.kindWords}
+            max={60}
+            wide
+            refused={said('kind')}
+            onChange={(kindWords) => change({ kindWords })}
+          />
+        )}
+        {form.way === 'build' && <BuildFields form={form} layouts={layouts} onChange={change} />}
+        {form.way === 'like' && (
+          <Like
+            machines={machines}
+            picked={form.like}
+            onPick={(like, kindWords) => change({ like, kindWords: form.kindWords || kindWords })}
+          />
+        )}
+        {form.way !== 'like' && (
           <>
-            <div className="row">
-              <QuantityField
-                name="capacity"
+            <div className="row capacityfrom">
+              <Segment
                 label="Capacity, to the cold mark"
-                kind="volume"
-                typed={form.capacity}
-                refused={fieldError('loop.capacity_l')}
-                onChange={(typed) => change({ capacity: typed })}
+                value={form.source}
+                options={form.way === 'kind' ? [...KNOWN, NOT_KNOWN] : KNOWN}
+                onChange={(source) => change({ source })}
               />
-              <Segment label="Source" value={form.source} options={SOURCES} onChange={(source) => change({ source })} />
+              {form.source !== 'kind' && (
+                <QuantityField
+                  name="capacity"
+                  label="Litres it holds"
+                  kind="volume"
+                  typed={form.capacity}
+                  refused={said('loop.capacity_l') ?? said('of_kind.capacity_l')}
+                  onChange={(typed) => change({ capacity: typed })}
+                />
+              )}
             </div>
-            <Chips
-              label="Materials in contact"
-              options={MATERIALS}
-              picked={form.materials}
-              onChange={(materials) => change({ materials })}
-            />
-            <Chips
-              label="Maker’s requirement"
-              options={FAMILIES}
-              picked={form.families}
-              onChange={(families) => change({ families })}
-            />
-            {form.families.length > 0 && (
-              <TextField
-                name="stated"
-                label="Where it is stated"
-                value={form.statedIn}
-                max={120}
-                wide
-                onChange={(statedIn) => change({ statedIn })}
-              />
+            {form.source === 'kind' && first && (
+              <p>
+                Then it counts as anything from {volume(first.low_l)} to {volume(first.high_l)}, and every figure says
+                how unsure that makes it. Weigh what comes out.
+              </p>
             )}
+            <div className="highvoltage">
+              <HighVoltageField value={form.highVoltage} onChange={(highVoltage) => change({ highVoltage })} />
+            </div>
             <Inside base={form.base} family={form.family} onChange={change} />
           </>
         )}
-        {add.error && !add.error.field && <Refusal which="Not saved." allowed={add.error.message} />}
-        {add.error?.field && !['fleet_number', 'kind', 'loop.capacity_l'].includes(add.error.field) && (
-          <Refusal which="Not saved." allowed={add.error.message} />
-        )}
+        {add.error && !SHOWN.includes(add.error.field) && <Refusal which="Not taken in." allowed={add.error.message} />}
       </div>
       <section className="drawing" aria-label="Preview of the circuit">
-        {generic && !sister && (
+        {layout && form.way !== 'like' && (
           <>
             <p>
-              <b>{generic.name}.</b> {generic.says}. A start: edit it when you have the maker’s data.
+              <b>{layout.name}.</b> {layout.says}.{' '}
+              {form.way === 'kind' ? 'Usual for its kind, nobody looked: ' : 'A start: '}
+              edit it when you have the maker’s data.
             </p>
             <Circuit
               system={system}
-              layout={generic.layout}
-              vessels={generic.layout.nodes.map(asFull)}
+              layout={layout.layout}
+              vessels={layout.layout.nodes.map(asFull)}
               fresh={false}
               drainsNext={false}
             />
           </>
         )}
-        {sister && (
+        {sister && form.way === 'like' && (
           <p>
             <b>As {sister.machine.fleet_number}:</b> {sister.loops.map((loop) => loop.name).join(', ')}. What was
             learned or signed on it stays with it.
@@ -234,35 +205,47 @@ export default function NewMachinePage() {
   );
 }
 
-function loopOf(form: Form, capacityL: number): LoopIn {
-  return {
-    layout: form.start,
-    capacity_l: capacityL,
-    capacity_source: form.source,
-    materials: form.materials,
-    maker_families: form.families,
-    maker_stated_in: form.families.length > 0 ? form.statedIn : '',
-    low_conductivity: form.start === 'power_electronics',
-    use: form.start === 'power_electronics' ? 'power_electronics' : null,
-    high_voltage: form.start === 'power_electronics',
-    ...(form.base === 'unknown' ? {} : { believed_base: form.base }),
-    ...(form.base === 'none' ? { believed_family: 'glycol_free' as const } : {}),
-    ...(form.family === 'unknown' || form.base === 'none' ? {} : { believed_family: form.family }),
-  };
+const SHOWN = ['fleet_number', 'kind', 'loop.capacity_l', 'of_kind.capacity_l'];
+const plain = (number: string): string => number.replace(/[\s.-]/g, '').toLowerCase();
+/** The same plate, however it was typed. */
+const same = (one: string, other: string): boolean => plain(other) !== '' && plain(one) === plain(other);
+
+interface LikeProps {
+  machines: Schemas['MachineCard'][];
+  picked: number | null;
+  onPick: (machineId: number, kind: string) => void;
 }
 
-interface StartProps {
-  name: string;
-  says: string;
-  picked: boolean;
-  onPick: () => void;
-}
-
-function Start({ name, says, picked, onPick }: StartProps) {
+/** The machines nearest to what was typed. */
+function Like({ machines, picked, onPick }: LikeProps) {
+  const [words, look] = useState('');
+  const asked = words.toLowerCase().split(/\s+/).filter(Boolean);
+  const near = machines.filter(({ machine }) => {
+    const text =
+      `${machine.fleet_number} ${plain(machine.fleet_number)} ${machine.kind} ${machine.description}`.toLowerCase();
+    return asked.every((word) => text.includes(word));
+  });
   return (
-    <ButtonBase className={`opt${picked ? ' picked' : ''}`} role="radio" aria-checked={picked} onClick={onPick}>
-      <b>{name}</b>
-      <small>{says}</small>
-    </ButtonBase>
+    <>
+      <FindField name="like" label="Number, kind or name of the machine it is like" value={words} onChange={look} />
+      <div className="starts" role="radiogroup" aria-label="Like">
+        {near.slice(0, NEAREST).map(({ machine }) => (
+          <Start
+            key={machine.id}
+            name={`Like ${machine.fleet_number}`}
+            says={machine.kind}
+            picked={picked === machine.id}
+            onPick={() => onPick(machine.id, machine.kind)}
+          />
+        ))}
+      </div>
+      <p role="status" className="ink2">
+        {near.length === 0
+          ? 'No machine by that. Take it in by its kind.'
+          : near.length > NEAREST
+            ? `${near.length} found: type more of it.`
+            : ''}
+      </p>
+    </>
   );
 }

@@ -116,12 +116,16 @@ describe('a line of the catalogue in the editor', () => {
     lineFromForm({ ...(emptyOf('product') as ProductForm), name: 'New', ...part }, 'metric');
 
   it('keeps containers and standards as lists, money with two decimals', () => {
-    expect(product({ sizes: '5; 20,5', standards: 'ASTM D3306, BS 6580', price: '6,4' })).toMatchObject({
+    expect(product({ sizes: '5; 20,5', standards: 'ASTM D3306, BS 6580', price: '6,4', glycol: '95' })).toMatchObject({
       container_sizes_l: [5, 20.5],
       standards: ['ASTM D3306', 'BS 6580'],
       price_per_l: '6.40',
       glycol_mass_percent: 95,
     });
+  });
+
+  it('says that the label is silent with no figure, never with the usual one', () => {
+    expect(product({ silent: true })).toMatchObject({ glycol_mass_percent: null });
   });
 
   it('knows that without glycol there is neither concentrate nor inhibitor family to ask for', () => {
@@ -135,8 +139,8 @@ describe('a line of the catalogue in the editor', () => {
   it.each([
     [{ name: ' ' }, 'The name is missing.'],
     [{ glycol: '' }, 'Glycol is missing.'],
-    [{ price: '-2' }, 'Price: it cannot be negative.'],
-    [{ sizes: '5; big' }, 'Containers: '],
+    [{ price: '-2', glycol: '95' }, 'Price: it cannot be negative.'],
+    [{ sizes: '5; big', glycol: '95' }, 'Containers: '],
   ])('refuses %j in a sentence', (part, said) => {
     expect(product(part)).toContain(said);
   });

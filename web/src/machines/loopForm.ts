@@ -36,7 +36,7 @@ export interface LoopForm {
   lowConductivity: boolean;
   /** What a low-conductivity loop cools: its limit follows. */
   use: Schemas['LoopUse'] | '';
-  highVoltage: boolean;
+  highVoltage: boolean | null;
   base: Schemas['Base'] | 'unknown';
   family: Schemas['Family'] | 'unknown';
   strength: string;
@@ -75,7 +75,7 @@ export function specToForm(spec: Spec, system: System): LoopForm {
     glycolForbidden: spec.glycol_forbidden ?? false,
     lowConductivity: spec.low_conductivity ?? false,
     use: spec.use ?? '',
-    highVoltage: spec.high_voltage ?? false,
+    highVoltage: spec.high_voltage === undefined ? false : spec.high_voltage,
     base: spec.believed_base ?? 'unknown',
     family: spec.believed_family ?? 'unknown',
     strength: plain(spec.believed_strength_percent),

@@ -3,12 +3,28 @@ import { useState } from 'react';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { scanned, useScan } from './useScan';
 
-function Page({ onScan, onPress }: { onScan: (code: string) => void; onPress: () => void }) {
+interface Props {
+  onScan: (code: string) => void;
+  onPress: () => void;
+  on?: boolean;
+}
+
+function Page({ onScan, onPress, on = true }: Props) {
   const [text, setText] = useState('');
-  useScan(onScan);
+  useScan(onScan, on);
   return (
     <>
-      <input aria-label="litres" value={text} onChange={(event) => setText(event.target.value)} />
+      <input aria-label="litres" inputMode="decimal" value={text} onChange={(event) => setText(event.target.value)} />
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          onPress();
+        }}
+      >
+        <input aria-label="note" />
+        <input aria-label="password" type="password" />
+        <input aria-label="finder" data-scan="" />
+      </form>
       <button onClick={onPress}>go</button>
     </>
   );
@@ -24,6 +40,7 @@ function type(target: HTMLElement, keys: [string, number][]): void {
     if (key.length === 1 && target instanceof HTMLInputElement)
       fireEvent.change(target, { target: { value: target.value + key } });
     if (key === 'Enter' && target instanceof HTMLButtonElement) fireEvent.click(target);
+    if (key === 'Enter' && target instanceof HTMLInputElement && target.form) fireEvent.submit(target.form);
   }
 }
 
@@ -57,6 +74,30 @@ describe('a scan', () => {
     type(field, burst('24', 4000, 10));
     expect(onScan).not.toHaveBeenCalled();
     expect((field as HTMLInputElement).value).toBe('G-0724');
+  });
+
+  it.each(['note', 'password'])('stays in a field that asks for words (%s), and sends no form', (label) => {
+    const [onScan, onPress] = [vi.fn(), vi.fn()];
+    render(<Page onScan={onScan} onPress={onPress} />);
+    const field = screen.getByLabelText(label);
+    type(field, burst('snow-and-cable', 1000, 10));
+    expect(onScan).not.toHaveBeenCalled();
+    expect(onPress).not.toHaveBeenCalled();
+    expect((field as HTMLInputElement).value).toBe('snow-and-cable');
+  });
+
+  it('is taken from the finder, which asks for one', () => {
+    const onScan = vi.fn();
+    render(<Page onScan={onScan} onPress={vi.fn()} />);
+    type(screen.getByLabelText('finder'), burst('G-07', 1000, 10));
+    expect(onScan).toHaveBeenCalledWith('G-07');
+  });
+
+  it('is nothing where nobody is signed in', () => {
+    const onScan = vi.fn();
+    render(<Page onScan={onScan} onPress={vi.fn()} on={false} />);
+    type(screen.getByRole('button'), burst('G-07', 1000, 10));
+    expect(onScan).not.toHaveBeenCalled();
   });
 
   it.each([

@@ -29,12 +29,23 @@ function restore(burst: Burst): void {
 const fieldOf = (target: EventTarget | null) =>
   target instanceof HTMLInputElement || target instanceof HTMLTextAreaElement ? target : null;
 
+/** A field that asks for words, or for a password: what falls into it stays in it. The finder asks for a scan by name. */
+function keepsScan(field: Burst['field']): boolean {
+  if (!field || field.readOnly || field.disabled || field.dataset.scan !== undefined) return false;
+  if (field instanceof HTMLTextAreaElement) return true;
+  const asksNumber =
+    field.inputMode === 'decimal' || field.inputMode === 'numeric' || field.dataset.number !== undefined;
+  return !asksNumber && !['checkbox', 'radio', 'button', 'number'].includes(field.type);
+}
+
 /**
- * A burst faster than 50 ms per key, closed by Enter, is a scan, whatever has focus: it goes to `onScan`, never into a
- * field, and its closing Enter presses nothing.
+ * A burst faster than 50 ms per key, closed by Enter, is a scan; its closing Enter presses nothing and submits no form.
+ * It goes to `onScan`, and a number field keeps its value. In a field that asks for words it stays where it fell; of a
+ * password field, and on a page that nobody is signed in on (`on` false), nothing is ever taken.
  */
-export function useScan(onScan: (code: string) => void): void {
+export function useScan(onScan: (code: string) => void, on = true): void {
   useEffect(() => {
+    if (!on) return;
     let burst: Burst | null = null;
     const onKey = (event: KeyboardEvent) => {
       const fast = burst !== null && event.timeStamp - burst.last < BURST_MS;
@@ -43,6 +54,7 @@ export function useScan(onScan: (code: string) => void): void {
         event.stopPropagation();
         const done = burst;
         burst = null;
+        if (keepsScan(done.field)) return;
         restore(done);
         onScan(scanned(done.text));
         return;
@@ -61,5 +73,5 @@ export function useScan(onScan: (code: string) => void): void {
     };
     window.addEventListener('keydown', onKey, true);
     return () => window.removeEventListener('keydown', onKey, true);
-  }, [onScan]);
+  }, [onScan, on]);
 }

@@ -1,7 +1,7 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import { type FormEvent, useState } from 'react';
 import { Refusal } from '../controls/Refusal';
-import { PasswordField } from './PasswordField';
+import { PasswordField } from '../controls/PasswordField';
 import { useOwnPassword } from './useAccounts';
 
 const LEAST = 10;

@@ -1,6 +1,6 @@
 import Dialog from '@mui/material/Dialog';
 import InputBase from '@mui/material/InputBase';
-import { useQueryClient } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, type ReactNode, useEffect, useId, useState } from 'react';
 import { api, onSignedOut, Refusal as RefusalError, unwrap } from '../api/client';
 import { sessionOptions } from '../api/queries';
@@ -12,10 +12,11 @@ import './signIn.css';
 interface FormProps {
   head: ReactNode;
   className: string;
+  foot?: ReactNode;
   onSignedIn?: () => void;
 }
 
-function SignInForm({ head, className, onSignedIn }: FormProps) {
+function SignInForm({ head, className, foot, onSignedIn }: FormProps) {
   const id = useId();
   const client = useQueryClient();
   const [username, setUsername] = useState('');
@@ -89,12 +90,14 @@ function SignInForm({ head, className, onSignedIn }: FormProps) {
         waits={username.trim() && password ? null : username.trim() ? 'Enter the password' : 'Enter name and password'}
         onPress={() => undefined}
       />
+      {foot}
     </form>
   );
 }
 
 export function SignInPage() {
   useTitle('Sign in');
+  const demo = useQuery(sessionOptions).data?.demo_sign_in;
   return (
     <main className="signin">
       <SignInForm
@@ -106,6 +109,14 @@ export function SignInPage() {
             </span>
             Sign in
           </h1>
+        }
+        foot={
+          demo && (
+            <p>
+              This is the demo, all made up. Sign in as <b>ines</b>, <b>tomo</b> or <b>maud</b> (lead); password{' '}
+              <b className="nobr">{demo}</b>.
+            </p>
+          )
         }
       />
     </main>

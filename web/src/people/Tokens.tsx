@@ -7,7 +7,7 @@ import { Refusal } from '../controls/Refusal';
 import { Segment } from '../controls/Segment';
 import { TextField } from '../controls/TextField';
 import { dateOf, timeOf } from '../language/time';
-import { PasswordField } from './PasswordField';
+import { PasswordField } from '../controls/PasswordField';
 import { useMakeToken } from './useAccounts';
 
 type Token = Schemas['TokenOut'];

@@ -14,8 +14,15 @@ import { attentionOptions, useAnswer } from './usePlan';
 
 type Row = Schemas['AttentionRow'];
 
-const HEAD: Record<Row['kind'], string> = { against_advice: 'Against advice', new_verdict: 'New verdict' };
-const page = (row: Row) => `/loops/${row.loop_id}/${row.kind === 'new_verdict' ? 'record' : 'history'}`;
+const HEAD: Record<Row['kind'], string> = {
+  against_advice: 'Against advice',
+  new_verdict: 'New verdict',
+  not_checked: 'Not checked',
+};
+const page = (row: Row) =>
+  row.kind === 'not_checked'
+    ? `/machines/${row.machine.id}`
+    : `/loops/${row.loop_id}/${row.kind === 'new_verdict' ? 'record' : 'history'}`;
 
 /** What waits for a lead: read it, answer it, done; what was answered in the last month is below. */
 export function AttentionSheet() {
@@ -85,16 +92,18 @@ function Matter({ row }: { row: Row }) {
     <li data-testid="matter">
       <Said row={row} />
       <div className="answerrow">
-        <TextField
-          name={`answer-${row.id}`}
-          label={asks ? 'What is done about it?' : 'What is done about it? (may stay empty)'}
-          value={answer}
-          max={300}
-          wide
-          onChange={setAnswer}
-        />
+        {row.kind !== 'not_checked' && (
+          <TextField
+            name={`answer-${row.id}`}
+            label={asks ? 'What is done about it?' : 'What is done about it? (may stay empty)'}
+            value={answer}
+            max={300}
+            wide
+            onChange={setAnswer}
+          />
+        )}
         <ButtonBase className="key" aria-disabled={!ready} onClick={() => ready && give.mutate(answer.trim())}>
-          Done
+          {row.kind === 'not_checked' ? 'Checked' : 'Done'}
         </ButtonBase>
       </div>
       {give.error && <Refusal which="Not recorded." allowed={give.error.message} />}

@@ -38,23 +38,25 @@ export function useAnswer(row: Schemas['AttentionRow']) {
   const client = useQueryClient();
   return useMutation<unknown, Refusal, string>({
     mutationFn: (answer) =>
-      row.kind === 'new_verdict'
-        ? unwrap(
-            api.POST('/api/rejudged/{rejudged_id}/answer', {
-              params: { path: { rejudged_id: Number(row.id) } },
-              body: { answer },
-            }),
-          )
-        : unwrap(
-            api.POST('/api/loops/{loop_id}/entries', {
-              params: { path: { loop_id: row.loop_id } },
-              body: {
-                entries: [{ id: uuid(), kind: 'acknowledged', facts: { entry_id: row.id, answer } }],
-                seen: null,
-                between: false,
-              },
-            }),
-          ),
+      row.kind === 'not_checked'
+        ? unwrap(api.POST('/api/machines/{machine_id}/checked', { params: { path: { machine_id: Number(row.id) } } }))
+        : row.kind === 'new_verdict'
+          ? unwrap(
+              api.POST('/api/rejudged/{rejudged_id}/answer', {
+                params: { path: { rejudged_id: Number(row.id) } },
+                body: { answer },
+              }),
+            )
+          : unwrap(
+              api.POST('/api/loops/{loop_id}/entries', {
+                params: { path: { loop_id: row.loop_id } },
+                body: {
+                  entries: [{ id: uuid(), kind: 'acknowledged', facts: { entry_id: row.id, answer } }],
+                  seen: null,
+                  between: false,
+                },
+              }),
+            ),
     onSuccess: async () => {
       await client.invalidateQueries(attentionOptions);
       void client.invalidateQueries({ queryKey: ['board'] });

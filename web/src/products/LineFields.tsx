@@ -1,5 +1,6 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import type { Refusal as RefusalError } from '../api/client';
+import { Check } from '../controls/Check';
 import { Chips } from '../controls/Chips';
 import { DateField } from '../controls/DateField';
 import { NumberField } from '../controls/NumberField';
@@ -83,14 +84,22 @@ function ProductFields({ form, onChange }: { form: ProductForm; onChange: (part:
             picked={[form.family]}
             onChange={(picked) => onChange({ family: picked.at(-1) ?? form.family })}
           />
-          <NumberField
-            name="glycol"
-            label="Glycol by mass"
-            unit="%"
-            value={form.glycol}
-            low={5}
-            high={100}
-            onChange={(glycol) => onChange({ glycol })}
+          {!form.silent && (
+            <NumberField
+              name="glycol"
+              label="Glycol by mass, as the label states it"
+              unit="%"
+              value={form.glycol}
+              low={5}
+              high={100}
+              onChange={(glycol) => onChange({ glycol })}
+            />
+          )}
+          <Check
+            label="The label does not state its glycol"
+            detail="What is usual counts, with a wider uncertainty in every mix."
+            checked={form.silent}
+            onChange={(silent) => onChange({ silent })}
           />
         </>
       )}

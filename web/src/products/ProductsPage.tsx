@@ -3,6 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, type Refusal as RefusalError, type Schemas, unwrap } from '../api/client';
 import { catalogueOptions, sessionOptions } from '../api/queries';
+import { AddFromList, type StarterList } from '../controls/AddFromList';
 import { FindField, hasWords } from '../controls/FindField';
 import { GoPlate } from '../controls/GoPlate';
 import { Plus } from '../controls/icons';
@@ -51,6 +52,7 @@ export default function ProductsPage() {
   const client = useQueryClient();
   const { system } = useUnits();
   const [words, look] = useState('');
+  const [list, openList] = useState<StarterList | null>(null);
   const [form, setForm] = useState<LineForm | null>(null); // never kept: a line is set in one go or not suitable
   const save = useMutation<Data, RefusalError, { form: LineForm; body: Body }>({
     mutationFn: ({ form: line, body }) => keep(line, body),
@@ -95,6 +97,12 @@ export default function ProductsPage() {
         &nbsp;{words}
       </ButtonBase>
     );
+  const listKey = (of: StarterList) =>
+    lead && (
+      <ButtonBase className="key small" onClick={() => openList(of)}>
+        Add from the list
+      </ButtonBase>
+    );
   const waits = form?.name.trim() === '' ? 'Give it a name' : typeof body === 'string' ? 'Fix the marked fields' : null;
   const press = () => {
     if (form && body && typeof body !== 'string') save.mutate({ form, body });
@@ -130,8 +138,14 @@ export default function ProductsPage() {
         <h2>
           Coolants <span>and how many of this depot’s loops they suit</span>
           {add('product', 'Coolant')}
+          {listKey('coolants')}
         </h2>
         {slot('product', null)}
+        {products.length === 0 && (
+          <p className="empty">
+            <b>No coolant yet.</b> {lead ? 'Add from the list what stands on the shelf.' : 'Ask a lead to add it.'}
+          </p>
+        )}
         {products
           .filter(({ product }) => hasWords(`${product.name} ${chemistry(product.family, product.base)}`, words))
           .map((line) => (
@@ -168,6 +182,7 @@ export default function ProductsPage() {
         <h2>
           Water <span>for mixes, or only for rinsing?</span>
           {add('water', 'Water')}
+          {listKey('waters')}
         </h2>
         {slot('water', null)}
         {waters
@@ -183,6 +198,7 @@ export default function ProductsPage() {
             </WaterRow>
           ))}
       </section>
+      {list && <AddFromList of={list} onClose={() => openList(null)} />}
       {save.isError && !form && <Refusal which="Not saved." allowed={save.error.message} />}
     </Page>
   );

@@ -25,6 +25,8 @@ export interface ProductForm extends Line {
   family: Schemas['Family'];
   form: Schemas['Form'];
   glycol: string;
+  /** The label is silent of its glycol: what is usual counts, with a wider doubt. */
+  silent: boolean;
   standards: string;
   sizes: string;
 }
@@ -74,7 +76,8 @@ export function emptyOf(noun: Noun): LineForm {
       base: 'ethylene',
       family: 'oat',
       form: 'concentrate',
-      glycol: '95',
+      glycol: '',
+      silent: false,
       standards: '',
       sizes: '5',
     };
@@ -129,7 +132,8 @@ export function formOf(
       base: product.base,
       family: product.family,
       form: product.form,
-      glycol: plain(product.glycol_mass_percent),
+      glycol: product.glycol_stated !== false ? plain(product.glycol_mass_percent) : '',
+      silent: product.glycol_stated === false && product.label_entered !== false,
       standards: product.standards.join(', '),
       sizes: product.container_sizes_l.join('; '),
     };
@@ -232,7 +236,7 @@ function productOf(form: ProductForm): Omit<Schemas['ProductIn'], 'id' | 'seen' 
     base: form.base,
     family: form.base === 'none' ? 'glycol_free' : form.family,
     form: form.base === 'none' ? 'ready_mix' : form.form,
-    glycol_mass_percent: form.base === 'none' ? 0 : needed(form.glycol, 'Glycol'),
+    glycol_mass_percent: form.base === 'none' ? 0 : form.silent ? null : needed(form.glycol, 'Glycol'),
     standards: words(form.standards, /,/),
     container_sizes_l: words(form.sizes, /;/).map((one) => needed(one, 'Containers')),
     price_per_l: price(form.price),

@@ -58,6 +58,9 @@ export function shownSystem(): System {
   return kept && kept in SYSTEMS ? (kept as System) : 'metric';
 }
 
+/** Whether somebody has chosen units on this device. */
+export const hasShown = (): boolean => localStorage.getItem(KEY) !== null;
+
 export const keepShown = (system: System): void => localStorage.setItem(KEY, system);
 
 export const UNIT_LABEL: Record<Unit, string> = {

@@ -57,14 +57,14 @@ def known(t: LedgerFold) -> Solved:
     return solved(_acts(t), expected(t)) if finished_ids(t) else expected(t)
 
 
-def after_pour(t: LedgerFold, product_l: float, water_l: float, product_w: float) -> Solved:
-    """What litres and earlier readings say once this is poured as well."""
+def after_pour(t: LedgerFold, product_l: float, water_l: float, product_w: float, product_sd: float) -> Solved:
+    """What litres and earlier readings say once this is poured as well; product_sd: of its glycol, as a mass fraction."""
     ids = finished_ids(t)
     steps = [step for step in _acts(t) if not (isinstance(step, (ReadW, Between)) and step.entry_id in ids)]
     product = Input("product:planned", Source.PRODUCT)
     before = next((one.product for one in steps if isinstance(one, Poured) and one.product_l > 0), product)
     errors = ((Input("jug", Source.POURED), t.policy["poured_sd"] / 100),)
-    steps.append(Poured(product_l, water_l, product_w, t.policy["product_sd"] / 100, before, errors))
+    steps.append(Poured(product_l, water_l, product_w, product_sd, before, errors))
     return solved(steps)
 
 

@@ -23,6 +23,7 @@ from temper_core.job.read.facts import Place, Read
 from temper_core.machine.circuit import NodeKind
 from temper_core.machine.contents import Contents
 from temper_core.products.chemistry import Base, Product
+from temper_core.products.label import product_sd_percent
 from temper_core.science import Glycol, mass_fraction_of, specific_volume
 
 AIR_LEFT, AIR_LEFT_SD = 0.007, 0.010  # of the capacity, level at the mark and not bled: common practice, no source
@@ -189,6 +190,10 @@ def blown_out(t: LedgerFold, litres: Mapping[str, float], entry_id: str) -> None
     t.acts.append(Out(tuple(out), errors, Input(f"tilt:{entry_id}", Source.EXCHANGE), 0.0))
 
 
+def _product_sd(t: LedgerFold, product: Product | None) -> float:
+    return product_sd_percent(product, t.policy) / 100 if product is not None and product.base.glycol is not None else 0.0
+
+
 def poured(t: LedgerFold, product: Product | None, product_l: float, water_l: float, key: str, at_mark: bool) -> None:
     """Litres went in; at the mark, what fits is known."""
     name = product.name if product is not None else "water"
@@ -197,7 +202,7 @@ def poured(t: LedgerFold, product: Product | None, product_l: float, water_l: fl
             product_l,
             water_l,
             product.glycol_mass_percent / 100 if product is not None else 0.0,
-            t.policy["product_sd"] / 100 if product is not None and product.base.glycol is not None else 0.0,
+            _product_sd(t, product),
             Input(f"product:{name}", Source.PRODUCT),
             _errors(t, Source.POURED, f"in:{key}", [("jug", t.policy["poured_sd"] / 100, None)]),
         )

@@ -18,6 +18,7 @@ from temper_core.job.fold_state import LedgerFold, capacity_sd_l
 from temper_core.job.inside.verdict import Prediction, Proof, ProofVerdict, disagree
 from temper_core.machine.contents import Content
 from temper_core.products.chemistry import Base, Product
+from temper_core.products.label import product_sd_percent
 from temper_core.science import Glycol, strength_of
 from temper_core.science.density import density_20c
 
@@ -32,7 +33,7 @@ LARGEST_PERCENT = 50.0  # more is no doubt of a strength
 
 def plan_spread(t: LedgerFold) -> Spread:
     """Standard deviations that a plan for this loop must count in, and how they go together."""
-    product = t.policy["product_sd"]
+    product = product_sd_percent(t.job.product, t.policy)
     if t.base is Base.NONE:
         return Spread(capacity_sd_l(t.loop, t.policy), _drained_sd(t), 0.0, product)
     now = known(t) if t.job.signed_at is None else expected(t)
@@ -70,7 +71,7 @@ def cause_spread(t: LedgerFold) -> Spread:
         strength = t.job.fill.read_sd_percent
     if t.base is Base.NONE:
         strength = 0.0
-    return Spread(capacity_sd_l(t.loop, policy), _drained_sd(t), strength, policy["product_sd"])
+    return Spread(capacity_sd_l(t.loop, policy), _drained_sd(t), strength, product_sd_percent(t.job.product, policy))
 
 
 @dataclass(frozen=True, slots=True)
@@ -119,7 +120,9 @@ def predicted_then(t: LedgerFold, product: Product | None, product_l: float, wat
     if product_l + water_l <= 0:
         return prediction_of(t)
     w = product.glycol_mass_percent / 100 if product is not None else 0.0
-    return _predicted(after_pour(t, max(0.0, product_l), max(0.0, water_l), w).sure(mixed_w))
+    return _predicted(
+        after_pour(t, max(0.0, product_l), max(0.0, water_l), w, product_sd_percent(product, t.policy) / 100).sure(mixed_w)
+    )
 
 
 def predicted_after(t: LedgerFold, entry_id: str) -> Prediction | None:

@@ -33,7 +33,7 @@ class Command(BaseCommand):
         if set_aside:
             self.stdout.write(f"the depot that was there lies in {set_aside}")
         self.stdout.write(
-            f"restored into {given['into']}: {manifest.entries} entries, {len(manifest.files) - 1} photos, "
+            f"restored into {given['into']}: {manifest.entries} entries, {manifest.photos} photos, "
             f"as of {manifest.made_at}. Everybody signs in again; tokens, links and accounts are as they were then: "
             "revoke and disable again what was since."
         )

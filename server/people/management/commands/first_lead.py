@@ -3,15 +3,12 @@
 import os
 from getpass import getpass
 from typing import Any
-from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
-from django.contrib.auth.password_validation import validate_password
-from django.core.exceptions import ValidationError
 from django.core.management.base import BaseCommand, CommandError, CommandParser
-from django.db import transaction
+from pydantic import ValidationError
 
-from depots.models import Depot
-from people.models import Person, Role
+from people.first_run import WorkshopIn, is_first_run, open_workshop
+from temper_core.basis.errors import CoreError
 
 
 class Command(BaseCommand):
@@ -31,32 +28,24 @@ class Command(BaseCommand):
 
     def handle(self, *args: object, **given: Any) -> None:
         """Check, then make both or neither."""
-        if Depot.objects.exists():
+        if not is_first_run():
             raise CommandError("There is a depot already. Its lead adds people.")
-        try:
-            ZoneInfo(str(given["time_zone"]))
-        except (ZoneInfoNotFoundError, ValueError):
-            raise CommandError(f"'{given['time_zone']}' is no time zone: write one such as Europe/Oslo.") from None
-        if not -60 <= float(given["coldest"]) <= 40:
-            raise CommandError(f"{given['coldest']} °C is not possible: -60 to 40 °C is allowed.")
         try:
             password = os.environ.get("TEMPER_PASSWORD") or getpass("Password of the first lead: ")
         except EOFError:
             raise CommandError("No password was typed. Type one, or set TEMPER_PASSWORD.") from None
+        workshop = {
+            "name": given["depot"],
+            "time_zone": given["time_zone"],
+            "currency": given["currency"],
+            "coldest_c": given["coldest"],
+            "altitude_m": given["altitude"],
+            "username": given["username"],
+            "person": given["name"] or given["username"],
+            "password": password,
+        }
         try:
-            validate_password(password)
-        except ValidationError as refused:
-            raise CommandError(" ".join(refused.messages)) from None
-        with transaction.atomic():
-            depot = Depot.objects.create(
-                name=given["depot"],
-                time_zone=given["time_zone"],
-                currency=given["currency"],
-                altitude_m=given["altitude"],
-                coldest_c=given["coldest"],
-            )
-            first, _, last = str(given["name"]).partition(" ")
-            person = Person(username=given["username"], first_name=first, last_name=last, role=Role.LEAD, depot=depot)
-            person.set_password(password)
-            person.save()
-        self.stdout.write(f"{depot} is open; {person.name} may sign in as {person.username}.")
+            person = open_workshop(WorkshopIn.model_validate(workshop))
+        except (CoreError, ValidationError) as refused:
+            raise CommandError(str(refused)) from None
+        self.stdout.write(f"{person.own_depot} is open; {person.name} may sign in as {person.username}.")

@@ -64,7 +64,7 @@ export default function FindDialog({ onClose }: { onClose: () => void }) {
               placeholder="G-07, groomer, overdue, ethylene"
               onChange={(event) => setWords(event.target.value)}
               onKeyDown={press}
-              inputProps={{ 'aria-labelledby': id, autoComplete: 'off', enterKeyHint: 'search' }}
+              inputProps={{ 'aria-labelledby': id, autoComplete: 'off', enterKeyHint: 'search', 'data-scan': '' }}
             />
           </div>
         </div>

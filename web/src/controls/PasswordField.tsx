@@ -1,6 +1,6 @@
 import InputBase from '@mui/material/InputBase';
 import { useId } from 'react';
-import { Refusal } from '../controls/Refusal';
+import { Refusal } from './Refusal';
 
 interface Props {
   name: string;
