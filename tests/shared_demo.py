@@ -29,7 +29,7 @@ def shared_demo(tmp_path_factory):
         if not (folder / "loaded").exists():
             data = folder / "data"
             data.mkdir()
-            for words in (["server/manage.py", "migrate", "-v", "0"], ["demo/load.py"]):
+            for words in (["-m", "manage", "migrate", "-v", "0"], ["-m", "demo.load"]):
                 given = [sys.executable, *words]
                 subprocess.run(given, cwd=ROOT, env=environment(data), check=True, capture_output=True)
             (folder / "loaded").touch()

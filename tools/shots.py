@@ -191,9 +191,15 @@ def lead_it(c: Camera) -> None:
     c.one(".MuiLineChart-line, .MuiChartsAxis-line")
     c.take("instruments")
     colours(c, "Light")
-    c.open("/plan")
-    c.one(".plancard")
-    c.take("plan")
+    c.open("/getting-started")
+    c.one(".startsteps")
+    c.take("getting-started")
+    c.open("/machines/new")
+    c.type("number", "AB 12 CDE")
+    c.click(".kinds .opt", "Van")
+    c.click(".capacityfrom button", "Not known")
+    c.driver.execute_script("window.scrollTo(0, 0)")
+    c.take("take-in")
 
 
 def at_machine(c: Camera, *keys: str) -> None:
@@ -294,7 +300,7 @@ def with_server(work: Callable[[str], None]) -> None:
         port = probe.getsockname()[1]
     with tempfile.TemporaryDirectory() as data:
         env = {**os.environ, "TEMPER_DATA": data}
-        for command in (["server/manage.py", "migrate", "-v", "0"], ["demo/load.py"]):
+        for command in (["-m", "manage", "migrate", "-v", "0"], ["-m", "demo.load"]):
             subprocess.run([sys.executable, *command], cwd=ROOT, env=env, check=True)
         command = ["-m", "gunicorn", "config.wsgi", "--chdir", "server", "--threads", "8", "--bind", f"127.0.0.1:{port}"]
         server = subprocess.Popen([sys.executable, *command, "--log-level", "warning"], cwd=ROOT, env=env)

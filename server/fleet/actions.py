@@ -218,8 +218,8 @@ def edit_loop(loop: Loop, given: LoopEdit, *, actor: Person) -> Loop:
         fresh = Loop.objects.select_for_update().select_related("machine__depot").get(pk=loop.pk)
         check_may_edit(fresh.machine, actor)
         _check_seen(fresh, given.seen)
-        if fresh.high_voltage and spec.high_voltage is not True and actor.role != Role.LEAD:
-            raise PermissionDenied("High voltage was said to be on this machine: only a lead says that there is none.")
+        if fresh.high_voltage is not False and spec.high_voltage is False and actor.role != Role.LEAD:
+            raise PermissionDenied("High voltage: yes, or not known. Only a lead says that there is none.")
         if parts_of_jobs().filter(loop=fresh, signed_at__isnull=True).exists():
             raise Conflict("job", "A job is open on this loop and uses these figures. Finish it first.", "job_open")
         plain = spec.model_dump(mode="json", include=set(SPEC_WORDS))

@@ -75,6 +75,7 @@ def loops_listed(depot: Depot) -> Loops:
                 loop_id=loop.id,
                 loop_name=loop.name,
                 capacity_l=loop.capacity_l,
+                capacity_source=loop.core.capacity_source,
                 signed_at=loop.signed_at,
                 line=line,
             )

@@ -193,6 +193,7 @@ class LoopRow(Answer):
     loop_id: int
     loop_name: str
     capacity_l: float
+    capacity_source: CapacitySource
     signed_at: datetime | None
     line: LoopLine | None
 

@@ -172,6 +172,22 @@ def test_files_stay_small_enough_to_know():
     assert long == {}
 
 
+def test_no_module_of_ours_hides_an_app():
+    """A script's own folder comes first on the path: demo/shelf.py once hid the app of that name, and nothing was served."""
+    apps = {path.parent.name for path in (ROOT / "server").glob("*/__init__.py")} | {"temper_core"}
+    hiding = [
+        str(path.relative_to(ROOT))
+        for folder in ("demo", "tools", "tests")
+        for path in (ROOT / folder).rglob("*")
+        if path.suffix in (".py", "") and path.stem in apps and path.parent.name != "__pycache__"
+    ]
+    assert [name for name in hiding if name not in ALLOWED_TO_HIDE] == []
+    assert not re.search(r'PYTHON, ROOT / "(demo|tools|server)"', (ROOT / "temper").read_text()), "run it by -m"
+
+
+ALLOWED_TO_HIDE = {"demo/instruments"}  # a package, always imported as demo.instruments, and no script runs from demo/
+
+
 def test_the_core_reads_no_clock_and_writes_no_file():
     for path in (ROOT / "core" / "temper_core").rglob("*.py"):
         text = path.read_text()

@@ -108,11 +108,14 @@ function Bay() {
           <Route
             index
             element={
-              <>
-                {practiceRun === null && <StartStrip />}
-                {practiceRun === null && <FirstLesson />}
-                <Board />
-              </>
+              <Board>
+                {practiceRun === null && (
+                  <>
+                    <StartStrip />
+                    <FirstLesson />
+                  </>
+                )}
+              </Board>
             }
           />
           <Route path="getting-started" element={<GettingStartedPage />} />

@@ -307,7 +307,7 @@ SHIPPED: tuple[Rule, ...] = (
     Rule(Group.SPREAD, "capacity_sd_learned", "Capacity, learned", 1.5, "% of the capacity", 0.1, 30,
          "from readings; the spread learned with it comes first", OWN),
     Rule(Group.SPREAD, "capacity_sd_kind", "Capacity, usual for its kind", 20.0, "% of the capacity", 1, 50,
-         "where nobody knows; the range of the kind comes first", PRACTICE),
+         "where it is not known; the range of the kind comes first", PRACTICE),
     Rule(Group.SPREAD, "drained_sd_weighed", "Litres out, weighed", 0.7, "% of the litres", 0.1, 30,
          "a bay scale, and what clings to the tray", OWN),
     Rule(Group.SPREAD, "drained_sd_marks", "Litres out, by marks", 2.0, "% of the litres", 0.1, 30,

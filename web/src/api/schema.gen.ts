@@ -8826,6 +8826,7 @@ export interface components {
             loop_name: string;
             /** Capacity L */
             capacity_l: number;
+            capacity_source: components["schemas"]["CapacitySource"];
             /** Signed At */
             signed_at: string | null;
             line: components["schemas"]["LoopLine"] | null;

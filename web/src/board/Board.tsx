@@ -1,6 +1,6 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type { Schemas } from '../api/client';
 import { boardOptions, sessionOptions } from '../api/queries';
@@ -37,7 +37,8 @@ function mineFirst(strips: Schemas['Strip'][], me: number | undefined): Schemas[
 
 const lower = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);
 
-export function Board() {
+/** children: what is said above the bands, to whoever is new. */
+export function Board({ children }: { children?: ReactNode }) {
   useTitle('Board');
   const board = useQuery(boardOptions);
   const session = useQuery(sessionOptions).data;
@@ -82,6 +83,7 @@ export function Board() {
         </ButtonBase>
       </div>
       <main className="strips" id="work">
+        {children}
         <BrokenRows rows={board.data?.broken ?? []} />
         {board.isPending && (
           <p className="empty" role="status">

@@ -19,7 +19,7 @@ const TITLE: Record<StarterList, string> = {
 const NEXT: Record<StarterList, string> = {
   coolants: 'A coolant from the list suits no loop until you enter its label in Products.',
   waters: 'Tap water needs an analysis before it is mixed with.',
-  instruments: 'Edit each to what is engraved on yours.',
+  instruments: 'Then edit each to its own scale and smallest division.',
 };
 
 /** Several lines of the starter list at once; what the depot has by that name already is ticked and stays. */

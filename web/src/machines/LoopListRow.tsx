@@ -24,7 +24,7 @@ export function LoopListRow({ row, starts = false }: { row: Row; starts?: boolea
   return (
     <li className="looprow">
       <Link to={`/machines/${machine.id}`} aria-label={`${machine.fleet_number}: details`} className="at">
-        <span className="plate">
+        <span className={`plate${machine.fleet_number.length > 7 ? ' longplate' : ''}`}>
           <span>{machine.fleet_number}</span>
         </span>
       </Link>
@@ -37,7 +37,8 @@ export function LoopListRow({ row, starts = false }: { row: Row; starts?: boolea
       </div>
       <div className="in">
         <b>
-          <Link to={`/loops/${row.loop_id}/history`}>{row.loop_name}</Link>, {volume(row.capacity_l)}
+          <Link to={`/loops/${row.loop_id}/history`}>{row.loop_name}</Link>,{' '}
+          {row.capacity_source === 'kind' ? `about ${volume(row.capacity_l)}, not known` : volume(row.capacity_l)}
         </b>
         <span>{line ? chemistry(line.family, line.base).toLowerCase() : ''}</span>
       </div>

@@ -15,13 +15,20 @@ interface RowProps<T> {
   children: ReactNode;
 }
 
-function Line({ name, onEdit, children }: { name: string; onEdit: (() => void) | null; children: ReactNode }) {
+interface LineProps {
+  name: string;
+  edit?: string;
+  onEdit: (() => void) | null;
+  children: ReactNode;
+}
+
+function Line({ name, edit = 'Edit', onEdit, children }: LineProps) {
   return (
     <>
       {children}
       {onEdit && (
-        <ButtonBase className="key small" aria-label={`Edit: ${name}`} onClick={onEdit}>
-          Edit
+        <ButtonBase className="key small" aria-label={`${edit}: ${name}`} onClick={onEdit}>
+          {edit}
         </ButtonBase>
       )}
     </>
@@ -31,42 +38,56 @@ function Line({ name, onEdit, children }: { name: string; onEdit: (() => void) |
 const priced = (price: string | null, currency: string, per: string): string =>
   price === null ? 'no price' : `${price} ${currency} ${per}`;
 
+/** Its glycol; what the label does not state is said to be a guess. */
+const glycolOf = (product: Schemas['ProductOut']): string =>
+  product.glycol_stated === false ? 'glycol not stated' : `${number(product.glycol_mass_percent, 0)} % by mass`;
+
 export function ProductRow({ line, currency, onEdit, children }: RowProps<Schemas['ProductLine']>) {
   const { size } = useUnits();
   const { product, fits } = line;
   const others = fits.fits - fits.where.length;
   return (
     <div className="catrow" data-testid={`product-${product.id}`}>
-      <Line name={product.name} onEdit={onEdit}>
+      <Line name={product.name} edit={product.label_entered === false ? 'Enter label' : 'Edit'} onEdit={onEdit}>
         <div className="what">
           <b>{product.name}</b>
           <span>
             {chemistry(product.family, product.base)}
-            {product.base !== 'none' && `, ${FORM[product.form]}, ${number(product.glycol_mass_percent, 0)} % by mass`}
+            {product.base !== 'none' && `, ${FORM[product.form]}, ${glycolOf(product)}`}
           </span>
           <span>{product.standards.join(', ')}</span>
         </div>
-        <div className="verdictcell">
-          <span>
-            {fits.fits > 0 ? <Tick size={17} /> : <Cross />}
-            <b>
-              fits {fits.fits} {fits.fits === 1 ? 'loop' : 'loops'}
-            </b>
-          </span>
-          <small>
-            {fits.where.join(', ')}
-            {others > 0 && ` and ${others} more`}
-          </small>
-          <small>
-            {[
-              fits.after_change_out > 0 && `${fits.after_change_out} after changing type`,
-              fits.emergency > 0 && `${fits.emergency} in an emergency`,
-              `${fits.no} not suitable`,
-            ]
-              .filter(Boolean)
-              .join(', ')}
-          </small>
-        </div>
+        {product.label_entered === false ? (
+          <div className="verdictcell">
+            <span>
+              <Cross />
+              <b>enter its label first</b>
+            </span>
+            <small>From the list: it suits no loop until somebody has read the label.</small>
+          </div>
+        ) : (
+          <div className="verdictcell">
+            <span>
+              {fits.fits > 0 ? <Tick size={17} /> : <Cross />}
+              <b>
+                fits {fits.fits} {fits.fits === 1 ? 'loop' : 'loops'}
+              </b>
+            </span>
+            <small>
+              {fits.where.join(', ')}
+              {others > 0 && ` and ${others} more`}
+            </small>
+            <small>
+              {[
+                fits.after_change_out > 0 && `${fits.after_change_out} after changing type`,
+                fits.emergency > 0 && `${fits.emergency} in an emergency`,
+                `${fits.no} not suitable`,
+              ]
+                .filter(Boolean)
+                .join(', ')}
+            </small>
+          </div>
+        )}
         <div className="sold">
           {product.container_sizes_l.map((litres) => size(litres)).join(', ') || 'no container'}
           <span>{priced(product.price_per_l, currency, 'per litre')}</span>

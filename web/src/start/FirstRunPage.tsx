@@ -185,6 +185,7 @@ export default function FirstRunPage() {
             label="Currency, three letters"
             value={form.currency}
             max={3}
+            wide
             refused={said('currency')}
             onChange={(currency) => change({ currency: currency.toUpperCase() })}
           />
@@ -196,6 +197,7 @@ export default function FirstRunPage() {
             label="First and last name"
             value={form.person}
             max={80}
+            wide
             refused={said('person')}
             onChange={(person) => change({ person })}
           />
@@ -204,6 +206,7 @@ export default function FirstRunPage() {
             label="Sign-in name"
             value={form.username}
             max={30}
+            wide
             refused={said('username')}
             onChange={(username) => change({ username: username.toLowerCase() })}
           />

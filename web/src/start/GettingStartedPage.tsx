@@ -126,16 +126,18 @@ export default function GettingStartedPage() {
                 <b>{words.head}</b>
                 <span>{words.says(row)}</span>
               </div>
-              {words.list && lead && (
-                <ButtonBase className="key" onClick={() => openList(words.list ?? null)}>
-                  Add from the list
-                </ButtonBase>
-              )}
-              {(lead || row.step === 'machine') && (
-                <Link className="key" to={words.to}>
-                  {words.key}
-                </Link>
-              )}
+              <div className="stepkeys">
+                {words.list && lead && (
+                  <ButtonBase className="key" onClick={() => openList(words.list ?? null)}>
+                    Add from the list
+                  </ButtonBase>
+                )}
+                {(lead || row.step === 'machine') && (
+                  <Link className="key" to={words.to}>
+                    {words.key}
+                  </Link>
+                )}
+              </div>
             </li>
           );
         })}
