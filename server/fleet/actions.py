@@ -117,10 +117,14 @@ def _new_loops(given: MachineIn, actor: Person) -> list[Loop]:
     if given.of_kind is not None:
         return _loops_of_kind(given.of_kind)
     sister = get_object_or_404(Machine, pk=given.copy_of, depot=actor.own_depot)
-    copies = [Loop(**{name: getattr(loop, name) for name in COPIED}) for loop in sister.loops.all()]
-    for copy in copies:
+    copies = []
+    for loop in sister.loops.all():
+        copy = Loop(**{name: getattr(loop, name) for name in COPIED})
         if copy.capacity_source == CapacitySource.LEARNED.value:
             copy.capacity_source = CapacitySource.REMEMBERED.value
+        if copy.capacity_source == CapacitySource.KIND.value:  # nobody knows it of either: as wide as of the sister
+            copy.capacity_sd_l, copy.capacity_note = loop.capacity_sd_l, loop.capacity_note
+        copies.append(copy)
     return copies
 
 

@@ -18,7 +18,7 @@ from temper_core.products.chemistry import Base, Family, LoopUse, Material
 
 
 class MachineOut(Answer):
-    """A machine, as shown. unchecked: a technician took it in, and no lead has looked it over yet."""
+    """A machine, as shown. unchecked: a technician (taken_in_by_id) took it in, no lead has looked it over."""
 
     id: int
     fleet_number: str
@@ -26,6 +26,7 @@ class MachineOut(Answer):
     description: str
     year: int | None
     unchecked: bool = False
+    taken_in_by_id: int | None = None
 
 
 class LoopCard(Answer):

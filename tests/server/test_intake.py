@@ -141,3 +141,27 @@ def test_every_kind_can_be_taken_in(tech):
     for n, kind in enumerate(tech.client.get("/api/kinds").json()["kinds"]):
         machine = taken(tech, f"K {n}", key=kind["key"], high_voltage=None)
         assert machine.loops.count() == len(kind["loops"])
+
+
+def test_a_sister_of_a_machine_nobody_knows_is_as_unsure_as_it(tech):
+    machine = taken(tech)
+    body = {"id": str(uuid.uuid4()), "fleet_number": "AB 13", "kind": "Small car", "copy_of": machine.pk}
+    assert tech.send("post", "/api/machines", body).status_code == 201
+    loop = Loop.objects.get(machine__fleet_number="AB 13")
+    assert (loop.capacity_source, loop.capacity_sd_l) == ("kind", machine.loops.get().capacity_sd_l)
+
+
+def test_sent_twice_it_is_taken_in_once(tech):
+    body = {"id": str(uuid.uuid4()), "fleet_number": "AB 14", "kind": "Small car", "of_kind": KIND}
+    first, second = (tech.send("post", "/api/machines", body) for _ in range(2))
+    assert first.json() == second.json()
+    assert Machine.objects.filter(fleet_number="AB 14").count() == 1
+
+
+def test_the_doubt_of_a_kind_is_in_the_litres_that_stay_inside(tech):
+    """Drained 3.0 L of a car that holds 4.5 to 6.5 L: what stays is unsure by the whole range, not by a manual's 3 %."""
+    loop = taken(tech).loops.get()
+    job = {"id": str(uuid.uuid4()), "machine_id": loop.machine_id, "loops": [{"loop_id": loop.pk, "job_type": "refill"}]}
+    assert tech.send("post", "/api/jobs", job).status_code == 201
+    state = tech.client.get(f"/api/loops/{loop.pk}").json()["loop"]
+    assert (state["capacity_l"], state["capacity_source"]) == (5.5, "kind")

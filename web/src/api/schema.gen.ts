@@ -9219,7 +9219,7 @@ export interface components {
         };
         /**
          * MachineOut
-         * @description A machine, as shown. unchecked: a technician took it in, and no lead has looked it over yet.
+         * @description A machine, as shown. unchecked: a technician (taken_in_by_id) took it in, no lead has looked it over.
          */
         MachineOut: {
             /** Id */
@@ -9237,6 +9237,11 @@ export interface components {
              * @default false
              */
             unchecked?: boolean;
+            /**
+             * Taken In By Id
+             * @default null
+             */
+            taken_in_by_id?: number | null;
         };
         /**
          * Machines

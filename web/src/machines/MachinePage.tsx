@@ -39,7 +39,8 @@ type Mode = 'read' | 'loop' | 'machine' | 'add';
 function Machine({ detail }: { detail: Detail }) {
   const [at, look] = useState(0);
   const [mode, setMode] = useState<Mode>('read');
-  const lead = useQuery(sessionOptions).data?.person?.role === 'lead';
+  const me = useQuery(sessionOptions).data?.person;
+  const lead = me?.role === 'lead';
   const client = useQueryClient();
   const loop = detail.loops[at] ?? detail.loops[0];
   const kept = (fresh: Detail) => {
@@ -68,8 +69,14 @@ function Machine({ detail }: { detail: Detail }) {
       ),
     onSuccess: kept,
   });
-  if (!loop) return <p className="empty">This machine has no loop.</p>;
   const { machine } = detail;
+  const mayEdit = lead || (machine.unchecked && machine.taken_in_by_id === me?.id); // the server says until when
+  const checked = useMutation<Detail, RefusalError>({
+    mutationFn: () =>
+      unwrap(api.POST('/api/machines/{machine_id}/checked', { params: { path: { machine_id: machine.id } } })),
+    onSuccess: kept,
+  });
+  if (!loop) return <p className="empty">This machine has no loop.</p>;
   return (
     <PageFrame
       title={machine.kind}
@@ -79,7 +86,16 @@ function Machine({ detail }: { detail: Detail }) {
         mode === 'read' && (
           <>
             <TakeMachineAlong machineId={machine.id} />
-            {lead && (
+            {lead && machine.unchecked && (
+              <ButtonBase
+                className="key"
+                aria-disabled={checked.isPending}
+                onClick={() => !checked.isPending && checked.mutate()}
+              >
+                Checked
+              </ButtonBase>
+            )}
+            {mayEdit && (
               <>
                 <ButtonBase className="key" onClick={() => setMode('loop')}>
                   Edit loop
@@ -87,9 +103,11 @@ function Machine({ detail }: { detail: Detail }) {
                 <ButtonBase className="key" onClick={() => setMode('machine')}>
                   Edit machine
                 </ButtonBase>
-                <ButtonBase className="key" onClick={() => setMode('add')}>
-                  Add loop
-                </ButtonBase>
+                {lead && (
+                  <ButtonBase className="key" onClick={() => setMode('add')}>
+                    Add loop
+                  </ButtonBase>
+                )}
               </>
             )}
             {loop.open ? (

@@ -77,6 +77,12 @@ export default function FindDialog({ onClose }: { onClose: () => void }) {
           Close
         </ButtonBase>
       </div>
+      {!window.isSecureContext && (
+        <p className="ink2">
+          No camera, no installing and no work without a network at this address: a browser allows them over HTTPS alone
+          (./temper serve --lan).
+        </p>
+      )}
       {filming && (
         <Suspense fallback={<p role="status">Loading …</p>}>
           <Camera onCode={(code) => leave(pageOf(code))} />
