@@ -218,6 +218,7 @@ def test_a_lead_corrects_a_loop_and_a_line_of_the_catalogue(screen):
     screen.click(".key.small", "Coolant")
     screen.until(lambda: "Give it a name" in screen.plate, "what is missing")
     screen.type("name", "Blue Hour")
+    screen.type("glycol", "95")
     screen.go("Save")
     screen.sees("Blue Hour")
 
