@@ -26,7 +26,7 @@ export function FindField({ name, label, value, onChange }: Props) {
           placeholder={label}
           value={value}
           onChange={(event) => onChange(event.target.value)}
-          inputProps={{ autoComplete: 'off' }}
+          inputProps={{ ...(name === 'find' && { 'data-scan': '' }), autoComplete: 'off' }}
         />
       </div>
     </div>
