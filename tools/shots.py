@@ -61,7 +61,6 @@ def look_at_it(c: Camera) -> None:
     c.take("board")
     c.open("/machines")
     c.one(".looprow")
-    c.take("machines")
     c.open("/shelf")
     c.one(".canrow")
     c.take("shelf")

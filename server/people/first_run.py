@@ -22,7 +22,7 @@ from temper_core.basis.errors import Conflict, CoreError, check_between
 
 GOOD_FOR = timedelta(hours=1)
 MOST_MISSES = 5
-ANEW = "Make another in the terminal: ./temper first-run-code"
+ANOTHER_CODE = "Make another in the terminal: ./temper first-run-code"
 OPEN_ALREADY = "This workshop is open already. Sign in, or ask its lead to add you."
 
 
@@ -83,14 +83,14 @@ def _wrong_code(code: str) -> CoreError | None:
             return Conflict("code", OPEN_ALREADY, "open")
         known = FirstRunCode.objects.select_for_update().first()
         if known is None or known.misses >= MOST_MISSES or timezone.now() - known.made_at > GOOD_FOR:
-            return CoreError("code", f"The code is not good any more. {ANEW}", "code_ended")
+            return CoreError("code", f"The code is not good any more. {ANOTHER_CODE}", "code_ended")
         if secrets.compare_digest(known.sha256, _hash(code)):
             return None
         known.misses += 1
         known.save(update_fields=["misses"])
         left = MOST_MISSES - known.misses
         if left == 0:
-            return CoreError("code", f"Five wrong codes: it is not good any more. {ANEW}", "code_ended")
+            return CoreError("code", f"Five wrong codes: it is not good any more. {ANOTHER_CODE}", "code_ended")
         tries = f"{left} more {'try' if left == 1 else 'tries'}"
         return CoreError("code", f"That is not the code in the terminal: {tries}. It has eight letters and digits.", "code")
 
