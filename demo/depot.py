@@ -38,7 +38,9 @@ def _make_things() -> Depot:
     data = json.loads(DATA.read_text(encoding="utf-8"))
     depot = Depot.objects.create(**data["depot"])
     for given in data["people"]:
+        days = given.pop("isolates_days", None)
         person = Person(depot=depot, **given)
+        person.may_isolate_until = depot.now.date() + timedelta(days=days) if days else None
         person.set_password(PASSWORD)
         person.save()
         Offered.objects.create(person=person)  # they have worked here for long

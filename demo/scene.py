@@ -130,7 +130,7 @@ class Scene:
         ready = [row.ready.value for row in asked_ready(core.equipment, core.high_voltage)] + ["supported", "tray"]
         signs: dict[str, Any] = {"warmth": "probe", "temperature_c": temperature_c, "pressure": "hose", "soft": True}
         if core.high_voltage:
-            signs["isolated_by"] = "Tomo Reik"
+            signs["isolated_by_id"] = self.loop.machine.depot.people.get(username="tomo").pk
         self.checked_to_read = None
         self.record(minutes, "gate_observed", ready=ready, **signs)
         self.checked_on = self.now.astimezone(self.loop.machine.depot.now.tzinfo).date()

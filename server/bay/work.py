@@ -16,7 +16,7 @@ from config.refusals import NotAllowed, NotFound
 from jobs.entry_facts import facts_of
 from jobs.entry_schemas import EntriesIn, EntryBase
 from jobs.pages import LoopRecord
-from jobs.rules import check_follows, check_may, check_seen, check_time, happened, is_between
+from jobs.rules import check_follows, check_may, check_seen, check_time, happened, is_between, with_isolator
 from jobs.schemas import JobIn
 from jobs.stored import FACTS, Stored, cores_of_stored
 from people.shown import PersonOut
@@ -139,7 +139,7 @@ class Work:
         happened_at = happened(given.happened_at, now).astimezone(UTC)
         then = happened_at.astimezone(now.tzinfo)
         with under("facts"):
-            facts = facts_of(given, self.rows)
+            facts = with_isolator(facts_of(given, self.rows), self.people.get, then)
             self._check_age(facts, happened_at)
             state = check_follows(at.loop, at.rows, facts, self.policy, then, self.me, between)
             check_may(facts, at.rows, self.me)
@@ -183,7 +183,7 @@ class Work:
         core, last = cores_of_stored(at.rows), at.last_seq
         for offset, row in enumerate(given.entries):
             with under("facts"):
-                facts = facts_of(row, self.rows)
+                facts = with_isolator(facts_of(row, self.rows), self.people.get, now)
                 state = check_entry(at.loop, core, facts, self.policy, now, str(self.me.id), between=given.between)
             when = now.astimezone(UTC) + timedelta(microseconds=offset)
             job_id = None if given.between else state.job_id

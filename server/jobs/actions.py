@@ -26,9 +26,9 @@ from jobs.pictures import keep, reencoded
 from jobs.queries import entries_of, state_of
 from jobs.readings import sync_readings
 from jobs.results import SCHEMA, STATE
-from jobs.rules import check_follows, check_may, check_seen, check_time, happened
+from jobs.rules import check_follows, check_may, check_seen, check_time, happened, with_isolator
 from jobs.schemas import DraftIn, JobIn
-from jobs.stored import FACTS, SNAPSHOT
+from jobs.stored import SNAPSHOT, stored_facts
 from people.models import Person
 from people.shown import person_out
 from temper_core.basis.errors import Conflict, CoreError, under
@@ -103,7 +103,7 @@ def store(
         loop=loop,
         job=job,
         kind=kind,
-        facts=FACTS[kind].dump_python(facts, mode="json"),
+        facts=stored_facts(facts),
         happened_at=happened_at,
         recorded_at=clock.now(),
         person=actor,
@@ -139,9 +139,7 @@ def _same(stored: Entry, given: EntryBase, loop: Loop, actor: Person) -> bool:
     if stored.sent:  # a tablet that got no answer sends it again with its time
         return stored.sent in (_hash(given), _hash(given.model_copy(update={"happened_at": None})))
     with under("facts"):  # recorded before what was sent was kept
-        return bool(
-            stored.facts == FACTS[stored.kind].dump_python(facts_of(given, DatabaseRows(actor.own_depot)), mode="json")
-        )
+        return bool(stored.facts == stored_facts(facts_of(given, DatabaseRows(actor.own_depot))))
 
 
 def digested(loop: Loop, depot: Depot) -> None:
@@ -165,7 +163,7 @@ def _record(loop: Loop, given: EntryBase, actor: Person, apart: bool) -> None:
     rows, me, policy = entries_of(loop).stored(), person_out(actor), actor.own_depot.policy
     happened_at = happened(given.happened_at, clock.now())
     with under("facts"):
-        facts = facts_of(given, DatabaseRows(actor.own_depot))
+        facts = _facts(given, actor, _then(happened_at, actor))
         state = check_follows(loop.core, rows, facts, policy, _then(happened_at, actor), me, apart=apart)
         check_may(facts, rows, me)
     if isinstance(facts, RoundFilled) and facts.agent is not None and _here(happened_at) and not apart:
@@ -186,6 +184,13 @@ def _record(loop: Loop, given: EntryBase, actor: Person, apart: bool) -> None:
     _follow_up(entry, facts, state, part, actor)
 
 
+def _facts(given: EntryBase, actor: Person, then: datetime) -> Fact:
+    """The facts of an entry, whoever they name being permitted to."""
+    people = Person.objects.filter(depot=actor.own_depot)
+    rows = DatabaseRows(actor.own_depot)
+    return with_isolator(facts_of(given, rows), lambda pk: next(map(person_out, people.filter(pk=pk)), None), then)
+
+
 def _then(happened_at: datetime, actor: Person) -> datetime:
     """When it happened, by the depot's clock."""
     return happened_at.astimezone(actor.own_depot.now.tzinfo)
@@ -201,7 +206,7 @@ def _record_between(loop: Loop, given: EntryBase, actor: Person, apart: bool) ->
     rows, me, policy = entries_of(loop).stored(), person_out(actor), actor.own_depot.policy
     happened_at = happened(given.happened_at, clock.now())
     with under("facts"):
-        facts = facts_of(given, DatabaseRows(actor.own_depot))
+        facts = _facts(given, actor, _then(happened_at, actor))
         state = check_follows(loop.core, rows, facts, policy, _then(happened_at, actor), me, between=True, apart=apart)
         check_may(facts, rows, me)
     check_time(facts, happened_at, state, None)
@@ -226,7 +231,7 @@ def preview(loop: Loop, given: EntriesIn, *, actor: Person) -> LoopState:
     last = max((entry.seq for entry in core), default=0)
     for offset, row in enumerate(given.entries):
         with under("facts"):
-            facts = facts_of(row, DatabaseRows(actor.own_depot))
+            facts = _facts(row, actor, actor.own_depot.now)
             state = check_entry(loop.core, core, facts, policy, actor.own_depot.now, str(actor.pk), between=given.between)
         at = now + timedelta(microseconds=offset)
         job_id = None if given.between else state.job_id

@@ -24,6 +24,7 @@ from temper_core.job.entry_kind import EntryKind
 from temper_core.job.fill.facts import Poured
 from temper_core.job.flush.facts import RoundFilled, VesselRinsed
 from temper_core.job.kinds import REGISTRY
+from temper_core.job.open.facts import GateObserved
 from temper_core.job.read.facts import Instrument, Read
 from temper_core.machine.bleeding import BleedRecipe
 from temper_core.products.agents import Agent
@@ -54,6 +55,7 @@ _INSTEAD: dict[type[Any], dict[str, tuple[Any, Any] | None]] = {
         "solids_mg_l": None,
         "source": None,
     },
+    GateObserved: {"isolated_by": None},  # the name is joined when it is read
     Acknowledged: {"entry_id": (UUID, ...)},
     Voided: {"entry_id": (UUID, ...)},
 }

@@ -11,7 +11,7 @@ from django.conf import settings
 from django.db import models
 from django.db.models.functions import Cast
 
-from jobs.stored import Stored, cores_of_stored
+from jobs.stored import Stored, cores_of_stored, isolator_of, named
 from people.models import Person
 from temper_core.job.entries import Entry as CoreEntry
 
@@ -84,8 +84,9 @@ class Entries(models.QuerySet["Entry"]):
         columns = [name for name in Stored._fields if name not in ("facts", "person")]
         text = self.prefetch_related(None).annotate(text=Cast("facts", models.TextField()))
         rows = list(text.values_list("person_id", *columns, "text"))
-        names = {key: person.name for key, person in Person.objects.in_bulk({row[0] for row in rows}).items()}
-        return [Stored._make([*row, names[person_id]]) for person_id, *row in rows]
+        also = {who for row in rows if row[-1] and (who := isolator_of(row[-1])) is not None}
+        names = {key: person.name for key, person in Person.objects.in_bulk({row[0] for row in rows} | also).items()}
+        return [Stored._make([*row[:-1], named(row[-1], names), names[person_id]]) for person_id, *row in rows]
 
 
 class Entry(models.Model):
@@ -132,6 +133,10 @@ class Entry(models.Model):
     @property
     def stored(self) -> Stored:
         """Its columns, as a ledger of thousands is read."""
+        facts = json.dumps(self.facts)
+        who = isolator_of(facts)
+        if who is not None:
+            facts = named(facts, {row.pk: row.name for row in Person.objects.filter(pk=who)})
         return Stored(
             self.id,
             self.job_id,
@@ -140,7 +145,7 @@ class Entry(models.Model):
             self.person_id,
             self.seq,
             self.kind,
-            json.dumps(self.facts),
+            facts,
             self.person.name,
         )
 

@@ -162,6 +162,7 @@ def bench_page(record: LoopRecord, lists: Lists, server_time: datetime) -> Bench
         ],
         drafts=list(record.drafts),
         by=hands_of(view.state, record) if record.opener is not None else None,
+        isolators=isolators_of(record),
         flushing=_flush_bench(view.flushing, lists) if view.flushing else None,
         dosing=[AdditiveChoice(agent=agents[row.agent_id], dose=row.dose, refused=row.refused) for row in view.dosing],
         recent=[entry_out(by_id[row.entry_id], record.people, edited.get(row.entry_id)) for row in view.recent],
@@ -170,6 +171,15 @@ def bench_page(record: LoopRecord, lists: Lists, server_time: datetime) -> Bench
         currency=lists.currency,
         server_time=server_time,
     )
+
+
+def isolators_of(record: LoopRecord) -> list[PersonOut]:
+    """Who may isolate high voltage today, by name; nobody where this loop has none."""
+    if not record.loop.high_voltage:
+        return []
+    today = record.now.date()
+    may = [row for row in record.people.values() if row.isolates_until is not None and row.isolates_until >= today]
+    return sorted(may, key=lambda row: row.name)
 
 
 def hands_of(state: LoopState, record: LoopRecord) -> PersonOut | None:

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import replace
 from datetime import datetime, timedelta
 from uuid import UUID
 
@@ -17,6 +18,7 @@ from temper_core.job.inside.verdict import LEADS_ONLY
 from temper_core.job.kinds import REGISTRY
 from temper_core.job.loop import Loop
 from temper_core.job.loop_state import LoopState
+from temper_core.job.open.facts import GateObserved, Ready
 from temper_core.job.validate import check_entry, check_void
 from temper_core.job.verify.facts import SignedOff
 
@@ -64,6 +66,27 @@ def check_yours(rows: Sequence[Stored], entry_id: str, actor: PersonOut, act: st
     if target is not None and target.person_id != actor.id and actor.role != LEAD:
         message = f"{target.person} recorded that. Only they or a lead can {act} it."
         raise Conflict("entry_id", message, "not_yours")
+
+
+def with_isolator(facts: Fact, people: Callable[[int], PersonOut | None], then: datetime) -> Fact:
+    """The facts of a safe-to-open check with the name of who isolated; any other facts as they are.
+
+    then: when it happened, by the depot's clock. Raises CoreError where nobody of the depot is named, Conflict for somebody
+    who may not isolate high voltage on that day.
+    """
+    if not isinstance(facts, GateObserved) or Ready.ISOLATED not in facts.ready:
+        return facts
+    who = people(facts.isolated_by_id) if facts.isolated_by_id is not None else None
+    if who is None:
+        message = "Choose who isolated it, of those who may. Where a name is asked for as text, reload the page."
+        raise CoreError("isolated_by_id", message, "required")
+    if who.isolates_until is None or who.isolates_until < then.date():
+        ended = f" since {who.isolates_until.isoformat()}" if who.isolates_until is not None else ""
+        message = (
+            f"{who.name} may not isolate high voltage{ended}. Choose somebody who may, or have a lead say so on People."
+        )
+        raise Conflict("isolated_by_id", message, "may_not_isolate")
+    return replace(facts, isolated_by=who.name)
 
 
 def check_follows(

@@ -133,7 +133,7 @@ class Bench(Answer):
     None where the job has no flush or it is over. dosing: the additives where the job doses.
     in_doubt: entries of readings whose zero turned out to be off.
     level_opens: the level of this loop is only seen with its cap off. conductivity_limit: None where none is known.
-    taught: what its jobs say of each stage, as a lead took it over.
+    taught: what its jobs say of each stage, as a lead took it over. isolators: who may isolate high voltage today.
     """
 
     machine: MachineOut
@@ -142,6 +142,7 @@ class Bench(Answer):
     choices: list[Choice]
     drafts: list[DraftOut]
     by: PersonOut | None
+    isolators: list[PersonOut]
     wait: Wait
     drain: DrainPlan
     flushing: FlushBench | None

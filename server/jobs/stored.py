@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterable
+import re
+from collections.abc import Iterable, Mapping
 from datetime import datetime
 from functools import lru_cache
 from typing import Any, NamedTuple
@@ -19,6 +20,7 @@ from temper_core.job.kinds import REGISTRY
 from temper_core.job.life.snapshot import LoopSnapshot
 
 SNAPSHOT = TypeAdapter(LoopSnapshot)
+_ISOLATOR = re.compile(r'"isolated_by_id":\s*(\d+)')
 FACTS: dict[str, TypeAdapter[Any]] = {kind.name: TypeAdapter(kind.facts) for kind in REGISTRY}
 
 
@@ -28,8 +30,30 @@ def _read_facts(kind: str, stored: str) -> Fact:
     return facts
 
 
+def stored_facts(facts: Fact) -> dict[str, Any]:
+    """Facts as they are stored: people by their number, names are joined when they are read."""
+    kept: dict[str, Any] = FACTS[REGISTRY.of(facts).name].dump_python(facts, mode="json")
+    if kept.get("isolated_by_id") is not None:
+        kept["isolated_by"] = ""
+    return kept
+
+
+def isolator_of(facts: str) -> int | None:
+    """Number of the person that stored facts name; None where they name nobody."""
+    found = _ISOLATOR.search(facts)
+    return int(found[1]) if found else None
+
+
+def named(facts: str, names: Mapping[int, str]) -> str:
+    """Stored facts with the name of the person that they name by number."""
+    who = isolator_of(facts)
+    if who is None:
+        return facts
+    return json.dumps({**json.loads(facts), "isolated_by": names.get(who, f"person {who}")})
+
+
 class Stored(NamedTuple):
-    """The columns of an entry, facts as the text that is stored, with the name of its person."""
+    """The columns of an entry, facts as the text that is stored with the names of people joined, and its person's name."""
 
     id: UUID
     job_id: UUID | None

@@ -5,7 +5,7 @@ from __future__ import annotations
 import logging
 import re
 import secrets
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 from importlib import import_module
 
 from django.conf import settings
@@ -22,6 +22,7 @@ log = logging.getLogger(__name__)
 What = PersonChange.What
 USERNAME = re.compile(r"[a-z0-9][a-z0-9._-]{1,29}")
 LETTERS = "abcdefghjkmnpqrstuvwxyz23456789"  # none that is taken for another
+LONGEST_PERMISSION = timedelta(days=5 * 366)  # own default: whoever sets it says when their certificate ends
 SEEN_EVERY = timedelta(minutes=5)
 
 
@@ -60,8 +61,15 @@ def names_of(name: str) -> tuple[str, str]:
     return first, last
 
 
-def edit_person(person: Person, name: str, role: Role, active: bool, *, actor: Person | None) -> Person:
-    """Name, role, and whether they may sign in; raises CoreError, or Conflict where no lead would be left."""
+def edit_person(
+    person: Person, name: str, role: Role, active: bool, *, actor: Person | None, may_isolate_until: date | None
+) -> Person:
+    """Name, role, whether they may sign in, the last day on which they may isolate high voltage (None: they may not).
+
+    Raises CoreError, or Conflict where no lead would be left.
+    """
+    if may_isolate_until is not None and may_isolate_until != person.may_isolate_until:
+        _check_isolates_until(may_isolate_until, person)
     first, last = names_of(name)
     with transaction.atomic():
         fresh = Person.objects.select_for_update().get(pk=person.pk)
@@ -74,11 +82,23 @@ def edit_person(person: Person, name: str, role: Role, active: bool, *, actor: P
             note(fresh, What.ROLE, actor, f"{fresh.role} to {role.value}")
         if fresh.is_active != active:
             note(fresh, What.ENABLED if active else What.DISABLED, actor)
+        if fresh.may_isolate_until != may_isolate_until:
+            note(fresh, What.ISOLATES, actor, f"until {may_isolate_until}" if may_isolate_until else "no more")
         fresh.first_name, fresh.last_name, fresh.role, fresh.is_active = first, last, role, active
-        fresh.save(update_fields=["first_name", "last_name", "role", "is_active"])
+        fresh.may_isolate_until = may_isolate_until
+        fresh.save(update_fields=["first_name", "last_name", "role", "is_active", "may_isolate_until"])
         if not active:
             _drop_sessions(fresh, keep="")
     return fresh
+
+
+def _check_isolates_until(day: date, person: Person) -> None:
+    """A permission ends: the certificate behind it does; raises CoreError."""
+    today = person.own_depot.now.date()
+    if not today <= day <= today + LONGEST_PERMISSION:
+        last = (today + LONGEST_PERMISSION).isoformat()
+        message = f"{day.isoformat()} is no end of a permission. Enter a day from today to {last}: the certificate's end."
+        raise CoreError("may_isolate_until", message, "out_of_range")
 
 
 def _check_another_lead(person: Person) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import date, datetime
 
 from django.contrib.auth.models import AbstractUser
 from django.core.exceptions import PermissionDenied
@@ -25,6 +25,13 @@ class Person(AbstractUser):  # type: ignore[django-manager-missing]
     depot = models.ForeignKey("depots.Depot", models.PROTECT, related_name="people", null=True)
     role = models.CharField(max_length=12, choices=Role.choices, default=Role.TECHNICIAN)
     must_change = models.BooleanField(default=False, help_text="the password was set by somebody else")
+
+    may_isolate_until = models.DateField(null=True, blank=True, help_text="high voltage; the last day, set by a lead")
+
+    @property
+    def isolates_until(self) -> date | None:
+        """The last day on which they may isolate high voltage; None for somebody who may not, or may not sign in."""
+        return self.may_isolate_until if self.is_active else None
 
     @property
     def own_depot(self) -> Depot:
@@ -90,6 +97,7 @@ class PersonChange(models.Model):
         PASSWORD_CHANGED = "password_changed"
         SIGNED_OUT = "signed_out"
         TOKEN_MADE = "token_made"
+        ISOLATES = "isolates"
         TOKEN_REVOKED = "token_revoked"
 
     depot = models.ForeignKey("depots.Depot", models.CASCADE, related_name="person_changes")

@@ -60,9 +60,11 @@ class PersonView(APIView):
 
     @extend_schema(operation_id="person_edit", request=PersonEdit, responses={200: People, **REFUSALS})
     def put(self, request: Request, person_id: int) -> Response:
-        """Name, role, may sign in or not; 409 where no lead would be left. Leads only."""
+        """Name, role, may sign in or not, may isolate high voltage until when (left out: as it is); 409 where no lead would be left. Leads only."""
         given = body_of(request, PersonEdit)
-        actions.edit_person(_one(request, person_id), given.name, given.role, given.active, actor=person_of(request))
+        person, lead = _one(request, person_id), person_of(request)
+        until = given.may_isolate_until if "may_isolate_until" in given.model_fields_set else person.may_isolate_until
+        actions.edit_person(person, given.name, given.role, given.active, actor=lead, may_isolate_until=until)
         return answer(people_of(person_of(request).own_depot, key_of(request)))
 
 
@@ -110,7 +112,8 @@ class ProfileView(APIView):
         """Change one's own name."""
         person = person_of(request)
         name = body_of(request, ProfileEdit).name
-        person = actions.edit_person(person, name, Role(person.role), active=True, actor=person)
+        until = person.may_isolate_until
+        person = actions.edit_person(person, name, Role(person.role), True, actor=person, may_isolate_until=until)
         return answer(profile_of(person, key_of(request)))
 
 

@@ -42,6 +42,7 @@ def people_of(depot: Depot, session_key: str) -> People:
                 last_sign_in=row.last_login,
                 active=row.is_active,
                 must_change=row.must_change,
+                may_isolate_until=row.may_isolate_until,
                 devices=devices[row.pk],
                 tokens=tokens[row.pk],
                 changes=changes[row.pk],

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import date, datetime
 
 from pydantic import Field
 
@@ -44,12 +44,16 @@ class AccountChange(Answer):
 
 
 class PersonRow(Answer):
-    """Somebody of the depot. last_sign_in null: never; active false: may not sign in; must_change: see ProfileOut."""
+    """Somebody of the depot. last_sign_in null: never; active false: may not sign in; must_change: see ProfileOut.
+
+    may_isolate_until: the last day on which they may isolate high voltage, as a lead said; null: they may not.
+    """
 
     person: PersonOut
     last_sign_in: datetime | None
     active: bool
     must_change: bool
+    may_isolate_until: date | None
     devices: list[DeviceOut]
     tokens: list[TokenOut]
     changes: list[AccountChange]
@@ -70,11 +74,12 @@ class PersonIn(Body):
 
 
 class PersonEdit(Body):
-    """Somebody as they should be."""
+    """Somebody as they should be. may_isolate_until: the last day on which they may isolate high voltage; null: not at all."""
 
     name: str = Field(max_length=120)
     role: Role
     active: bool
+    may_isolate_until: date | None = None
 
 
 class PersonAdded(Answer):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import Protocol
 
 from config.shapes import Answer
@@ -30,17 +31,29 @@ class Somebody(Protocol):
     def role(self) -> str:
         """What they may do."""
 
+    @property
+    def isolates_until(self) -> date | None:
+        """The last day on which they may isolate high voltage; None: they may not."""
+
 
 class PersonOut(Answer):
-    """Somebody, as shown."""
+    """Somebody, as shown. isolates_until: the last day on which they may isolate high voltage; null: they may not."""
 
     id: int
     username: str
     name: str
     initials: str
     role: str
+    isolates_until: date | None = None
 
 
 def person_out(person: Somebody) -> PersonOut:
     """A person as shown."""
-    return PersonOut(id=person.id, username=person.username, name=person.name, initials=person.initials, role=person.role)
+    return PersonOut(
+        id=person.id,
+        username=person.username,
+        name=person.name,
+        initials=person.initials,
+        role=person.role,
+        isolates_until=person.isolates_until,
+    )

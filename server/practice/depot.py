@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import timedelta
 from pathlib import Path
 
 from django.conf import settings
@@ -72,7 +73,10 @@ def _fill(run: Run, lesson: Lesson, real: Depot) -> None:
         policy_overrides=real.policy_overrides,
     )
     who = run.person
-    Person.objects.create(pk=who.pk, username=who.username, first_name=who.first_name, last_name=who.last_name, depot=depot)
+    Person.objects.create(
+        pk=who.pk, username=who.username, first_name=who.first_name, last_name=who.last_name, depot=depot,
+        may_isolate_until=run.started_at.date() + timedelta(days=366),  # at the practice machine nobody can be hurt
+    )  # fmt: skip
     for one in PRODUCTS:
         Product.objects.create(
             depot=depot, name=one.name, base=one.base.value, family=one.family.value, form=one.form.value,

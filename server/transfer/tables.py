@@ -49,6 +49,7 @@ TABLES = (
             "last_login": f"signed in last; {TIME}; empty: never",
             "depot_id": "depot",
             "role": "technician or lead",
+            "may_isolate_until": "last day on which they may isolate high voltage, as a lead said; empty: they may not",
         },
     ),
     Table(

@@ -158,7 +158,8 @@ def read_weak(fleet_number):
     person = Person.objects.get(username="ines")
     state = state_of(loop, loop.machine.depot.policy)
     ready = [row.ready for row in state.gate.asked]
-    signs = {"warmth": "hand", "held": True, "pressure": "hose", "soft": True, "isolated_by": "Nils", "ready": ready}
+    signs = {"warmth": "hand", "held": True, "pressure": "hose", "soft": True, "ready": ready}
+    signs["isolated_by_id"] = Person.objects.get(username="tomo").pk
     glass = loop.machine.depot.instruments.get(name="Glass 3")
     read = {"value": -20.0, "place": "as_found", "instrument_id": glass.id, "sample_c": 20.0}
     rows = [("gate_observed", signs), ("read", read)]

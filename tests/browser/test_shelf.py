@@ -86,7 +86,7 @@ def test_a_leak_made_good_with_mix_is_found_at_the_level_check(screen):
         "held": True,
         "pressure": "hose",
         "soft": True,
-        "isolated_by": "Nils",
+        "isolated_by_id": Person.objects.get(username="tomo").pk,
         "ready": ["glasses", "isolated", "preheater_off"],
     }
     pour = {"product_id": product.id, "mixture_l": 0.6, "product_share": 0.5, "water": "demineralised", "at_mark": True}

@@ -205,7 +205,7 @@ def test_high_voltage_is_made_dead_by_somebody_named():
     assert [row.ready for row in asked_ready(Equipment(), high_voltage=True)] == [Ready.GLASSES, Ready.ISOLATED]
     with pytest.raises(CoreError, match="Name the person") as refused:
         felt(isolated_by=" ")
-    assert refused.value.field == "isolated_by"
+    assert refused.value.field == "isolated_by_id"
     seen = Observation("e1", AT, "Ines", "1", felt(ready=(Ready.GLASSES,)))
     assert codes(judge_gate(seen, Equipment(), Policy(), AT, high_voltage=True)) == ["not_ready"]
 

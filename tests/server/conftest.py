@@ -2,12 +2,14 @@
 
 import itertools
 import uuid
+from datetime import timedelta
 
 import pytest
 from django.conf import settings
 from django.core.management import call_command
 from django.db import connection
 from django.test import Client
+from django.utils import timezone
 
 from depots.models import Depot, NightLow
 from fleet.models import Loop, Machine
@@ -63,6 +65,15 @@ def elsewhere(db):
 OPENING = frozenset({"sampled", "tested", "read", "poured", "strength_adjusted", "finish_checked"})
 
 
+def isolator(loop):
+    """Somebody of the loop's depot who may isolate high voltage: whoever may already, or the first of them from now on."""
+    people = Person.objects.filter(depot=loop.machine.depot)
+    found = people.filter(may_isolate_until__gte=timezone.now().date()).first() or people.order_by("pk").first()
+    found.may_isolate_until = timezone.now().date() + timedelta(days=100)
+    found.save()
+    return found
+
+
 class Api:
     """A JSON client for one person, with CSRF checks on."""
 
@@ -103,12 +114,14 @@ class Api:
 
     def check_safe(self, loop, between=False, again=False):
         """The safe-to-open check with all that has to stand ready, where this person has none that stands, or again."""
-        state = self.get(f"/api/loops/{loop.id}").json()["state"]
-        gate, me = state["gate"], str(self.get("/api/session").json()["person"]["id"])
+        page = self.get(f"/api/loops/{loop.id}").json()
+        gate, me = page["state"]["gate"], str(self.get("/api/session").json()["person"]["id"])
         if not again and gate["open"] and gate["by_id"] == me and not gate["asked_drain"]:
             return
-        signs = {"warmth": "hand", "held": True, "pressure": "hose", "soft": True, "isolated_by": "Nils Aune"}
+        signs = {"warmth": "hand", "held": True, "pressure": "hose", "soft": True}
         ready = [row["ready"] for row in gate["asked"]] + ["supported", "tray", "ventilated"]
+        if "isolated" in ready:
+            signs["isolated_by_id"] = isolator(loop).id
         entry = {"id": str(uuid.uuid4()), "kind": "gate_observed", "facts": signs | {"ready": ready}}
         self.post(f"/api/loops/{loop.id}/entries", {"entries": [entry], "between": between})
 

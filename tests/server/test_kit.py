@@ -199,7 +199,7 @@ def test_recorded_apart_is_asked_at_its_own_time(ines, tomo, depot):
     loop = loop_of("T-22")
     tablet = Tablet(ines, depot)
     tablet.record(loop, "resumed", {})
-    gate = {"warmth": "hand", "pressure": "hose", "held": True, "soft": True, "isolated_by": ""}
+    gate = {"warmth": "hand", "pressure": "hose", "held": True, "soft": True}
     status, said = tablet.record(loop, "gate_observed", gate | {"ready": ["supported", "ventilated", "tray", "glasses"]})
     assert status == 201, said
     tablet.send(ines)

@@ -19,7 +19,8 @@ def top_up_weekly(loop, state):
     person = Person.objects.get(username="ines")
     product = loop.machine.depot.products.get(name="Winterline O")
     ready = [row.ready for row in state.gate.asked]
-    signs = {"warmth": "hand", "held": True, "pressure": "hose", "soft": True, "isolated_by": "Nils", "ready": ready}
+    signs = {"warmth": "hand", "held": True, "pressure": "hose", "soft": True, "ready": ready}
+    signs["isolated_by_id"] = Person.objects.get(username="tomo").pk
     pour = {"product_id": product.id, "mixture_l": LITRES, "product_share": state.top_up_share or 0.5}
     pour |= {"water": "demineralised", "at_mark": True}
     for week in range(WEEKS, 0, -1):

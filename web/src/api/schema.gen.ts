@@ -1110,7 +1110,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** @description Name, role, may sign in or not; 409 where no lead would be left. Leads only. */
+        /** @description Name, role, may sign in or not, may isolate high voltage until when (left out: as it is); 409 where no lead would be left. Leads only. */
         put: operations["person_edit"];
         post?: never;
         delete?: never;
@@ -2842,7 +2842,7 @@ export interface components {
          *     None where the job has no flush or it is over. dosing: the additives where the job doses.
          *     in_doubt: entries of readings whose zero turned out to be off.
          *     level_opens: the level of this loop is only seen with its cap off. conductivity_limit: None where none is known.
-         *     taught: what its jobs say of each stage, as a lead took it over.
+         *     taught: what its jobs say of each stage, as a lead took it over. isolators: who may isolate high voltage today.
          */
         Bench: {
             machine: components["schemas"]["MachineOut"];
@@ -2853,6 +2853,8 @@ export interface components {
             /** Drafts */
             drafts: components["schemas"]["DraftOut"][];
             by: components["schemas"]["PersonOut"] | null;
+            /** Isolators */
+            isolators: components["schemas"]["PersonOut"][];
             wait: components["schemas"]["Wait"];
             drain: components["schemas"]["DrainPlan"];
             flushing: components["schemas"]["FlushBench"] | null;
@@ -6604,8 +6606,9 @@ export interface components {
          * @description Two signs and what stands ready, as one person found them.
          *
          *     held: cap and lower hose in the bare hand for as long as the rules say (hand only); temperature_c: probe or infrared.
-         *     soft: the upper hose gave when squeezed (hose only); gauge_kpa: the gauge (gauge only). isolated_by: who made a
-         *     high-voltage loop dead; they have to be allowed to.
+         *     soft: the upper hose gave when squeezed (hose only); gauge_kpa: the gauge (gauge only). isolated_by_id: number of the
+         *     person who made a high-voltage loop dead; they have to be allowed to. isolated_by: their name, joined when it is read,
+         *     or as it was typed where no person was asked for yet.
          */
         GateObserved: {
             warmth: components["schemas"]["Warmth"];
@@ -6640,6 +6643,11 @@ export interface components {
              * @default
              */
             isolated_by?: string;
+            /**
+             * Isolated By Id
+             * @default null
+             */
+            isolated_by_id?: number | null;
         };
         /**
          * GateObservedEntry
@@ -6689,7 +6697,7 @@ export interface components {
         };
         /**
          * GateObservedFacts
-         * @description Two signs and what stands ready, as one person found them. held: cap and lower hose in the bare hand for as long as the rules say (hand only); temperature_c: probe or infrared. soft: the upper hose gave when squeezed (hose only); gauge_kpa: the gauge (gauge only). isolated_by: who made a high-voltage loop dead; they have to be allowed to.
+         * @description Two signs and what stands ready, as one person found them. held: cap and lower hose in the bare hand for as long as the rules say (hand only); temperature_c: probe or infrared. soft: the upper hose gave when squeezed (hose only); gauge_kpa: the gauge (gauge only). isolated_by_id: number of the person who made a high-voltage loop dead; they have to be allowed to. isolated_by: their name, joined when it is read, or as it was typed where no person was asked for yet.
          */
         GateObservedFacts: {
             warmth: components["schemas"]["Warmth"];
@@ -6720,10 +6728,10 @@ export interface components {
              */
             ready?: components["schemas"]["Ready"][];
             /**
-             * Isolated By
-             * @default
+             * Isolated By Id
+             * @default null
              */
-            isolated_by?: string;
+            isolated_by_id?: number | null;
         };
         /**
          * GateObservedIn
@@ -9960,7 +9968,7 @@ export interface components {
         };
         /**
          * PersonEdit
-         * @description Somebody as they should be.
+         * @description Somebody as they should be. may_isolate_until: the last day on which they may isolate high voltage; null: not at all.
          */
         PersonEdit: {
             /** Name */
@@ -9968,6 +9976,11 @@ export interface components {
             role: components["schemas"]["Role"];
             /** Active */
             active: boolean;
+            /**
+             * May Isolate Until
+             * @default null
+             */
+            may_isolate_until?: string | null;
         };
         /**
          * PersonIn
@@ -9982,7 +9995,7 @@ export interface components {
         };
         /**
          * PersonOut
-         * @description Somebody, as shown.
+         * @description Somebody, as shown. isolates_until: the last day on which they may isolate high voltage; null: they may not.
          */
         PersonOut: {
             /** Id */
@@ -9995,10 +10008,17 @@ export interface components {
             initials: string;
             /** Role */
             role: string;
+            /**
+             * Isolates Until
+             * @default null
+             */
+            isolates_until?: string | null;
         };
         /**
          * PersonRow
          * @description Somebody of the depot. last_sign_in null: never; active false: may not sign in; must_change: see ProfileOut.
+         *
+         *     may_isolate_until: the last day on which they may isolate high voltage, as a lead said; null: they may not.
          */
         PersonRow: {
             person: components["schemas"]["PersonOut"];
@@ -10008,6 +10028,8 @@ export interface components {
             active: boolean;
             /** Must Change */
             must_change: boolean;
+            /** May Isolate Until */
+            may_isolate_until: string | null;
             /** Devices */
             devices: components["schemas"]["DeviceOut"][];
             /** Tokens */
@@ -14846,7 +14868,7 @@ export interface components {
          * @description What it was.
          * @enum {string}
          */
-        What: "added" | "renamed" | "role" | "disabled" | "enabled" | "password_reset" | "password_changed" | "signed_out" | "token_made" | "token_revoked";
+        What: "added" | "renamed" | "role" | "disabled" | "enabled" | "password_reset" | "password_changed" | "signed_out" | "token_made" | "isolates" | "token_revoked";
         /**
          * Whole
          * @description Containers of one size.

@@ -82,6 +82,8 @@ export async function sendInBackground(): Promise<void> {
 export async function answerHere(request: Request): Promise<Response | null> {
   const kept = await keptKit();
   if (!kept) return null;
+  const seen = request.method === 'GET' ? await asLastSeen(request, kept) : null;
+  if (seen) return seen; // out of turn: what waits for the calculator must not hold up what needs none
   const text = request.method === 'GET' || request.method === 'DELETE' ? '' : await request.text();
   const mine = turn.then(() => answered(request, text, kept));
   turn = mine.catch(() => undefined);
@@ -91,13 +93,23 @@ export async function answerHere(request: Request): Promise<Response | null> {
 const json = (body: unknown, status = 200): Response =>
   new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } });
 
+/** What was last seen there, until the calculator is ready: then it is asked again. null: this has to wait for it. */
+async function asLastSeen(request: Request, kept: KeptKit): Promise<Response | null> {
+  const url = new URL(request.url);
+  const kit = parsedKit(kept);
+  const session = url.pathname === '/api/session';
+  if (!session && (bayNow().core === 'ready' || url.search !== '')) return null;
+  const seen = kit.answers[url.pathname];
+  if (seen === undefined) return null;
+  if (!session) coreOf(kept).then(ready, () => undefined);
+  const server_time = new Date(await nowInZone(kit.depot.time_zone)).toISOString();
+  return json(session || 'server_time' in (seen as object) ? { ...(seen as object), server_time } : seen);
+}
+
 async function answered(request: Request, text: string, kept: KeptKit): Promise<Response | null> {
   const url = new URL(request.url);
   const kit = parsedKit(kept);
   const now = await nowInZone(kit.depot.time_zone);
-  if (request.method === 'GET' && url.pathname === '/api/session') {
-    return json({ ...(kit.answers['/api/session'] as object), server_time: new Date(now).toISOString() });
-  }
   if (request.method !== 'GET' && url.pathname === '/api/session') {
     return json(
       {
@@ -108,17 +120,7 @@ async function answered(request: Request, text: string, kept: KeptKit): Promise<
       503,
     );
   }
-  const starting = coreOf(kept);
-  if (request.method === 'GET' && bayNow().core !== 'ready' && url.search === '') {
-    const seen = kit.answers[url.pathname]; // as last seen, until the calculator is there: then it is asked again
-    if (seen !== undefined) {
-      starting.then(ready, () => undefined);
-      return json(
-        'server_time' in (seen as object) ? { ...(seen as object), server_time: new Date(now).toISOString() } : seen,
-      );
-    }
-  }
-  const core = await starting;
+  const core = await coreOf(kept);
   const asked = {
     method: request.method,
     path: url.pathname,

@@ -31,6 +31,7 @@ const WHAT: Record<Schemas['AccountChange']['what'], string> = {
   password_changed: 'Password changed',
   signed_out: 'Signed out',
   token_made: 'Token made',
+  isolates: 'May isolate high voltage',
   token_revoked: 'Token revoked',
 };
 

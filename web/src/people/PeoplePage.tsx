@@ -7,7 +7,7 @@ import { DialogFrame } from '../controls/DialogFrame';
 import { Plus } from '../controls/icons';
 import { Page, Waiting } from '../controls/menu/Page';
 import { NotHere } from '../controls/NotHere';
-import { timeOf } from '../language/time';
+import { dateOf, timeOf } from '../language/time';
 import { AddPerson, EditPerson } from './PersonDialog';
 import { WallLinks } from './WallLinks';
 import './people.css';
@@ -47,7 +47,7 @@ export default function PeoplePage() {
           </tr>
         </thead>
         <tbody>
-          {people.data.people.map(({ person, last_sign_in, active, must_change, devices }) => (
+          {people.data.people.map(({ person, last_sign_in, active, must_change, may_isolate_until, devices }) => (
             <tr key={person.id}>
               <th scope="row">{person.name}</th>
               <td>{person.username}</td>
@@ -55,6 +55,7 @@ export default function PeoplePage() {
                 {person.role}
                 {!active && ', disabled'}
                 {active && must_change && ', password not set yet'}
+                {active && may_isolate_until && `, high voltage until ${dateOf(may_isolate_until)}`}
               </td>
               <td className="wide">{last_sign_in ? timeOf(last_sign_in, zone) : 'never'}</td>
               <td className="wide">{devices.length || 'none'}</td>

@@ -1,6 +1,7 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import { useState } from 'react';
 import type { Schemas } from '../api/client';
+import { DateField } from '../controls/DateField';
 import { Refusal } from '../controls/Refusal';
 import { Segment } from '../controls/Segment';
 import { TextField } from '../controls/TextField';
@@ -80,13 +81,18 @@ export function EditPerson({ row, own, onClose }: { row: Schemas['PersonRow']; o
   const [name, setName] = useState(row.person.name);
   const [role, setRole] = useState<Role>(row.person.role as Role);
   const [active, setActive] = useState(row.active ? 'yes' : 'no');
+  const [until, setUntil] = useState(row.may_isolate_until ?? '');
   const edit = useEditPerson();
   const reset = useResetPassword();
   const out = useSignOutPerson();
   const revoke = useRevokePersonsToken();
   if (reset.data) return <PasswordOnce given={reset.data} onClose={onClose} />;
   const busy = edit.isPending || reset.isPending || out.isPending || revoke.isPending;
-  const changed = name.trim() !== row.person.name || role !== row.person.role || (active === 'yes') !== row.active;
+  const changed =
+    name.trim() !== row.person.name ||
+    role !== row.person.role ||
+    (active === 'yes') !== row.active ||
+    until !== (row.may_isolate_until ?? '');
   const refused = edit.error ?? reset.error ?? out.error ?? revoke.error;
   return (
     <>
@@ -101,6 +107,12 @@ export function EditPerson({ row, own, onClose }: { row: Schemas['PersonRow']; o
         ]}
         onChange={setActive}
       />
+      <DateField
+        name="may-isolate-until"
+        label="May isolate high voltage until (empty: may not)"
+        value={until}
+        onChange={setUntil}
+      />
       {refused && <Refusal which="Not saved." allowed={refused.message} />}
       <div className="keyrow">
         <ButtonBase
@@ -110,7 +122,13 @@ export function EditPerson({ row, own, onClose }: { row: Schemas['PersonRow']; o
             changed &&
             !busy &&
             edit.mutate(
-              { id: row.person.id, name: name.trim(), role, active: active === 'yes' },
+              {
+                id: row.person.id,
+                name: name.trim(),
+                role,
+                active: active === 'yes',
+                may_isolate_until: until || null,
+              },
               { onSuccess: onClose },
             )
           }

@@ -98,7 +98,7 @@ _NOT_EDITED: Mapping[str, tuple[str, ...]] = {
     "Read": ("branch",),
     "Amended": ("entry_id",),
     "Caught": ("where",),
-    "GateObserved": ("ready",),
+    "GateObserved": ("ready", "isolated_by", "isolated_by_id"),  # who may isolate is asked again: undo it instead
     "ReadyConfirmed": ("ready",),
 }
 

@@ -53,8 +53,9 @@ class GateObserved(Fact):
     """Two signs and what stands ready, as one person found them.
 
     held: cap and lower hose in the bare hand for as long as the rules say (hand only); temperature_c: probe or infrared.
-    soft: the upper hose gave when squeezed (hose only); gauge_kpa: the gauge (gauge only). isolated_by: who made a
-    high-voltage loop dead; they have to be allowed to.
+    soft: the upper hose gave when squeezed (hose only); gauge_kpa: the gauge (gauge only). isolated_by_id: number of the
+    person who made a high-voltage loop dead; they have to be allowed to. isolated_by: their name, joined when it is read,
+    or as it was typed where no person was asked for yet.
     """
 
     warmth: Warmth
@@ -65,10 +66,11 @@ class GateObserved(Fact):
     gauge_kpa: float | None = None
     ready: tuple[Ready, ...] = ()
     isolated_by: str = ""
+    isolated_by_id: int | None = None
 
     def __post_init__(self) -> None:
-        if Ready.ISOLATED in self.ready and not self.isolated_by.strip():
-            raise CoreError("isolated_by", "Name the person who isolated it. They must be authorised.", "required")
+        if Ready.ISOLATED in self.ready and self.isolated_by_id is None and not self.isolated_by.strip():
+            raise CoreError("isolated_by_id", "Choose the person who isolated it. They must be permitted to.", "required")
         if self.warmth is Warmth.HAND and self.held is None:
             raise CoreError(
                 "held", "Cap and lower hose were not checked. Hold both in the bare hand and enter the result.", "required"

@@ -80,7 +80,7 @@ class Command(BaseCommand):
         else:
             role = Role(given["role"]) if act == "role" else Role(one.role)
             active = {"disable": False, "enable": True}.get(act, one.is_active)
-            one = actions.edit_person(one, one.name, role, active, actor=None)
+            one = actions.edit_person(one, one.name, role, active, actor=None, may_isolate_until=one.may_isolate_until)
             self.stdout.write(f"{one.name}: {one.role}{'' if one.is_active else ', disabled'}.")
 
     def _say_password(self, person: Person, password: str) -> None:

@@ -12,13 +12,13 @@ import { asPreview } from '../../bench/useRecorder';
 import { GoPlate } from '../../controls/GoPlate';
 import { QuantityField } from '../../controls/QuantityField';
 import { Segment } from '../../controls/Segment';
-import { TextField } from '../../controls/TextField';
 import { useUnits } from '../../units/UnitsContext';
 import { sayIn } from '../../language/say';
 import { timeOf } from '../../language/time';
 import { Cooling } from '../../bench/Cooling';
 import { Cautions } from '../../bench/Cautions';
 import { askedFor, confirmed, type GateDraft, observed, onlyReady, type Purpose, UNFELT } from './gate';
+import { Isolated } from './Isolated';
 import { ReadyList } from './ReadyList';
 import './open.css';
 
@@ -106,13 +106,7 @@ export function OpenStage({ bench, recorder, onBack, purpose }: Props) {
       {!readyOnly && <TwoSigns draft={draft} holdS={bench.policy.gate_hold_s ?? 5} onChange={change} />}
       <ReadyList asked={asked} ready={draft.ready} onChange={(next) => change({ ready: next })} />
       {asked.some((row) => row.ready === 'isolated') && (
-        <TextField
-          name="isolated-by"
-          label="Isolated by (an authorised person)"
-          value={draft.isolatedBy}
-          max={80}
-          onChange={(isolatedBy) => change({ isolatedBy })}
-        />
+        <Isolated people={bench.isolators} value={draft.isolatedBy} onChange={(isolatedBy) => change({ isolatedBy })} />
       )}
     </StageFrame>
   );

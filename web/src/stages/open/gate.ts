@@ -12,6 +12,7 @@ export interface GateDraft {
   soft: 'open' | 'yes' | 'no';
   gauge: Typed;
   ready: Schemas['Ready'][];
+  /** Number of the person, as the control keeps it; '' until somebody is chosen. */
   isolatedBy: string;
 }
 
@@ -75,8 +76,9 @@ export function observed(draft: GateDraft, asked: Schemas['Asked'][], system: Sy
   const ready = asked.map((row) => row.ready).filter((row) => draft.ready.includes(row));
   if (ready.length < asked.length) return NOT_READY;
   if (ready.includes('isolated')) {
-    if (!draft.isolatedBy.trim()) return 'Who isolated it?';
-    facts.isolated_by = draft.isolatedBy.trim();
+    const who = Number(draft.isolatedBy);
+    if (!draft.isolatedBy || !Number.isInteger(who)) return 'Who isolated it?';
+    facts.isolated_by_id = who;
   }
   return { kind: 'gate_observed', facts: { ...facts, ready } };
 }
