@@ -12,6 +12,7 @@ from django.db.migrations.loader import MigrationLoader
 
 import temper_core
 from backups.archive import DATABASE, PHOTOS, BackupRefused, Manifest, damage_in, open_backup, unpack
+from fleet.erasures import erase_again
 
 LOCK = "serving.lock"  # held by ./temper demo and ./temper serve
 LEFT = (DATABASE, f"{DATABASE}-wal", f"{DATABASE}-shm", PHOTOS, "verified.json")
@@ -40,8 +41,10 @@ def check_not_newer(manifest: Manifest) -> None:
         )
 
 
-def restore(path: Path, into: Path, aside: bool) -> tuple[Manifest, Path | None]:
-    """Put a backup back; what it holds, and where the depot that was there lies now. Raises BackupRefused, OSError.
+def restore(path: Path, into: Path, aside: bool) -> tuple[Manifest, Path | None, int]:
+    """Put a backup back; what it holds, where the depot that was there lies now, and how many owners were erased again.
+
+    Raises BackupRefused, OSError.
 
     Everybody is signed out: a session that had ended would be good again otherwise.
     """
@@ -61,7 +64,8 @@ def restore(path: Path, into: Path, aside: bool) -> tuple[Manifest, Path | None]
         tables = {name for (name,) in db.execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
         for table in {"django_session", "people_signedin"} & tables:
             db.execute(f"DELETE FROM {table}")
-    return manifest, set_aside
+        again = erase_again(db, into)
+    return manifest, set_aside, again
 
 
 def _set_aside(into: Path, there: list[Path]) -> Path:

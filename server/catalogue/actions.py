@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from typing import Any
-from uuid import UUID
+from uuid import UUID, uuid4
 
 from django.db import transaction
 from django.shortcuts import get_object_or_404
@@ -38,11 +38,11 @@ def keep_line(given: AnyLine, pk: int | None, *, actor: Person) -> Line:
         check_between("minimum_l", given.minimum_l, 0, 100_000, "L", "Order below this much.")
     with transaction.atomic():
         if pk is None:
-            existing = model.objects.filter(depot=actor.own_depot, added_as=given.id).first() if given.id else None
+            existing = model.objects.filter(depot=actor.own_depot, uuid=given.id).first() if given.id else None
             if existing:
                 found: Line = existing
                 return found
-            line = model(depot=actor.own_depot, added_as=given.id)
+            line = model(depot=actor.own_depot, uuid=given.id or uuid4())
         else:
             line = get_object_or_404(model.objects.select_for_update(), pk=pk, depot=actor.own_depot)
             if given.seen != line.edited_at:
@@ -78,7 +78,7 @@ def add_from_list(depot: Depot, key: str, id_: UUID) -> Product | WaterSource:
             depot=depot,
             name=coolant.name,
             defaults={
-                "added_as": id_,
+                "uuid": id_,
                 "base": coolant.base.value,
                 "family": coolant.family.value,
                 "form": coolant.form.value,
@@ -94,6 +94,6 @@ def add_from_list(depot: Depot, key: str, id_: UUID) -> Product | WaterSource:
     if water is None:
         raise CoreError("picks", f"The starter list has no line '{key}'. Reload the page.", "unknown_line")
     source, _ = WaterSource.objects.get_or_create(
-        depot=depot, name=water.name, defaults={"added_as": id_, "kind": water.kind.value}
+        depot=depot, name=water.name, defaults={"uuid": id_, "kind": water.kind.value}
     )
     return source

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from uuid import uuid4
+
 from django.db import models
 
 from temper_core.basis.quantity import MassFraction
@@ -15,10 +17,10 @@ from temper_core.science import strength_of
 
 
 class Kept(models.Model):
-    """What every line of the catalogue has. added_as: the client's id, so that sent twice it is added once."""
+    """What every line of the catalogue has. uuid: the client's, so that sent twice it is added once."""
 
     name = models.CharField(max_length=60)
-    added_as = models.UUIDField(null=True, blank=True, unique=True)
+    uuid = models.UUIDField(default=uuid4, unique=True, editable=False, help_text="what it is known by outside the database")
     minimum_l = models.FloatField(null=True, blank=True, help_text="a lead's: order below this much on the shelf [l]")
     edited_at = models.DateTimeField(auto_now=True)
 

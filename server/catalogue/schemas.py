@@ -26,6 +26,7 @@ class ProductOut(Answer):
     """
 
     id: int
+    uuid: UUID | None = None
     name: str
     base: Base
     family: Family
@@ -62,6 +63,7 @@ class AgentOut(Answer):
     """A cleaner or an additive by its label; price of one container."""
 
     id: int
+    uuid: UUID | None = None
     name: str
     kind: AgentKind
     container_ml: float
@@ -82,6 +84,7 @@ class WaterOut(Answer):
     """A water source with its analysis and what it may be used for."""
 
     id: int
+    uuid: UUID | None = None
     name: str
     kind: WaterKind
     chloride_mg_l: float | None

@@ -29,7 +29,17 @@ from config.schema import SchemaView
 from config.screen import ApiNotFoundView, screen, trust, trust_certificate
 from config.trust import CERTIFICATE, PAGE
 from depots.api import GettingStartedView, NightView, PolicyView, RuleView
-from fleet.api import KindsView, LayoutsView, LoopSpecView, MachineCheckedView, MachineLoopsView, MachinesView, MachineView
+from fleet.api import (
+    KindsView,
+    LayoutsView,
+    LoopSpecView,
+    MachineCheckedView,
+    MachineLoopsView,
+    MachinesView,
+    MachineView,
+    OwnersView,
+    OwnerView,
+)
 from instruments.api import BiasView, InstrumentsView, InstrumentView, SampleView, TakeView, ZeroView
 from instruments.log_api import (
     ExportView,
@@ -57,7 +67,7 @@ from jobs.api import (
     PreviewView,
     RejudgedView,
 )
-from jobs.back_api import CalendarView, LabelView, SeasonView, SheetPdfView, SheetView
+from jobs.back_api import CalendarView, LabelView, OfView, SeasonView, SheetPdfView, SheetView
 from jobs.edit_api import EntryPreviewView, EntryView
 from jobs.lesson_api import LessonsView
 from jobs.photos_api import PhotosView, PhotoView
@@ -113,6 +123,9 @@ urlpatterns = [
     path("api/machines/<int:machine_id>", MachineView.as_view()),
     path("api/machines/<int:machine_id>/loops", MachineLoopsView.as_view()),
     path("api/machines/<int:machine_id>/checked", MachineCheckedView.as_view()),
+    path("api/of/<uuid:uuid>", OfView.as_view()),
+    path("api/owners", OwnersView.as_view()),
+    path("api/owners/<uuid:owner_uuid>", OwnerView.as_view()),
     path("api/kinds", KindsView.as_view()),
     path("api/starter", StarterView.as_view()),
     path("api/getting-started", GettingStartedView.as_view()),

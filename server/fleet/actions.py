@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
+from uuid import uuid5
 
 from django.core.exceptions import PermissionDenied
 from django.db import transaction
@@ -10,6 +11,7 @@ from django.shortcuts import get_object_or_404
 
 from config import clock
 from fleet.models import EQUIPMENT, LAYOUT, Loop, Machine
+from fleet.owners import set_owner
 from fleet.queries import SPEC_WORDS, entries_of_machine, parts_of_jobs
 from fleet.schemas import KindIn, LoopAdd, LoopEdit, LoopIn, MachineEdit, MachineIn
 from people.models import Person, Role
@@ -66,7 +68,7 @@ def add_machine(given: MachineIn, *, actor: Person) -> Machine:
     if sum(way is not None for way in (given.of_kind, given.loop, given.copy_of)) != 1:
         raise CoreError("loop", "Say its kind, or a loop, or the machine it is like: one of them.", "one_of_them")
     with transaction.atomic():
-        existing = Machine.objects.filter(added_as=given.id, depot=actor.own_depot).first()
+        existing = Machine.objects.filter(uuid=given.id, depot=actor.own_depot).first()
         if existing:
             return existing
         _check_free(number, actor)
@@ -76,14 +78,17 @@ def add_machine(given: MachineIn, *, actor: Person) -> Machine:
             kind=given.kind.strip(),
             description=given.description.strip(),
             year=given.year,
-            added_as=given.id,
+            uuid=given.id,
             taken_in_by=actor,
             taken_in_at=clock.now(),
             checked_by=actor if actor.role == Role.LEAD else None,
             checked_at=clock.now() if actor.role == Role.LEAD else None,
         )
+        if given.owner is not None:
+            set_owner(machine, given.owner)
+            machine.save(update_fields=["owner"])
         for loop in _new_loops(given, actor):
-            loop.machine = machine
+            loop.machine, loop.uuid = machine, uuid5(given.id, str(loop.position))
             with under("loop"):
                 loop.clean()
             loop.save()
@@ -207,6 +212,8 @@ def edit_machine(machine: Machine, given: MachineEdit, *, actor: Person) -> Mach
         _check_free(number, actor, fresh)
         fresh.fleet_number, fresh.kind, fresh.year = number, given.kind.strip(), given.year
         fresh.description = given.description.strip()
+        if "owner" in given.model_fields_set:
+            set_owner(fresh, given.owner)
         fresh.save()
     return fresh
 
@@ -249,13 +256,13 @@ def edit_loop(loop: Loop, given: LoopEdit, *, actor: Person) -> Loop:
 def add_loop(machine: Machine, given: LoopAdd, *, actor: Person) -> Loop:
     """One more loop on a machine; sent twice it is added once. A lead's work."""
     with transaction.atomic():
-        existing = Loop.objects.filter(machine=machine, added_as=given.id).first()
+        existing = Loop.objects.filter(machine=machine, uuid=given.id).first()
         if existing:
             return existing
         last = machine.loops.order_by("-position").first()
         with under("loop"):
             loop = _loop_of(given.loop)
-            loop.machine, loop.added_as = machine, given.id
+            loop.machine, loop.uuid = machine, given.id
             loop.position = last.position + 1 if last else 1
             loop.clean()
         loop.save()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from typing import Any, cast
+from uuid import UUID
 
 from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import OpenApiParameter, extend_schema
@@ -15,7 +16,8 @@ from config.boundary import answer, body_of
 from config.problems import REFUSALS
 from config.refusals import Problem
 from fleet.actions import add_loop, add_machine, check_machine, edit_loop, edit_machine
-from fleet.models import Machine
+from fleet.models import Machine, Owner
+from fleet.owners import erase_owner, machines_of_owner, named_in
 from fleet.queries import loops_of, machine_detail, machines_in, machines_of
 from fleet.schemas import (
     GenericOut,
@@ -32,6 +34,10 @@ from fleet.schemas import (
     MachineKinds,
     MachineOut,
     Machines,
+    OwnerDetail,
+    OwnerErased,
+    OwnerOut,
+    OwnersFound,
 )
 from people.permissions import IsLead, IsOfADepot, person_of
 from temper_core.basis.errors import CoreError
@@ -125,6 +131,44 @@ class MachineCheckedView(APIView):
     def post(self, request: Request, machine_id: int) -> Response:
         """It was looked over; leads only."""
         return answer(machine_detail(check_machine(machine_of(request, machine_id), actor=person_of(request))))
+
+
+class OwnersView(APIView):
+    """Owners, looked for."""
+
+    permission_classes = [IsOfADepot]
+
+    @extend_schema(
+        operation_id="owners_find",
+        parameters=[OpenApiParameter("find", str, required=True, description="Words of a name, telephone or e-mail.")],
+        responses={200: OwnersFound, 401: Problem},
+    )
+    def get(self, request: Request) -> Response:
+        """Machines by their owner; the lists that tablets keep hold no telephone numbers."""
+        words = request.query_params.get("find", "")[:120]
+        return answer(OwnersFound(machine_ids=machines_of_owner(person_of(request).own_depot, words)))
+
+
+class OwnerView(APIView):
+    """An owner."""
+
+    permission_classes = [IsLead]
+
+    def _owner(self, request: Request, owner_uuid: UUID) -> Owner:
+        return get_object_or_404(Owner, depot=person_of(request).own_depot, uuid=owner_uuid)
+
+    @extend_schema(operation_id="owner_get", responses={200: OwnerDetail, **REFUSALS})
+    def get(self, request: Request, owner_uuid: UUID) -> Response:
+        """An owner, their machines, and the free text that names them. Leads only."""
+        owner = self._owner(request, owner_uuid)
+        machines = [MachineOut.model_validate(row, from_attributes=True) for row in owner.machines.select_related("owner")]
+        shown = OwnerOut.model_validate(owner, from_attributes=True)
+        return answer(OwnerDetail(owner=shown, machines=machines, named_in=named_in(owner)))
+
+    @extend_schema(operation_id="owner_erase", responses={200: OwnerErased, **REFUSALS})
+    def delete(self, request: Request, owner_uuid: UUID) -> Response:
+        """Erase them on their request; answers the free text that still names them. Leads only."""
+        return answer(OwnerErased(named_in=erase_owner(self._owner(request, owner_uuid), actor=person_of(request))))
 
 
 class KindsView(APIView):

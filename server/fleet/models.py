@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from functools import cached_property
+from uuid import uuid4
 
 from django.db import models
 from pydantic import TypeAdapter
@@ -17,6 +18,37 @@ LAYOUT = TypeAdapter(Layout)
 EQUIPMENT = TypeAdapter(Equipment)
 
 
+class Owner(models.Model):
+    """Whom a customer's machine belongs to: personal data, in a table of its own and joined when shown."""
+
+    depot = models.ForeignKey("depots.Depot", models.CASCADE, related_name="owners")
+    uuid = models.UUIDField(default=uuid4, unique=True, editable=False)
+    name = models.CharField(max_length=120)
+    telephone = models.CharField(max_length=40, blank=True)
+    email = models.EmailField(blank=True)
+
+    class Meta:
+        ordering = ["name"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Erased(models.Model):
+    """An owner that was erased on request: by what they were known here, by whom and when; nothing of them is kept."""
+
+    depot = models.ForeignKey("depots.Depot", models.CASCADE, related_name="erased")
+    owner_uuid = models.UUIDField(unique=True)
+    by = models.ForeignKey("people.Person", models.PROTECT, related_name="+")
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["at"]
+
+    def __str__(self) -> str:
+        return str(self.owner_uuid)
+
+
 class Machine(models.Model):
     """Something with a fleet number and one or more cooling loops."""
 
@@ -26,11 +58,12 @@ class Machine(models.Model):
     description = models.CharField(max_length=120, blank=True)
     year = models.PositiveSmallIntegerField(null=True, blank=True)
     edited_at = models.DateTimeField(auto_now=True)
-    added_as = models.UUIDField(null=True, blank=True, unique=True, help_text="the client's id: sent twice, added once")
+    uuid = models.UUIDField(default=uuid4, unique=True, editable=False, help_text="what it is known by outside the database")
     taken_in_by = models.ForeignKey("people.Person", models.PROTECT, null=True, related_name="+")
     taken_in_at = models.DateTimeField(null=True)
     checked_by = models.ForeignKey("people.Person", models.PROTECT, null=True, related_name="+")
     checked_at = models.DateTimeField(null=True, help_text="when a lead looked over what was taken in")
+    owner = models.ForeignKey(Owner, models.SET_NULL, null=True, related_name="machines", help_text="empty: the depot's own")
 
     class Meta:
         ordering = ["fleet_number"]
@@ -38,6 +71,11 @@ class Machine(models.Model):
 
     def __str__(self) -> str:
         return f"{self.fleet_number} {self.kind}"
+
+    @property
+    def owner_name(self) -> str:
+        """Whom it belongs to, "" for the depot's own."""
+        return self.owner.name if self.owner is not None else ""
 
     @property
     def unchecked(self) -> bool:
@@ -57,7 +95,7 @@ class Loop(models.Model):
     capacity_known_at = models.DateTimeField(null=True, blank=True)
     capacity_note = models.CharField(max_length=160, blank=True)
     layout = models.JSONField()
-    added_as = models.UUIDField(null=True, blank=True, unique=True, help_text="the client's id: sent twice, added once")
+    uuid = models.UUIDField(default=uuid4, unique=True, editable=False, help_text="what it is known by outside the database")
     equipment = models.JSONField(default=dict, blank=True)
     edited_at = models.DateTimeField(auto_now=True)
     coldest_c = models.FloatField(null=True, blank=True, help_text="where it differs from the depot's [degC]")

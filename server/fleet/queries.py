@@ -10,7 +10,7 @@ from django.db.models.functions import Cast
 
 from depots.models import Depot
 from fleet.models import Loop, Machine
-from fleet.schemas import LoopDetail, LoopSpec, MachineDetail, MachineOut
+from fleet.schemas import LoopDetail, LoopSpec, MachineDetail, MachineOut, OwnerOut
 from temper_core.machine.bleed_recipes import shipped_recipes
 from temper_core.machine.equipment import cautions, level_words
 
@@ -20,12 +20,12 @@ _FREEZE_C = Cast(KT("result__state__claim__freeze_c"), FloatField())
 
 def loops_of(depot: Depot) -> QuerySet[Loop]:
     """Loops of a depot with machine and depot at hand."""
-    return Loop.objects.filter(machine__depot=depot).select_related("machine__depot")
+    return Loop.objects.filter(machine__depot=depot).select_related("machine__depot", "machine__owner")
 
 
 def machines_in(depot: Depot) -> QuerySet[Machine]:
     """Machines of a depot with the depot at hand."""
-    return Machine.objects.filter(depot=depot).select_related("depot", "taken_in_by")
+    return Machine.objects.filter(depot=depot).select_related("depot", "taken_in_by", "owner")
 
 
 def parts_of_jobs() -> QuerySet[Any]:
@@ -42,6 +42,13 @@ def entries_of_machine(machine: Machine) -> QuerySet[Any]:
     return found
 
 
+def entries_of_depot(depot: Depot) -> QuerySet[Any]:
+    """What was recorded at a depot, by the relation that entries lay to its loops."""
+    model: Any = Loop._meta.get_field("entries").related_model
+    found: QuerySet[Any] = model.objects.filter(loop__machine__depot=depot)
+    return found
+
+
 def machines_of(depot: Depot) -> QuerySet[Machine]:
     """Machines with their loops; each loop knows whether it is in work and how its last job ended."""
     last = parts_of_jobs().filter(loop=OuterRef("pk"), signed_at__isnull=False).order_by("-signed_at")
@@ -52,7 +59,12 @@ def machines_of(depot: Depot) -> QuerySet[Machine]:
         due_on=Subquery(last.annotate(due_on=_DUE_ON).values("due_on")[:1]),
         last_freeze_c=Subquery(last.annotate(freeze_c=_FREEZE_C).values("freeze_c")[:1]),
     )
-    return depot.machines.prefetch_related(Prefetch("loops", queryset=loops))
+    return depot.machines.select_related("owner").prefetch_related(Prefetch("loops", queryset=loops))
+
+
+def owner_out(machine: Machine) -> OwnerOut | None:
+    """Whom a machine belongs to, as shown."""
+    return OwnerOut.model_validate(machine.owner, from_attributes=True) if machine.owner is not None else None
 
 
 def machine_detail(machine: Machine) -> MachineDetail:
@@ -60,6 +72,7 @@ def machine_detail(machine: Machine) -> MachineDetail:
     in_work = set(parts_of_jobs().filter(loop__machine=machine, signed_at__isnull=True).values_list("loop_id", flat=True))
     return MachineDetail(
         machine=MachineOut.model_validate(machine, from_attributes=True),
+        owner=owner_out(machine),
         edited_at=machine.edited_at,
         loops=[_loop_detail(loop, loop.id in in_work) for loop in loops_of(machine.depot).filter(machine=machine)],
     )
@@ -90,6 +103,7 @@ def _loop_detail(loop: Loop, in_work: bool) -> LoopDetail:
     )
     return LoopDetail(
         id=loop.id,
+        uuid=loop.uuid,
         position=loop.position,
         spec=spec,
         edited_at=loop.edited_at,

@@ -17,16 +17,38 @@ from temper_core.machine.equipment import Equipment
 from temper_core.products.chemistry import Base, Family, LoopUse, Material
 
 
+class OwnerOut(Answer):
+    """Whom a machine belongs to."""
+
+    uuid: UUID
+    name: str
+    telephone: str
+    email: str
+
+
+class OwnerIn(Body):
+    """Whom a machine belongs to, as they said it; what they did not say stays empty."""
+
+    name: str = Field(max_length=120)
+    telephone: str = Field(default="", max_length=40)
+    email: str = Field(default="", max_length=254)
+
+
 class MachineOut(Answer):
-    """A machine, as shown. unchecked: a technician (taken_in_by_id) took it in, no lead has looked it over."""
+    """A machine, as shown. unchecked: a technician (taken_in_by_id) took it in, no lead has looked it over.
+
+    uuid: what it is known by outside this database (null: of a kit of before 0.7.0); owner_name: whom it belongs to, "" for the depot's own.
+    """
 
     id: int
+    uuid: UUID | None = None
     fleet_number: str
     kind: str
     description: str
     year: int | None
     unchecked: bool = False
     taken_in_by_id: int | None = None
+    owner_name: str = ""
 
 
 class LoopCard(Answer):
@@ -131,12 +153,16 @@ class LoopAdd(Body):
 
 
 class MachineEdit(Body):
-    """A machine as it shall be; seen: when it was last edited, as the screen knew it."""
+    """A machine as it shall be; seen: when it was last edited, as the screen knew it.
+
+    owner null: the depot's own; left out: as it is.
+    """
 
     fleet_number: str = Field(max_length=16)
     kind: str = Field(max_length=60)
     description: str = Field(default="", max_length=120)
     year: int | None = Field(default=None, ge=1900, le=2100)
+    owner: OwnerIn | None = None
     seen: datetime
 
 
@@ -144,6 +170,7 @@ class LoopDetail(Answer):
     """A loop, as entered. cautions: what follows from it; level: where its level belongs; capacity_note: how it is known."""
 
     id: int
+    uuid: UUID
     position: int
     spec: LoopSpec
     edited_at: datetime
@@ -159,6 +186,7 @@ class MachineDetail(Answer):
     """A machine with all that is entered of its loops."""
 
     machine: MachineOut
+    owner: OwnerOut | None
     edited_at: datetime
     loops: list[LoopDetail]
 
@@ -215,6 +243,35 @@ class MachineIn(Body):
     of_kind: KindIn | None = None
     loop: LoopIn | None = None
     copy_of: int | None = None
+    owner: OwnerIn | None = None
+
+
+class NamedIn(Answer):
+    """Free text that still names an owner: where, and what it says. to: the page that shows it."""
+
+    where: str
+    said: str
+    to: str
+
+
+class OwnerDetail(Answer):
+    """An owner with their machines, and what stays in free text when they are erased."""
+
+    owner: OwnerOut
+    machines: list[MachineOut]
+    named_in: list[NamedIn]
+
+
+class OwnersFound(Answer):
+    """Numbers of the machines whose owner was looked for."""
+
+    machine_ids: list[int]
+
+
+class OwnerErased(Answer):
+    """What stays in older free text: to be looked over by whoever erased them."""
+
+    named_in: list[NamedIn]
 
 
 class MachineAdded(Answer):

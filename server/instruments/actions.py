@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import ipaddress
 
+from uuid import uuid4
+
 from django.db import transaction
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
@@ -85,10 +87,10 @@ def keep_instrument(given: InstrumentIn, pk: int | None, *, actor: Person) -> In
     check_address(given.address)
     with transaction.atomic():
         if pk is None:
-            existing = Instrument.objects.filter(depot=actor.own_depot, added_as=given.id).first() if given.id else None
+            existing = Instrument.objects.filter(depot=actor.own_depot, uuid=given.id).first() if given.id else None
             if existing:
                 return existing
-            row = Instrument(depot=actor.own_depot, added_as=given.id)
+            row = Instrument(depot=actor.own_depot, uuid=given.id or uuid4())
         else:
             row = get_object_or_404(Instrument.objects.select_for_update(), pk=pk, depot=actor.own_depot)
             if given.seen != row.edited_at:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from uuid import uuid4
+
 from django.core.exceptions import ValidationError
 from django.db import models
 
@@ -39,7 +41,7 @@ class Instrument(models.Model):
     bias_sd = models.FloatField(null=True, blank=True, help_text="standard deviation of the bias; empty: nothing learned")
     bias_note = models.CharField(max_length=200, blank=True, help_text="against which instrument, by whom, when")
     edited_at = models.DateTimeField(auto_now=True)
-    added_as = models.UUIDField(null=True, blank=True, unique=True, help_text="the client's id: sent twice, added once")
+    uuid = models.UUIDField(default=uuid4, unique=True, editable=False, help_text="what it is known by outside the database")
 
     class Meta:
         ordering = ["name"]

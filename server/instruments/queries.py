@@ -121,6 +121,7 @@ def instrument_out(
     zeroed = KINDS[kind].zeroed and bool(row.scale)
     return InstrumentOut(
         id=row.id,
+        uuid=row.uuid,
         name=row.name,
         kind=kind,
         scale=Scale(row.scale) if row.scale else None,

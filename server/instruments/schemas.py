@@ -48,6 +48,7 @@ class InstrumentOut(Answer):
     """
 
     id: int
+    uuid: UUID
     name: str
     kind: InstrumentKind
     scale: Scale | None

@@ -14,10 +14,12 @@ from rest_framework.views import APIView
 
 from config.boundary import answer
 from config.problems import REFUSALS
+from config.refusals import NotFound
 from jobs.api import loop_of
-from jobs.back_schemas import LabelOut, Seasonal, SheetOut
+from jobs.back_schemas import LabelOut, Of, Seasonal, SheetOut
 from jobs.calendars import calendar_of
 from jobs.comeback import seasonal
+from jobs.of_uuid import of_uuid
 from jobs.pdf import sheet_pdf
 from jobs.plan import plan_of
 from jobs.sheets import label_of, sheet_of
@@ -68,7 +70,8 @@ class SheetView(APIView):
     @extend_schema(operation_id="sheet_get", parameters=[JOB], responses={200: SheetOut, **REFUSALS})
     def get(self, request: Request, loop_id: int) -> Response:
         """What was done and how it left; a signed job as it was stored."""
-        return answer(sheet_of(loop_of(request, loop_id), _job(request), _address(request, f"/loops/{loop_id}")))
+        loop = loop_of(request, loop_id)
+        return answer(sheet_of(loop, _job(request), _address(request, f"/of/{loop.uuid}")))
 
 
 class SheetPdfView(APIView):
@@ -83,7 +86,8 @@ class SheetPdfView(APIView):
     )
     def get(self, request: Request, loop_id: int) -> HttpResponse:
         """The same facts as a PDF."""
-        out = sheet_of(loop_of(request, loop_id), _job(request), _address(request, f"/loops/{loop_id}"))
+        loop = loop_of(request, loop_id)
+        out = sheet_of(loop, _job(request), _address(request, f"/of/{loop.uuid}"))
         plain = request.query_params.get("plain", "false").lower() == "true"
         data = sheet_pdf(out, person_of(request).own_depot.time_zone, _system(request), plain=plain)
         return _file(data, "application/pdf", f"{out.machine.fleet_number}-coolant.pdf")
@@ -97,7 +101,8 @@ class LabelView(APIView):
     @extend_schema(operation_id="label_get", responses={200: LabelOut, **REFUSALS})
     def get(self, request: Request, loop_id: int) -> Response:
         """What it says, with the QR code of the loop's address."""
-        return answer(label_of(loop_of(request, loop_id), _address(request, f"/loops/{loop_id}")))
+        loop = loop_of(request, loop_id)
+        return answer(label_of(loop, _address(request, f"/of/{loop.uuid}")))
 
 
 class CalendarView(APIView):
@@ -133,3 +138,17 @@ class SeasonView(APIView):
     def get(self, request: Request) -> Response:
         """What frost asks of each machine."""
         return answer(seasonal(person_of(request).own_depot, person_of(request).own_depot.now))
+
+
+class OfView(APIView):
+    """What a UUID is known by here."""
+
+    permission_classes = [IsOfADepot]
+
+    @extend_schema(operation_id="of_get", responses={200: Of, **REFUSALS})
+    def get(self, request: Request, uuid: UUID) -> Response:
+        """The page of a machine, loop, job, product, additive, water or instrument by its UUID, as on labels and in archives."""
+        found = of_uuid(person_of(request).own_depot, uuid)
+        if found is None:
+            raise NotFound
+        return answer(found)

@@ -6,7 +6,7 @@ from datetime import date, datetime
 from uuid import UUID
 
 from config.shapes import Answer
-from fleet.schemas import MachineOut
+from fleet.schemas import MachineOut, OwnerOut
 from people.shown import PersonOut
 from temper_core.basis.message import Message
 from temper_core.job.between.season import FrostDates, SeasonPlan
@@ -44,10 +44,19 @@ class Seasonal(Answer):
     rows: list[SeasonRow]
 
 
+class Of(Answer):
+    """What a UUID belongs to, by its number here, and the page that shows it."""
+
+    what: str
+    id: str
+    page: str
+
+
 class SheetOut(Answer):
     """The job sheet of one loop's job. signed_at None: it is still in work. corrections: made since, beside it."""
 
     machine: MachineOut
+    owner: OwnerOut | None
     loop_id: int
     loop_name: str
     depot: str

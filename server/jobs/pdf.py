@@ -83,6 +83,9 @@ def _head(pdf: FPDF, out: SheetOut, zone: str) -> None:
     pdf.set_font("Archivo", size=12)
     name = f"{out.machine.kind}, {out.loop_name}"
     pdf.cell(pdf.epw - 32, 6, name, new_x=XPos.LMARGIN, new_y=YPos.NEXT)
+    if out.owner is not None:
+        said = ", ".join(text for text in (out.owner.name, out.owner.telephone, out.owner.email) if text)
+        pdf.cell(pdf.epw - 32, 6, f"For {said}", new_x=XPos.LMARGIN, new_y=YPos.NEXT)
     when = f"In {_when(out.opened_at, zone)}" if out.opened_at else ""
     if out.signed_at and out.signed_by:
         when += f", signed off {_when(out.signed_at, zone)} by {out.signed_by.name}"

@@ -93,6 +93,7 @@ def machine_out(loop: Loop) -> MachineOut:
 def _loop_out(loop: Loop) -> LoopOut:
     return LoopOut(
         id=loop.id,
+        uuid=loop.uuid,
         name=loop.name,
         position=loop.position,
         loops_on_machine=loop.machine.loops.count(),

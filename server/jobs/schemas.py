@@ -60,9 +60,10 @@ class JobIn(Body):
 
 
 class LoopOut(Answer):
-    """A loop, as shown; capacity in litres up to the cold mark."""
+    """A loop, as shown; capacity in litres up to the cold mark. uuid: what it is known by outside this database."""
 
     id: int
+    uuid: UUID | None = None
     name: str
     position: int
     loops_on_machine: int

@@ -9,6 +9,7 @@ import segno
 from django.shortcuts import get_object_or_404
 
 from fleet.models import Loop
+from fleet.queries import owner_out
 from jobs.back_schemas import LabelOut, SheetOut
 from jobs.models import JobLoop
 from jobs.queries import core_of, entries_of, folded, machine_out
@@ -38,6 +39,7 @@ def sheet_of(loop: Loop, job_id: UUID | None, address: str) -> SheetOut:
         state = replace(then, after=state.after, due=state.due) if last else then
     return SheetOut(
         machine=machine_out(loop),
+        owner=owner_out(loop.machine),
         loop_id=loop.id,
         loop_name=loop.name,
         depot=depot.name,

@@ -74,7 +74,7 @@ class PersonIn(Body):
 
 
 class PersonEdit(Body):
-    """Somebody as they should be. may_isolate_until: the last day on which they may isolate high voltage; null: not at all."""
+    """Somebody as they should be. may_isolate_until: last day on which they may isolate high voltage; null: not at all."""
 
     name: str = Field(max_length=120)
     role: Role

@@ -24,9 +24,9 @@ from jobs.pictures import path_of
 from jobs.queries import entries_of
 from jobs.results import STATE
 from temper_core.job.fold import fold
-from transfer.tables import TABLES, rows_of
+from transfer.tables import PERSONAL, TABLES, rows_of
 
-FORMAT, VERSION = "temper depot", 1
+FORMAT, VERSION = "temper depot", 2
 MANIFEST, STATES = "manifest.json", "states.jsonl"
 CHUNK = 1024 * 1024
 READ_ME = """This is the archive of a depot, written by Temper {version} on {at}.
@@ -39,6 +39,9 @@ states.jsonl        what every loop's record came to when this was written: for 
 manifest.json       version, time, SHA-256 and rows of each file
 
 Text in a CSV that begins with = + - or @ has an apostrophe before it, so that no table program takes it for a formula.
+Personal data in it: {personal}.
+Names may stand in free text as well (descriptions, notes) and on photos.
+
 Passwords, sessions, tokens and links are not in it. Whoever has this file can read the depot's records: keep it safe.
 ./temper import FILE takes it into an empty Temper.
 """
@@ -75,7 +78,7 @@ def write_archive(depot: Depot, path: Path) -> dict[str, Any]:
     with zipfile.ZipFile(path, "x", zipfile.ZIP_DEFLATED, allowZip64=True) as archive:
         path.chmod(0o600)
         writer = Writer(archive)
-        archive.writestr("README.txt", READ_ME.format(version=temper_core.__version__, at=f"{at:%Y-%m-%d %H:%M} UTC"))
+        archive.writestr("README.txt", _read_me(at))
         writer.lines("columns.csv", csv_lines(["table", "column", "what it is"], _columns()))
         for table in TABLES:
             writer.lines(f"tables/{table.name}.jsonl", _json_lines(rows_of(table, depot.pk)))
@@ -95,6 +98,7 @@ def write_archive(depot: Depot, path: Path) -> dict[str, Any]:
             "temper": temper_core.__version__,
             "made_at": at.isoformat(),
             "depot": depot.name,
+            "personal": {name: list(columns) for name, columns in PERSONAL.items()},
             "missing_photos": missing,
             "files": writer.files,
         }
@@ -102,6 +106,11 @@ def write_archive(depot: Depot, path: Path) -> dict[str, Any]:
     with path.open("rb") as written:
         os.fsync(written.fileno())
     return manifest
+
+
+def _read_me(at: datetime) -> str:
+    personal = "; ".join(f"{name} ({', '.join(columns)})" for name, columns in PERSONAL.items())
+    return READ_ME.format(version=temper_core.__version__, at=f"{at:%Y-%m-%d %H:%M} UTC", personal=personal)
 
 
 def _columns() -> Iterator[dict[str, Any]]:

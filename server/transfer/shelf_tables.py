@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from transfer.table import BY, DAY, LINE, TIME, Table
+from transfer.table import ADDED_AS, BY, DAY, LINE, TIME, Table
 
 SHELF = (
     Table(
@@ -25,7 +25,7 @@ SHELF = (
             "opened_on": f"opened; {DAY}; empty: sealed",
             "place": "where it is kept",
             "emptied_at": f"empty or gone since; {TIME}",
-            "added_as": LINE["added_as"],
+            "added_as": ADDED_AS,
             "added_at": f"put on the shelf; {TIME}",
             "edited_at": LINE["edited_at"],
         },

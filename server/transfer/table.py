@@ -11,11 +11,12 @@ TIME, DAY = "ISO 8601, UTC", "ISO 8601 date"
 LINE = {
     "id": "number of the row",
     "name": "as shown",
-    "added_as": "the id it was added under, so that sending it twice adds it once; may be empty",
+    "uuid": "what it is known by outside this database",
     "minimum_l": "order below this much on the shelf, a lead's [l]",
     "edited_at": f"when it was last edited; {TIME}; empty: never",
     "depot_id": "its depot",
 }
+ADDED_AS = "the id it was added under, so that sending it twice adds it once; may be empty"
 BY = {"person_id": "who; row of people", "at": f"when; {TIME}"}
 
 

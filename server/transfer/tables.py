@@ -16,7 +16,7 @@ from django.db import models
 
 from transfer.practice_tables import PRACTICE
 from transfer.shelf_tables import SHELF
-from transfer.table import BY, DAY, LINE, TIME, Table
+from transfer.table import ADDED_AS, BY, DAY, LINE, TIME, Table
 
 TABLES = (
     Table(
@@ -145,6 +145,31 @@ TABLES = (
         },
     ),
     Table(
+        "owners",
+        "fleet.Owner",
+        "depot",
+        {
+            "id": "number of the row",
+            "depot_id": "depot",
+            "uuid": LINE["uuid"],
+            "name": "whom customers' machines belong to",
+            "telephone": "as they gave it",
+            "email": "as they gave it",
+        },
+    ),
+    Table(
+        "erased_owners",
+        "fleet.Erased",
+        "depot",
+        {
+            "id": "number of the row",
+            "depot_id": "depot",
+            "owner_uuid": "what the owner was known by; nothing else of them is kept",
+            "by_id": "the lead who erased them; row of people",
+            "at": f"when; {TIME}",
+        },
+    ),
+    Table(
         "machines",
         "fleet.Machine",
         "depot",
@@ -156,11 +181,12 @@ TABLES = (
             "description": "more of it",
             "year": "built",
             "edited_at": LINE["edited_at"],
-            "added_as": LINE["added_as"],
+            "uuid": LINE["uuid"],
             "taken_in_by_id": "who took it in; empty: before 0.7.0",
             "taken_in_at": f"when; {TIME}",
             "checked_by_id": "the lead who looked it over; empty: nobody yet",
             "checked_at": f"when; {TIME}",
+            "owner_id": "whom it belongs to; row of owners; empty: the depot's own",
         },
     ),
     Table(
@@ -194,7 +220,7 @@ TABLES = (
             "believed_family": "family believed inside",
             "believed_strength_percent": "strength believed inside [% by volume]",
             "edited_at": LINE["edited_at"],
-            "added_as": LINE["added_as"],
+            "uuid": LINE["uuid"],
         },
     ),
     Table(
@@ -221,7 +247,7 @@ TABLES = (
             "bias_sd": "standard deviation of that [% by mass], empty: nothing learned",
             "bias_note": "against which instrument, by whom, when",
             "edited_at": LINE["edited_at"],
-            "added_as": LINE["added_as"],
+            "uuid": LINE["uuid"],
         },
     ),
     Table(
@@ -236,7 +262,7 @@ TABLES = (
             "water_c": "temperature of the water [degC]",
             "adjusted": "was set back to zero",
             "person_id": "by whom",
-            "added_as": LINE["added_as"],
+            "added_as": ADDED_AS,
         },
     ),
     Table(
@@ -409,9 +435,19 @@ def plain(value: Any) -> Any:
     return str(value) if isinstance(value, UUID | Decimal) else value
 
 
+PERSONAL = {  # which columns say something of somebody, by table; who did what is said everywhere by a row of people
+    "people": ("username", "first_name", "last_name", "date_joined", "last_login", "role", "may_isolate_until"),
+    "person_changes": ("detail",),
+    "owners": ("name", "telephone", "email"),
+}
+
+
 def row_from(table: Table, given: dict[str, Any]) -> models.Model:
     """A row as the database has it; raises ValueError, TypeError or ValidationError for what it cannot have."""
     fields = {field.attname: field for field in table.of._meta.concrete_fields}
+    if "added_as" in given and "added_as" not in table.columns:  # as archives of before 0.7.0 called it
+        given = {("uuid" if name == "added_as" else name): value for name, value in given.items()}
+        given = {name: value for name, value in given.items() if (name, value) != ("uuid", None)}
     unknown = sorted(set(given) - set(table.columns))
     if unknown:
         raise ValueError(f"'{unknown[0]}' is no column of {table.name}")

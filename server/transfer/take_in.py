@@ -27,6 +27,7 @@ from transfer.tables import TABLES, row_from
 
 PHOTO = re.compile(r"photos/[0-9a-f]{2}/([0-9a-f]{64})\.jpg")
 MOST_SAID = 20
+SINCE_2 = frozenset({"owners", "erased_owners"})  # tables that archives of version 1 do not have
 
 
 class ArchiveRefused(Exception):
@@ -69,7 +70,8 @@ def take_in(path: Path) -> Taken:
         _photos(archive, manifest, taken)
         with transaction.atomic():
             for table in TABLES:
-                taken.rows[table.name] = _table(archive, table)
+                if f"tables/{table.name}.jsonl" in manifest["files"]:
+                    taken.rows[table.name] = _table(archive, table)
             _compare(archive, manifest, taken)
             if taken.differs:
                 raise ArchiveRefused(
@@ -89,7 +91,9 @@ def _check(archive: zipfile.ZipFile, manifest: dict[str, Any]) -> None:
             raise ArchiveRefused(f"{name} is missing or cannot be read ({error}). Nothing was taken in.") from None
         if digest.hexdigest() != said["sha256"]:
             raise ArchiveRefused(f"{name} was changed: its hash is not the manifest's. Nothing was taken in.")
-    missing = [table.name for table in TABLES if f"tables/{table.name}.jsonl" not in manifest["files"]]
+    later = SINCE_2 if manifest["version"] < 2 else frozenset()
+    asked = [table.name for table in TABLES if table.name not in later]
+    missing = [name for name in asked if f"tables/{name}.jsonl" not in manifest["files"]]
     if missing:
         raise ArchiveRefused(f"The table {missing[0]} is missing. Nothing was taken in.")
 

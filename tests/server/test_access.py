@@ -8,6 +8,7 @@ from django.core.management import CommandError, call_command
 from config import urls
 from fleet.queries import machine_detail
 from jobs.models import Photo
+from fleet.models import Owner
 from people.models import Person
 from tests.server.conftest import Api
 from tests.server.test_photos import a_photo, upload
@@ -98,6 +99,10 @@ MATRIX = [
     ("get", "/api/getting-started", None, (401, 200, 200, 200)),
     ("post", "/api/getting-started", {}, (401, 403, 200, 403)),
     ("post", "/api/first-run", FIRST_RUN, (409, 409, 409, 409)),
+    ("get", "/api/owners?find=weir", None, (401, 200, 200, 200)),
+    ("get", "/api/owners/OWNER", None, (401, 403, 200, 403)),
+    ("delete", "/api/owners/OWNER", None, (401, 403, 200, 403)),
+    ("get", "/api/of/LABEL", None, (401, 200, 200, 404)),
     ("put", "/api/machines/MACHINE", MACHINE_EDIT, (401, 403, 200, 404)),
     ("post", "/api/machines/MACHINE/loops", LOOP_ADD, (401, 403, 201, 403)),
     ("put", "/api/loops/SLED/spec", "SPEC", (401, 403, 200, 404)),
@@ -208,6 +213,7 @@ MATRIX = [
 PARTS = (
     {"RUN": "<uuid:run_id>", "WORK": "<str:work>", "LESSON": "<str:key>"}
     | {"DRAIN": "<uuid:entry_id>", "IMPORT": "<uuid:import_id>", "KEY": "<str:token_key>"}
+    | {"OWNER": "<uuid:owner_uuid>", "LABEL": "<uuid:uuid>"}
     | {"csv": "<str:kind>", "CAN": "<int:can_id>", "HANDOVER": "<uuid:handover_id>"}
     | {"GROOMER": "<int:loop_id>", "SLED": "<int:loop_id>", "MACHINE": "<int:machine_id>", "PICTURE": "<str:sha256>"}
     | {
@@ -261,6 +267,8 @@ def test_who_may(method, path, body, expected, role, depot, elsewhere, groomer, 
     thing = next((things[part] for part in path.split("/") if part in things), None)
     for name, value in things.items():
         path = path.replace(f"/{name}", f"/{value.id}")
+    owner = Owner.objects.create(depot=depot, name="Hanne Weir")
+    path = path.replace("OWNER", str(owner.uuid)).replace("LABEL", str(groomer.machine.uuid))
     path = path.replace("HANDOVER", NEW_ID).replace("RUN", NEW_ID)
     path = path.replace("WORK", "cleaner").replace("LESSON", "first-level-check")
     path = path.replace("PICTURE", Photo.objects.first().sha256)

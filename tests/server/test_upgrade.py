@@ -34,6 +34,7 @@ document = yaml.safe_load(open(sys.argv[1]).read())
 known = {
     "can_id": list(Can.objects.values_list("id", flat=True)),
     "loop_id": list(Loop.objects.values_list("id", flat=True)),
+    "uuid": list(Loop.objects.values_list("uuid", flat=True)),
     "machine_id": list(Machine.objects.values_list("id", flat=True)),
     "kind": ["csv", "json"],
     "run_id": [],
@@ -44,7 +45,7 @@ for path, operations in document["paths"].items():
     name = re.search(r"{(\\w+)}", path)
     if "get" not in operations or (name and name[1] == "sha256"):  # the pictures themselves are not kept here
         continue
-    if re.search("{(entry_id|token|import_id)}", path):  # below; a link and an import that nobody made
+    if re.search("{(entry_id|token|import_id|owner_uuid)}", path):  # below; a link, an import, an owner that nobody made
         continue
     for value in known[name[1]] if name else [""]:
         paths.append(re.sub(r"{\\w+}", str(value), path))

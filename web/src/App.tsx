@@ -38,6 +38,7 @@ const ProductsPage = lazy(() => import('./products/ProductsPage'));
 const NewMachinePage = lazy(() => import('./machines/NewMachinePage'));
 const FirstRunPage = lazy(() => import('./start/FirstRunPage'));
 const GettingStartedPage = lazy(() => import('./start/GettingStartedPage'));
+const OfPage = lazy(() => import('./machines/OfPage'));
 const PeoplePage = lazy(() => import('./people/PeoplePage'));
 const DataPage = lazy(() => import('./data/DataPage'));
 const WallPage = lazy(() => import('./board/WallPage'));
@@ -123,6 +124,7 @@ function Bay() {
           <Route path="loops/:loopId/labels" element={<LabelsPage />} />
           <Route path="loops/:loopId/check" element={<LevelCheckPage />} />
           <Route path="loops/:loopId/sheet" element={<SheetPage />} />
+          <Route path="of/:uuid" element={<OfPage />} />
           <Route path="instruments" element={<InstrumentsPage />} />
           <Route path="readings" element={<ReadingsPage />} />
           <Route path="frost-plan" element={<FrostPlanPage />} />

@@ -252,3 +252,25 @@ export const kindsOptions = queryOptions({
   queryFn: ({ signal }) => unwrap(api.GET('/api/kinds', { signal })),
   staleTime: Infinity,
 });
+
+export const ownerOptions = (ownerUuid: string) =>
+  queryOptions({
+    queryKey: ['owner', ownerUuid],
+    queryFn: ({ signal }) =>
+      unwrap(api.GET('/api/owners/{owner_uuid}', { params: { path: { owner_uuid: ownerUuid } }, signal })),
+  });
+
+/** Machines by the name, telephone or e-mail of their owner; only the server has those. */
+export const ownersFoundOptions = (words: string) =>
+  queryOptions({
+    queryKey: ['owners', words],
+    queryFn: ({ signal }) => unwrap(api.GET('/api/owners', { params: { query: { find: words } }, signal })),
+    enabled: words.length >= 4,
+    staleTime: 30_000,
+  });
+
+export const ofOptions = (uuid: string) =>
+  queryOptions({
+    queryKey: ['of', uuid],
+    queryFn: ({ signal }) => unwrap(api.GET('/api/of/{uuid}', { params: { path: { uuid } }, signal })),
+  });

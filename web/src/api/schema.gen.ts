@@ -1084,6 +1084,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/of/{uuid}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The page of a machine, loop, job, product, additive, water or instrument by its UUID, as on labels and in archives. */
+        get: operations["of_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/owners": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Machines by their owner; the lists that tablets keep hold no telephone numbers. */
+        get: operations["owners_find"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/owners/{owner_uuid}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description An owner, their machines, and the free text that names them. Leads only. */
+        get: operations["owner_get"];
+        put?: never;
+        post?: never;
+        /** @description Erase them on their request; answers the free text that still names them. Leads only. */
+        delete: operations["owner_erase"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people": {
         parameters: {
             query?: never;
@@ -1110,7 +1162,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** @description Name, role, may sign in or not, may isolate high voltage until when (left out: as it is); 409 where no lead would be left. Leads only. */
+        /** @description Name, role, may sign in, may isolate high voltage until (left out: as it is); 409 where no lead would be left. Leads only. */
         put: operations["person_edit"];
         post?: never;
         delete?: never;
@@ -2412,6 +2464,11 @@ export interface components {
         AgentOut: {
             /** Id */
             id: number;
+            /**
+             * Uuid
+             * @default null
+             */
+            uuid?: string | null;
             /** Name */
             name: string;
             kind: components["schemas"]["AgentKind"];
@@ -7415,6 +7472,11 @@ export interface components {
         InstrumentOut: {
             /** Id */
             id: number;
+            /**
+             * Uuid
+             * Format: uuid
+             */
+            uuid: string;
             /** Name */
             name: string;
             kind: components["schemas"]["InstrumentKind"];
@@ -8641,6 +8703,11 @@ export interface components {
         LoopDetail: {
             /** Id */
             id: number;
+            /**
+             * Uuid
+             * Format: uuid
+             */
+            uuid: string;
             /** Position */
             position: number;
             spec: components["schemas"]["LoopSpec"];
@@ -8798,11 +8865,16 @@ export interface components {
         };
         /**
          * LoopOut
-         * @description A loop, as shown; capacity in litres up to the cold mark.
+         * @description A loop, as shown; capacity in litres up to the cold mark. uuid: what it is known by outside this database.
          */
         LoopOut: {
             /** Id */
             id: number;
+            /**
+             * Uuid
+             * @default null
+             */
+            uuid?: string | null;
             /** Name */
             name: string;
             /** Position */
@@ -9120,6 +9192,7 @@ export interface components {
          */
         MachineDetail: {
             machine: components["schemas"]["MachineOut"];
+            owner: components["schemas"]["OwnerOut"] | null;
             /**
              * Edited At
              * Format: date-time
@@ -9131,6 +9204,8 @@ export interface components {
         /**
          * MachineEdit
          * @description A machine as it shall be; seen: when it was last edited, as the screen knew it.
+         *
+         *     owner null: the depot's own; left out: as it is.
          */
         MachineEdit: {
             /** Fleet Number */
@@ -9147,6 +9222,8 @@ export interface components {
              * @default null
              */
             year?: number | null;
+            /** @default null */
+            owner?: components["schemas"]["OwnerIn"] | null;
             /**
              * Seen
              * Format: date-time
@@ -9188,6 +9265,8 @@ export interface components {
              * @default null
              */
             copy_of?: number | null;
+            /** @default null */
+            owner?: components["schemas"]["OwnerIn"] | null;
         };
         /**
          * MachineKindLoopOut
@@ -9228,10 +9307,17 @@ export interface components {
         /**
          * MachineOut
          * @description A machine, as shown. unchecked: a technician (taken_in_by_id) took it in, no lead has looked it over.
+         *
+         *     uuid: what it is known by outside this database (null: of a kit of before 0.7.0); owner_name: whom it belongs to, "" for the depot's own.
          */
         MachineOut: {
             /** Id */
             id: number;
+            /**
+             * Uuid
+             * @default null
+             */
+            uuid?: string | null;
             /** Fleet Number */
             fleet_number: string;
             /** Kind */
@@ -9250,6 +9336,11 @@ export interface components {
              * @default null
              */
             taken_in_by_id?: number | null;
+            /**
+             * Owner Name
+             * @default
+             */
+            owner_name?: string;
         };
         /**
          * Machines
@@ -9558,6 +9649,18 @@ export interface components {
             inside_takes_k: number | null;
         };
         /**
+         * NamedIn
+         * @description Free text that still names an owner: where, and what it says. to: the page that shows it.
+         */
+        NamedIn: {
+            /** Where */
+            where: string;
+            /** Said */
+            said: string;
+            /** To */
+            to: string;
+        };
+        /**
          * Names
          * @description For each list of codes, the name of each code.
          */
@@ -9662,6 +9765,18 @@ export interface components {
             branch?: components["schemas"]["BranchEnum"];
         };
         /**
+         * Of
+         * @description What a UUID belongs to, by its number here, and the page that shows it.
+         */
+        Of: {
+            /** What */
+            what: string;
+            /** Id */
+            id: string;
+            /** Page */
+            page: string;
+        };
+        /**
          * Opens
          * @description Whether looking or testing opens the loop: never, always, where the level is read below the lip, or where the bottle
          *     is under the loop's pressure.
@@ -9717,6 +9832,68 @@ export interface components {
             /** Loop Name */
             loop_name: string;
             override: components["schemas"]["Override"];
+        };
+        /**
+         * OwnerDetail
+         * @description An owner with their machines, and what stays in free text when they are erased.
+         */
+        OwnerDetail: {
+            owner: components["schemas"]["OwnerOut"];
+            /** Machines */
+            machines: components["schemas"]["MachineOut"][];
+            /** Named In */
+            named_in: components["schemas"]["NamedIn"][];
+        };
+        /**
+         * OwnerErased
+         * @description What stays in older free text: to be looked over by whoever erased them.
+         */
+        OwnerErased: {
+            /** Named In */
+            named_in: components["schemas"]["NamedIn"][];
+        };
+        /**
+         * OwnerIn
+         * @description Whom a machine belongs to, as they said it; what they did not say stays empty.
+         */
+        OwnerIn: {
+            /** Name */
+            name: string;
+            /**
+             * Telephone
+             * @default
+             */
+            telephone?: string;
+            /**
+             * Email
+             * @default
+             */
+            email?: string;
+        };
+        /**
+         * OwnerOut
+         * @description Whom a machine belongs to.
+         */
+        OwnerOut: {
+            /**
+             * Uuid
+             * Format: uuid
+             */
+            uuid: string;
+            /** Name */
+            name: string;
+            /** Telephone */
+            telephone: string;
+            /** Email */
+            email: string;
+        };
+        /**
+         * OwnersFound
+         * @description Numbers of the machines whose owner was looked for.
+         */
+        OwnersFound: {
+            /** Machine Ids */
+            machine_ids: number[];
         };
         /**
          * Pair
@@ -9968,7 +10145,7 @@ export interface components {
         };
         /**
          * PersonEdit
-         * @description Somebody as they should be. may_isolate_until: the last day on which they may isolate high voltage; null: not at all.
+         * @description Somebody as they should be. may_isolate_until: last day on which they may isolate high voltage; null: not at all.
          */
         PersonEdit: {
             /** Name */
@@ -10997,6 +11174,11 @@ export interface components {
         ProductOut: {
             /** Id */
             id: number;
+            /**
+             * Uuid
+             * @default null
+             */
+            uuid?: string | null;
             /** Name */
             name: string;
             base: components["schemas"]["Base"];
@@ -12581,6 +12763,7 @@ export interface components {
          */
         SheetOut: {
             machine: components["schemas"]["MachineOut"];
+            owner: components["schemas"]["OwnerOut"] | null;
             /** Loop Id */
             loop_id: number;
             /** Loop Name */
@@ -14825,6 +15008,11 @@ export interface components {
         WaterOut: {
             /** Id */
             id: number;
+            /**
+             * Uuid
+             * @default null
+             */
+            uuid?: string | null;
             /** Name */
             name: string;
             kind: components["schemas"]["WaterKind"];
@@ -18714,6 +18902,219 @@ export interface operations {
                 };
             };
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    of_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Of"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    owners_find: {
+        parameters: {
+            query: {
+                /** @description Words of a name, telephone or e-mail. */
+                find: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnersFound"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    owner_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                owner_uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnerDetail"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    owner_erase: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                owner_uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnerErased"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

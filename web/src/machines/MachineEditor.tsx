@@ -5,11 +5,18 @@ import { GoPlate } from '../controls/GoPlate';
 import { NumberField, numberOf } from '../controls/NumberField';
 import { Refusal } from '../controls/Refusal';
 import { TextField } from '../controls/TextField';
+import { NO_OWNER, OwnerFields, ownerIn, type OwnerTyped } from './OwnerFields';
+
+const SHOWN = ['fleet_number', 'kind', 'owner.name', 'owner.telephone', 'owner.email'];
+/** Without what only the server knows of them. */
+const sent = (owner: OwnerTyped): OwnerTyped | null =>
+  ownerIn({ name: owner.name, telephone: owner.telephone, email: owner.email });
 
 type Given = Omit<Schemas['MachineEdit'], 'seen'>;
 
 interface Props {
   machine: Schemas['MachineOut'];
+  owner: Schemas['OwnerOut'] | null;
   busy: boolean;
   refusal: RefusalError | null;
   onKeep: (given: Given) => void;
@@ -17,11 +24,12 @@ interface Props {
 }
 
 /** Number, kind, description, year. */
-export function MachineEditor({ machine, busy, refusal, onKeep, onLeave }: Props) {
+export function MachineEditor({ machine, owner: before, busy, refusal, onKeep, onLeave }: Props) {
   const [number, setNumber] = useState(machine.fleet_number);
   const [kind, setKind] = useState(machine.kind);
   const [description, describe] = useState(machine.description);
   const [year, setYear] = useState(machine.year === null ? '' : String(machine.year));
+  const [owner, setOwner] = useState<OwnerTyped>(before ?? NO_OWNER);
   const fieldError = (name: string) => (refusal?.field === name ? refusal.message : undefined);
   const typedYear = numberOf(year);
   const yearOk = year.trim() === '' || (typedYear !== null && Number.isInteger(typedYear));
@@ -57,9 +65,8 @@ export function MachineEditor({ machine, busy, refusal, onKeep, onLeave }: Props
             <NumberField name="year" label="Built in" unit="" value={year} low={1900} high={2100} onChange={setYear} />
           </div>
           <TextField name="description" label="Description" value={description} max={120} wide onChange={describe} />
-          {refusal && !['fleet_number', 'kind'].includes(refusal.field) && (
-            <Refusal which="Not saved." allowed={refusal.message} />
-          )}
+          <OwnerFields owner={owner} refused={fieldError} onChange={setOwner} />
+          {refusal && !SHOWN.includes(refusal.field) && <Refusal which="Not saved." allowed={refusal.message} />}
         </div>
       </main>
       <div className="gocorner">
@@ -67,7 +74,7 @@ export function MachineEditor({ machine, busy, refusal, onKeep, onLeave }: Props
           act="Save"
           waits={waits}
           busy={busy}
-          onPress={() => onKeep({ fleet_number: number, kind, description, year: typedYear })}
+          onPress={() => onKeep({ fleet_number: number, kind, description, year: typedYear, owner: sent(owner) })}
         />
       </div>
     </>

@@ -15,6 +15,7 @@ import { LoopRead } from './LoopRead';
 import './machine.css';
 import { MachineEditor } from './MachineEditor';
 import './newMachine.css';
+import { OwnerBox } from './OwnerBox';
 
 type Detail = Schemas['MachineDetail'];
 
@@ -137,6 +138,7 @@ function Machine({ detail }: { detail: Detail }) {
       {mode === 'machine' && (
         <MachineEditor
           machine={machine}
+          owner={detail.owner}
           busy={editMachine.isPending}
           refusal={editMachine.error}
           onKeep={(given) => editMachine.mutate({ ...given, seen: detail.edited_at })}
@@ -166,6 +168,7 @@ function Machine({ detail }: { detail: Detail }) {
                 />
               </div>
             )}
+            {detail.owner && <OwnerBox owner={detail.owner} machineId={machine.id} lead={lead} />}
             <LoopRead loop={loop} />
           </div>
           <LoopRead.Drawing loop={loop} />

@@ -3,7 +3,8 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useLocation, useSearchParams } from 'react-router';
 import type { Schemas } from '../api/client';
-import { loopsOptions } from '../api/queries';
+import { loopsOptions, ownersFoundOptions } from '../api/queries';
+import { useSettled } from '../api/calculators';
 import { FindField } from '../controls/FindField';
 import { Plus } from '../controls/icons';
 import { matching } from '../controls/menu/match';
@@ -35,7 +36,9 @@ function Machines({ find }: { find: string }) {
   const [words, setWords] = useState(find);
   const show = SIGNS.find((sign) => sign === params.get('show')) ?? null;
   const rows = loops.data?.loops ?? [];
-  const found = matching(rows, words).filter((row) => has(row, show));
+  const owned = new Set(useQuery(ownersFoundOptions(useSettled(words.trim(), 200))).data?.machine_ids);
+  const named = new Set(matching(rows, words));
+  const found = rows.filter((row) => (named.has(row) || owned.has(row.machine.id)) && has(row, show));
   if (loops.isError && !loops.data)
     return (
       <NotHere head="The machines cannot be shown." text={loops.error.message} retry={() => void loops.refetch()} />
@@ -52,7 +55,12 @@ function Machines({ find }: { find: string }) {
       line="What is inside, how far it protects, what is due"
       tools={
         <>
-          <FindField name="find" label="Number, name, loop, coolant or state" value={words} onChange={setWords} />
+          <FindField
+            name="find"
+            label="Number, name, owner, loop, coolant or state"
+            value={words}
+            onChange={setWords}
+          />
           <div className="filters" role="group" aria-label="Only">
             {[null, ...SIGNS].map((sign) => (
               <ButtonBase

@@ -21,6 +21,7 @@ import { useUnits } from '../units/UnitsContext';
 import { BuildFields, Start } from './BuildFields';
 import { HighVoltageField } from './HighVoltage';
 import './newMachine.css';
+import { OwnerFields } from './OwnerFields';
 import { EMPTY, machineIn, missing, type TakeIn, type Way } from './takeIn';
 
 const WAYS: { value: Way; label: string }[] = [
@@ -102,6 +103,7 @@ export default function NewMachinePage() {
             onChange={(description) => change({ description })}
           />
         </div>
+        <OwnerFields owner={form.owner} refused={said} onChange={(owner) => change({ owner })} />
         {taken && (
           <p className="hot" role="status">
             <b>{taken.machine.fleet_number} is here already:</b> {taken.machine.kind}. Is it this one?{' '}
@@ -205,7 +207,15 @@ export default function NewMachinePage() {
   );
 }
 
-const SHOWN = ['fleet_number', 'kind', 'loop.capacity_l', 'of_kind.capacity_l'];
+const SHOWN = [
+  'fleet_number',
+  'kind',
+  'loop.capacity_l',
+  'of_kind.capacity_l',
+  'owner.name',
+  'owner.telephone',
+  'owner.email',
+];
 const plain = (number: string): string => number.replace(/[\s.-]/g, '').toLowerCase();
 /** The same plate, however it was typed. */
 const same = (one: string, other: string): boolean => plain(other) !== '' && plain(one) === plain(other);

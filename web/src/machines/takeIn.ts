@@ -1,6 +1,7 @@
 import type { Schemas } from '../api/client';
 import type { Typed } from '../units/parse';
 import type { HighVoltage } from './HighVoltage';
+import { NO_OWNER, ownerIn, type OwnerTyped } from './OwnerFields';
 
 export type Way = 'kind' | 'build' | 'like';
 
@@ -9,6 +10,7 @@ export interface TakeIn {
   way: Way;
   number: string;
   description: string;
+  owner: OwnerTyped;
   /** A kind's key; of the other two ways the kind in words. */
   kind: string;
   kindWords: string;
@@ -29,6 +31,7 @@ export const EMPTY: TakeIn = {
   way: 'kind',
   number: '',
   description: '',
+  owner: NO_OWNER,
   kind: '',
   kindWords: '',
   layout: 'degas_tank',
@@ -71,6 +74,7 @@ export function machineIn(form: TakeIn, id: string, kindName: string, capacityL:
     fleet_number: form.number,
     kind: form.way === 'kind' ? kindName : form.kindWords,
     description: form.description,
+    owner: ownerIn(form.owner),
   };
   if (form.way === 'like') return { ...machine, copy_of: form.like };
   const electronics = form.layout === 'power_electronics';

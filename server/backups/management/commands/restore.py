@@ -27,9 +27,11 @@ class Command(BaseCommand):
     def handle(self, *args: object, **given: Any) -> None:
         """Do it, or say why not; nothing that is there is written over."""
         try:
-            manifest, set_aside = restore(given["file"], given["into"], given["aside"])
+            manifest, set_aside, again = restore(given["file"], given["into"], given["aside"])
         except (BackupRefused, OSError, sqlite3.Error) as error:
             raise CommandError(str(error)) from None
+        if again:
+            self.stdout.write(f"{again} owners in it had been erased on request since: erased again.")
         if set_aside:
             self.stdout.write(f"the depot that was there lies in {set_aside}")
         self.stdout.write(

@@ -6,7 +6,7 @@ type Row = Schemas['LoopRow'];
 /** Everything a loop can be found by: number, name, loop, coolant, state. */
 function wordsOf({ machine, loop_name, line }: Row): string {
   const number = machine.fleet_number;
-  const parts = [number, number.replaceAll('-', ''), machine.kind, machine.description, loop_name];
+  const parts = [number, number.replaceAll('-', ''), machine.kind, machine.description, machine.owner_name, loop_name];
   if (line) {
     parts.push(chemistry(line.family, line.base), ...line.signs.map((sign) => LOOP_SIGN[sign]));
     if (line.stage) parts.push(STAGE[line.stage]);

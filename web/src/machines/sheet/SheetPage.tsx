@@ -55,6 +55,8 @@ function Sheet({ sheet, bench, job }: Props) {
       number={sheet.machine.fleet_number}
       line={
         <>
+          {sheet.owner &&
+            `For ${[sheet.owner.name, sheet.owner.telephone, sheet.owner.email].filter(Boolean).join(', ')}. `}
           {sheet.machine.kind}, {sheet.loop_name}
           {sheet.opened_at && `, in ${when(sheet.opened_at)}`}
           {sheet.signed_at && sheet.signed_by && `, signed off ${when(sheet.signed_at)} by ${sheet.signed_by.name}`}
