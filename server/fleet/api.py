@@ -32,7 +32,7 @@ from fleet.schemas import (
     MachineIn,
     MachineKindOut,
     MachineKinds,
-    MachineOut,
+    MachineListed,
     Machines,
     OwnerDetail,
     OwnerErased,
@@ -67,7 +67,7 @@ class MachinesView(APIView):
         today = person_of(request).own_depot.now.date()
         cards = [
             MachineCard(
-                machine=MachineOut.model_validate(machine, from_attributes=True),
+                machine=MachineListed.model_validate(machine, from_attributes=True),
                 loops=[
                     LoopCard(
                         id=loop.id,
@@ -161,7 +161,9 @@ class OwnerView(APIView):
     def get(self, request: Request, owner_uuid: UUID) -> Response:
         """An owner, their machines, and the free text that names them. Leads only."""
         owner = self._owner(request, owner_uuid)
-        machines = [MachineOut.model_validate(row, from_attributes=True) for row in owner.machines.select_related("owner")]
+        machines = [
+            MachineListed.model_validate(row, from_attributes=True) for row in owner.machines.select_related("owner")
+        ]
         shown = OwnerOut.model_validate(owner, from_attributes=True)
         return answer(OwnerDetail(owner=shown, machines=machines, named_in=named_in(owner)))
 

@@ -33,12 +33,16 @@ def checked(given: OwnerIn | None) -> OwnerIn | None:
     if not name:
         raise CoreError("owner.name", "The owner has no name. Enter it, or leave all three empty.", "required")
     if telephone and len(re.sub(r"\D", "", telephone)) < 3:
-        raise CoreError("owner.telephone", f"'{telephone}' is no telephone number. Enter digits, or leave it empty.", "telephone")
+        raise CoreError(
+            "owner.telephone", f"'{telephone}' is no telephone number. Enter digits, or leave it empty.", "telephone"
+        )
     if email:
         try:
             validate_email(email)
         except ValidationError:
-            raise CoreError("owner.email", f"'{email}' is no e-mail address. Correct it, or leave it empty.", "email") from None
+            raise CoreError(
+                "owner.email", f"'{email}' is no e-mail address. Correct it, or leave it empty.", "email"
+            ) from None
     return OwnerIn(name=name, telephone=telephone, email=email)
 
 

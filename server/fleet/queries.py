@@ -10,7 +10,7 @@ from django.db.models.functions import Cast
 
 from depots.models import Depot
 from fleet.models import Loop, Machine
-from fleet.schemas import LoopDetail, LoopSpec, MachineDetail, MachineOut, OwnerOut
+from fleet.schemas import LoopDetail, LoopSpec, MachineDetail, MachineListed, OwnerOut
 from temper_core.machine.bleed_recipes import shipped_recipes
 from temper_core.machine.equipment import cautions, level_words
 
@@ -71,7 +71,7 @@ def machine_detail(machine: Machine) -> MachineDetail:
     """A machine with all that is entered of its loops."""
     in_work = set(parts_of_jobs().filter(loop__machine=machine, signed_at__isnull=True).values_list("loop_id", flat=True))
     return MachineDetail(
-        machine=MachineOut.model_validate(machine, from_attributes=True),
+        machine=MachineListed.model_validate(machine, from_attributes=True),
         owner=owner_out(machine),
         edited_at=machine.edited_at,
         loops=[_loop_detail(loop, loop.id in in_work) for loop in loops_of(machine.depot).filter(machine=machine)],

@@ -35,17 +35,23 @@ class OwnerIn(Body):
 
 
 class MachineOut(Answer):
-    """A machine, as shown. unchecked: a technician (taken_in_by_id) took it in, no lead has looked it over.
-
-    uuid: what it is known by outside this database (null: of a kit of before 0.7.0); owner_name: whom it belongs to, "" for the depot's own.
-    """
+    """A machine, as every row shows it."""
 
     id: int
-    uuid: UUID | None = None
     fleet_number: str
     kind: str
     description: str
     year: int | None
+
+
+class MachineListed(MachineOut):
+    """A machine, as lists and its own page have it. uuid: what it is known by outside this database.
+
+    unchecked: a technician (taken_in_by_id) took it in, no lead has looked it over. owner_name: whom it belongs to, "" for
+    the depot's own.
+    """
+
+    uuid: UUID
     unchecked: bool = False
     taken_in_by_id: int | None = None
     owner_name: str = ""
@@ -70,7 +76,7 @@ class LoopCard(Answer):
 class MachineCard(Answer):
     """A machine in the list."""
 
-    machine: MachineOut
+    machine: MachineListed
     loops: list[LoopCard]
 
 
@@ -185,7 +191,7 @@ class LoopDetail(Answer):
 class MachineDetail(Answer):
     """A machine with all that is entered of its loops."""
 
-    machine: MachineOut
+    machine: MachineListed
     owner: OwnerOut | None
     edited_at: datetime
     loops: list[LoopDetail]
@@ -258,7 +264,7 @@ class OwnerDetail(Answer):
     """An owner with their machines, and what stays in free text when they are erased."""
 
     owner: OwnerOut
-    machines: list[MachineOut]
+    machines: list[MachineListed]
     named_in: list[NamedIn]
 
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import ipaddress
-
 from uuid import uuid4
 
 from django.db import transaction

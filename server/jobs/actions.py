@@ -68,7 +68,7 @@ def open_job(given: JobIn, *, actor: Person, opened_at: datetime | None = None) 
         now_here = opened_at is None and _here(at)
         job = Job.objects.create(id=given.id, machine=machine, opened_by=actor, opened_at=at)
         for row in given.loops:
-            loop = get_object_or_404(Loop.objects.select_related("machine__depot", "machine__owner"), pk=row.loop_id, machine=machine)
+            loop = get_object_or_404(Loop.objects.select_related("machine__depot"), pk=row.loop_id, machine=machine)
             if loop.core.high_voltage and now_here:
                 check_may_begin(actor, Work.HIGH_VOLTAGE)
             facts = JobOpened(row.job_type)

@@ -100,7 +100,7 @@ def attention_of(depot: Depot) -> Attention:
 def unchecked_of(depot: Depot) -> list[Loop]:
     """First loops of the machines that technicians took in and no lead has looked over."""
     loops = loops_of(depot).filter(machine__taken_in_at__isnull=False, machine__checked_at=None, position=1)
-    return list(loops.select_related("machine__depot", "machine__owner", "machine__taken_in_by"))
+    return list(loops.select_related("machine__depot", "machine__taken_in_by"))
 
 
 def _not_checked(loop: Loop) -> AttentionRow:
@@ -130,7 +130,7 @@ def _done(depot: Depot) -> list[AttentionRow]:
             "facts__entry_id", flat=True
         )
     )
-    for row in seen.select_related("loop__machine__depot", "loop__machine__owner", "person").order_by("-recorded_at")[:MOST_DONE]:
+    for row in seen.select_related("loop__machine__depot", "person").order_by("-recorded_at")[:MOST_DONE]:
         if str(row.pk) in taken_back:
             continue
         found.append(
@@ -150,7 +150,7 @@ def _done(depot: Depot) -> list[AttentionRow]:
             )
         )
     answered = Rejudged.objects.filter(part__loop__machine__depot=depot, answered_at__gte=since)
-    for one in answered.select_related("part__loop__machine__owner", "answered_by").order_by("-answered_at")[:MOST_DONE]:
+    for one in answered.select_related("part__loop__machine", "answered_by").order_by("-answered_at")[:MOST_DONE]:
         loop = one.part.loop
         found.append(
             AttentionRow(

@@ -79,7 +79,7 @@ def board_of(depot: Depot, lead: bool = False) -> Board:
     lead: with what waits for a lead.
     """
     now = depot.now
-    part = JobLoop.objects.filter(loop__machine__depot=depot).select_related("loop__machine__depot", "loop__machine__owner", "job__opened_by")
+    part = JobLoop.objects.filter(loop__machine__depot=depot).select_related("loop__machine__depot", "job__opened_by")
     people = people_of(depot)
     rows, broken = _rows(depot, part, people, now)
     since = clock.now() - timedelta(days=FINISHED_DAYS)
@@ -123,8 +123,6 @@ _SHOWN = {  # columns of a loop in work, of its machine and of its job that a st
     "edited_at": "loop__edited_at",
     "machine_id": "loop__machine_id",
     "fleet_number": "loop__machine__fleet_number",
-    "machine_uuid": "loop__machine__uuid",
-    "owner_name": "loop__machine__owner__name",
     "kind": "loop__machine__kind",
     "description": "loop__machine__description",
     "year": "loop__machine__year",
@@ -145,8 +143,6 @@ class InWork:
     edited_at: datetime
     machine_id: int
     fleet_number: str
-    machine_uuid: UUID
-    owner_name: str | None
     kind: str
     description: str
     year: int | None
@@ -189,8 +185,6 @@ def _rows(
                 continue
         machine = MachineOut(
             id=row.machine_id,
-            uuid=row.machine_uuid,
-            owner_name=row.owner_name or "",
             fleet_number=row.fleet_number,
             kind=row.kind,
             description=row.description,
@@ -216,7 +210,7 @@ def overrides_of(depot: Depot) -> list[OverrideOut]:
     against = Q(kind="job_type_chosen") & ~Q(facts__job_type=F("facts__advised"))
     urgent = Q(kind="planned", facts__has_key="reason") & ~Q(facts__reason="")
     rows = Entry.objects.filter(against | urgent, loop__machine__depot=depot)
-    loops = {row.loop_id: row.loop for row in rows.select_related("loop__machine__depot", "loop__machine__owner")}
+    loops = {row.loop_id: row.loop for row in rows.select_related("loop__machine__depot")}
     about = Entry.objects.filter(loop__in=loops, kind__in=("acknowledged", "voided"))
     named = list(about.values_list("id", "kind", "facts__entry_id"))
     taken_back = {of for _, kind, of in named if kind == "voided"}

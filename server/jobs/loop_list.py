@@ -15,9 +15,10 @@ from django.db.models.functions import Cast
 from depots.models import Depot
 from fleet.models import Loop
 from fleet.queries import loops_of
+from fleet.schemas import MachineListed
 from jobs.board import open_ledgers, was_handed_on
 from jobs.models import Entry, JobLoop, cores_of
-from jobs.queries import guarded, machine_out
+from jobs.queries import guarded
 from jobs.row_cache import RowCache, key_of, midnight_after
 from jobs.schemas import LoopRow, Loops
 from temper_core.basis.policy import Policy
@@ -71,7 +72,7 @@ def loops_listed(depot: Depot) -> Loops:
             line = guarded(loop, made)
         rows.append(
             LoopRow(
-                machine=machine_out(loop),
+                machine=MachineListed.model_validate(loop.machine, from_attributes=True),
                 loop_id=loop.id,
                 loop_name=loop.name,
                 capacity_l=loop.capacity_l,

@@ -36,7 +36,7 @@ def rejudge(depot: Depot) -> int:
 
     What a job hands on to the next is brought up to date with it. Run again, nothing is listed twice.
     """
-    rows = JobLoop.objects.filter(loop__machine__depot=depot, signed_at__isnull=False).select_related("loop__machine__depot", "loop__machine__owner")
+    rows = JobLoop.objects.filter(loop__machine__depot=depot, signed_at__isnull=False).select_related("loop__machine__depot")
     last: dict[int, JobLoop] = {row.loop_id: row for row in rows.order_by("signed_at")}
     for part in last.values():
         guarded(part.loop, lambda part=part: _judge(part, depot))  # type: ignore[misc]
@@ -70,7 +70,7 @@ def rejudged_of(depot: Depot) -> list[RejudgedOut]:
 
 def _outs(depot: Depot) -> Iterator[RejudgedOut]:
     rows = Rejudged.objects.filter(part__loop__machine__depot=depot, answered_at__isnull=True)
-    for row in rows.select_related("part__loop__machine__owner").order_by("-part__signed_at", "code"):
+    for row in rows.select_related("part__loop__machine").order_by("-part__signed_at", "code"):
         loop: Loop = row.part.loop
         yield RejudgedOut(
             id=row.pk,

@@ -11,7 +11,7 @@ from pydantic import Field
 from catalogue.schemas import AgentOut, ProductOut, WaterOut
 from config.shapes import Answer, Body, Number
 from depots.schemas import NightOut
-from fleet.schemas import MachineOut
+from fleet.schemas import MachineListed, MachineOut
 from jobs.back_schemas import ComingBack
 from jobs.record_schemas import EntryOut
 from people.shown import PersonOut
@@ -191,7 +191,7 @@ class Strip(Answer):
 class LoopRow(Answer):
     """One loop in the list of machines; line null: its record cannot be calculated."""
 
-    machine: MachineOut
+    machine: MachineListed
     loop_id: int
     loop_name: str
     capacity_l: float

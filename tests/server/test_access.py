@@ -6,9 +6,9 @@ import pytest
 from django.core.management import CommandError, call_command
 
 from config import urls
+from fleet.models import Owner
 from fleet.queries import machine_detail
 from jobs.models import Photo
-from fleet.models import Owner
 from people.models import Person
 from tests.server.conftest import Api
 from tests.server.test_photos import a_photo, upload

@@ -9,12 +9,12 @@ from pathlib import Path
 
 import pytest
 from django.conf import settings
+from transfer.out import write_archive
+from transfer.tables import PERSONAL, TABLES
 
 from fleet.erasures import erase_again, erased_in
 from fleet.models import Erased, Loop, Machine, Owner
 from people.models import Person
-from transfer.out import write_archive
-from transfer.tables import PERSONAL, TABLES
 
 pytestmark = pytest.mark.django_db
 
@@ -130,7 +130,9 @@ def test_a_restored_state_is_erased_from_again(maud, weirs, tmp_path, django_cap
         db.execute("CREATE TABLE fleet_owner (id INTEGER, uuid TEXT, name TEXT)")
         db.execute("CREATE TABLE fleet_machine (id INTEGER, owner_id INTEGER)")
         db.execute("CREATE TABLE fleet_erased (owner_uuid TEXT, at TEXT, by_id INTEGER, depot_id INTEGER)")
-        db.execute("INSERT INTO fleet_owner VALUES (1, ?, 'Hanne Weir'), (2, ?, 'Jon Brae')", (owner.uuid.hex, uuid.uuid4().hex))
+        db.execute(
+            "INSERT INTO fleet_owner VALUES (1, ?, 'Hanne Weir'), (2, ?, 'Jon Brae')", (owner.uuid.hex, uuid.uuid4().hex)
+        )
         db.execute("INSERT INTO fleet_machine VALUES (5, 1), (6, 2)")
         db.execute("INSERT INTO people_person VALUES (?)", (Person.objects.get(username="maud").pk,))
     with django_capture_on_commit_callbacks(execute=True):

@@ -8899,7 +8899,7 @@ export interface components {
          * @description One loop in the list of machines; line null: its record cannot be calculated.
          */
         LoopRow: {
-            machine: components["schemas"]["MachineOut"];
+            machine: components["schemas"]["MachineListed"];
             /** Loop Id */
             loop_id: number;
             /** Loop Name */
@@ -9182,7 +9182,7 @@ export interface components {
          * @description A machine in the list.
          */
         MachineCard: {
-            machine: components["schemas"]["MachineOut"];
+            machine: components["schemas"]["MachineListed"];
             /** Loops */
             loops: components["schemas"]["LoopCard"][];
         };
@@ -9191,7 +9191,7 @@ export interface components {
          * @description A machine with all that is entered of its loops.
          */
         MachineDetail: {
-            machine: components["schemas"]["MachineOut"];
+            machine: components["schemas"]["MachineListed"];
             owner: components["schemas"]["OwnerOut"] | null;
             /**
              * Edited At
@@ -9305,19 +9305,15 @@ export interface components {
             kinds: components["schemas"]["MachineKindOut"][];
         };
         /**
-         * MachineOut
-         * @description A machine, as shown. unchecked: a technician (taken_in_by_id) took it in, no lead has looked it over.
+         * MachineListed
+         * @description A machine, as lists and its own page have it. uuid: what it is known by outside this database.
          *
-         *     uuid: what it is known by outside this database (null: of a kit of before 0.7.0); owner_name: whom it belongs to, "" for the depot's own.
+         *     unchecked: a technician (taken_in_by_id) took it in, no lead has looked it over. owner_name: whom it belongs to, "" for
+         *     the depot's own.
          */
-        MachineOut: {
+        MachineListed: {
             /** Id */
             id: number;
-            /**
-             * Uuid
-             * @default null
-             */
-            uuid?: string | null;
             /** Fleet Number */
             fleet_number: string;
             /** Kind */
@@ -9326,6 +9322,11 @@ export interface components {
             description: string;
             /** Year */
             year: number | null;
+            /**
+             * Uuid
+             * Format: uuid
+             */
+            uuid: string;
             /**
              * Unchecked
              * @default false
@@ -9341,6 +9342,22 @@ export interface components {
              * @default
              */
             owner_name?: string;
+        };
+        /**
+         * MachineOut
+         * @description A machine, as every row shows it.
+         */
+        MachineOut: {
+            /** Id */
+            id: number;
+            /** Fleet Number */
+            fleet_number: string;
+            /** Kind */
+            kind: string;
+            /** Description */
+            description: string;
+            /** Year */
+            year: number | null;
         };
         /**
          * Machines
@@ -9840,7 +9857,7 @@ export interface components {
         OwnerDetail: {
             owner: components["schemas"]["OwnerOut"];
             /** Machines */
-            machines: components["schemas"]["MachineOut"][];
+            machines: components["schemas"]["MachineListed"][];
             /** Named In */
             named_in: components["schemas"]["NamedIn"][];
         };
