@@ -14,11 +14,14 @@ from typing import Any
 
 from pydantic import BaseModel
 
+from bay import taking_in
 from bay.board import board_of
 from bay.kit import Kit
 from bay.work import Work
 from compute.calculators import CALCULATORS
 from config.refusals import refusal_of, refused_as
+from fleet.schemas import MachineIn
+from fleet.taking_in import generics, kinds
 from jobs.entry_schemas import EntriesIn
 from jobs.pages import bench_page, history_page, ledger_page
 from jobs.schemas import JobIn, JobOpenedOut, Preview
@@ -65,6 +68,11 @@ def answer(work: Work, asked: Asked) -> Answered:
             if refused is None:
                 raise
             return Answered(refused.status, json.dumps(refused.body))
+    return _as_seen(work, asked)
+
+
+def _as_seen(work: Work, asked: Asked) -> Answered:
+    """What the server last said there."""
     key = asked.path + ("?" + "&".join(f"{k}={v}" for k, v in sorted(asked.query.items())) if asked.query else "")
     if asked.method == "GET" and key in work.kit.answers:
         return Answered(200, json.dumps(work.kit.answers[key]))
@@ -132,6 +140,37 @@ def _job(work: Work, asked: Asked, at: tuple[str, ...]) -> Answered:
     return _shown(JobOpenedOut(id=given.id, loop_ids=loops), 201, keep)
 
 
+def _take_in(work: Work, asked: Asked, at: tuple[str, ...]) -> Answered:
+    added = taking_in.take_in(work, MachineIn.model_validate(_body(asked)), asked.now)
+    keep = {"method": "POST", "path": asked.path, "loops": added.loop_ids, "body": {**_body(asked), "apart": True}}
+    return _shown(added, 201, keep)
+
+
+def _machine(work: Work, asked: Asked, at: tuple[str, ...]) -> Answered:
+    here = work.taken_in.get(int(at[0]))
+    return _shown(here) if here is not None else _as_seen(work, asked)
+
+
+def _machines(work: Work, asked: Asked, at: tuple[str, ...]) -> Answered:
+    return Answered(200, json.dumps(taking_in.machines(work)))
+
+
+def _loops(work: Work, asked: Asked, at: tuple[str, ...]) -> Answered:
+    return Answered(200, json.dumps(taking_in.loops(work, asked.now)))
+
+
+def _kinds(work: Work, asked: Asked, at: tuple[str, ...]) -> Answered:
+    return _shown(kinds())
+
+
+def _layouts(work: Work, asked: Asked, at: tuple[str, ...]) -> Answered:
+    try:
+        capacity_l = float(asked.query.get("capacity_l", ""))
+    except ValueError:
+        raise CoreError("capacity_l", "capacity_l must be a number of litres, such as 24.5.", "float_parsing") from None
+    return _shown(generics(capacity_l))
+
+
 def _board(work: Work, asked: Asked, at: tuple[str, ...]) -> Answered:
     kept = work.kit.answers.get("/api/board")
     if kept is None:
@@ -159,6 +198,12 @@ _ROUTES = (
     # a draft stays where it was typed, in the browser, until a server has it: putting one is not answered here
     _route("DELETE", r"/api/loops/(\d+)/drafts/(\w+)", _drop_draft),
     _route("POST", r"/api/jobs", _job),
+    _route("POST", r"/api/machines", _take_in),
+    _route("GET", r"/api/machines/(\d+)", _machine),
+    _route("GET", r"/api/machines", _machines),
+    _route("GET", r"/api/loops", _loops),
+    _route("GET", r"/api/kinds", _kinds),
+    _route("GET", r"/api/layouts", _layouts),
     _route("GET", r"/api/board", _board),
     _route("POST", r"/api/compute/([a-z-]+)", _computed),
 )

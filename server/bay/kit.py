@@ -42,6 +42,8 @@ class KitDepot(Answer):
     name: str
     time_zone: str
     currency: str
+    coldest_c: float | None = None
+    altitude_m: float = 0.0
     rules: dict[str, float]
     products: list[ProductOut]
     agents: list[AgentOut]

@@ -78,6 +78,8 @@ def depot_kit(depot: Depot) -> KitDepot:
         name=depot.name,
         time_zone=depot.time_zone,
         currency=depot.currency,
+        coldest_c=depot.coldest_c,
+        altitude_m=depot.altitude_m,
         rules=depot.policy_overrides,
         products=list(lists.products),
         agents=list(lists.agents),

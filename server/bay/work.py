@@ -13,6 +13,7 @@ from uuid import UUID
 from bay.kit import Kit, KitLoop
 from bay.rows import KitRows
 from config.refusals import NotAllowed, NotFound
+from fleet.schemas import MachineDetail
 from jobs.entry_facts import facts_of
 from jobs.entry_schemas import EntriesIn, EntryBase
 from jobs.pages import LoopRecord
@@ -68,6 +69,7 @@ class Work:
         self.rows = KitRows(kit.depot)
         self.people = {row.id: row for row in kit.people}
         self.loops = {row.id: LoopAtWork(row) for row in kit.loops}
+        self.taken_in: dict[int, MachineDetail] = {}  # here, since the kit was made
 
     def loop(self, loop_id: int) -> LoopAtWork:
         """A loop of the kit; raises Conflict for one that was not taken along."""

@@ -13,17 +13,17 @@ from config import clock
 from fleet.models import EQUIPMENT, LAYOUT, Loop, Machine
 from fleet.owners import set_owner
 from fleet.queries import SPEC_WORDS, entries_of_machine, parts_of_jobs
-from fleet.schemas import KindIn, LoopAdd, LoopEdit, LoopIn, MachineEdit, MachineIn
+from fleet.schemas import LoopAdd, LoopEdit, MachineEdit, MachineIn
+from fleet.taking_in import NewLoop, check_named, check_one_way, loops_of_kind, new_loop
 from people.models import Person, Role
-from temper_core.basis.errors import Conflict, CoreError, under
+from temper_core.basis.errors import Conflict, under
 from temper_core.job.loop import CapacitySource
 from temper_core.job.loop_state import LoopState
 from temper_core.machine.circuit import resized
 from temper_core.machine.joined import check_joined
-from temper_core.machine.layouts import generic_equipment, generic_layout
-from temper_core.starter.machine_kinds import machine_kind
 
 SAME_L = 0.005
+NUMBER_MAX = 16
 
 
 def take_over_capacity(loop: Loop, state: LoopState, capacity_l: float, *, actor: Person) -> Loop:
@@ -64,13 +64,14 @@ def add_machine(given: MachineIn, *, actor: Person) -> Machine:
     Whoever receives it takes it in; a technician's stays unchecked until a lead looked it over. Sent twice it is added once.
     Raises CoreError for what cannot be, Conflict for a fleet number that is taken.
     """
-    number = _named(given)
-    if sum(way is not None for way in (given.of_kind, given.loop, given.copy_of)) != 1:
-        raise CoreError("loop", "Say its kind, or a loop, or the machine it is like: one of them.", "one_of_them")
+    number = check_named(given.fleet_number, given.kind)
+    check_one_way(given)
     with transaction.atomic():
         existing = Machine.objects.filter(uuid=given.id, depot=actor.own_depot).first()
         if existing:
             return existing
+        if given.apart:
+            number = _free_number(number, actor)
         _check_free(number, actor)
         machine = Machine.objects.create(
             depot=actor.own_depot,
@@ -118,9 +119,9 @@ def check_may_edit(machine: Machine, actor: Person) -> None:
 def _new_loops(given: MachineIn, actor: Person) -> list[Loop]:
     if given.loop is not None:
         with under("loop"):
-            return [_loop_of(given.loop)]
+            return [_loop_of(new_loop(given.loop))]
     if given.of_kind is not None:
-        return _loops_of_kind(given.of_kind)
+        return [_loop_of(made) for made in loops_of_kind(given.of_kind)]
     sister = get_object_or_404(Machine, pk=given.copy_of, depot=actor.own_depot)
     copies = []
     for loop in sister.loops.all():
@@ -133,57 +134,32 @@ def _new_loops(given: MachineIn, actor: Person) -> list[Loop]:
     return copies
 
 
-def _loops_of_kind(given: KindIn) -> list[Loop]:
-    """The loops that a kind usually has; what is said of the coolant and the capacity is of the first."""
-    kind = machine_kind(given.key)
-    if given.capacity_l is not None and given.capacity_source is CapacitySource.KIND:
-        raise CoreError("of_kind.capacity_source", "Say where the capacity is from: measured, manual or memory.", "required")
-    if given.capacity_l is None and given.capacity_source is not CapacitySource.KIND:
-        raise CoreError("of_kind.capacity_l", "The capacity is missing. Enter it, or say that it is not known.", "required")
-    loops = []
-    for position, usual in enumerate(kind.loops, 1):
-        said = position == 1 and given.capacity_l is not None
-        with under("of_kind"):
-            loop = _loop_of(
-                LoopIn(
-                    name=usual.name,
-                    layout=usual.layout,
-                    capacity_l=given.capacity_l if said and given.capacity_l is not None else usual.capacity_l,
-                    capacity_source=given.capacity_source if said else CapacitySource.KIND,
-                    materials=list(usual.materials),
-                    low_conductivity=usual.use is not None,
-                    use=usual.use,
-                    high_voltage=given.high_voltage,
-                    believed_base=given.believed_base if position == 1 else None,
-                    believed_family=given.believed_family if position == 1 else None,
-                )
-            )
-        loop.position = position
-        if not said:
-            loop.capacity_sd_l = usual.sd_l
-            loop.capacity_note = f"usual for {kind.name.lower()}: {usual.low_l:g} to {usual.high_l:g} L"[:160]
-        loops.append(loop)
-    return loops
-
-
-def _loop_of(given: LoopIn) -> Loop:
-    layout = generic_layout(given.layout, given.capacity_l)
+def _loop_of(made: NewLoop) -> Loop:
+    """As it is stored."""
+    given = made.given
     plain = given.model_dump(mode="json", exclude={"layout", "equipment", "believed_base", "believed_family"})
     return Loop(
-        equipment=EQUIPMENT.dump_python(given.equipment or generic_equipment(given.layout), mode="json"),
-        layout=LAYOUT.dump_python(layout, mode="json"),
+        position=made.position,
+        equipment=EQUIPMENT.dump_python(made.equipment, mode="json"),
+        layout=LAYOUT.dump_python(made.layout, mode="json"),
+        capacity_sd_l=made.capacity_sd_l,
+        capacity_note=made.capacity_note,
         believed_base=given.believed_base.value if given.believed_base else "",
         believed_family=given.believed_family.value if given.believed_family else "",
         **plain,
     )
 
 
-def _named(given: MachineIn | MachineEdit) -> str:
-    """The fleet number, trimmed; refuses a machine nobody could find."""
-    for name in ("fleet_number", "kind"):
-        if not getattr(given, name).strip():
-            raise CoreError(name, f"The {name.replace('_', ' ')} is empty. Enter it.", "required")
-    return given.fleet_number.strip()
+def _free_number(number: str, actor: Person) -> str:
+    """The number, or with a count behind it where it is taken: what was taken in without a network is not lost.
+
+    A lead finds both, and joins them where they are one machine.
+    """
+    free, n = number, 1
+    while Machine.objects.filter(depot=actor.own_depot, fleet_number__iexact=free).exists():
+        n += 1
+        free = f"{number[: NUMBER_MAX - len(str(n)) - 3]} ({n})"
+    return free
 
 
 def _check_free(number: str, actor: Person, besides: Machine | None = None) -> None:
@@ -204,7 +180,7 @@ def edit_machine(machine: Machine, given: MachineEdit, *, actor: Person) -> Mach
 
     Raises CoreError, or Conflict when it has moved on.
     """
-    number = _named(given)
+    number = check_named(given.fleet_number, given.kind)
     with transaction.atomic():
         fresh = Machine.objects.select_for_update().get(pk=machine.pk)
         check_may_edit(fresh, actor)
@@ -261,7 +237,7 @@ def add_loop(machine: Machine, given: LoopAdd, *, actor: Person) -> Loop:
             return existing
         last = machine.loops.order_by("-position").first()
         with under("loop"):
-            loop = _loop_of(given.loop)
+            loop = _loop_of(new_loop(given.loop))
             loop.machine, loop.uuid = machine, given.id
             loop.position = last.position + 1 if last else 1
             loop.clean()

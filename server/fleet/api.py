@@ -20,7 +20,6 @@ from fleet.models import Machine, Owner
 from fleet.owners import erase_owner, machines_of_owner, named_in
 from fleet.queries import loops_of, machine_detail, machines_in, machines_of
 from fleet.schemas import (
-    GenericOut,
     Generics,
     LoopAdd,
     LoopCard,
@@ -30,7 +29,6 @@ from fleet.schemas import (
     MachineDetail,
     MachineEdit,
     MachineIn,
-    MachineKindOut,
     MachineKinds,
     MachineListed,
     Machines,
@@ -39,11 +37,10 @@ from fleet.schemas import (
     OwnerOut,
     OwnersFound,
 )
+from fleet.taking_in import generics, kinds
 from people.permissions import IsLead, IsOfADepot, person_of
 from temper_core.basis.errors import CoreError
 from temper_core.job.life.due import is_over
-from temper_core.machine.layouts import GENERIC, generic_layout
-from temper_core.starter.machine_kinds import machine_kinds
 
 
 class MachinesView(APIView):
@@ -59,7 +56,8 @@ class MachinesView(APIView):
     def post(self, request: Request) -> Response:
         """Take a machine in; the same id twice adds it once. A technician's waits to be checked by a lead."""
         machine = add_machine(body_of(request, MachineIn), actor=person_of(request))
-        return answer(MachineAdded(id=machine.id, loop_ids=[loop.id for loop in machine.loops.all()]), 201)
+        loop_ids = [loop.id for loop in machine.loops.all()]
+        return answer(MachineAdded(id=machine.id, loop_ids=loop_ids, fleet_number=machine.fleet_number), 201)
 
     @extend_schema(operation_id="machines_list", responses={200: Machines})
     def get(self, request: Request) -> Response:
@@ -161,9 +159,8 @@ class OwnerView(APIView):
     def get(self, request: Request, owner_uuid: UUID) -> Response:
         """An owner, their machines, and the free text that names them. Leads only."""
         owner = self._owner(request, owner_uuid)
-        machines = [
-            MachineListed.model_validate(row, from_attributes=True) for row in owner.machines.select_related("owner")
-        ]
+        rows = owner.machines.select_related("owner")
+        machines = [MachineListed.model_validate(row, from_attributes=True) for row in rows]
         shown = OwnerOut.model_validate(owner, from_attributes=True)
         return answer(OwnerDetail(owner=shown, machines=machines, named_in=named_in(owner)))
 
@@ -181,9 +178,7 @@ class KindsView(APIView):
     @extend_schema(operation_id="kinds_list", responses={200: MachineKinds})
     def get(self, request: Request) -> Response:
         """Kinds with their usual loops and litres, as a machine is taken in by."""
-        return answer(
-            MachineKinds(kinds=[MachineKindOut.model_validate(kind, from_attributes=True) for kind in machine_kinds()])
-        )
+        return answer(kinds())
 
 
 class LoopSpecView(APIView):
@@ -215,8 +210,4 @@ class LayoutsView(APIView):
             capacity = float(request.query_params.get("capacity_l", ""))
         except ValueError:
             raise CoreError("capacity_l", "capacity_l must be a number of litres, such as 24.5.", "float_parsing") from None
-        shown = []
-        for row in GENERIC:
-            layout = generic_layout(row.key, capacity)
-            shown.append(GenericOut(key=row.key, name=row.name, says=row.says, layout=layout, room_l=layout.room_l))
-        return answer(Generics(layouts=shown))
+        return answer(generics(capacity))

@@ -238,7 +238,8 @@ class MachineKinds(Answer):
 class MachineIn(Body):
     """A new machine: of a kind, with a loop of its own, or like a sister machine (copy_of), loops and all.
 
-    id is the client's.
+    id is the client's, and what it is known by. apart: taken in without a network: a number that is taken meanwhile gets a
+    count behind it instead of a refusal.
     """
 
     id: UUID
@@ -249,6 +250,7 @@ class MachineIn(Body):
     of_kind: KindIn | None = None
     loop: LoopIn | None = None
     copy_of: int | None = None
+    apart: bool = False
     owner: OwnerIn | None = None
 
 
@@ -281,7 +283,8 @@ class OwnerErased(Answer):
 
 
 class MachineAdded(Answer):
-    """The machine and its loops."""
+    """The machine and its loops, as they are numbered here. fleet_number: as it was taken in."""
 
     id: int
     loop_ids: list[int]
+    fleet_number: str

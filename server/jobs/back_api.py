@@ -147,7 +147,7 @@ class OfView(APIView):
 
     @extend_schema(operation_id="of_get", responses={200: Of, **REFUSALS})
     def get(self, request: Request, uuid: UUID) -> Response:
-        """The page of a machine, loop, job, product, additive, water or instrument by its UUID, as on labels and in archives."""
+        """The page of a machine, loop, job, product, additive, water or instrument by its UUID, as a label has it."""
         found = of_uuid(person_of(request).own_depot, uuid)
         if found is None:
             raise NotFound

@@ -60,7 +60,7 @@ class PersonView(APIView):
 
     @extend_schema(operation_id="person_edit", request=PersonEdit, responses={200: People, **REFUSALS})
     def put(self, request: Request, person_id: int) -> Response:
-        """Name, role, may sign in, may isolate high voltage until (left out: as it is); 409 where no lead would be left. Leads only."""
+        """Name, role, may sign in, may isolate until (left out: as it is); 409 where no lead would be left. Leads only."""
         given = body_of(request, PersonEdit)
         person, lead = _one(request, person_id), person_of(request)
         until = given.may_isolate_until if "may_isolate_until" in given.model_fields_set else person.may_isolate_until

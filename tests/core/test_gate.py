@@ -203,7 +203,7 @@ def test_a_drain_that_was_taken_back_is_no_pass_for_a_hot_loop():
 
 def test_high_voltage_is_made_dead_by_somebody_named():
     assert [row.ready for row in asked_ready(Equipment(), high_voltage=True)] == [Ready.GLASSES, Ready.ISOLATED]
-    with pytest.raises(CoreError, match="Name the person") as refused:
+    with pytest.raises(CoreError, match="Choose the person") as refused:
         felt(isolated_by=" ")
     assert refused.value.field == "isolated_by_id"
     seen = Observation("e1", AT, "Ines", "1", felt(ready=(Ready.GLASSES,)))

@@ -4,6 +4,7 @@ import { generatePath, Navigate, Route, Routes, useLocation, useMatch, useNaviga
 import { sessionOptions } from './api/queries';
 import { practiceRun } from './api/where';
 import { NetMark } from './bench/NetMark';
+import { Became } from './offline/Became';
 import { OfflineBar } from './offline/OfflineBar';
 import { UndoBar } from './bench/UndoBar';
 import { Board } from './board/Board';
@@ -104,6 +105,7 @@ function Bay() {
         Skip to content
       </a>
       {practiceRun === null ? <OfflineBar /> : <PracticeBand run={practiceRun} />}
+      {practiceRun === null && <Became />}
       <Suspense fallback={<p className="empty">Loading …</p>}>
         <Routes>
           <Route

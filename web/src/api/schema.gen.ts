@@ -1091,7 +1091,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description The page of a machine, loop, job, product, additive, water or instrument by its UUID, as on labels and in archives. */
+        /** @description The page of a machine, loop, job, product, additive, water or instrument by its UUID, as a label has it. */
         get: operations["of_get"];
         put?: never;
         post?: never;
@@ -1162,7 +1162,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** @description Name, role, may sign in, may isolate high voltage until (left out: as it is); 409 where no lead would be left. Leads only. */
+        /** @description Name, role, may sign in, may isolate until (left out: as it is); 409 where no lead would be left. Leads only. */
         put: operations["person_edit"];
         post?: never;
         delete?: never;
@@ -7872,6 +7872,16 @@ export interface components {
             time_zone: string;
             /** Currency */
             currency: string;
+            /**
+             * Coldest C
+             * @default null
+             */
+            coldest_c?: number | null;
+            /**
+             * Altitude M
+             * @default 0
+             */
+            altitude_m?: number;
             /** Rules */
             rules: {
                 [key: string]: number;
@@ -9169,13 +9179,15 @@ export interface components {
         LowSource: "entered" | "forecast" | "coldest";
         /**
          * MachineAdded
-         * @description The machine and its loops.
+         * @description The machine and its loops, as they are numbered here. fleet_number: as it was taken in.
          */
         MachineAdded: {
             /** Id */
             id: number;
             /** Loop Ids */
             loop_ids: number[];
+            /** Fleet Number */
+            fleet_number: string;
         };
         /**
          * MachineCard
@@ -9234,7 +9246,8 @@ export interface components {
          * MachineIn
          * @description A new machine: of a kind, with a loop of its own, or like a sister machine (copy_of), loops and all.
          *
-         *     id is the client's.
+         *     id is the client's, and what it is known by. apart: taken in without a network: a number that is taken meanwhile gets a
+         *     count behind it instead of a refusal.
          */
         MachineIn: {
             /**
@@ -9265,6 +9278,11 @@ export interface components {
              * @default null
              */
             copy_of?: number | null;
+            /**
+             * Apart
+             * @default false
+             */
+            apart?: boolean;
             /** @default null */
             owner?: components["schemas"]["OwnerIn"] | null;
         };

@@ -13,6 +13,7 @@ import { TextField } from '../controls/TextField';
 import { sayIn } from '../language/say';
 import { clockOf } from '../language/time';
 import { useUnits } from '../units/UnitsContext';
+import { inKnownNumbers, isLocal } from './became';
 import { count } from './count';
 import { refreshKit } from './kit';
 import { choose, intoTheirJob, keepEdited, meetingOf, send } from './sender';
@@ -26,10 +27,17 @@ interface Story {
 }
 
 async function stories(me: number | undefined): Promise<Story[]> {
-  const rows = (await waiting()).filter((row) => row.state === 'asks' && row.person === me);
+  const all = await Promise.all((await waiting()).map(inKnownNumbers));
+  const rows = all.filter((row) => row.state === 'asks' && row.person === me);
   const found: Story[] = [];
   for (const loopId of new Set(rows.flatMap((row) => row.loops))) {
-    const mine = (await waiting()).filter((row) => row.loops.includes(loopId));
+    const mine = all.filter((row) => row.loops.includes(loopId));
+    if (isLocal(loopId)) {
+      const name = (mine.find((row) => row.path === '/api/machines')?.body as { fleet_number?: string } | undefined)
+        ?.fleet_number;
+      found.push({ loopId, name: name ?? 'A machine taken in here', meeting: null, rows: mine });
+      continue;
+    }
     const { meeting, fresh } = await meetingOf(loopId, true);
     found.push({ loopId, name: `${fresh.machine.fleet_number} ${fresh.shown.name}`, meeting, rows: mine });
   }
@@ -96,6 +104,13 @@ function OneLoop({ story, onChosen }: { story: Story; onChosen: () => void }) {
               />
             ))}
           </ul>
+          {rows
+            .filter((row) => row.path === '/api/machines' && row.state === 'asks')
+            .map((row) => (
+              <p key={row.n} className="why">
+                {row.said} It stays on this tablet; show it to a lead.
+              </p>
+            ))}
           {rows
             .filter((row) => row.path === '/api/jobs' && row.state === 'asks')
             .map((row) => (

@@ -1,8 +1,10 @@
 import { addPhoto, api, csrf, Refusal, type Schemas, unwrap } from '../api/client';
 import { silentSince } from '../api/net';
+import { inKnownNumbers, known as inDepot, nowKnown } from './became';
 import { count } from './count';
 import { tell } from './state';
 import {
+  asksFor,
   change,
   keptKit,
   photos,
@@ -59,7 +61,8 @@ export async function meetingOf(loopId: number, always = false, edit: Edit | nul
   const fresh = await unwrap(api.GET('/api/kit/loops/{loop_id}', at));
   const kept = await keptKit();
   const seen = kept ? lastOf(kept, loopId) : 0;
-  const mine = (await recordedHere()).filter(isEntries).filter((row) => row.loops.includes(loopId));
+  const here = await Promise.all((await recordedHere()).map(inKnownNumbers));
+  const mine = here.filter(isEntries).filter((row) => row.loops.includes(loopId));
   const ours = idsOf(mine.filter((row) => row.state === 'sent'));
   const waits = firstOf(mine.filter((row) => row.state !== 'sent'));
   const looked = new Set(waits.map((row) => row.n));
@@ -123,14 +126,15 @@ class Sender {
 
   /** Everything in its order; gives the loops at which something asks. */
   async all(rows: readonly Waiting[], pictures: readonly KeptPhoto[]): Promise<ReadonlySet<number>> {
-    for (const row of rows) {
-      if (row.loops.some((loop) => this.stopped.has(loop))) continue;
-      if (!(await this.one(row))) row.loops.forEach((loop) => this.stopped.add(loop));
+    for (const kept of rows) {
+      if (kept.loops.some((loop) => this.stopped.has(loop))) continue;
+      const row = await inKnownNumbers(kept); // what was sent before it may have been given its number
+      if (!(await this.one(row))) [...kept.loops, ...row.loops].forEach((loop) => this.stopped.add(loop));
       await count();
     }
     for (const one of pictures) {
       if (one.person !== this.me || this.stopped.has(one.loopId)) continue;
-      await addPhoto(one.loopId, one.id, one.entryId, one.file as File);
+      await addPhoto(await inDepot(one.loopId), one.id, one.entryId, one.file as File);
       await photoSent(one.id);
       await count();
     }
@@ -164,8 +168,10 @@ class Sender {
     }).catch(() => null);
     if (answer === null) throw new Refusal(0, '', 'no_answer', 'The server does not answer.');
     if (answer.ok) {
+      const said = (await answer.json()) as Partial<Schemas['Bench'] & Schemas['MachineAdded']>;
+      if (row.path === '/api/machines' && said.id !== undefined && said.loop_ids)
+        await nowKnown(row, { id: said.id, loop_ids: said.loop_ids });
       await sent(row.n);
-      const said = (await answer.json()) as Partial<Schemas['Bench']>;
       if (said.state) this.last.set(row.loops[0] as number, said.state.last_entry_id);
       return true;
     }
@@ -188,7 +194,7 @@ function withoutAsking(looked: ReadonlySet<number>, meeting: Meeting): ReadonlyS
 
 /** It waits for somebody's word. */
 async function asks(row: Waiting, said: string): Promise<false> {
-  await change({ ...row, state: 'asks', said });
+  await asksFor(row.n, said);
   return false;
 }
 

@@ -90,6 +90,22 @@ export async function sent(n: number): Promise<void> {
   await change.done;
 }
 
+/** That it asks, and why; what it is stays as it was recorded. */
+export async function asksFor(n: number, said: string): Promise<void> {
+  const change = (await db()).transaction('queue', 'readwrite');
+  const row = await change.store.get(n);
+  if (row) await change.store.put({ ...row, state: 'asks', said });
+  await change.done;
+}
+
+/** What the depot numbered things that this tablet had numbered itself. */
+export const becameOf = async (n: number): Promise<number | undefined> => (await db()).get('meta', `became:${n}`);
+export async function keepBecame(pairs: readonly [number, number][]): Promise<void> {
+  const change = (await db()).transaction('meta', 'readwrite');
+  await Promise.all(pairs.map(([own, depots]) => change.store.put(depots, `became:${own}`)));
+  await change.done;
+}
+
 export const photos = async (): Promise<KeptPhoto[]> => (await db()).getAll('photos');
 export const keepPhoto = async (one: KeptPhoto): Promise<void> => void (await (await db()).put('photos', one));
 export const photoSent = async (id: string): Promise<void> => (await db()).delete('photos', id);
