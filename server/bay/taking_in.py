@@ -20,6 +20,7 @@ from temper_core.job.ledger import walk
 from temper_core.machine.bleed_recipes import shipped_recipes
 from temper_core.machine.equipment import cautions, level_words
 from temper_core.machine.joined import check_joined
+from temper_core.machine.layouts import is_usual
 from temper_core.views.loop_line import loop_line
 
 LOCAL = 9_000_000_000_000  # from here on a number is this tablet's own
@@ -88,6 +89,7 @@ def _put(work: Work, given: MachineIn, number: str, made: list[NewLoop], now: da
             low_conductivity=row.given.low_conductivity,
             cap_gauge_kpa=core.cap_gauge_kpa,
             room_l=core.layout.room_l,
+            usual_layout=is_usual(core.layout),
         )
         kept = KitLoop(
             id=loop_id,
@@ -126,6 +128,7 @@ def _detail(machine: MachineListed, made: list[NewLoop], now: datetime) -> Machi
                 open=False,
                 capacity_note=row.capacity_note,
                 room_l=row.layout.room_l,
+                usual=is_usual(row.layout),
                 level=level_words(row.equipment),
                 cautions=list(cautions(row.equipment, row.given.high_voltage is not False)),
                 recipes=list(shipped_recipes(row.layout)),

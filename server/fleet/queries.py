@@ -13,6 +13,7 @@ from fleet.models import Loop, Machine
 from fleet.schemas import LoopDetail, LoopSpec, MachineDetail, MachineListed, OwnerOut
 from temper_core.machine.bleed_recipes import shipped_recipes
 from temper_core.machine.equipment import cautions, level_words
+from temper_core.machine.layouts import is_usual
 
 _DUE_ON = Cast(KT("result__state__due__on"), DateField())
 _FREEZE_C = Cast(KT("result__state__claim__freeze_c"), FloatField())
@@ -110,6 +111,7 @@ def _loop_detail(loop: Loop, in_work: bool) -> LoopDetail:
         open=in_work,
         capacity_note=loop.capacity_note,
         room_l=core.layout.room_l,
+        usual=is_usual(core.layout),
         level=level_words(core.equipment),
         cautions=list(cautions(core.equipment, core.high_voltage)),
         recipes=list(shipped_recipes(core.layout)),

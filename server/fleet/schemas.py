@@ -173,7 +173,10 @@ class MachineEdit(Body):
 
 
 class LoopDetail(Answer):
-    """A loop, as entered. cautions: what follows from it; level: where its level belongs; capacity_note: how it is known."""
+    """A loop, as entered. cautions: what follows from it; level: where its level belongs; capacity_note: how it is known.
+
+    usual: its layout is a generic one, nobody entered anything of it.
+    """
 
     id: int
     uuid: UUID
@@ -183,6 +186,7 @@ class LoopDetail(Answer):
     open: bool
     capacity_note: str
     room_l: float | None
+    usual: bool
     level: Message
     cautions: list[Message]
     recipes: list[BleedRecipe]

@@ -42,6 +42,7 @@ from temper_core.job.entries import Entry as CoreEntry
 from temper_core.job.fold import fold
 from temper_core.job.inspect.facts import CHECKS, LOOKS, SPOT_NAMES, Spot
 from temper_core.job.loop_state import LoopState
+from temper_core.machine.layouts import is_usual
 
 logger = logging.getLogger(__name__)
 
@@ -104,6 +105,7 @@ def _loop_out(loop: Loop) -> LoopOut:
         low_conductivity=loop.low_conductivity,
         cap_gauge_kpa=loop.cap_gauge_kpa,
         room_l=loop.core.layout.room_l,
+        usual_layout=is_usual(loop.core.layout),
     )
 
 

@@ -60,7 +60,10 @@ class JobIn(Body):
 
 
 class LoopOut(Answer):
-    """A loop, as shown; capacity in litres up to the cold mark. uuid: what it is known by outside this database."""
+    """A loop, as shown; capacity in litres up to the cold mark. uuid: what it is known by outside this database.
+
+    usual_layout: its layout is a generic one, nobody entered anything of it.
+    """
 
     id: int
     uuid: UUID | None = None
@@ -74,6 +77,7 @@ class LoopOut(Answer):
     low_conductivity: bool
     cap_gauge_kpa: float | None
     room_l: float | None
+    usual_layout: bool = False
 
 
 class Choice(Answer):

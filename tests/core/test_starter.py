@@ -1,15 +1,16 @@
 """What a depot may begin with: every kind of machine closes, drains, flushes and mixes; no coolant fits unread."""
 
 import math
+from dataclasses import replace
 
 import pytest
 
 from temper_core.basis.errors import CoreError
 from temper_core.basis.policy import Policy
-from temper_core.machine.circuit import Layout, Pipe, Via, check_sum, circulating
+from temper_core.machine.circuit import Layout, Pipe, Via, check_sum, circulating, resized
 from temper_core.machine.contents import Contents
 from temper_core.machine.joined import check_joined
-from temper_core.machine.layouts import GENERIC, generic_layout
+from temper_core.machine.layouts import GENERIC, generic_layout, is_usual
 from temper_core.products.chemistry import Base, Family, Fluid, Form, Product, Requirement
 from temper_core.products.compatibility import Verdict, judge_product, unfit
 from temper_core.products.label import USUAL_GLYCOL, product_sd_percent, usual_glycol
@@ -110,3 +111,15 @@ def test_every_scale_that_is_known_is_in_the_list():
     from temper_core.instruments import Scale
 
     assert {row.spec.scale for row in starter_instruments()} >= set(Scale)
+
+
+@pytest.mark.parametrize("kind", machine_kinds(), ids=lambda kind: kind.key)
+def test_what_comes_from_a_kind_is_usual_until_somebody_enters_something(kind):
+    for usual in kind.loops:
+        layout = generic_layout(usual.layout, usual.capacity_l)
+        assert is_usual(layout)
+        assert is_usual(resized(layout, 1.07 * usual.capacity_l))  # a capacity that a job taught enters nothing else
+        first, *rest = layout.nodes
+        assert not is_usual(replace(layout, nodes=(replace(first, top_mm=first.top_mm + 10), *rest)))
+        if layout.tank_total_l is not None:
+            assert not is_usual(replace(layout, tank_total_l=layout.tank_total_l * 1.2))

@@ -6,10 +6,10 @@ from dataclasses import replace
 from datetime import timedelta
 
 import pytest
-from django.utils import timezone
-
 from bay.answers import Bay
 from bay.taking_in import LOCAL, local_number
+from django.utils import timezone
+
 from fleet.models import Loop, Machine
 from jobs.models import Entry
 from temper_core.starter.machine_kinds import machine_kinds

@@ -180,3 +180,33 @@ def generic_equipment(key: str) -> Equipment:
     if generic is None:
         raise CoreError("layout", f"No layout is called '{key}': {', '.join(BY_KEY)} are.", "unknown_layout")
     return generic.equipment
+
+
+def is_usual(layout: Layout) -> bool:
+    """Whether nobody entered anything of it: vessels, heights and room are a generic layout's, drawn for its capacity.
+
+    >>> is_usual(generic_layout("degas_tank", 32.0))
+    True
+    """
+    return any(_alike(layout, row) for row in GENERIC)
+
+
+def _alike(layout: Layout, generic: Generic) -> bool:
+    """The same vessels and room; a capacity learned since lies in the hoses, which nobody measures."""
+    ours = [node for node in layout.nodes if node.kind is not NodeKind.HOSES]
+    if not ours or [node.id for node in layout.nodes] != [row[0] for row in generic.nodes]:
+        return False
+    share = next(row[3] for row in generic.nodes if row[0] == ours[0].id)
+    capacity_l = ours[0].volume_l / share if share > 0 else 0.0
+    if not 0.1 <= capacity_l <= LARGEST_L:
+        return False
+    usual, near = generic_layout(generic.key, capacity_l), 1e-4 * capacity_l
+    theirs = [node for node in usual.nodes if node.kind is not NodeKind.HOSES]
+    if len(ours) != len(theirs) or (layout.tank_total_l is None) != (usual.tank_total_l is None):
+        return False
+    for a, b in zip(ours, theirs, strict=True):
+        if (a.id, a.kind, a.bottom_mm, a.top_mm) != (b.id, b.kind, b.bottom_mm, b.top_mm):
+            return False
+        if abs(a.volume_l - b.volume_l) > near:
+            return False
+    return abs((layout.tank_total_l or 0.0) - (usual.tank_total_l or 0.0)) <= near

@@ -8709,6 +8709,8 @@ export interface components {
         /**
          * LoopDetail
          * @description A loop, as entered. cautions: what follows from it; level: where its level belongs; capacity_note: how it is known.
+         *
+         *     usual: its layout is a generic one, nobody entered anything of it.
          */
         LoopDetail: {
             /** Id */
@@ -8732,6 +8734,8 @@ export interface components {
             capacity_note: string;
             /** Room L */
             room_l: number | null;
+            /** Usual */
+            usual: boolean;
             level: components["schemas"]["Message"];
             /** Cautions */
             cautions: components["schemas"]["Message"][];
@@ -8876,6 +8880,8 @@ export interface components {
         /**
          * LoopOut
          * @description A loop, as shown; capacity in litres up to the cold mark. uuid: what it is known by outside this database.
+         *
+         *     usual_layout: its layout is a generic one, nobody entered anything of it.
          */
         LoopOut: {
             /** Id */
@@ -8903,6 +8909,11 @@ export interface components {
             cap_gauge_kpa: number | null;
             /** Room L */
             room_l: number | null;
+            /**
+             * Usual Layout
+             * @default false
+             */
+            usual_layout?: boolean;
         };
         /**
          * LoopRow

@@ -21,9 +21,14 @@ export function LoopRead({ loop }: { loop: Loop }) {
   const figures: [string, string][] = [
     [
       'Capacity, to the cold mark',
-      `${units.volume(spec.capacity_l as number)}, from ${CAPACITY_FROM[spec.capacity_source]}`,
+      spec.capacity_source === 'kind'
+        ? `${units.volume(spec.capacity_l as number)}, usual for its kind`
+        : `${units.volume(spec.capacity_l as number)}, from ${CAPACITY_FROM[spec.capacity_source]}`,
     ],
-    ['Room above the mark', loop.room_l === null ? 'not known' : units.volume(loop.room_l)],
+    [
+      'Room above the mark',
+      loop.room_l === null ? 'not known' : units.volume(loop.room_l) + (loop.usual ? ', usual for this layout' : ''),
+    ],
     ['Level', sayIn(loop.level, units.system).replace(/^Level: /, '')],
     [
       'Tank',

@@ -19,7 +19,9 @@ export function OwnerBox({ owner, machineId, lead }: Props) {
   return (
     <section className="ownerbox" aria-label="Owner">
       <p>
-        <b>{owner.name}</b>
+        <span>
+          Belongs to <b>{owner.name}</b>
+        </span>
         {owner.telephone && <a href={`tel:${owner.telephone.replace(/[^\d+]/g, '')}`}>{owner.telephone}</a>}
         {owner.email && <a href={`mailto:${owner.email}`}>{owner.email}</a>}
       </p>

@@ -25,7 +25,7 @@ export function OwnerFields({ owner, refused, onChange }: Props) {
     <div className="row">
       <TextField
         name="owner"
-        label="Owner (a customer’s machine only)"
+        label="Owner, if a customer’s"
         value={owner.name}
         max={120}
         wide
@@ -38,6 +38,7 @@ export function OwnerFields({ owner, refused, onChange }: Props) {
             name="telephone"
             label="Telephone"
             value={owner.telephone}
+            wide
             max={40}
             refused={refused('owner.telephone')}
             onChange={(telephone) => onChange({ ...owner, telephone })}
@@ -46,6 +47,7 @@ export function OwnerFields({ owner, refused, onChange }: Props) {
             name="email"
             label="E-mail"
             value={owner.email}
+            wide
             max={254}
             refused={refused('owner.email')}
             onChange={(email) => onChange({ ...owner, email })}

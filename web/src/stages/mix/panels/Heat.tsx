@@ -36,6 +36,7 @@ export function Heat({ bench, c, mix }: Props) {
       ...(loop.room_l === null ? {} : { room_l: loop.room_l }),
     },
   ).answer;
+  const usual = loop.usual_layout ? ' (usual for this layout)' : '';
   return (
     <ul className="heat">
       {boil && (
@@ -56,9 +57,11 @@ export function Heat({ bench, c, mix }: Props) {
           <b>Expands by {volume(rise.rise_l)}</b> from {temperature(cold, 0)} to {temperature(hot, 0)}
           {loop.room_l === null && '; the room above the cold mark is not known.'}
           {loop.room_l !== null &&
-            (rise.fits ? `; ${volume(loop.room_l)} of room above the cold mark: fits.` : ', and ')}
+            (rise.fits ? `; ${volume(loop.room_l)} of room above the cold mark${usual}: fits.` : ', and ')}
           {loop.room_l !== null && rise.fits === false && (
-            <b className="hot">only {volume(loop.room_l)} of room: coolant will be pushed out.</b>
+            <b className="hot">
+              only {volume(loop.room_l)} of room{usual}: coolant will be pushed out.
+            </b>
           )}
         </li>
       )}
