@@ -22,6 +22,7 @@ from jobs.doors import Work, check_may_begin
 from jobs.entry_facts import facts_of
 from jobs.entry_schemas import EntriesIn, EntryBase
 from jobs.models import Draft, Entry, Job, JobLoop, Photo, cores_of
+from jobs.named import without_names
 from jobs.pictures import keep, reencoded
 from jobs.queries import entries_of, state_of
 from jobs.readings import sync_readings
@@ -259,12 +260,13 @@ def _sign(part: JobLoop, entry: Entry, policy: Policy, actor: Person) -> None:
     """Store the result as it was: later edits never alter a signed job."""
     loop = entry.loop
     part.signed_at, part.signed_by = entry.happened_at, actor
+    writers = {row.person: row.person_id for row in entries_of(loop).stored()}
     part.result = {
         "schema": SCHEMA,
         "core_version": temper_core.__version__,
         "policy": {rule.key: policy[rule.key] for rule in SHIPPED},
         "loop": {"capacity_l": loop.capacity_l, "layout": LAYOUT.dump_python(loop.core.layout, mode="json")},
-        "state": STATE.dump_python(state_of(loop, policy), mode="json"),
+        "state": without_names(STATE.dump_python(state_of(loop, policy), mode="json"), writers),
     }
     t = walk(loop.core, cores_of(entries_of(loop)), policy)
     part.result["lesson"] = lesson_of(t)

@@ -11,6 +11,7 @@ from django.conf import settings
 from django.db import models
 from django.db.models.functions import Cast
 
+from jobs.named import numbers_in, with_names
 from jobs.stored import Stored, cores_of_stored, isolator_of, named
 from people.models import Person
 from temper_core.job.entries import Entry as CoreEntry
@@ -62,6 +63,17 @@ class JobLoop(models.Model):
             raise ValueError(f"{self.loop} is still in work")
         kept: dict[str, Any] = self.result
         return kept
+
+    @property
+    def named(self) -> dict[str, Any] | None:
+        """What was stored, with the names of people as they are called now; None while it is in work."""
+        people = numbers_in(self.result)
+        if not people:
+            kept: dict[str, Any] | None = self.result
+            return kept
+        names = {row.pk: row.name for row in Person.objects.filter(pk__in=people)}
+        found: dict[str, Any] = with_names(self.result, lambda pk: names.get(pk, f"person {pk}"))
+        return found
 
     class Meta:
         constraints = [

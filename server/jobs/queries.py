@@ -193,7 +193,7 @@ def ledger_of(loop: Loop) -> Ledger:
             core_version=row.stored["core_version"],
             proof=proofs.get(str(row.job_id), ""),
             state=guarded(loop, partial(state_told, row, core, loop.machine.depot.policy))
-            or STATE.validate_python(state_then(row.result)),
+            or STATE.validate_python(state_then(row.named)),
         )
         for row in rows.order_by("-signed_at")
     ]

@@ -47,7 +47,7 @@ def _judge(part: JobLoop, depot: Depot) -> None:
     core, entries = loop_then(part), until_signed(cores_of(entries_of(part.loop)), part)
     at = part.left_at.astimezone(depot.now.tzinfo)
     state = fold(core, entries, depot.policy, at)
-    stored = state_then(part.result)
+    stored = state_then(part.named)
     due = (stored.get("due") or {}).get("on")
     signed = next((entry.facts for entry in reversed(entries) if isinstance(entry.facts, SignedOff)), None)
     before = Signed(signed.proof if signed else "", date.fromisoformat(due) if due else None)

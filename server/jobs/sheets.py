@@ -34,7 +34,7 @@ def sheet_of(loop: Loop, job_id: UUID | None, address: str) -> SheetOut:
     state = folded(loop, core)
     entries = [entry for entry in standing(core) if part is not None and entry.job_id == str(part.job_id)]
     if part is not None and part.signed_at is not None:
-        then: LoopState = STATE.validate_python(state_then(part.result))
+        then: LoopState = STATE.validate_python(state_then(part.named))
         last = state.job_id == str(part.job_id)
         state = replace(then, after=state.after, due=state.due) if last else then
     return SheetOut(

@@ -35,7 +35,7 @@ def until_signed(core: Sequence[CoreEntry], part: JobLoop) -> list[CoreEntry]:
 
 def state_told(part: JobLoop, core: Sequence[CoreEntry], policy: Policy) -> LoopState:
     """The state that was stored, in today's words: codes and figures as signed, sentences made when read."""
-    stored = state_then(part.result)
+    stored = state_then(part.named)
     if retells(part.stored):
         now = fold(loop_then(part), until_signed(core, part), policy, part.left_at)
         verdicts = {code: Message(code, "", template, {}) for code, template in verdict_templates().items()}

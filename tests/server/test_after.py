@@ -123,7 +123,7 @@ def test_a_correction_stands_beside_the_signed_job_and_changes_nothing_of_it(ine
 def test_the_labels_code_holds_the_loops_address(ines, shuttle):
     """Decoded from its drawing with ZXing."""
     label = ines.get(f"/api/loops/{shuttle.id}/label").json()
-    assert label["address"].endswith(f"/loops/{shuttle.id}")
+    assert label["address"].endswith(f"/of/{shuttle.uuid}")
     assert label["measured"]
     assert label["safe_c"] > label["freeze_c"]
     assert [row.text for row in zxingcpp.read_barcodes(_drawn(label["qr"]))] == [label["address"]]

@@ -26,7 +26,12 @@ export function Isolated({ people, value, onChange }: Props) {
         {lead ? <Link to="/people">Say who may, under People</Link> : 'A lead says who may, under People.'}
       </p>
     );
-  if (options.length <= AS_KEYS) return <Segment label={label} value={value} options={options} onChange={onChange} />;
+  if (options.length <= AS_KEYS)
+    return (
+      <div className="isolator">
+        <Segment label={label} value={value} options={options} onChange={onChange} />
+      </div>
+    );
   return (
     <Picker
       label={label}
