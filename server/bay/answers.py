@@ -22,6 +22,7 @@ from compute.calculators import CALCULATORS
 from config.refusals import refusal_of, refused_as
 from fleet.schemas import MachineIn
 from fleet.taking_in import generics, kinds
+from jobs.back_schemas import Of
 from jobs.entry_schemas import EntriesIn
 from jobs.pages import bench_page, history_page, ledger_page
 from jobs.schemas import JobIn, JobOpenedOut, Preview
@@ -159,6 +160,14 @@ def _loops(work: Work, asked: Asked, at: tuple[str, ...]) -> Answered:
     return Answered(200, json.dumps(taking_in.loops(work, asked.now)))
 
 
+def _of(work: Work, asked: Asked, at: tuple[str, ...]) -> Answered:
+    """A label's UUID, as far as this tablet's kit has what it is on."""
+    found = next((row.kept.id for row in work.loops.values() if str(row.kept.shown.uuid) == at[0].lower()), None)
+    if found is None:
+        return _as_seen(work, asked)
+    return _shown(Of(what="loop", id=str(found), page=f"/loops/{found}"))
+
+
 def _kinds(work: Work, asked: Asked, at: tuple[str, ...]) -> Answered:
     return _shown(kinds())
 
@@ -202,6 +211,7 @@ _ROUTES = (
     _route("GET", r"/api/machines/(\d+)", _machine),
     _route("GET", r"/api/machines", _machines),
     _route("GET", r"/api/loops", _loops),
+    _route("GET", r"/api/of/([0-9a-fA-F-]{36})", _of),
     _route("GET", r"/api/kinds", _kinds),
     _route("GET", r"/api/layouts", _layouts),
     _route("GET", r"/api/board", _board),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from uuid import UUID
 
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
@@ -16,13 +17,14 @@ from config.boundary import answer, body_of
 from config.problems import REFUSALS
 from config.refusals import Problem
 from fleet.actions import take_over_capacity
-from fleet.models import Loop
+from fleet.models import Loop, Machine
 from fleet.queries import loops_of
 from jobs.actions import keep_draft, open_job, preview, record_entries
 from jobs.board_answer import Audience, board_answer
 from jobs.entry_schemas import EntriesIn
 from jobs.loop_list import loops_listed
-from jobs.models import Draft
+from jobs.models import Draft, Job
+from jobs.moving import move_job
 from jobs.queries import bench_of, history_of, inspection_words, ledger_of, state_of
 from jobs.rejudging import answer_rejudged
 from jobs.schemas import (
@@ -33,6 +35,7 @@ from jobs.schemas import (
     DraftOut,
     InspectionWords,
     JobIn,
+    JobMove,
     JobOpenedOut,
     Ledger,
     LoopHistory,
@@ -84,6 +87,22 @@ class JobsView(APIView):
         given = body_of(request, JobIn)
         job = open_job(given, actor=person_of(request))
         return answer(JobOpenedOut(id=job.id, loop_ids=[row.loop_id for row in given.loops]), 201)
+
+
+class JobMoveView(APIView):
+    """A job that was begun on the wrong machine."""
+
+    permission_classes = [IsLead]
+
+    @extend_schema(operation_id="job_move", request=JobMove, responses={200: JobOpenedOut, **REFUSALS})
+    def post(self, request: Request, job_id: UUID) -> Response:
+        """Move it to the right machine, whole or not at all; what is signed stays. Leads only."""
+        person, given = person_of(request), body_of(request, JobMove)
+        job = get_object_or_404(Job, pk=job_id, machine__depot=person.own_depot)
+        machine = get_object_or_404(Machine.objects.select_related("depot"), pk=given.machine_id, depot=person.own_depot)
+        moved = move_job(job, machine, actor=person)
+        loops = moved.job_loops.order_by("loop__position").values_list("loop_id", flat=True)
+        return answer(JobOpenedOut(id=moved.id, loop_ids=list(loops)))
 
 
 class LoopView(APIView):

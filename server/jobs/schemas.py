@@ -59,6 +59,12 @@ class JobIn(Body):
     opened_at: datetime | None = None
 
 
+class JobMove(Body):
+    """The machine that a job belongs on, by its number."""
+
+    machine_id: int
+
+
 class LoopOut(Answer):
     """A loop, as shown; capacity in litres up to the cold mark. uuid: what it is known by outside this database.
 

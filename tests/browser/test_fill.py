@@ -9,6 +9,7 @@ from django.db.models import F
 from pypdf import PdfReader
 from selenium.webdriver.common.keys import Keys
 
+from fleet.models import Loop
 from jobs.models import Entry, JobLoop
 from tests.browser.test_job import kinds
 
@@ -250,13 +251,19 @@ def test_the_sheet_its_pdf_and_the_label_are_opened(screen):
     screen.open(screen.loop_page("S-12", "/labels"))
     label = screen.one("[data-testid=machine-label]")
     assert "protects to −32 °C" in label.text
-    assert screen.one(".qr").get_attribute("aria-label").endswith(screen.loop_page("S-12"))
+    shuttle = Loop.objects.get(machine__fleet_number="S-12", position=1)
+    assert screen.one(".qr").get_attribute("aria-label").endswith(f"/of/{shuttle.uuid}")
 
 
 def test_a_labels_code_opens_the_loop(screen):
     screen.sign_in()
-    screen.scan(screen.url + screen.loop_page("S-12"))
-    screen.sees("Signed off")
+    shuttle = Loop.objects.get(machine__fleet_number="S-12", position=1)
+    for address in (f"/of/{shuttle.uuid}", f"/loops/{shuttle.id}"):  # as labels were printed before
+        screen.open("/machines")
+        screen.one(".looprow")
+        screen.scan(screen.url + address)
+        screen.sees("Signed off")
+        screen.until(lambda: screen.driver.current_url.endswith(f"/loops/{shuttle.id}"), "the loop's own address")
 
 
 def test_the_frost_plan_from_the_board(screen):
@@ -275,7 +282,6 @@ def test_a_lead_edits_the_bleed_recipe_and_the_next_bleed_goes_by_it(screen):
     screen.one("[aria-label='Steps 1, s']").send_keys(Keys.CONTROL, "a", Keys.NULL, "420")
     screen.go("Save")
     screen.until(lambda: not screen.all(".layouteditor"), "the editor to close")
-    from fleet.models import Loop
 
     recipe = Loop.objects.get(machine__fleet_number="S-12", position=1).equipment["bleed"]
     assert (recipe["name"], recipe["steps"][0]["seconds"]) == ("Funnel on the neck", 420)

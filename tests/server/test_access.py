@@ -99,6 +99,7 @@ MATRIX = [
     ("get", "/api/getting-started", None, (401, 200, 200, 200)),
     ("post", "/api/getting-started", {}, (401, 403, 200, 403)),
     ("post", "/api/first-run", FIRST_RUN, (409, 409, 409, 409)),
+    ("post", "/api/jobs/JOB/move", {"machine_id": 10**9}, (401, 403, 404, 403)),
     ("get", "/api/owners?find=weir", None, (401, 200, 200, 200)),
     ("get", "/api/owners/OWNER", None, (401, 403, 200, 403)),
     ("delete", "/api/owners/OWNER", None, (401, 403, 200, 403)),
@@ -213,7 +214,7 @@ MATRIX = [
 PARTS = (
     {"RUN": "<uuid:run_id>", "WORK": "<str:work>", "LESSON": "<str:key>"}
     | {"DRAIN": "<uuid:entry_id>", "IMPORT": "<uuid:import_id>", "KEY": "<str:token_key>"}
-    | {"OWNER": "<uuid:owner_uuid>", "LABEL": "<uuid:uuid>"}
+    | {"OWNER": "<uuid:owner_uuid>", "LABEL": "<uuid:uuid>", "JOB": "<uuid:job_id>"}
     | {"csv": "<str:kind>", "CAN": "<int:can_id>", "HANDOVER": "<uuid:handover_id>"}
     | {"GROOMER": "<int:loop_id>", "SLED": "<int:loop_id>", "MACHINE": "<int:machine_id>", "PICTURE": "<str:sha256>"}
     | {
@@ -269,7 +270,7 @@ def test_who_may(method, path, body, expected, role, depot, elsewhere, groomer, 
         path = path.replace(f"/{name}", f"/{value.id}")
     owner = Owner.objects.create(depot=depot, name="Hanne Weir")
     path = path.replace("OWNER", str(owner.uuid)).replace("LABEL", str(groomer.machine.uuid))
-    path = path.replace("HANDOVER", NEW_ID).replace("RUN", NEW_ID)
+    path = path.replace("/JOB/", f"/{NEW_ID}/").replace("HANDOVER", NEW_ID).replace("RUN", NEW_ID)
     path = path.replace("WORK", "cleaner").replace("LESSON", "first-level-check")
     path = path.replace("PICTURE", Photo.objects.first().sha256)
     if body == "PHOTO":

@@ -57,6 +57,9 @@ def test_its_job_goes_on_without_a_network_and_is_sent_in_order(ines, depot):
     assert listed[0]["machine"]["fleet_number"] == "FIELD 7"
     assert any(row["machine"]["id"] == own["id"] for row in tablet.ask("GET", "/api/machines")[1]["machines"])
     assert tablet.ask("GET", f"/api/machines/{own['id']}")[1]["loops"][0]["spec"]["high_voltage"] is None
+    label = uuid.uuid5(uuid.UUID(body["id"]), "1")
+    assert tablet.ask("GET", f"/api/of/{label}")[1]["page"] == f"/loops/{loop}"
+    assert tablet.ask("GET", f"/api/of/{uuid.uuid4()}")[0] == 503
     job = {"id": str(uuid.uuid4()), "machine_id": own["id"], "loops": [{"loop_id": loop, "job_type": "check"}]}
     assert tablet.ask("POST", "/api/jobs", job)[0] == 201
     entry = {"id": str(uuid.uuid4()), "kind": "temperature_logged", "facts": {"c": 31.0}}

@@ -14,6 +14,7 @@ import { LoopEditor } from './LoopEditor';
 import { LoopRead } from './LoopRead';
 import './machine.css';
 import { MachineEditor } from './MachineEditor';
+import { MoveJob } from './MoveJob';
 import './newMachine.css';
 import { OwnerBox } from './OwnerBox';
 
@@ -40,6 +41,7 @@ type Mode = 'read' | 'loop' | 'machine' | 'add';
 function Machine({ detail }: { detail: Detail }) {
   const [at, look] = useState(0);
   const [mode, setMode] = useState<Mode>('read');
+  const [moving, moveJob] = useState(false);
   const me = useQuery(sessionOptions).data?.person;
   const lead = me?.role === 'lead';
   const client = useQueryClient();
@@ -111,6 +113,11 @@ function Machine({ detail }: { detail: Detail }) {
                 )}
               </>
             )}
+            {lead && loop.open && (
+              <ButtonBase className="key" onClick={() => moveJob(true)}>
+                Move job
+              </ButtonBase>
+            )}
             {loop.open ? (
               <Link className="key" to={`/loops/${loop.id}`}>
                 Open job
@@ -125,6 +132,7 @@ function Machine({ detail }: { detail: Detail }) {
       }
       className="newmachine machinepage"
     >
+      {moving && <MoveJob machine={machine} loopId={loop.id} onClose={() => moveJob(false)} />}
       {mode === 'loop' && (
         <LoopEditor
           key={loop.edited_at}

@@ -5,7 +5,6 @@ import { v4 as uuid } from 'uuid';
 import { useSettled } from '../api/calculators';
 import { api, type Refusal as RefusalError, type Schemas, unwrap } from '../api/client';
 import { kindsOptions, layoutsOptions, machinesOptions } from '../api/queries';
-import { FindField } from '../controls/FindField';
 import { GoPlate } from '../controls/GoPlate';
 import { Inside } from '../controls/Inside';
 import { Page } from '../controls/menu/Page';
@@ -21,6 +20,7 @@ import { useUnits } from '../units/UnitsContext';
 import { BuildFields, Start } from './BuildFields';
 import { HighVoltageField } from './HighVoltage';
 import './newMachine.css';
+import { NearestMachines, plain } from './NearestMachines';
 import { OwnerFields } from './OwnerFields';
 import { EMPTY, machineIn, missing, type TakeIn, type Way } from './takeIn';
 
@@ -32,7 +32,6 @@ const WAYS: { value: Way; label: string }[] = [
 const KNOWN = (['manual', 'measured', 'remembered'] as const).map((value) => ({ value, label: CAPACITY_FROM[value] }));
 const NOT_KNOWN = { value: 'kind', label: 'Not known' } as const;
 const DRAWN_L = 30; // what a layout is drawn for until somebody says the capacity
-const NEAREST = 6; // of five hundred machines, so many that are like what was typed
 
 /** Whoever receives a machine takes it in: number, kind, litres or "not known", high voltage. Then the job begins. */
 export default function NewMachinePage() {
@@ -139,7 +138,10 @@ export default function NewMachinePage() {
         )}
         {form.way === 'build' && <BuildFields form={form} layouts={layouts} onChange={change} />}
         {form.way === 'like' && (
-          <Like
+          <NearestMachines
+            label="Number, kind or name of the machine it is like"
+            say={(number) => `Like ${number}`}
+            none="No machine by that. Take it in by its kind."
             machines={machines}
             picked={form.like}
             onPick={(like, kindWords) => change({ like, kindWords: form.kindWords || kindWords })}
@@ -216,46 +218,5 @@ const SHOWN = [
   'owner.telephone',
   'owner.email',
 ];
-const plain = (number: string): string => number.replace(/[\s.-]/g, '').toLowerCase();
 /** The same plate, however it was typed. */
 const same = (one: string, other: string): boolean => plain(other) !== '' && plain(one) === plain(other);
-
-interface LikeProps {
-  machines: Schemas['MachineCard'][];
-  picked: number | null;
-  onPick: (machineId: number, kind: string) => void;
-}
-
-/** The machines nearest to what was typed. */
-function Like({ machines, picked, onPick }: LikeProps) {
-  const [words, look] = useState('');
-  const asked = words.toLowerCase().split(/\s+/).filter(Boolean);
-  const near = machines.filter(({ machine }) => {
-    const text =
-      `${machine.fleet_number} ${plain(machine.fleet_number)} ${machine.kind} ${machine.description}`.toLowerCase();
-    return asked.every((word) => text.includes(word));
-  });
-  return (
-    <>
-      <FindField name="like" label="Number, kind or name of the machine it is like" value={words} onChange={look} />
-      <div className="starts" role="radiogroup" aria-label="Like">
-        {near.slice(0, NEAREST).map(({ machine }) => (
-          <Start
-            key={machine.id}
-            name={`Like ${machine.fleet_number}`}
-            says={machine.kind}
-            picked={picked === machine.id}
-            onPick={() => onPick(machine.id, machine.kind)}
-          />
-        ))}
-      </div>
-      <p role="status" className="ink2">
-        {near.length === 0
-          ? 'No machine by that. Take it in by its kind.'
-          : near.length > NEAREST
-            ? `${near.length} found: type more of it.`
-            : ''}
-      </p>
-    </>
-  );
-}
