@@ -22,7 +22,13 @@ from instruments.schemas import InstrumentIn
 from people.models import Person
 from people.permissions import IsLead, IsOfADepot, person_of
 from temper_core.starter.instruments import starter_instruments
-from temper_core.starter.products import StarterCoolant, StarterWater, starter_coolants, starter_waters
+from temper_core.starter.products import (
+    StarterCoolant,
+    StarterWater,
+    starter_agents,
+    starter_coolants,
+    starter_waters,
+)
 
 
 class StarterRow(Answer):
@@ -36,9 +42,10 @@ class StarterRow(Answer):
 
 
 class Starter(Answer):
-    """The list."""
+    """The list. agents: cleaners and additives by kind, to be entered from the label; says: which kind."""
 
     coolants: list[StarterRow]
+    agents: list[StarterRow]
     waters: list[StarterRow]
     instruments: list[StarterRow]
 
@@ -62,12 +69,18 @@ def starter_of(person: Person) -> Starter:
     have = {name.lower() for lines in (depot.products, depot.waters) for name in lines.values_list("name", flat=True)}
     tools = {name.lower() for name in depot.instruments.values_list("name", flat=True)}
 
+    agents = {name.lower() for name in depot.agents.values_list("name", flat=True)}
+
     def line(row: StarterCoolant | StarterWater) -> StarterRow:
         says = ", ".join(row.standards) if isinstance(row, StarterCoolant) else row.kind.value
         return StarterRow(key=row.key, name=row.name, says=says, source=row.source, here=row.name.lower() in have)
 
     return Starter(
         coolants=[line(row) for row in starter_coolants()],
+        agents=[
+            StarterRow(key=row.key, name=row.name, says=row.kind.value, source=row.source, here=row.name.lower() in agents)
+            for row in starter_agents()
+        ],
         waters=[line(row) for row in starter_waters()],
         instruments=[
             StarterRow(key=row.key, name=row.name, says="", source=row.source, here=row.name.lower() in tools)

@@ -11,13 +11,14 @@ from temper_core.machine.circuit import Layout, Pipe, Via, check_sum, circulatin
 from temper_core.machine.contents import Contents
 from temper_core.machine.joined import check_joined
 from temper_core.machine.layouts import GENERIC, generic_layout, is_usual
+from temper_core.products.agents import AgentKind
 from temper_core.products.chemistry import Base, Family, Fluid, Form, Product, Requirement
 from temper_core.products.compatibility import Verdict, judge_product, unfit
 from temper_core.products.label import USUAL_GLYCOL, product_sd_percent, usual_glycol
 from temper_core.science import Glycol
 from temper_core.starter.instruments import starter_instruments
 from temper_core.starter.machine_kinds import machine_kind, machine_kinds
-from temper_core.starter.products import starter_coolants, starter_waters
+from temper_core.starter.products import starter_agents, starter_coolants, starter_waters
 
 LOOPS = [(kind.key, loop) for kind in machine_kinds() for loop in kind.loops]
 
@@ -123,3 +124,10 @@ def test_what_comes_from_a_kind_is_usual_until_somebody_enters_something(kind):
         assert not is_usual(replace(layout, nodes=(replace(first, top_mm=first.top_mm + 10), *rest)))
         if layout.tank_total_l is not None:
             assert not is_usual(replace(layout, tank_total_l=layout.tank_total_l * 1.2))
+
+
+def test_cleaners_and_additives_are_sorts_and_every_figure_is_the_labels():
+    rows = starter_agents()
+    assert {row.kind for row in rows} == set(AgentKind)
+    assert len({row.key for row in rows}) == len({row.name for row in rows}) == len(rows)
+    assert all("read the label" in row.source for row in rows)

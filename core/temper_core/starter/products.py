@@ -1,4 +1,4 @@
-"""What a depot may begin its list of products with: coolants by what a label states, and waters. products.toml has them."""
+"""What a depot may begin its list of products with: coolants by what a label states, cleaners, waters. products.toml."""
 
 from __future__ import annotations
 
@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
 
+from temper_core.products.agents import AgentKind
 from temper_core.products.chemistry import Base, Family, Form
 from temper_core.products.water import WaterKind
 
@@ -34,6 +35,16 @@ class StarterWater:
     key: str
     name: str
     kind: WaterKind
+    source: str
+
+
+@dataclass(frozen=True, slots=True)
+class StarterAgent:
+    """A sort of cleaner or additive, without a figure: those are on the label."""
+
+    key: str
+    name: str
+    kind: AgentKind
     source: str
 
 
@@ -74,4 +85,17 @@ def starter_waters() -> tuple[StarterWater, ...]:
     return tuple(
         StarterWater(str(row["key"]), str(row["name"]), WaterKind(str(row["kind"])), str(row["source"]))
         for row in _rows()["water"]
+    )
+
+
+@cache
+def starter_agents() -> tuple[StarterAgent, ...]:
+    """Sorts of cleaners and additives.
+
+    >>> starter_agents()[0].kind.value
+    'cleaner'
+    """
+    return tuple(
+        StarterAgent(str(row["key"]), str(row["name"]), AgentKind(str(row["kind"])), str(row["source"]))
+        for row in _rows()["agent"]
     )

@@ -13407,11 +13407,13 @@ export interface components {
         };
         /**
          * Starter
-         * @description The list.
+         * @description The list. agents: cleaners and additives by kind, to be entered from the label; says: which kind.
          */
         Starter: {
             /** Coolants */
             coolants: components["schemas"]["StarterRow"][];
+            /** Agents */
+            agents: components["schemas"]["StarterRow"][];
             /** Waters */
             waters: components["schemas"]["StarterRow"][];
             /** Instruments */

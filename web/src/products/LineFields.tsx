@@ -1,5 +1,7 @@
 import ButtonBase from '@mui/material/ButtonBase';
+import { useQuery } from '@tanstack/react-query';
 import type { Refusal as RefusalError } from '../api/client';
+import { starterOptions } from '../api/queries';
 import { Check } from '../controls/Check';
 import { Chips } from '../controls/Chips';
 import { DateField } from '../controls/DateField';
@@ -137,8 +139,20 @@ function AgentFields({ form, onChange }: { form: AgentForm; onChange: (part: Par
       onChange={(value) => onChange({ [key]: value })}
     />
   );
+  const sorts = useQuery({ ...starterOptions, enabled: form.lineId === null }).data?.agents ?? [];
   return (
     <>
+      {form.lineId === null && (
+        <Chips
+          label="A usual sort: its figures are on the label"
+          options={sorts.filter((row) => !row.here).map((row) => ({ value: row.key, label: row.name }))}
+          picked={sorts.filter((row) => row.name === form.name).map((row) => row.key)}
+          onChange={(picked) => {
+            const sort = sorts.find((row) => row.key === picked.at(-1));
+            if (sort) onChange({ name: sort.name, kind: sort.says as AgentForm['kind'] });
+          }}
+        />
+      )}
       <Segment label="Kind" value={form.kind} options={options(AGENT_KIND)} onChange={(kind) => onChange({ kind })} />
       <NumberField
         name="container"
