@@ -65,7 +65,9 @@ export function MachineEditor({ machine, owner: before, busy, refusal, onKeep, o
             <NumberField name="year" label="Built in" unit="" value={year} low={1900} high={2100} onChange={setYear} />
           </div>
           <TextField name="description" label="Description" value={description} max={120} wide onChange={describe} />
-          <OwnerFields owner={owner} refused={fieldError} onChange={setOwner} />
+          <div className="row">
+            <OwnerFields owner={owner} refused={fieldError} onChange={setOwner} />
+          </div>
           {refusal && !SHOWN.includes(refusal.field) && <Refusal which="Not saved." allowed={refusal.message} />}
         </div>
       </main>

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { v4 as uuid } from 'uuid';
 import { useSettled } from '../api/calculators';
@@ -60,6 +60,10 @@ export default function NewMachinePage() {
       await go(`/machines?find=${encodeURIComponent(body.fleet_number.trim())}&start=${added.loop_ids[0]}`);
     },
   });
+  useEffect(() => {
+    if (add.error)
+      document.querySelector('.newmachine .refused, .newmachine .refusal')?.scrollIntoView({ block: 'center' });
+  }, [add.error]); // what is refused may stand a screen above the key
   const open = missing(form, capacity.ok);
   const said = (name: string) => (add.error?.field === name ? add.error.message : undefined);
   const press = () =>
@@ -95,14 +99,14 @@ export default function NewMachinePage() {
           />
           <TextField
             name="description"
-            label="Make, model or name (may stay empty)"
+            label="Make, model or name, if any"
             value={form.description}
             max={120}
             wide
             onChange={(description) => change({ description })}
           />
+          <OwnerFields owner={form.owner} refused={said} onChange={(owner) => change({ owner })} />
         </div>
-        <OwnerFields owner={form.owner} refused={said} onChange={(owner) => change({ owner })} />
         {taken && (
           <p className="hot" role="status">
             <b>{taken.machine.fleet_number} is here already:</b> {taken.machine.kind}. Is it this one?{' '}

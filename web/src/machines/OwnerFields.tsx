@@ -22,7 +22,7 @@ interface Props {
 /** Name, telephone, e-mail of a customer; a machine of the depot's own has none. */
 export function OwnerFields({ owner, refused, onChange }: Props) {
   return (
-    <div className="row">
+    <>
       <TextField
         name="owner"
         label="Owner, if a customer’s"
@@ -54,6 +54,6 @@ export function OwnerFields({ owner, refused, onChange }: Props) {
           />
         </>
       )}
-    </div>
+    </>
   );
 }
