@@ -2,17 +2,20 @@
 
 import http.cookiejar
 import json
+import lzma
 import os
 import re
 import shutil
 import signal
 import socket
+import sqlite3
 import subprocess
 import sys
 import time
 import urllib.error
 import urllib.request
 import uuid
+from contextlib import closing
 from pathlib import Path
 
 import pytest
@@ -98,16 +101,23 @@ def test_from_a_bare_clone_to_a_signed_sheet_and_elsewhere(clone, tmp_path, caps
     )
     try:
         code = _code_in(tmp_path / "log", server)
-        _opened_and_worked(port, code)
+        lead = _opened_and_worked(port, code)
         data = clone.at / "var"
         assert {path.name: oct(path.stat().st_mode & 0o777) for path in data.glob("secret.key")} == {"secret.key": "0o600"}
         clone.run("backup", tmp_path / "backups")
         clone.run("first-run-code", fine=False)
+        owner = lead.ask("GET", "/api/machines/1")["owner"]
+        lead.ask("DELETE", f"/api/owners/{owner['uuid']}")  # asked for after the backup
     finally:
-        server.send_signal(signal.SIGTERM)
-        server.wait(30)
+        _stopped(server, port)
     backup = next((tmp_path / "backups").glob("temper-*.zip"))
     clone.run("verify")
+    assert "erased again: 1" in clone.run("restore", backup, "--aside")
+    with closing(sqlite3.connect(clone.at / "var" / "temper.sqlite3")) as restored:
+        assert restored.execute("SELECT count(*) FROM fleet_owner").fetchone() == (0,)
+        assert restored.execute("SELECT fleet_number, owner_id FROM fleet_machine").fetchall() == [("AB 12 CDE", None)]
+    clone.run("verify")
+    _upgraded(clone, tmp_path / "upgraded")
     clone.run("restore", backup, "--into", tmp_path / "other")
     clone.run("verify", "--against", backup, TEMPER_DATA=str(tmp_path / "other"))
     clone.run("export", tmp_path / "depot.zip")
@@ -145,6 +155,7 @@ def _opened_and_worked(port, code):
     tech.ask("POST", "/api/profile/password", {"old": given["password"], "new": "hay-and-diesel"})
     kind = {"key": "small_car", "high_voltage": False}
     machine = {"id": str(uuid.uuid4()), "fleet_number": "AB 12 CDE", "kind": "Small car", "of_kind": kind}
+    machine["owner"] = {"name": "Hanne Weir", "telephone": "555 01 234"}
     added = tech.ask("POST", "/api/machines", machine)
     loop = added["loop_ids"][0]
     job = {"id": str(uuid.uuid4()), "machine_id": added["id"], "loops": [{"loop_id": loop, "job_type": "check"}]}
@@ -166,6 +177,43 @@ def _opened_and_worked(port, code):
     assert "AB 12 CDE" in json.dumps(tech.ask("GET", f"/api/loops/{loop}/sheet"))
     assert tech.ask("GET", f"/api/loops/{loop}/sheet.pdf")[:4] == b"%PDF"
     lead.ask("POST", f"/api/machines/{added['id']}/checked", {})
+    return lead
+
+
+def _stopped(server, port):
+    """It ends when it is asked to, and lets the port go."""
+    server.send_signal(signal.SIGTERM)
+    server.wait(30)
+    for _ in range(100):
+        with socket.socket() as probe:
+            if probe.connect_ex(("127.0.0.1", port)) != 0:
+                return
+        time.sleep(0.1)
+    raise AssertionError(f"somebody still listens on {port}")
+
+
+def _upgraded(clone, data):
+    """A depot of 0.6.0 where it lies: served by this version, read, stopped, verified."""
+    data.mkdir()
+    with closing(sqlite3.connect(data / "temper.sqlite3")) as old, lzma.open(ROOT / "tests/old/0.6.0.sql.xz", "rt") as dump:
+        old.executescript(dump.read())
+    port = free_port()
+    log = data / "log"
+    with log.open("w") as said:
+        words = [sys.executable, "temper", "serve", "--port", str(port)]
+        env = clone.env | {"TEMPER_DATA": str(data)}
+        server = subprocess.Popen(words, cwd=clone.at, env=env, stdout=said, stderr=said)
+    try:
+        for _ in range(600):
+            if f":{port}/" in log.read_text():
+                break
+            assert server.poll() is None, log.read_text()
+            time.sleep(0.2)
+        session = Browser(f"http://localhost:{port}").ask("GET", "/api/session")
+        assert (session["person"], session["first_run"]) == (None, False)
+    finally:
+        _stopped(server, port)
+    clone.run("verify", TEMPER_DATA=str(data))
 
 
 def _record(who, loop, kind, facts):

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { Navigate, useLocation } from 'react-router';
-import { isLocal } from './became';
+import { carryOver, isLocal } from './became';
 import { becameOf } from './store';
 
 /** From a page that has this tablet's own number in its address to the one that the depot gave, once it has. */
@@ -10,7 +10,11 @@ export function Became() {
   const own = found ? Number(found[2]) : 0;
   const became = useQuery({
     queryKey: ['became', own],
-    queryFn: async () => (await becameOf(own)) ?? null,
+    queryFn: async () => {
+      const became = (await becameOf(own)) ?? null;
+      if (became !== null) carryOver(own, became);
+      return became;
+    },
     enabled: isLocal(own),
     staleTime: 0,
   }).data;

@@ -35,3 +35,15 @@ export async function inKnownNumbers<R extends Waiting>(row: R): Promise<R> {
   const inJob = await Promise.all(body.loops.map(async (one) => ({ ...one, loop_id: await known(one.loop_id) })));
   return { ...row, loops, path, body: { ...body, machine_id: await known(body.machine_id), loops: inJob } };
 }
+
+/** What was typed under this tablet's own number, and not recorded yet, stands under the depot's from now on. */
+export function carryOver(own: number, became: number): void {
+  for (const key of Object.keys(localStorage)) {
+    const parts = key.split('.');
+    if (parts[0] !== 'temper' || !parts.includes(String(own))) continue;
+    const next = parts.map((part) => (part === String(own) ? String(became) : part)).join('.');
+    const typed = localStorage.getItem(key);
+    if (typed !== null && localStorage.getItem(next) === null) localStorage.setItem(next, typed);
+    localStorage.removeItem(key);
+  }
+}

@@ -31,7 +31,7 @@ class Command(BaseCommand):
         except (BackupRefused, OSError, sqlite3.Error) as error:
             raise CommandError(str(error)) from None
         if again:
-            self.stdout.write(f"{again} owners in it had been erased on request since: erased again.")
+            self.stdout.write(f"owners that were erased on request since, erased again: {again}")
         if set_aside:
             self.stdout.write(f"the depot that was there lies in {set_aside}")
         self.stdout.write(
