@@ -107,7 +107,7 @@ def _again(was: Entry, facts: Fact, pk: str, record: list[CoreEntry], to: Loop, 
         state = check_entry(to.core, before, facts, depot.policy, then, str(was.person_id))
     except CoreError as error:
         said = REGISTRY.sentence(facts).sentence
-        words = f"“{said}” cannot be of {there.machine.fleet_number}: {error} {KEPT} Undo it first, or start anew there."
+        words = f"“{said}” cannot be of {there.machine.fleet_number}: {error} {KEPT} Undo it first, or start a job there."
         raise Conflict("machine_id", words, "cannot_follow") from error
     entry = store(uuid.UUID(pk), to, there, facts, was.happened_at, was.person)
     if isinstance(facts, PhotoAdded):
