@@ -13,7 +13,7 @@ from uuid import UUID
 from bay.kit import LOOP, KitLoop
 from bay.work import LoopAtWork, Work
 from fleet.schemas import LoopCard, LoopDetail, LoopSpec, MachineAdded, MachineCard, MachineDetail, MachineIn, MachineListed
-from fleet.taking_in import NewLoop, check_named, check_one_way, loops_of_kind, new_loop
+from fleet.taking_in import NewLoop, check_named, check_one_way, loops_of_kind, new_loop, owner_said
 from jobs.schemas import LoopOut, LoopRow
 from temper_core.basis.errors import Conflict, CoreError, under
 from temper_core.job.ledger import walk
@@ -38,6 +38,7 @@ def take_in(work: Work, given: MachineIn, now: datetime) -> MachineAdded:
     """Into the kit, as the server would take it in; sent twice it is there once. Raises CoreError or Conflict."""
     number = check_named(given.fleet_number, given.kind)
     check_one_way(given)
+    owner = owner_said(given.owner)
     if given.copy_of is not None:
         raise Conflict("copy_of", LIKE, "needs_network")
     pk = local_number(given.id)
@@ -53,7 +54,7 @@ def take_in(work: Work, given: MachineIn, now: datetime) -> MachineAdded:
         else:
             assert given.of_kind is not None
             made = loops_of_kind(given.of_kind)
-        loops = _put(work, given, number, made, now)
+        loops = _put(work, given.model_copy(update={"owner": owner}), number, made, now)
     return MachineAdded(id=pk, loop_ids=[at.kept.id for at in loops], fleet_number=number)
 
 
@@ -68,7 +69,7 @@ def _put(work: Work, given: MachineIn, number: str, made: list[NewLoop], now: da
         year=given.year,
         unchecked=work.me.role != "lead",
         taken_in_by_id=work.me.id,
-        owner_name=given.owner.name.strip() if given.owner is not None else "",
+        owner_name=given.owner.name if given.owner is not None else "",
     )
     put = []
     for row in made:

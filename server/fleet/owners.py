@@ -7,8 +7,6 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from django.conf import settings
-from django.core.exceptions import ValidationError
-from django.core.validators import validate_email
 from django.db import transaction
 
 from depots.models import Depot
@@ -16,34 +14,11 @@ from fleet.erasures import note_erased
 from fleet.models import Erased, Loop, Machine, Owner
 from fleet.queries import entries_of_depot
 from fleet.schemas import NamedIn, OwnerIn
+from fleet.taking_in import owner_said
 from people.models import Person
-from temper_core.basis.errors import CoreError
 
 SHORTEST = 4  # of what is looked for in free text: shorter words stand in any sentence
 MOST_NAMED = 100
-
-
-def checked(given: OwnerIn | None) -> OwnerIn | None:
-    """An owner as they are kept, trimmed; None where nothing is said. Raises CoreError for what cannot be."""
-    if given is None:
-        return None
-    name, telephone, email = (" ".join(text.split()) for text in (given.name, given.telephone, given.email))
-    if not (name or telephone or email):
-        return None
-    if not name:
-        raise CoreError("owner.name", "The owner has no name. Enter it, or leave all three empty.", "required")
-    if telephone and len(re.sub(r"\D", "", telephone)) < 3:
-        raise CoreError(
-            "owner.telephone", f"'{telephone}' is no telephone number. Enter digits, or leave it empty.", "telephone"
-        )
-    if email:
-        try:
-            validate_email(email)
-        except ValidationError:
-            raise CoreError(
-                "owner.email", f"'{email}' is no e-mail address. Correct it, or leave it empty.", "email"
-            ) from None
-    return OwnerIn(name=name, telephone=telephone, email=email)
 
 
 def set_owner(machine: Machine, given: OwnerIn | None) -> None:
@@ -52,7 +27,7 @@ def set_owner(machine: Machine, given: OwnerIn | None) -> None:
     The same name is the same owner, whose telephone and e-mail are corrected for all their machines; another name is
     another owner. Nobody stays in the table without a machine.
     """
-    before, given = machine.owner, checked(given)
+    before, given = machine.owner, owner_said(given)
     if given is None:
         machine.owner = None
     elif before is not None and before.name.casefold() == given.name.casefold():

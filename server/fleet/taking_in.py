@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
 from uuid import UUID, uuid5
 
-from fleet.schemas import GenericOut, Generics, KindIn, LoopIn, MachineIn, MachineKindOut, MachineKinds
+from fleet.schemas import GenericOut, Generics, KindIn, LoopIn, MachineIn, MachineKindOut, MachineKinds, OwnerIn
 from temper_core.basis.errors import CoreError, under
 from temper_core.job.loop import CapacitySource, Loop
 from temper_core.machine.circuit import Layout
@@ -14,6 +15,8 @@ from temper_core.machine.layouts import GENERIC, generic_equipment, generic_layo
 from temper_core.products.chemistry import Fluid, Requirement
 from temper_core.starter.machine_kinds import machine_kind, machine_kinds
 
+FEWEST_DIGITS = 3
+_EMAIL = re.compile(r"[^@\s]+@[^@\s]+\.[^@\s.]+")  # only a letter sent there proves more
 ONE_WAY = "Say its kind, or a loop, or the machine it is like: one of them."
 
 
@@ -67,6 +70,24 @@ def check_named(fleet_number: str, kind: str) -> str:
         if not text.strip():
             raise CoreError(name, f"The {name.replace('_', ' ')} is empty. Enter it.", "required")
     return fleet_number.strip()
+
+
+def owner_said(given: OwnerIn | None) -> OwnerIn | None:
+    """An owner as they are kept, trimmed; None where nothing is said. Raises CoreError for what cannot be."""
+    if given is None:
+        return None
+    name, telephone, email = (" ".join(text.split()) for text in (given.name, given.telephone, given.email))
+    if not (name or telephone or email):
+        return None
+    if not name:
+        raise CoreError("owner.name", "The owner has no name. Enter it, or leave all three empty.", "required")
+    if telephone and len(re.sub(r"\D", "", telephone)) < FEWEST_DIGITS:
+        raise CoreError(
+            "owner.telephone", f"'{telephone}' is no telephone number. Correct it, or leave it empty.", "telephone"
+        )
+    if email and not _EMAIL.fullmatch(email):
+        raise CoreError("owner.email", f"'{email}' is no e-mail address. Correct it, or leave it empty.", "email")
+    return OwnerIn(name=name, telephone=telephone, email=email)
 
 
 def check_one_way(given: MachineIn) -> None:

@@ -99,6 +99,9 @@ def test_what_waits_stands_there_again_after_a_reload_under_the_same_numbers(ine
         ({"fleet_number": "d-17"}, "fleet_number"),  # the same plate is known to the tablet
         ({"of_kind": {"capacity_l": 9.0}}, "of_kind.capacity_source"),
         ({"of_kind": {"key": "submarine"}}, None),
+        ({"owner": {"name": "Hanne", "email": "hanne"}}, "owner.email"),
+        ({"owner": {"name": "", "telephone": "555 01"}}, "owner.name"),
+        ({"owner": {"name": "Hanne", "telephone": "ring me"}}, "owner.telephone"),
         ({"loop": {"layout": "degas_tank", "capacity_l": 9, "capacity_source": "manual"}}, "loop"),
     ],
 )
