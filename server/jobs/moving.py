@@ -79,7 +79,9 @@ def _move(part: JobLoop, to: Loop, there: Job, actor: Person) -> None:
     for entry, _ in reversed(stands):
         struck = uuid.uuid5(uuid.UUID(ids[entry.id]), "struck")
         store(struck, part.loop, part.job, Voided(entry.id, reason), now, actor)
-    Draft.objects.filter(loop=part.loop).delete()
+    for draft in Draft.objects.filter(loop=part.loop):  # what is typed and not recorded yet goes along
+        Draft.objects.filter(loop=to, person=draft.person_id, stage=draft.stage).delete()
+        Draft.objects.filter(pk=draft.pk).update(loop=to)
     wrong = part.loop
     part.delete()
     digested(wrong, actor.own_depot)

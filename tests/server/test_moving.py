@@ -37,8 +37,11 @@ def test_it_is_recorded_there_as_it_happened_and_struck_here(ines, maud, pair):
     wrong, right, job = pair
     before = list(Entry.objects.filter(loop=wrong).order_by("seq").values_list("kind", "happened_at", "person__username"))
     assert move(ines, job, right.machine_id).status_code == 403
+    ines.send("put", f"/api/loops/{wrong.pk}/drafts/inspect", {"data": {"typed": "half a sentence"}, "seen": None})
     moved = move(maud, job, right.machine_id)
     assert (moved.status_code, moved.json()["loop_ids"]) == (200, [right.pk])
+    drafts = ines.get(f"/api/loops/{right.pk}").json()["drafts"]
+    assert [row["data"] for row in drafts] == [{"typed": "half a sentence"}]  # what is typed goes along
     after = list(Entry.objects.filter(loop=right).order_by("seq").values_list("kind", "happened_at", "person__username"))
     assert after == before
     assert not JobLoop.objects.filter(loop=wrong, signed_at=None).exists()
