@@ -22,7 +22,7 @@ def crowd(depot: Depot, jobs: int, history: int) -> None:
     part = JobLoop.objects.filter(loop=donor, signed_at__isnull=False).latest("signed_at")
     tomo, now = Person.objects.get(username="tomo"), timezone.now()
     machines = Machine.objects.bulk_create(Machine(depot=depot, fleet_number=f"X-{n}", kind="Carrier") for n in range(jobs))
-    fields = {f.name: getattr(donor, f.name) for f in Loop._meta.fields if f.name not in ("id", "machine")}
+    fields = {f.name: getattr(donor, f.name) for f in Loop._meta.fields if f.name not in ("id", "uuid", "machine")}
     loops = Loop.objects.bulk_create(Loop(machine=machine, **fields) for machine in machines)
     rows, works, parts = [], [], []
     for machine, loop in zip(machines, loops, strict=True):

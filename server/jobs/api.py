@@ -17,8 +17,8 @@ from config.boundary import answer, body_of
 from config.problems import REFUSALS
 from config.refusals import Problem
 from fleet.actions import take_over_capacity
-from fleet.models import Loop, Machine
-from fleet.queries import loops_of
+from fleet.models import Loop
+from fleet.queries import loops_of, machines_in
 from jobs.actions import keep_draft, open_job, preview, record_entries
 from jobs.board_answer import Audience, board_answer
 from jobs.entry_schemas import EntriesIn
@@ -99,7 +99,7 @@ class JobMoveView(APIView):
         """Move it to the right machine, whole or not at all; what is signed stays. Leads only."""
         person, given = person_of(request), body_of(request, JobMove)
         job = get_object_or_404(Job, pk=job_id, machine__depot=person.own_depot)
-        machine = get_object_or_404(Machine.objects.select_related("depot"), pk=given.machine_id, depot=person.own_depot)
+        machine = get_object_or_404(machines_in(person.own_depot), pk=given.machine_id)
         moved = move_job(job, machine, actor=person)
         loops = moved.job_loops.order_by("loop__position").values_list("loop_id", flat=True)
         return answer(JobOpenedOut(id=moved.id, loop_ids=list(loops)))

@@ -24,7 +24,8 @@ from jobs.pictures import path_of
 from jobs.queries import entries_of
 from jobs.results import STATE
 from temper_core.job.fold import fold
-from transfer.tables import PERSONAL, TABLES, rows_of
+from transfer.personal import PERSONAL
+from transfer.tables import TABLES, rows_of
 
 FORMAT, VERSION = "temper depot", 2
 MANIFEST, STATES = "manifest.json", "states.jsonl"

@@ -14,6 +14,7 @@ from uuid import UUID
 
 from django.db import models
 
+from transfer.personal import OWNERS
 from transfer.practice_tables import PRACTICE
 from transfer.shelf_tables import SHELF
 from transfer.table import ADDED_AS, BY, DAY, LINE, TIME, Table
@@ -144,31 +145,7 @@ TABLES = (
             "price_per_l": "price of a litre",
         },
     ),
-    Table(
-        "owners",
-        "fleet.Owner",
-        "depot",
-        {
-            "id": "number of the row",
-            "depot_id": "depot",
-            "uuid": LINE["uuid"],
-            "name": "whom customers' machines belong to",
-            "telephone": "as they gave it",
-            "email": "as they gave it",
-        },
-    ),
-    Table(
-        "erased_owners",
-        "fleet.Erased",
-        "depot",
-        {
-            "id": "number of the row",
-            "depot_id": "depot",
-            "owner_uuid": "what the owner was known by; nothing else of them is kept",
-            "by_id": "the lead who erased them; row of people",
-            "at": f"when; {TIME}",
-        },
-    ),
+    *OWNERS,
     Table(
         "machines",
         "fleet.Machine",
@@ -433,13 +410,6 @@ def plain(value: Any) -> Any:
     if isinstance(value, datetime | date):
         return value.isoformat()
     return str(value) if isinstance(value, UUID | Decimal) else value
-
-
-PERSONAL = {  # which columns say something of somebody, by table; who did what is said everywhere by a row of people
-    "people": ("username", "first_name", "last_name", "date_joined", "last_login", "role", "may_isolate_until"),
-    "person_changes": ("detail",),
-    "owners": ("name", "telephone", "email"),
-}
 
 
 def row_from(table: Table, given: dict[str, Any]) -> models.Model:

@@ -46,7 +46,7 @@ def test_the_code_opens_it_and_signs_its_lead_in():
     answer = api.send("post", "/api/first-run", WORKSHOP | {"code": f" {code.upper().replace('-', ' ')} "})
     assert answer.status_code == 201, answer.content
     assert answer.json()["person"] | {"id": 0} == {
-        "id": 0, "username": "ada", "name": "Ada Hill", "initials": "AH", "role": "lead",
+        "id": 0, "username": "ada", "name": "Ada Hill", "initials": "AH", "role": "lead", "isolates_until": None,
     }  # fmt: skip
     assert api.client.get("/api/people").status_code == 200
     depot = Depot.objects.get()

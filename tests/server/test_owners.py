@@ -10,7 +10,8 @@ from pathlib import Path
 import pytest
 from django.conf import settings
 from transfer.out import write_archive
-from transfer.tables import PERSONAL, TABLES
+from transfer.personal import PERSONAL
+from transfer.tables import TABLES
 
 from fleet.erasures import erase_again, erased_in
 from fleet.models import Erased, Loop, Machine, Owner
