@@ -16,11 +16,11 @@ def note_erased(data: Path, row: dict[str, Any]) -> None:
     path = data / LIST
     with path.open("a", encoding="utf-8") as kept:
         path.chmod(0o600)
-        kept.write(json.dumps(row) + "\n")
+        kept.write(f"\n{json.dumps(row)}\n")  # a line of its own, whatever a crash left of the one before
 
 
 def erased_in(data: Path) -> Iterator[dict[str, Any]]:
-    """The erasures of a folder's list; a line that was cut off by a crash is passed over."""
+    """The erasures of a folder's list; what a crash cut off is passed over."""
     path = data / LIST
     if not path.is_file():
         return

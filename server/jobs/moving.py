@@ -20,13 +20,14 @@ from jobs.stored import FACTS
 from people.models import Person
 from temper_core.basis.errors import Conflict, CoreError
 from temper_core.job.entries import Entry as CoreEntry
-from temper_core.job.entries import PhotoAdded, Voided, counting_now
+from temper_core.job.entries import PhotoAdded, Voided, counting_now, standing
 from temper_core.job.fact import Fact
 from temper_core.job.kinds import REGISTRY
 from temper_core.job.read.facts import Read
 from temper_core.job.validate import check_entry
 
 KEPT = "Nothing was moved."
+GONE = "This job was undone or moved already. Reload."
 
 
 def move_job(job: Job, machine: Machine, *, actor: Person) -> Job:
@@ -40,6 +41,8 @@ def move_job(job: Job, machine: Machine, *, actor: Person) -> Job:
     with transaction.atomic():
         there = Job.objects.filter(pk=moved).first()
         if there is not None:
+            if not there.job_loops.exists():
+                raise Conflict("job", GONE, "no_job")
             return there
         parts = list(JobLoop.objects.filter(job=job).select_related("loop__machine__depot").order_by("loop__position"))
         _check(job, parts, machine)
@@ -63,7 +66,7 @@ def _check(job: Job, parts: Sequence[JobLoop], machine: Machine) -> None:
     if signed is not None:
         raise Conflict("job", f"{signed.loop.name} is signed off: what is signed stays where it was done.", "signed_off")
     if not parts:
-        raise Conflict("job", "This job was undone or moved already. Reload.", "no_job")
+        raise Conflict("job", GONE, "no_job")
 
 
 def _move(part: JobLoop, to: Loop, there: Job, actor: Person) -> None:
@@ -103,7 +106,7 @@ def _renamed(facts: Fact, ids: dict[str, str]) -> Fact:
 
 def _again(was: Entry, facts: Fact, pk: str, record: list[CoreEntry], to: Loop, there: Job) -> CoreEntry:
     depot = to.machine.depot
-    before = [entry for entry in record if entry.happened_at <= was.happened_at]
+    before = [entry for entry in standing(record) if entry.happened_at <= was.happened_at]  # what was struck since never was
     then = was.happened_at.astimezone(depot.now.tzinfo)
     try:
         state = check_entry(to.core, before, facts, depot.policy, then, str(was.person_id))

@@ -64,6 +64,17 @@ def test_it_is_recorded_there_as_it_happened_and_struck_here(ines, maud, pair):
     assert ines.post("/api/jobs", reopened).status_code == 201
 
 
+def test_it_moves_back_and_a_page_left_open_is_told(maud, pair):
+    wrong, right, job = pair
+    there = move(maud, job, right.machine_id).json()["id"]
+    back = move(maud, there, wrong.machine_id)
+    assert back.status_code == 200, back.content
+    assert back.json()["loop_ids"] == [wrong.pk]
+    stale = move(maud, job, right.machine_id)
+    assert (stale.status_code, stale.json()["code"]) == (409, "no_job")
+    assert ledger_breaks() == []
+
+
 def test_an_edit_counts_as_it_is_now(ines, maud, pair):
     wrong, right, job = pair
     logged = Entry.objects.get(loop=wrong, kind="temperature_logged")

@@ -136,6 +136,7 @@ def test_a_restored_state_is_erased_from_again(maud, weirs, tmp_path, django_cap
         )
         db.execute("INSERT INTO fleet_machine VALUES (5, 1), (6, 2)")
         db.execute("INSERT INTO people_person VALUES (?)", (Person.objects.get(username="maud").pk,))
+    (Path(settings.DATA) / "erased.jsonl").write_text('{"owner_uuid": "cut')  # by a crash, before
     with django_capture_on_commit_callbacks(execute=True):
         assert maud.send("delete", f"/api/owners/{owner.uuid}").status_code == 200
     (Path(settings.DATA) / "erased.jsonl").open("a").write('{"owner_uuid": "cut of')
